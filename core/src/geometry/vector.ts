@@ -1,0 +1,22 @@
+/** Vectors of three numbers; lengths in mm. For single points: hot loops work on typed arrays in place. */
+export type Vec3 = readonly [number, number, number];
+
+export const add = (a: Vec3, b: Vec3): Vec3 => [a[0] + b[0], a[1] + b[1], a[2] + b[2]];
+export const sub = (a: Vec3, b: Vec3): Vec3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
+export const scale = (a: Vec3, k: number): Vec3 => [a[0] * k, a[1] * k, a[2] * k];
+export const dot = (a: Vec3, b: Vec3): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+export const cross = (a: Vec3, b: Vec3): Vec3 => [
+  a[1] * b[2] - a[2] * b[1],
+  a[2] * b[0] - a[0] * b[2],
+  a[0] * b[1] - a[1] * b[0],
+];
+export const norm = (a: Vec3): number => Math.hypot(a[0], a[1], a[2]);
+export const unit = (a: Vec3): Vec3 => scale(a, 1 / norm(a));
+export const distance = (a: Vec3, b: Vec3): number => norm(sub(a, b));
+
+/** A unit vector square to t (t must be a unit vector), the same for the same t. */
+export function squareTo(t: Vec3): Vec3 {
+  const [x, y, z] = [Math.abs(t[0]), Math.abs(t[1]), Math.abs(t[2])];
+  const least: Vec3 = x <= y && x <= z ? [1, 0, 0] : y <= z ? [0, 1, 0] : [0, 0, 1];
+  return unit(cross(t, least));
+}

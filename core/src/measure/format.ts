@@ -1,0 +1,81 @@
+/** Figures as the reader sees them: rounded, with a true minus, grouped by thin spaces. */
+import type { LengthUnit } from './expression';
+import { QUANTITIES, type Quantity } from './quantity';
+import type { Words } from './words';
+
+/** How one quantity is shown: base value × factor, with that many decimals at most. */
+interface Shown {
+  readonly unit: string;
+  readonly factor: number;
+  readonly digits: number;
+}
+
+const THIN = '\u2009';
+
+const SHOWN: Record<LengthUnit, Partial<Record<Quantity, Shown>>> = {
+  mm: {
+    length: { unit: 'mm', factor: 1, digits: 4 },
+    area: { unit: 'mm²', factor: 1, digits: 4 },
+    volume: { unit: 'mm³', factor: 1, digits: 4 },
+    secondMoment: { unit: 'mm⁴', factor: 1, digits: 4 },
+    curvature: { unit: '1/mm', factor: 1, digits: 4 },
+  },
+  in: {
+    length: { unit: 'in', factor: 1 / 25.4, digits: 4 },
+    area: { unit: 'in²', factor: 1 / 25.4 ** 2, digits: 4 },
+    volume: { unit: 'in³', factor: 1 / 25.4 ** 3, digits: 4 },
+    secondMoment: { unit: 'in⁴', factor: 1 / 25.4 ** 4, digits: 4 },
+    curvature: { unit: '1/in', factor: 25.4, digits: 4 },
+  },
+};
+
+const COMMON: Partial<Record<Quantity, Shown>> = {
+  number: { unit: '', factor: 1, digits: 4 },
+  angle: { unit: '°', factor: 180 / Math.PI, digits: 4 },
+  mass: { unit: 'g', factor: 1, digits: 4 },
+  force: { unit: 'N', factor: 1, digits: 3 },
+  stress: { unit: 'MPa', factor: 1, digits: 3 },
+  rate: { unit: 'N/mm', factor: 1, digits: 3 },
+  density: { unit: 'g/cm³', factor: 1, digits: 3 },
+};
+
+/** A number of so many significant digits, without trailing zeros: 1 234.5, −0.25. */
+export function formatNumber(value: number, significant = 4): string {
+  if (value === 0 || Math.abs(value) < 1e-12) return '0';
+  const whole = Math.floor(Math.log10(Math.abs(value))) + 1;
+  const decimals = Math.max(0, Math.min(6, significant - whole));
+  const text = Math.abs(value).toFixed(decimals);
+  const trimmed = text.includes('.') ? text.replace(/\.?0+$/, '') : text;
+  if (trimmed === '0') return Math.abs(value).toPrecision(2).replace('e-', ' × 10^−');
+  const [integer = '', fraction] = trimmed.split('.');
+  const grouped = integer.length > 4 ? integer.replace(/\B(?=(\d{3})+$)/g, THIN) : integer;
+  return `${value < 0 ? '−' : ''}${grouped}${fraction ? `.${fraction}` : ''}`;
+}
+
+const showing = (quantity: Quantity, unit: LengthUnit): Shown =>
+  SHOWN[unit][quantity] ??
+  COMMON[quantity] ?? { unit: QUANTITIES[quantity].unit, factor: 1, digits: 4 };
+
+export interface ShownFigure {
+  readonly number: string;
+  readonly unit: string;
+}
+
+/** A figure's number and unit for display, apart, so that the unit can be set in a quieter tone. */
+export function formatFigure(value: number, quantity: Quantity, unit: LengthUnit): ShownFigure {
+  const shown = showing(quantity, unit);
+  return { number: formatNumber(value * shown.factor, shown.digits), unit: shown.unit };
+}
+
+/** "3.03 mm", "12°". */
+export function sayFigure(value: number, quantity: Quantity, unit: LengthUnit): string {
+  const shown = formatFigure(value, quantity, unit);
+  if (!shown.unit) return shown.number;
+  return shown.unit === '°' ? `${shown.number}°` : `${shown.number} ${shown.unit}`;
+}
+
+/** A sentence with its figures set in the reader's unit. */
+export const sayWords = (says: Words, unit: LengthUnit): string =>
+  says
+    .map((part) => (typeof part === 'string' ? part : sayFigure(part.value, part.quantity, unit)))
+    .join('');

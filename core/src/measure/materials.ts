@@ -1,0 +1,37 @@
+/**
+ * Materials a part can be of. Density in g/cm³; E and G in MPa at 20 °C, where springs are made of it.
+ * Moduli of spring wires: EN 13906-1, table of properties. Other figures: usual handbook values,
+ * good to about 1 %; ask the supplier where a mass decides.
+ */
+export interface Material {
+  readonly name: string;
+  readonly density: number;
+  readonly youngs?: number;
+  readonly shear?: number;
+  readonly source: string;
+  /** Base colour as sRGB hex, roughness 0–1, metalness 0–1, for the picture. */
+  readonly look: readonly [colour: string, roughness: number, metalness: number];
+}
+
+const SPRING = 'E and G: EN 13906-1; density: EN 10270';
+const HANDBOOK = 'usual handbook value';
+
+export const MATERIALS = {
+  'spring-steel': { name: 'spring steel', density: 7.85, youngs: 206000, shear: 81500, source: SPRING, look: ['#b9bdc2', 0.3, 1] },
+  'oil-tempered': { name: 'oil-tempered steel', density: 7.85, youngs: 206000, shear: 79500, source: SPRING, look: ['#85888c', 0.4, 1] },
+  stainless: { name: 'stainless 1.4310', density: 7.9, youngs: 185000, shear: 70000, source: SPRING, look: ['#c9cbc9', 0.26, 1] },
+  bronze: { name: 'phosphor bronze', density: 8.8, youngs: 115000, shear: 42000, source: SPRING, look: ['#b9824f', 0.32, 1] },
+  brass: { name: 'brass', density: 8.44, youngs: 110000, shear: 39000, source: SPRING, look: ['#d0ab57', 0.28, 1] },
+  copper: { name: 'copper', density: 8.94, youngs: 118000, shear: 44000, source: HANDBOOK, look: ['#c8784f', 0.3, 1] },
+  'mild-steel': { name: 'mild steel', density: 7.85, youngs: 210000, shear: 81000, source: HANDBOOK, look: ['#989ca1', 0.45, 1] },
+  aluminium: { name: 'aluminium', density: 2.7, youngs: 70000, shear: 26000, source: HANDBOOK, look: ['#d4d6d8', 0.38, 1] },
+  silver: { name: 'sterling silver', density: 10.36, youngs: 76000, shear: 28000, source: HANDBOOK, look: ['#dedcd6', 0.2, 1] },
+  gold: { name: 'gold 750', density: 15.4, source: HANDBOOK, look: ['#dcb556', 0.22, 1] },
+  beeswax: { name: 'beeswax', density: 0.96, source: HANDBOOK, look: ['#d9a441', 0.6, 0] },
+  clay: { name: 'fired clay', density: 2, source: HANDBOOK, look: ['#b5694a', 0.85, 0] },
+  resin: { name: 'print resin', density: 1.15, source: HANDBOOK, look: ['#8f9a9c', 0.5, 0] },
+} as const satisfies Record<string, Material>;
+
+export type MaterialId = keyof typeof MATERIALS;
+export const MATERIAL_IDS = Object.keys(MATERIALS) as [MaterialId, ...MaterialId[]];
+export const materialOf = (id: MaterialId): Material => MATERIALS[id];

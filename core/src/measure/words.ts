@@ -1,0 +1,41 @@
+/** Sentences with figures in them, which each reader sets in units of his own. */
+import type { Quantity } from './quantity';
+
+/** A figure inside a sentence, in the base unit of its quantity. */
+export interface Told {
+  readonly value: number;
+  readonly quantity: Quantity;
+}
+
+/** A sentence as its pieces: plain text, and figures still without a unit of display. */
+export type Words = readonly (string | Told)[];
+
+export const told = (value: number, quantity: Quantity): Told => ({ value, quantity });
+export const mm = (value: number): Told => told(value, 'length');
+
+/** Template tag: words`Coils clear by ${mm(3)}`. */
+export function words(
+  strings: TemplateStringsArray,
+  ...parts: (string | number | Told)[]
+): Words {
+  const out: (string | Told)[] = [];
+  strings.forEach((text, i) => {
+    if (text) out.push(text);
+    const part = parts[i];
+    if (part !== undefined) out.push(typeof part === 'number' ? String(part) : part);
+  });
+  return out;
+}
+
+/** Something the user can mend, said in the user's words. `field` is the place of the mistake. */
+export class Complaint extends Error {
+  override name = 'Complaint';
+  readonly says: Words;
+  readonly field: string | undefined;
+  constructor(says: Words | string, field?: string) {
+    const list = typeof says === 'string' ? [says] : says;
+    super(list.map((part) => (typeof part === 'string' ? part : String(part.value))).join(''));
+    this.says = list;
+    this.field = field;
+  }
+}
