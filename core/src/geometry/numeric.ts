@@ -20,8 +20,8 @@ export function integrate(f: (x: number) => number, a: number, b: number, panels
   return sum * half;
 }
 
-/** Root of f in [a, b], whose signs there differ, by bisection with regula falsi; to 1e-14 of the span. */
-export function root(f: (x: number) => number, a: number, b: number): number {
+/** Root of f in [a, b], whose signs there differ, by bisection with regula falsi; to `within` of its size. */
+export function root(f: (x: number) => number, a: number, b: number, within = 1e-14): number {
   let fa = f(a);
   let fb = f(b);
   if (fa === 0) return a;
@@ -30,7 +30,7 @@ export function root(f: (x: number) => number, a: number, b: number): number {
     const secant = a - (fa * (b - a)) / (fb - fa);
     const x = i % 3 === 2 || !(secant > Math.min(a, b) && secant < Math.max(a, b)) ? (a + b) / 2 : secant;
     const fx = f(x);
-    if (fx === 0 || Math.abs(b - a) <= 1e-14 * Math.max(1, Math.abs(a), Math.abs(b))) return x;
+    if (fx === 0 || Math.abs(b - a) <= within * Math.max(1, Math.abs(a), Math.abs(b))) return x;
     if (fx * fa < 0) [b, fb] = [x, fx];
     else [a, fa] = [x, fx];
   }
@@ -59,8 +59,14 @@ export function valley(f: (x: number) => number, a: number, b: number, within = 
   return (a + b) / 2;
 }
 
-/** Least value of f over [a, b]: the best of n samples, refined in its neighbourhood. Ends included. */
-export function least(f: (x: number) => number, a: number, b: number, n: number): { at: number; value: number } {
+/** Least value of f over [a, b]: the best of n samples, refined in its neighbourhood to `within`. Ends included. */
+export function least(
+  f: (x: number) => number,
+  a: number,
+  b: number,
+  n: number,
+  within = 1e-10,
+): { at: number; value: number } {
   const step = (b - a) / n;
   let best = a;
   let value = f(a);
@@ -69,7 +75,7 @@ export function least(f: (x: number) => number, a: number, b: number, n: number)
     const fx = f(x);
     if (fx < value) [best, value] = [x, fx];
   }
-  const at = valley(f, Math.max(a, best - step), Math.min(b, best + step), 1e-10 * Math.max(1, Math.abs(b)));
+  const at = valley(f, Math.max(a, best - step), Math.min(b, best + step), within * Math.max(1, Math.abs(b)));
   const refined = f(at);
   return refined < value ? { at, value: refined } : { at: best, value };
 }

@@ -17,7 +17,7 @@ import { Complaint } from './words';
 
 // Only the parser of mathjs is loaded: its evaluator, and with it import, createUnit and the rest,
 // is not in reach. Every node the parser yields is reckoned below or refused.
-const { parse } = create({ parseDependencies });
+const { parse } = create(parseDependencies!);
 
 const LONGEST = 400;
 const RESERVED = ['pi', 'to', 'in', 'mod', 'and', 'or', 'xor', 'not', 'end', 'true', 'false'];
@@ -25,7 +25,7 @@ const FRACTIONS: Record<string, string> = { '½': '1/2', '¼': '1/4', '¾': '3/4
 
 export interface Expression {
   readonly node: MathNode;
-  /** The names it uses that are neither units, functions nor constants. */
+  /** The names it uses: givens, or units (a given hides a unit of its name). */
   readonly names: readonly string[];
 }
 
@@ -73,7 +73,7 @@ function collect(node: MathNode, names: Set<string>, text: string): void {
       if (typeof n.value !== 'number') throw refuse();
       return;
     case 'SymbolNode':
-      if (n.name !== 'pi' && !unitNamed(n.name)) names.add(n.name);
+      if (n.name !== 'pi') names.add(n.name);
       return;
     case 'ParenthesisNode':
       return collect(n.content, names, text);
@@ -101,7 +101,7 @@ type Node =
   | { type: 'ConstantNode'; value: unknown }
   | { type: 'SymbolNode'; name: string }
   | { type: 'ParenthesisNode'; content: MathNode }
-  | { type: 'OperatorNode'; fn: string; args: MathNode[] }
+  | { type: 'OperatorNode'; fn: string; implicit: boolean; args: MathNode[] }
   | { type: 'FunctionNode'; fn: { name: string }; args: MathNode[] }
   | { type: 'other' };
 
@@ -170,7 +170,7 @@ export function reckon(
       case 'ParenthesisNode':
         return walk(n.content);
       case 'OperatorNode': {
-        const [a, b] = n.args.map(walk);
+        const [a, b] = n.args.map((arg, i) => (n.implicit && i > 0 ? unitAfterNumber(arg) : undefined) ?? walk(arg));
         return OPERATIONS[n.fn]!(a!, b!);
       }
       case 'FunctionNode':
@@ -178,6 +178,11 @@ export function reckon(
       default:
         throw new Complaint('This cannot be read as a figure.');
     }
+  };
+  /** In "7.5 turns" the word is the unit, though a given be called "turns" too. */
+  const unitAfterNumber = (node: MathNode) => {
+    const n = node as unknown as Node;
+    return n.type === 'SymbolNode' ? unitNamed(n.name) : undefined;
   };
   const result = walk(expression.node);
   if (!Number.isFinite(result.value)) throw new Complaint('This comes out as no number.');
@@ -212,7 +217,7 @@ export function nameTrouble(name: string): string | undefined {
   if (!/^[\p{L}_][\p{L}\p{N}_]*$/u.test(name))
     return 'A name is one word of letters, digits and _, and starts with a letter.';
   if (name.length > 40) return 'A name has at most 40 letters.';
-  if (unitNamed(name)) return `“${name}” is a unit; choose another name.`;
+  if (unitNamed(name) && name !== 'turns') return `“${name}” is a unit; choose another name.`;
   if (RESERVED.includes(name) || Object.hasOwn(FUNCTIONS, name))
     return `“${name}” already means something in figures; choose another name.`;
   return undefined;

@@ -12,6 +12,7 @@ function changes(a: string, b: string): number {
 
 /** The known word closest to the one written, if it is close enough to be meant. */
 export function nearest(word: string, known: readonly string[]): string | undefined {
+  if (word.length < 2) return undefined;
   let best: string | undefined;
   let least = word.length > 3 ? 3 : 2;
   for (const candidate of known) {

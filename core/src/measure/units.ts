@@ -3,7 +3,7 @@ import { create, unitDependencies } from 'mathjs';
 import type { Unit } from 'mathjs';
 import type { Measured } from './quantity';
 
-const math = create({ unitDependencies });
+const math = create(unitDependencies!);
 
 /** Written name → name mathjs knows it by. */
 const WRITTEN: Record<string, string> = {

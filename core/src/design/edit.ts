@@ -1,0 +1,187 @@
+/** Changes of a document, as functions on a draft of it (see history.ts). */
+import { asFigure, parseExpression, reckon, type LengthUnit } from '../measure/expression';
+import { PLAIN, sameDimension } from '../measure/quantity';
+import { givenLookup, reckonGivens } from './givens';
+import { fieldMeta } from './kind';
+import { kindNamed } from './registry';
+import type { Design, Step } from './schema';
+
+export const stepOf = (design: Design, id: string): Step => {
+  const step = design.steps.find((candidate) => candidate.id === id);
+  if (!step) throw new Error(`no step ${id}`);
+  return step;
+};
+
+/** What people call the step: its own name, or its kind's. */
+export const stepName = (step: Step): string => step.name || kindNamed(step.kind)?.title || step.kind;
+
+export function freshId(design: Design, stem: string): string {
+  const taken = new Set(design.steps.map((step) => step.id));
+  for (let n = 1; ; n++) {
+    const id = n === 1 ? stem : `${stem}-${n}`;
+    if (!taken.has(id)) return id;
+  }
+}
+
+/** Puts a new step of a kind at `at`, fed by the nearest earlier steps that fit. Returns its id. */
+export function addStep(design: Design, kindName: string, at: number, set: Record<string, string> = {}): string {
+  const kind = kindNamed(kindName)!;
+  const from: Record<string, string> = {};
+  for (const [slot, input] of Object.entries(kind.inputs)) {
+    if (input.optional) continue;
+    const source = design.steps.slice(0, at).findLast((step) => kindNamed(step.kind)?.yields === input.takes);
+    if (source) from[slot] = source.id;
+  }
+  const id = freshId(design, kindName);
+  design.steps.splice(at, 0, {
+    id,
+    kind: kindName,
+    set: { ...kind.defaults, ...set },
+    ...(Object.keys(from).length && { from }),
+  });
+  return id;
+}
+
+/** Ids of steps that use this one, directly. */
+export const usersOf = (design: Design, id: string): Step[] =>
+  design.steps.filter((step) => Object.values(step.from ?? {}).includes(id));
+
+/** Ids of all steps that a step is made from, directly or not. */
+function sourcesOf(design: Design, id: string, found = new Set<string>()): Set<string> {
+  const step = design.steps.find((candidate) => candidate.id === id);
+  for (const source of Object.values(step?.from ?? {}))
+    if (!found.has(source)) {
+      found.add(source);
+      sourcesOf(design, source, found);
+    }
+  return found;
+}
+
+/** Whether a step may take another as input: not itself, and not one that is made from it. */
+export const mayTake = (design: Design, id: string, source: string): boolean =>
+  id !== source && !sourcesOf(design, source).has(id);
+
+/** Feeds a slot of a step, moving the source and what it needs above the step where they stand below. */
+export function setInput(design: Design, id: string, slot: string, source: string | undefined): void {
+  const step = stepOf(design, id);
+  const from = { ...step.from };
+  if (source === undefined) delete from[slot];
+  else from[slot] = source;
+  if (Object.keys(from).length) step.from = from;
+  else delete step.from;
+  if (source === undefined) return;
+  const above = new Set([source, ...sourcesOf(design, source)]);
+  const place = () => design.steps.findIndex((candidate) => candidate.id === id);
+  for (const late of design.steps.slice(place() + 1).filter((candidate) => above.has(candidate.id))) {
+    design.steps.splice(design.steps.indexOf(late), 1);
+    design.steps.splice(place(), 0, late);
+  }
+}
+
+/** Why a step cannot stand at `to`, by name of the step in the way; undefined when it can. */
+export function moveTrouble(design: Design, id: string, to: number): string | undefined {
+  const rest = design.steps.filter((step) => step.id !== id);
+  const [above, below] = [rest.slice(0, to), rest.slice(to)];
+  const sources = sourcesOf(design, id);
+  const needed = below.find((step) => sources.has(step.id));
+  if (needed) return `It is made from ${stepName(needed)}, which would stand below it.`;
+  const user = above.find((step) => sourcesOf(design, step.id).has(id));
+  if (user) return `${stepName(user)} is made from it and would stand above it.`;
+  return undefined;
+}
+
+export function moveStep(design: Design, id: string, to: number): void {
+  if (moveTrouble(design, id, to)) return;
+  const step = stepOf(design, id);
+  design.steps.splice(design.steps.indexOf(step), 1);
+  design.steps.splice(to, 0, step);
+}
+
+export function duplicateStep(design: Design, id: string): string {
+  const step = stepOf(design, id);
+  const copy = freshId(design, step.kind);
+  design.steps.splice(design.steps.indexOf(step) + 1, 0, {
+    ...structuredClone(JSON.parse(JSON.stringify(step)) as Step),
+    id: copy,
+    name: `${stepName(step)} copy`,
+  });
+  return copy;
+}
+
+export function removeStep(design: Design, id: string): void {
+  design.steps = design.steps.filter((step) => step.id !== id);
+}
+
+const word = (name: string) => new RegExp(`(?<![\\p{L}\\p{N}_])${name}(?![\\p{L}\\p{N}_])`, 'gu');
+
+/** Where a given is used: by other givens and by steps, as people call them. */
+export function usesOf(design: Design, name: string): string[] {
+  if (!name) return [];
+  const uses = (text: string) => word(name).test(text);
+  return [
+    ...design.givens.filter((given) => given.name !== name && uses(given.value)).map((given) => given.name),
+    ...design.steps
+      .filter((step) => {
+        const schema = kindNamed(step.kind)?.schema;
+        return Object.entries(step.set).some(([field, text]) => schema && fieldMeta(schema, field)?.quantity && uses(text));
+      })
+      .map(stepName),
+  ];
+}
+
+/** Gives a given another name, everywhere it is used. */
+export function renameGiven(design: Design, index: number, name: string): void {
+  const given = design.givens[index]!;
+  const old = given.name;
+  const alone = design.givens.filter((other) => other.name === old).length === 1;
+  given.name = name;
+  if (!old || !name || old === name || !alone) return;
+  const swap = (text: string) => text.replace(word(old), name);
+  for (const other of design.givens) other.value = swap(other.value);
+  for (const step of design.steps) {
+    const schema = kindNamed(step.kind)?.schema;
+    if (!schema) continue;
+    for (const [field, text] of Object.entries(step.set))
+      if (fieldMeta(schema, field)?.quantity) step.set[field] = swap(text);
+  }
+}
+
+export function addGiven(design: Design): number {
+  const taken = new Set(design.givens.map((given) => given.name));
+  let name = 'figure';
+  for (let n = 2; taken.has(name); n++) name = `figure${n}`;
+  return design.givens.push({ name, value: '' }) - 1;
+}
+
+/** A plain number written where a length is asked gets its unit, so that it never changes its meaning. */
+export function withUnit(text: string, quantity: string | undefined, design: Design): string {
+  const unit = quantity === 'length' ? design.unit : quantity === 'angle' ? 'deg' : undefined;
+  if (!unit || !text.trim()) return text;
+  try {
+    const lookup = givenLookup(reckonGivens(design.givens));
+    const measured = reckon(parseExpression(text), lookup);
+    if (!sameDimension(measured.dimension, PLAIN)) return text;
+  } catch {
+    return text;
+  }
+  const trimmed = text.trim();
+  return /^[-+−]?[\d.]+(e[-+]?\d+)?$/i.test(trimmed) ? `${trimmed} ${unit}` : `(${trimmed}) ${unit}`;
+}
+
+/** Changes the unit of the sheet; figures written without one keep their meaning. */
+export function changeUnit(design: Design, unit: LengthUnit): void {
+  if (design.unit === unit) return;
+  for (const step of design.steps) {
+    const schema = kindNamed(step.kind)?.schema;
+    if (!schema) continue;
+    for (const [field, text] of Object.entries(step.set))
+      step.set[field] = withUnit(text, fieldMeta(schema, field)?.quantity, design);
+  }
+  design.unit = unit;
+}
+
+/** Chord tolerance for what is sent out, in mm. @throws Complaint when it is none. */
+export function sentTolerance(design: Design): number {
+  const lookup = givenLookup(reckonGivens(design.givens));
+  return asFigure(reckon(parseExpression(design.tolerance), lookup), 'length', design.unit);
+}

@@ -1,0 +1,208 @@
+/** From a document to values: incremental, by the hash of what each step depends on. */
+import { asFigure, reckon } from '../measure/expression';
+import type { Quantity } from '../measure/quantity';
+import { Complaint, type Words } from '../measure/words';
+import { givenLookup, parseRemembered, reckonGivens, type GivenResult } from './givens';
+import { hash } from './hash';
+import { fieldMeta, isOptional, type AnyKind, type Checked, type Poll } from './kind';
+import { kindNamed } from './registry';
+import type { Design, Step } from './schema';
+import type { Figure, Value } from './value';
+
+export interface StepComplaint {
+  /** Field of the step, or input slot; absent when the step as a whole is meant. */
+  readonly field?: string;
+  readonly says: Words;
+}
+
+/** A figure of a step once reckoned, in the base unit of its quantity. */
+export interface Resolved {
+  readonly value: number;
+  readonly quantity: Quantity;
+}
+
+export interface StepResult {
+  readonly id: string;
+  /** ready: it has a value. fault: something is to be mended here. waiting: at an input. */
+  readonly state: 'ready' | 'fault' | 'waiting';
+  readonly key: string;
+  readonly resolved: Readonly<Record<string, Resolved>>;
+  readonly complaints: readonly StepComplaint[];
+  readonly figures: readonly Figure[];
+  readonly value?: Value;
+}
+
+export interface Evaluation {
+  readonly givens: readonly GivenResult[];
+  readonly steps: readonly StepResult[];
+  /** How many steps had to be made anew. */
+  readonly made: number;
+}
+
+interface Made {
+  readonly value: Value;
+  readonly figures: readonly Figure[];
+}
+
+/** What was made and checked before, by key. Outlives edits; never saved. */
+export interface Cache {
+  readonly made: Map<string, Made | Complaint>;
+  readonly checked: Map<string, Checked>;
+}
+export const createCache = (): Cache => ({ made: new Map(), checked: new Map() });
+
+const KEPT = 300;
+function remember<T>(map: Map<string, T>, key: string, value: T): void {
+  if (map.size >= KEPT) map.delete(map.keys().next().value!);
+  map.set(key, value);
+}
+
+const NEVER: Poll = async () => {};
+
+/** Evaluates all steps. Pure but for the cache. Rejects only when `poll` does. */
+export async function evaluate(design: Design, cache: Cache, poll: Poll = NEVER): Promise<Evaluation> {
+  const givens = reckonGivens(design.givens);
+  const lookup = givenLookup(givens);
+  const known = design.givens.map((given) => given.name);
+  const byId = new Map(design.steps.map((step) => [step.id, step]));
+  const results = new Map<string, StepResult>();
+  const open = new Set<string>();
+  let made = 0;
+
+  const resultOf = (step: Step): StepResult => {
+    const earlier = results.get(step.id);
+    if (earlier) return earlier;
+    open.add(step.id);
+    const result = evaluateStep(step);
+    open.delete(step.id);
+    results.set(step.id, result);
+    return result;
+  };
+
+  const evaluateStep = (step: Step): StepResult => {
+    const kind = kindNamed(step.kind);
+    if (!kind)
+      return fault(step, [{ says: [`This Nematos does not know steps of the kind “${step.kind}”.`] }]);
+    const { resolved, figures, complaints } = resolveFigures(kind, step, design, lookup, known);
+    const inputs: Record<string, Value | undefined> = {};
+    const keys: string[] = [];
+    let waiting = false;
+    for (const [slot, input] of Object.entries(kind.inputs)) {
+      const id = step.from?.[slot];
+      if (id === undefined) {
+        if (!input.optional)
+          complaints.push({ field: slot, says: [`Choose the ${input.takes} here.`] });
+        continue;
+      }
+      const source = byId.get(id);
+      if (!source) complaints.push({ field: slot, says: [`The ${input.takes} that stood here is gone: choose another.`] });
+      else if (open.has(id)) complaints.push({ field: slot, says: ['These steps go in a circle.'] });
+      else {
+        const found = resultOf(source);
+        if (!found.value) waiting = true;
+        else if (found.value.type !== input.takes)
+          complaints.push({ field: slot, says: [`A ${input.takes} is wanted here.`] });
+        else {
+          inputs[slot] = found.value;
+          keys.push(`${slot}:${found.key}`);
+        }
+      }
+    }
+    if (complaints.length) return fault(step, complaints, resolved);
+    if (waiting)
+      return { id: step.id, state: 'waiting', key: '', resolved, complaints: [], figures: [] };
+
+    const key = hash(JSON.stringify([step.kind, figures, keys]));
+    let found = cache.made.get(key);
+    if (!found) {
+      made++;
+      found = make(kind, figures, inputs);
+      remember(cache.made, key, found);
+    }
+    if (found instanceof Complaint)
+      return fault(step, [{ says: found.says, ...(found.field && { field: found.field }) }], resolved);
+    return { id: step.id, state: 'ready', key, resolved, complaints: [], ...found };
+  };
+
+  for (const [i, step] of design.steps.entries()) {
+    await poll(i / design.steps.length);
+    resultOf(step);
+  }
+  return { givens, steps: design.steps.map((step) => results.get(step.id)!), made };
+}
+
+const fault = (step: Step, complaints: StepComplaint[], resolved: StepResult['resolved'] = {}): StepResult => ({
+  id: step.id,
+  state: 'fault',
+  key: '',
+  resolved,
+  complaints,
+  figures: [],
+});
+
+function make(kind: AnyKind, figures: Record<string, unknown>, inputs: Record<string, Value | undefined>): Made | Complaint {
+  try {
+    const value = kind.evaluate(figures, inputs);
+    const list = kind.figures(value);
+    const broken = list.find((figure) => !Number.isFinite(figure.value));
+    if (broken) return new Complaint(`These figures give no ${broken.label}.`);
+    return { value, figures: list };
+  } catch (error) {
+    if (error instanceof Complaint) return error;
+    throw error;
+  }
+}
+
+/** Reckons every figure of a step and holds it against the bounds of its kind. */
+function resolveFigures(
+  kind: AnyKind,
+  step: Step,
+  design: Design,
+  lookup: ReturnType<typeof givenLookup>,
+  known: readonly string[],
+) {
+  const resolved: Record<string, Resolved> = {};
+  const figures: Record<string, unknown> = {};
+  const complaints: StepComplaint[] = [];
+  for (const field of Object.keys(kind.schema.shape)) {
+    const text = step.set[field] ?? (isOptional(kind.schema, field) ? undefined : kind.defaults[field]);
+    if (text === undefined) continue;
+    const quantity = fieldMeta(kind.schema, field)?.quantity;
+    if (!quantity) {
+      figures[field] = text;
+      continue;
+    }
+    try {
+      const value = asFigure(reckon(parseRemembered(text), lookup, known), quantity, design.unit);
+      figures[field] = value;
+      resolved[field] = { value, quantity };
+    } catch (error) {
+      if (!(error instanceof Complaint)) throw error;
+      complaints.push({ field, says: error.says });
+    }
+  }
+  if (complaints.length) return { resolved, figures, complaints };
+  const checked = kind.schema.safeParse(figures);
+  if (!checked.success)
+    for (const issue of checked.error.issues)
+      complaints.push({
+        ...(typeof issue.path[0] === 'string' && { field: issue.path[0] }),
+        says: [issue.code === 'invalid_type' ? 'A figure is missing here.' : issue.message],
+      });
+  return { resolved, figures: checked.data ?? figures, complaints };
+}
+
+const NOTHING: Checked = { findings: [], limits: [] };
+
+/** Findings and limits of one evaluated step; from the cache when it was checked before. */
+export async function checkStep(step: Step, result: StepResult, cache: Cache, poll: Poll = NEVER): Promise<Checked> {
+  const check = kindNamed(step.kind)?.check;
+  if (!check || !result.value) return NOTHING;
+  const from = step.from ?? {};
+  const key = result.key + JSON.stringify(from);
+  const earlier = cache.checked.get(key);
+  if (earlier) return earlier;
+  const checked = await check(result.value, { from, poll });
+  remember(cache.checked, key, checked);
+  return checked;
+}

@@ -1,0 +1,49 @@
+/** What steps yield, and what they tell of it. */
+import type { Quantity } from '../measure/quantity';
+import type { Words } from '../measure/words';
+import type { Vec3 } from '../geometry/vector';
+import type { Path } from '../path/path';
+import type { Section } from '../section/section';
+import type { Body } from '../sweep/body';
+
+export type Value = Path | Section | Body;
+export type ValueType = Value['type'];
+export type ValueOf<T extends ValueType> = Extract<Value, { type: T }>;
+
+/** A result of a step, in the base unit of its quantity. */
+export interface Figure {
+  /** As reports name it; stable. */
+  readonly name: string;
+  /** As people read it. */
+  readonly label: string;
+  readonly value: number;
+  readonly quantity: Quantity;
+}
+
+export type Level = 'good' | 'note' | 'fault';
+
+/** What a check found. Value, limit and margin are in the base unit of the quantity. */
+export interface Finding {
+  readonly name: string;
+  readonly level: Level;
+  readonly says: Words;
+  readonly detail?: Words;
+  readonly value: number;
+  readonly limit: number;
+  readonly margin: number;
+  readonly quantity: Quantity;
+  /** Set where the solid is not fit to be sent out. */
+  readonly blocks?: true;
+  /** Where on the part it is worst. */
+  readonly place?: Vec3;
+}
+
+/** How far a figure of an earlier step may go before something goes wrong. */
+export interface Limit {
+  readonly step: string;
+  readonly field: string;
+  readonly says: Words;
+  readonly value: number;
+  readonly side: 'most' | 'least';
+  readonly quantity: Quantity;
+}

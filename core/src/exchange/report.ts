@@ -1,0 +1,62 @@
+/** Everything a design says of itself, for scripts and checks. */
+import { checkStep, createCache, evaluate } from '../design/evaluate';
+import { stepName } from '../design/edit';
+import type { Design } from '../design/schema';
+import { sayWords } from '../measure/format';
+import { QUANTITIES } from '../measure/quantity';
+import type { Quantity } from '../measure/quantity';
+
+export interface Report {
+  readonly design: string;
+  readonly givens: { name: string; value: number; unit: string }[];
+  readonly figures: { step: string; name: string; label: string; value: number; unit: string; quantity: Quantity }[];
+  readonly findings: {
+    step: string;
+    name: string;
+    level: string;
+    says: string;
+    value: number;
+    limit: number;
+    margin: number;
+    unit: string;
+    place?: readonly number[];
+  }[];
+  readonly limits: { step: string; field: string; side: string; value: number; unit: string; says: string }[];
+  readonly complaints: { step: string | null; field: string | null; says: string }[];
+  /** Names of the steps by id, in the order of the sheet. */
+  readonly steps: Record<string, string>;
+}
+
+/** Reckons the whole design. Values are in base units at full precision; see docs/command-line.md. */
+export async function report(design: Design): Promise<Report> {
+  const cache = createCache();
+  const evaluation = await evaluate(design, cache);
+  const unitOf = (quantity: Quantity) => QUANTITIES[quantity].unit;
+  const out: Report = {
+    design: design.name,
+    givens: [],
+    figures: [],
+    findings: [],
+    limits: [],
+    complaints: [],
+    steps: Object.fromEntries(design.steps.map((step) => [step.id, stepName(step)])),
+  };
+  for (const { name, measured, quantity, complaint } of evaluation.givens) {
+    if (complaint) out.complaints.push({ step: null, field: name, says: sayWords(complaint.says, design.unit) });
+    else if (measured && quantity)
+      out.givens.push({ name, value: measured.value / QUANTITIES[quantity].scale, unit: unitOf(quantity) });
+  }
+  for (const [i, result] of evaluation.steps.entries()) {
+    const step = result.id;
+    for (const { name, label, value, quantity } of result.figures)
+      out.figures.push({ step, name, label, value, unit: unitOf(quantity), quantity });
+    for (const { field, says } of result.complaints)
+      out.complaints.push({ step, field: field ?? null, says: sayWords(says, design.unit) });
+    const { findings, limits } = await checkStep(design.steps[i]!, result, cache);
+    for (const { name, level, says, value, limit, margin, quantity, place } of findings)
+      out.findings.push({ step, name, level, says: sayWords(says, design.unit), value, limit, margin, unit: unitOf(quantity), ...(place && { place }) });
+    for (const { step: at, field, side, value, quantity, says } of limits)
+      out.limits.push({ step: at, field, side, value, unit: unitOf(quantity), says: sayWords(says, design.unit) });
+  }
+  return out;
+}

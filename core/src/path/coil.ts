@@ -1,0 +1,103 @@
+/** The shape of a coil of constant pitch, straight or conical: pure figures, no position in space. */
+import { integrate, least, root } from '../geometry/numeric';
+
+/** Centre line of a coil. Lengths in mm; radii of the centre line; height from end to end of it. */
+export interface CoilShape {
+  readonly startRadius: number;
+  readonly endRadius: number;
+  readonly turns: number;
+  readonly height: number;
+}
+
+/** A path that is a coil: its shape, the wire it was given for, and how its figures were given. */
+export interface Coil {
+  readonly shape: CoilShape;
+  readonly hand: 1 | -1;
+  /** Diameter of the wire that outer, inner and overall figures refer to; 0 when there is none. */
+  readonly wire: number;
+  /** The shape with other figures; wire in mm. @throws Complaint when they give no coil. */
+  remake(change: Partial<Record<CoilFigure, number>>): CoilShape;
+  /** The figures that were given, with their values. */
+  readonly given: Readonly<Partial<Record<CoilFigure, number>>>;
+}
+
+export type CoilFigure = 'diameter' | 'turns' | 'pitch' | 'height' | 'wire';
+
+/** Rise, spread and the "a" of the speed √(r² + a²), all per radian. */
+function perRadian({ startRadius, endRadius, turns, height }: CoilShape) {
+  const angle = 2 * Math.PI * turns;
+  const rise = height / angle;
+  const spread = (endRadius - startRadius) / angle;
+  return { angle, rise, spread, a: Math.hypot(rise, spread) };
+}
+
+/**
+ * Length of the centre line from its start to the angle θ (rad): ∫ √(r² + a²) dθ with r = r₀ + kθ.
+ * Closed form [r√(r²+a²) + a² asinh(r/a)]/2k on a cone; where k is too small for it (the difference
+ * of near-equal figures), Gauss quadrature of the then almost constant speed.
+ */
+export function coilLength(shape: CoilShape, theta = 2 * Math.PI * shape.turns): number {
+  const { spread, a } = perRadian(shape);
+  const r0 = shape.startRadius;
+  const r1 = r0 + spread * theta;
+  if (spread === 0) return theta * Math.hypot(r0, a);
+  const mean = (Math.abs(r0) + Math.abs(r1)) / 2 + a;
+  if (Math.abs(r1 - r0) < 1e-2 * mean)
+    return integrate((t) => Math.hypot(r0 + spread * t, a), 0, theta);
+  const primitive = (r: number) => (r * Math.hypot(r, a) + (a > 0 ? a * a * Math.asinh(r / a) : 0)) / 2;
+  return (primitive(r1) - primitive(r0)) / spread;
+}
+
+/** Greatest angle between the centre line and the plane square to the axis, in rad. */
+export function leadAngle(shape: CoilShape): number {
+  const { rise } = perRadian(shape);
+  return Math.atan2(rise, Math.min(shape.startRadius, shape.endRadius));
+}
+
+/**
+ * How far a round wire of diameter d reaches past the centre line's height, both ends together, mm.
+ * A disk of diameter d square to the tangent reaches (d/2)·√(1 − t_z²) along the axis.
+ */
+export function endReach(shape: CoilShape, wire: number): number {
+  const { rise, spread } = perRadian(shape);
+  const flat = (r: number) => Math.hypot(r, spread) / Math.hypot(r, spread, rise);
+  return (wire / 2) * (flat(shape.startRadius) + flat(shape.endRadius));
+}
+
+/**
+ * Height of the centre line whose overall height over a round wire is `overall`, mm; NaN if none.
+ * `shapeAt` is the coil of a given height: its turns or its end may depend on it.
+ */
+export function heightForOverall(
+  shapeAt: (height: number) => CoilShape,
+  overall: number,
+  wire: number,
+): number {
+  const excess = (height: number) => height + endReach(shapeAt(height), wire) - overall;
+  if (excess(0) > 0) return NaN;
+  return root(excess, 0, overall);
+}
+
+/** Where tan δ = δ: on a helix the distance to a neighbouring coil has its least value beyond it, if at all. */
+const NEIGHBOUR_FROM = 4.493409457909064;
+const NEIGHBOUR_TO = 2.6 * Math.PI;
+
+/**
+ * Least distance between the centre lines of neighbouring coils, in mm; Infinity where the coil is so
+ * steep or short that it has no neighbour. Between points at θ and θ + δ, δ near a turn; least over both.
+ */
+export function coilDistance(shape: CoilShape): number {
+  const { angle, rise, spread } = perRadian(shape);
+  if (angle <= NEIGHBOUR_FROM) return Infinity;
+  const nearestFrom = (theta: number): number => {
+    const p = shape.startRadius + spread * theta;
+    const between = (delta: number) => {
+      const q = p + spread * delta;
+      return Math.sqrt(Math.max(0, p * p + q * q - 2 * p * q * Math.cos(delta) + (rise * delta) ** 2));
+    };
+    const found = least(between, NEIGHBOUR_FROM, Math.min(NEIGHBOUR_TO, angle - theta), 12, 1e-8);
+    return found.at < NEIGHBOUR_FROM + 1e-6 ? Infinity : found.value;
+  };
+  if (spread === 0) return nearestFrom(0);
+  return least(nearestFrom, 0, angle - NEIGHBOUR_FROM, 16, 1e-7).value;
+}

@@ -1,0 +1,244 @@
+import { z } from 'zod';
+import { angle, choice, count, figure, length, pathKind } from '../design/kind';
+import { cross, squareTo, unit, type Vec3 } from '../geometry/vector';
+import { Complaint, mm, words } from '../measure/words';
+import {
+  coilLength,
+  endReach,
+  heightForOverall,
+  leadAngle,
+  type Coil,
+  type CoilShape,
+} from './coil';
+import { curvePath } from './path';
+
+const MOST_TURNS = 2000;
+
+const schema = z.object({
+  diameter: length({ above: 0 }),
+  basis: choice('mean', 'outer', 'inner'),
+  taper: choice('none', 'diameter', 'angle'),
+  endDiameter: length({ atLeast: 0 }).optional(),
+  halfAngle: angle({ above: -Math.PI / 2, below: Math.PI / 2 }).optional(),
+  turns: count({ above: 0, atMost: MOST_TURNS }).optional(),
+  pitch: length({ atLeast: 0 }).optional(),
+  height: length({ atLeast: 0 }).optional(),
+  heightBasis: choice('overall', 'centres'),
+  hand: choice('right', 'left'),
+  startAngle: angle(),
+  originX: length(),
+  originY: length(),
+  originZ: length(),
+  axisX: figure('number'),
+  axisY: figure('number'),
+  axisZ: figure('number'),
+});
+type HelixFigures = z.infer<typeof schema>;
+
+/** Helix of constant pitch, straight or conical, by any two of pitch, turns and height. */
+export const helix = pathKind({
+  kind: 'helix',
+  title: 'Coil',
+  noun: 'helix',
+  words: ['coil', 'spring', 'helix', 'thread', 'spiral', 'screw', 'cone', 'conical', 'taper', 'winding'],
+  inputs: { section: { takes: 'section', optional: true } },
+  schema,
+  defaults: {
+    diameter: '16 mm',
+    basis: 'mean',
+    taper: 'none',
+    turns: '6',
+    height: '32 mm',
+    heightBasis: 'centres',
+    hand: 'right',
+    startAngle: '0 deg',
+    originX: '0 mm',
+    originY: '0 mm',
+    originZ: '0 mm',
+    axisX: '0',
+    axisY: '0',
+    axisZ: '1',
+  },
+  evaluate(figures, { section }) {
+    const refersToSection =
+      figures.basis !== 'mean' || (figures.heightBasis === 'overall' && figures.height !== undefined);
+    if (refersToSection && !section)
+      throw new Complaint(
+        'Outer, inner and overall figures need to know the section that will be swept: choose it here.',
+        figures.basis !== 'mean' ? 'basis' : 'heightBasis',
+      );
+    const wire = section?.diameter ?? 0;
+    const shape = coilShape(figures, wire);
+    const coil: Coil = {
+      shape,
+      wire,
+      hand: figures.hand === 'right' ? 1 : -1,
+      given: pickGiven(figures, wire),
+      remake: ({ wire: otherWire = wire, ...change }) => coilShape({ ...figures, ...change }, otherWire),
+    };
+    return curvePath(helixCurve(coil, figures));
+  },
+  figures(path) {
+    const { shape, wire } = path.coil!;
+    return [
+      { name: 'length', label: 'length', value: path.length, quantity: 'length' },
+      { name: 'pitch', label: 'pitch', value: shape.height / shape.turns, quantity: 'length' },
+      { name: 'turns', label: 'turns', value: shape.turns, quantity: 'number' },
+      { name: 'height', label: 'height of the centre line', value: shape.height, quantity: 'length' },
+      { name: 'overallHeight', label: 'overall height', value: shape.height + endReach(shape, wire), quantity: 'length' },
+      { name: 'meanDiameter', label: 'mean diameter', value: 2 * shape.startRadius, quantity: 'length' },
+      { name: 'endMeanDiameter', label: 'mean diameter at the end', value: 2 * shape.endRadius, quantity: 'length' },
+      { name: 'halfAngle', label: 'half-angle of the cone', value: Math.atan2(shape.startRadius - shape.endRadius, shape.height), quantity: 'angle' },
+      { name: 'leadAngle', label: 'lead angle', value: leadAngle(shape), quantity: 'angle' },
+      { name: 'curvature', label: 'greatest curvature', value: path.tightest.curvature, quantity: 'curvature' },
+      { name: 'torsion', label: 'torsion at the start', value: path.at(0).torsion, quantity: 'curvature' },
+    ];
+  },
+});
+
+function pickGiven(figures: HelixFigures, wire: number): Coil['given'] {
+  const { diameter, turns, pitch, height } = figures;
+  return {
+    diameter,
+    wire,
+    ...(turns !== undefined && { turns }),
+    ...(pitch !== undefined && { pitch }),
+    ...(height !== undefined && { height }),
+  };
+}
+
+/** From the figures as given to the centre line. `wire` in mm. @throws Complaint at the figure in fault. */
+function coilShape(figures: HelixFigures, wire: number): CoilShape {
+  const { turns, pitch, height, basis, taper } = figures;
+  const given = [turns, pitch, height].filter((figure) => figure !== undefined).length;
+  if (given !== 2)
+    throw new Complaint(
+      given > 2
+        ? 'Of pitch, turns and height only two can be given; the third follows.'
+        : 'Two of pitch, turns and height are needed; the third follows.',
+      turns === undefined ? 'turns' : 'height',
+    );
+  const startRadius = centreRadius(figures.diameter, basis, wire, 'diameter');
+  const angled = taper === 'angle';
+  const slope = angled ? Math.tan(need(figures.halfAngle, 'halfAngle')) : 0;
+  const fixedEnd =
+    taper === 'diameter'
+      ? centreRadius(need(figures.endDiameter, 'endDiameter'), basis, wire, 'endDiameter')
+      : startRadius;
+  const withHeight = (centre: number, n: number): CoilShape => ({
+    startRadius,
+    endRadius: angled ? startRadius - centre * slope : fixedEnd,
+    turns: n,
+    height: centre,
+  });
+
+  const shape = solve();
+  if (shape.endRadius < 0)
+    throw new Complaint(
+      words`The cone closes at ${mm(startRadius / slope)}, before the coil ends: it wants a smaller angle or less height.`,
+      'halfAngle',
+    );
+  if (shape.turns > MOST_TURNS)
+    throw new Complaint(words`This makes ${Math.round(shape.turns)} turns; up to ${MOST_TURNS} can be laid.`, 'pitch');
+  return shape;
+
+  function solve(): CoilShape {
+    if (height === undefined) return withHeight(pitch! * turns!, turns!);
+    const overall = figures.heightBasis === 'overall' && wire > 0;
+    if (turns !== undefined) {
+      if (!overall) return withHeight(height, turns);
+      return withHeight(centreHeight((h) => withHeight(h, turns)), turns);
+    }
+    if (pitch! <= 0)
+      throw new Complaint('The pitch must be more than 0 where the height is given.', 'pitch');
+    if (!overall) return withHeight(height, height / pitch!);
+    const centre = centreHeight((h) => withHeight(h, Math.max(h, 1e-9) / pitch!));
+    return withHeight(centre, centre / pitch!);
+  }
+
+  function centreHeight(shapeAt: (height: number) => CoilShape): number {
+    if (height! < wire)
+      throw new Complaint(words`Overall the coil is at least as tall as its wire, ${mm(wire)}.`, 'height');
+    const centre = heightForOverall(shapeAt, height!, wire);
+    if (Number.isNaN(centre))
+      throw new Complaint(words`This is too low for a wire of ${mm(wire)}.`, 'height');
+    return centre;
+  }
+}
+
+function need(value: number | undefined, field: string): number {
+  if (value === undefined) throw new Complaint('A figure is missing here.', field);
+  return value;
+}
+
+function centreRadius(diameter: number, basis: HelixFigures['basis'], wire: number, field: string): number {
+  const mean = basis === 'outer' ? diameter - wire : basis === 'inner' ? diameter + wire : diameter;
+  if (basis === 'outer' && diameter <= 2 * wire)
+    throw new Complaint(
+      words`Outside, a coil of ${mm(wire)} wire measures more than ${mm(2 * wire)}: nothing would be left inside.`,
+      field,
+    );
+  return mean / 2;
+}
+
+/** The helix as a curve by its angle θ, placed on its axis. */
+function helixCurve(coil: Coil, figures: HelixFigures) {
+  const { shape, hand } = coil;
+  const span = 2 * Math.PI * shape.turns;
+  const rise = shape.height / span;
+  const spread = (shape.endRadius - shape.startRadius) / span;
+  const r0 = shape.startRadius;
+  const start = figures.startAngle;
+  const origin: Vec3 = [figures.originX, figures.originY, figures.originZ];
+  const [ex, ey, ez] = axes([figures.axisX, figures.axisY, figures.axisZ]);
+
+  return {
+    span,
+    coil,
+    lengthTo: (u: number) => coilLength(shape, u),
+    derive(u: number, out: Float64Array) {
+      const c = Math.cos(start + hand * u);
+      const s = Math.sin(start + hand * u);
+      const r = r0 + spread * u;
+      // Along e_r (radial), e_t (round), z: r, r' = (k, ±r, c), r'' = (−r, ±2k, 0), r''' = (−3k, ∓r, 0).
+      const radial = [r, spread, -r, -3 * spread];
+      const round = [0, hand * r, hand * 2 * spread, -hand * r];
+      const along = [rise * u, rise, 0, 0];
+      for (let order = 0; order < 4; order++) {
+        const a = radial[order]! * c - round[order]! * s;
+        const b = radial[order]! * s + round[order]! * c;
+        const w = along[order]!;
+        for (let axis = 0; axis < 3; axis++)
+          out[3 * order + axis] =
+            (order === 0 ? origin[axis]! : 0) + a * ex[axis]! + b * ey[axis]! + w * ez[axis]!;
+      }
+    },
+    trace(u: number, positions: Float64Array, tangents: Float64Array, o: number) {
+      const c = Math.cos(start + hand * u);
+      const s = Math.sin(start + hand * u);
+      const r = r0 + spread * u;
+      const a = r * c;
+      const b = r * s;
+      const w = rise * u;
+      const da = spread * c - hand * r * s;
+      const db = spread * s + hand * r * c;
+      positions[o] = origin[0] + a * ex[0] + b * ey[0] + w * ez[0];
+      positions[o + 1] = origin[1] + a * ex[1] + b * ey[1] + w * ez[1];
+      positions[o + 2] = origin[2] + a * ex[2] + b * ey[2] + w * ez[2];
+      tangents[o] = da * ex[0] + db * ey[0] + rise * ez[0];
+      tangents[o + 1] = da * ex[1] + db * ey[1] + rise * ez[1];
+      tangents[o + 2] = da * ex[2] + db * ey[2] + rise * ez[2];
+    },
+  };
+}
+
+/** Right-handed axes with z along the direction given. @throws Complaint when it has no direction. */
+function axes(direction: Vec3): [Vec3, Vec3, Vec3] {
+  const size = Math.hypot(...direction);
+  if (!(size > 0))
+    throw new Complaint('The axis needs a direction: at least one of x, y, z other than 0.', 'axisZ');
+  const ez = unit(direction);
+  if (ez[0] === 0 && ez[1] === 0 && ez[2] > 0) return [[1, 0, 0], [0, 1, 0], ez];
+  const ex = squareTo(ez);
+  return [ex, cross(ez, ex), ez];
+}

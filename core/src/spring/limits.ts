@@ -1,0 +1,65 @@
+/** How far the figures of a coil may go, each alone, before its coils touch. */
+import { root } from '../geometry/numeric';
+import type { Limit } from '../design/value';
+import { mm, told, words } from '../measure/words';
+import { coilDistance, type Coil, type CoilFigure } from '../path/coil';
+
+/** Limits of pitch, height, turns and wire, as far as they are given and coils can touch at all. */
+export function coilLimits(
+  coil: Coil,
+  wire: number,
+  steps: { path: string; section: string },
+): Limit[] {
+  const limits: Limit[] = [];
+  const at = (figure: CoilFigure, side: Limit['side']) => {
+    const now = figure === 'wire' ? wire : coil.given[figure];
+    if (now === undefined) return;
+    const value = touching(coil, wire, figure, now, side);
+    if (value === undefined) return;
+    const quantity = figure === 'turns' ? 'number' : 'length';
+    const within = side === 'most' ? now <= value : now >= value;
+    const shown = figure === 'turns' ? told(value, 'number') : mm(value);
+    const noun = figure === 'turns' ? ' turns' : '';
+    limits.push({
+      step: figure === 'wire' ? steps.section : steps.path,
+      field: figure === 'wire' ? 'diameter' : figure,
+      says: within
+        ? words`${side === 'most' ? 'Up to' : 'Down to'} ${shown}${noun} before the coils touch`
+        : words`${side === 'most' ? 'At most' : 'At least'} ${shown}${noun} for the coils to clear`,
+      value,
+      side,
+      quantity,
+    });
+  };
+  at('pitch', 'least');
+  at('height', 'least');
+  at('turns', 'most');
+  at('wire', 'most');
+  return limits;
+}
+
+/** Value of one figure, the others kept, at which the coils just touch; undefined when they never do. */
+function touching(coil: Coil, wire: number, figure: CoilFigure, now: number, side: Limit['side']): number | undefined {
+  const room = (value: number): number => {
+    const otherWire = figure === 'wire' ? value : wire;
+    const refers = coil.wire > 0 ? { wire: otherWire } : {};
+    try {
+      const distance = coilDistance(coil.remake({ ...refers, ...(figure !== 'wire' && { [figure]: value }) }));
+      return Math.min(distance, 1e6) - otherWire;
+    } catch {
+      return NaN; // figures beyond what makes a coil
+    }
+  };
+  const here = room(now);
+  if (Number.isNaN(here)) return undefined;
+  const tighter = side === 'most' ? 1.15 : 1 / 1.15;
+  const step = here > 0 ? tighter : 1 / tighter;
+  for (let near = now, i = 0; i < 60; i++) {
+    const far = near * step;
+    const there = room(far);
+    if (Number.isNaN(there)) return undefined;
+    if (there > 0 !== here > 0) return root(room, near, far, 1e-10);
+    near = far;
+  }
+  return undefined;
+}

@@ -1,0 +1,142 @@
+/** From a path and a section to triangles. */
+import { stations, type Path, type Stations } from '../path/path';
+import type { Outline, Section } from '../section/section';
+import { freeFrames, type Frames } from './hold';
+
+/** Triangles as the stage and the print formats take them; positions in mm, normals of unit length. */
+export interface Mesh {
+  readonly positions: Float32Array;
+  readonly normals: Float32Array;
+  readonly triangles: Uint32Array;
+  /** Chord tolerance it was made with, in mm: more than asked where the limit on triangles bit. */
+  readonly tolerance: number;
+}
+
+export interface MeshSize {
+  /** Stations along the path, less one. */
+  readonly steps: number;
+  /** Corners of the section. */
+  readonly corners: number;
+  readonly tolerance: number;
+}
+
+/** No step may turn further than this, so that shading stays smooth on coarse meshes: 18°. */
+const STEEPEST = Math.PI / 10;
+
+/**
+ * How finely to mesh: chord height of the outermost fibre within `tolerance` (mm), both along and
+ * round; coarser where that would make more than `most` triangles.
+ */
+export function meshSize(path: Path, section: Section, tolerance: number, most: number): MeshSize {
+  for (let t = tolerance; ; t *= 1.25) {
+    const corners = section.corners(t);
+    const outermost = 1 / Math.max(path.gentlest, 1e-12) + section.reach;
+    const angle = Math.min(STEEPEST, 2 * Math.acos(Math.max(0, 1 - t / outermost)));
+    const steps = Math.max(1, Math.ceil(path.turning / angle));
+    if (2 * steps * corners <= most || (corners <= 8 && angle >= STEEPEST)) return { steps, corners, tolerance: t };
+  }
+}
+
+/** Mesh of a section carried along an open path, held free, with flat ends. Closed and oriented. */
+export function sweepMesh(path: Path, section: Section, size: MeshSize): Mesh {
+  const laid = stations(size.steps);
+  path.lay(size.steps, laid);
+  const { normal } = path.at(0);
+  const frames = freeFrames(laid, normal);
+  return { ...carry(laid, frames, section.outline(size.corners)), tolerance: size.tolerance };
+}
+
+/**
+ * Lays the outline at every station, joins the rings by triangles whose diagonals alternate, and
+ * closes both ends by flat fans. Ends have vertices of their own, for their normals.
+ */
+function carry({ positions: p, tangents: t }: Stations, frames: Frames, outline: Outline) {
+  const rings = p.length / 3;
+  const m = outline.points.length / 2;
+  const positions = new Float32Array(3 * m * (rings + 2));
+  const normals = new Float32Array(3 * m * (rings + 2));
+  const triangles = new Uint32Array(3 * (2 * m * (rings - 1) + 2 * (m - 2)));
+  // Typed copies in locals: the loop below runs once a vertex.
+  const px = new Float64Array(m);
+  const py = new Float64Array(m);
+  const qx = new Float64Array(m);
+  const qy = new Float64Array(m);
+  for (let j = 0; j < m; j++) {
+    px[j] = outline.points[2 * j]!;
+    py[j] = outline.points[2 * j + 1]!;
+    qx[j] = outline.normals[2 * j]!;
+    qy[j] = outline.normals[2 * j + 1]!;
+  }
+
+  let v = 0;
+  for (let i = 0; i < rings; i++) {
+    const o = 3 * i;
+    const x = p[o]!;
+    const y = p[o + 1]!;
+    const z = p[o + 2]!;
+    const ux = frames[o]!;
+    const uy = frames[o + 1]!;
+    const uz = frames[o + 2]!;
+    const tx = t[o]!;
+    const ty = t[o + 1]!;
+    const tz = t[o + 2]!;
+    const wx = ty * uz - tz * uy;
+    const wy = tz * ux - tx * uz;
+    const wz = tx * uy - ty * ux;
+    for (let j = 0; j < m; j++) {
+      const a = px[j]!;
+      const b = py[j]!;
+      const c = qx[j]!;
+      const d = qy[j]!;
+      positions[v] = x + a * ux + b * wx;
+      positions[v + 1] = y + a * uy + b * wy;
+      positions[v + 2] = z + a * uz + b * wz;
+      normals[v] = c * ux + d * wx;
+      normals[v + 1] = c * uy + d * wy;
+      normals[v + 2] = c * uz + d * wz;
+      v += 3;
+    }
+  }
+
+  let k = 0;
+  for (let i = 0; i < rings - 1; i++) {
+    const near = i * m;
+    const far = near + m;
+    for (let j = 0; j < m; j++) {
+      const next = j + 1 === m ? 0 : j + 1;
+      const a = near + j;
+      const b = near + next;
+      const c = far + j;
+      const d = far + next;
+      triangles[k] = a;
+      triangles[k + 1] = b;
+      if (((i + j) & 1) === 0) {
+        triangles[k + 2] = d;
+        triangles[k + 3] = a;
+        triangles[k + 4] = d;
+      } else {
+        triangles[k + 2] = c;
+        triangles[k + 3] = b;
+        triangles[k + 4] = d;
+      }
+      triangles[k + 5] = c;
+      k += 6;
+    }
+  }
+
+  capEnd(0, rings * m, -1);
+  capEnd(rings - 1, (rings + 1) * m, 1);
+  return { positions, normals, triangles };
+
+  function capEnd(ring: number, at: number, side: 1 | -1) {
+    positions.copyWithin(3 * at, 3 * ring * m, 3 * (ring + 1) * m);
+    for (let j = 0; j < m; j++)
+      for (let axis = 0; axis < 3; axis++)
+        normals[3 * (at + j) + axis] = side * t[3 * ring + axis]!;
+    for (let j = 1; j < m - 1; j++) {
+      triangles[k++] = at;
+      triangles[k++] = side > 0 ? at + j : at + j + 1;
+      triangles[k++] = side > 0 ? at + j + 1 : at + j;
+    }
+  }
+}
