@@ -1,5 +1,6 @@
 /** The shape of a coil of constant pitch, straight or conical: pure figures, no position in space. */
 import { integrate, least, root } from '../geometry/numeric';
+import type { Vec3 } from '../geometry/vector';
 
 /** Centre line of a coil. Lengths in mm; radii of the centre line; height from end to end of it. */
 export interface CoilShape {
@@ -13,6 +14,9 @@ export interface CoilShape {
 export interface Coil {
   readonly shape: CoilShape;
   readonly hand: 1 | -1;
+  /** Where its axis starts, and the axis' unit vector. */
+  readonly foot: Vec3;
+  readonly axis: Vec3;
   /** Diameter of the wire that outer, inner and overall figures refer to; 0 when there is none. */
   readonly wire: number;
   /** The shape with other figures; wire in mm. @throws Complaint when they give no coil. */

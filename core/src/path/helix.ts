@@ -73,6 +73,8 @@ export const helix = pathKind({
       shape,
       wire,
       hand: figures.hand === 'right' ? 1 : -1,
+      foot: [figures.originX, figures.originY, figures.originZ],
+      axis: axes([figures.axisX, figures.axisY, figures.axisZ])[2],
       given: pickGiven(figures, wire),
       remake: ({ wire: otherWire = wire, ...change }) => coilShape({ ...figures, ...change }, otherWire),
     };
@@ -189,7 +191,7 @@ function helixCurve(coil: Coil, figures: HelixFigures) {
   const spread = (shape.endRadius - shape.startRadius) / span;
   const r0 = shape.startRadius;
   const start = figures.startAngle;
-  const origin: Vec3 = [figures.originX, figures.originY, figures.originZ];
+  const origin = coil.foot;
   const [ex, ey, ez] = axes([figures.axisX, figures.axisY, figures.axisZ]);
 
   return {

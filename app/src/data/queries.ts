@@ -1,0 +1,51 @@
+/** The shelf as queries: what is kept, and the ways to change it. */
+import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { edit } from '@nematos/core/design/history';
+import { emptyDesign, type Design } from '@nematos/core/design/schema';
+import { amend, fetchShelf, putOnShelf, type Kept } from './store';
+
+export const queryClient = new QueryClient({
+  defaultOptions: { queries: { staleTime: 0, retry: 1, networkMode: 'always' }, mutations: { networkMode: 'always' } },
+});
+
+const SHELF = ['shelf'];
+
+/** Demo designs come with their own chunk, so that a filled shelf need not load them. */
+async function filledShelf(): Promise<Kept[]> {
+  const shelf = await fetchShelf();
+  if (shelf.length) return shelf;
+  await (await import('./demo')).layDemo();
+  return fetchShelf();
+}
+
+export const useShelf = () => useQuery({ queryKey: SHELF, queryFn: filledShelf });
+
+function useShelfChange<A, R>(change: (argument: A) => Promise<R>) {
+  const client = useQueryClient();
+  return useMutation({ mutationFn: change, onSettled: () => client.invalidateQueries({ queryKey: SHELF }) });
+}
+
+export const useNew = () => useShelfChange(() => putOnShelf(emptyDesign('Untitled')));
+export const useTakeIn = () => useShelfChange((design: Design) => putOnShelf(design));
+export const useDuplicate = () =>
+  useShelfChange((design: Design) => putOnShelf({ ...design, name: `${design.name} copy` }));
+export const useRename = () =>
+  useShelfChange(({ id, name }: { id: string; name: string }) =>
+    amend(id, (kept) => ({
+      ...kept,
+      history: edit(kept.history, 'Rename', (draft) => {
+        draft.name = name;
+      }),
+      changed: Date.now(),
+    })),
+  );
+export const useRemove = () =>
+  useShelfChange((id: string) => amend(id, (kept) => ({ ...kept, removed: Date.now() })));
+export const usePutBack = () =>
+  useShelfChange((id: string) =>
+    amend(id, (kept) => {
+      const back: Record<string, unknown> = { ...kept };
+      delete back.removed;
+      return back as unknown as Kept;
+    }),
+  );

@@ -1,0 +1,139 @@
+/** What is kept in this browser: designs with their past, pictures of them, and a few settings. */
+import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
+import { beginHistory, edit, type History } from '@nematos/core/design/history';
+import type { Design } from '@nematos/core/design/schema';
+
+/** How the workbench was left. Not part of the design, and not undone. */
+export interface ViewState {
+  readonly needle?: number | undefined;
+  readonly selected?: string;
+  readonly views?: string;
+  readonly camera?: readonly number[];
+}
+
+export interface Kept {
+  readonly id: string;
+  readonly history: History;
+  readonly view: ViewState;
+  readonly created: number;
+  readonly changed: number;
+  /** When it was taken off the shelf; it can be put back for a while. */
+  readonly removed?: number;
+}
+
+interface Schema extends DBSchema {
+  designs: { key: string; value: Kept };
+  pictures: { key: string; value: { of: number; theme: string; png: Blob } };
+  settings: { key: string; value: unknown };
+}
+
+const REMOVED_FOR = 30 * 24 * 3600 * 1000;
+let opened: Promise<IDBPDatabase<Schema>> | undefined;
+
+function database(): Promise<IDBPDatabase<Schema>> {
+  opened ??= openDB<Schema>('nematos', 1, {
+    upgrade(db) {
+      db.createObjectStore('designs', { keyPath: 'id' });
+      db.createObjectStore('pictures');
+      db.createObjectStore('settings');
+    },
+    terminated() {
+      opened = undefined;
+    },
+  });
+  return opened;
+}
+
+/* The journal: the last state of a design, written in one blocking call at every keystroke. IndexedDB
+   may lose what was put just before a tab is killed; this does not, and the next opening takes it up. */
+const journalKey = (id: string) => `nematos:journal:${id}`;
+interface Journal {
+  readonly stamp: number;
+  readonly design: Design;
+}
+
+export function writeJournal(id: string, design: Design, stamp: number): void {
+  try {
+    localStorage.setItem(journalKey(id), JSON.stringify({ stamp, design } satisfies Journal));
+  } catch {
+    // A full localStorage loses only the shield against a killed tab; keeping itself goes on.
+  }
+}
+
+function readJournal(id: string): Journal | undefined {
+  const text = localStorage.getItem(journalKey(id));
+  if (!text) return undefined;
+  try {
+    return JSON.parse(text) as Journal;
+  } catch {
+    return undefined;
+  }
+}
+
+const clearJournal = (id: string, stamp: number): void => {
+  const journal = readJournal(id);
+  if (journal && journal.stamp <= stamp) localStorage.removeItem(journalKey(id));
+};
+
+export async function keep(kept: Kept): Promise<void> {
+  await (await database()).put('designs', kept);
+  clearJournal(kept.id, kept.changed);
+}
+
+/** A kept design, with what a killed tab had left in the journal. */
+export async function fetchKept(id: string): Promise<Kept | undefined> {
+  const kept = await (await database()).get('designs', id);
+  if (!kept) return undefined;
+  const journal = readJournal(id);
+  if (!journal || journal.stamp <= kept.changed) return kept;
+  const history = edit(kept.history, 'Last edit before the tab was closed', (draft) => {
+    Object.assign(draft, journal.design);
+  });
+  return { ...kept, history, changed: journal.stamp };
+}
+
+/** All designs, those changed last first; the ones removed long ago are dropped for good. */
+export async function fetchShelf(): Promise<Kept[]> {
+  const db = await database();
+  const all = await db.getAll('designs');
+  const stays: Kept[] = [];
+  for (const kept of all) {
+    if (kept.removed && Date.now() - kept.removed > REMOVED_FOR) {
+      await db.delete('designs', kept.id);
+      await db.delete('pictures', kept.id);
+    } else stays.push(readJournal(kept.id) ? ((await fetchKept(kept.id)) ?? kept) : kept);
+  }
+  return stays.sort((a, b) => b.changed - a.changed);
+}
+
+export async function putOnShelf(design: Design, changed = Date.now()): Promise<Kept> {
+  const kept: Kept = {
+    id: crypto.randomUUID(),
+    history: beginHistory(design),
+    view: {},
+    created: changed,
+    changed,
+  };
+  await keep(kept);
+  return kept;
+}
+
+/** Changes a kept design where it lies. */
+export async function amend(id: string, change: (kept: Kept) => Kept): Promise<void> {
+  const kept = await fetchKept(id);
+  if (kept) await keep(change(kept));
+}
+
+export async function fetchPicture(id: string) {
+  return (await database()).get('pictures', id);
+}
+export async function keepPicture(id: string, of: number, theme: string, png: Blob): Promise<void> {
+  await (await database()).put('pictures', { of, theme, png }, id);
+}
+
+export async function fetchSetting(name: string): Promise<unknown> {
+  return (await database()).get('settings', name);
+}
+export async function keepSetting(name: string, value: unknown): Promise<void> {
+  await (await database()).put('settings', value, name);
+}

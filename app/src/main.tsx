@@ -1,0 +1,61 @@
+import '@fontsource-variable/ibm-plex-sans';
+import '@fontsource-variable/source-serif-4';
+import '@fontsource/ibm-plex-mono/latin-400.css';
+import './styles.css';
+import { QueryClientProvider } from '@tanstack/react-query';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { Link, createBrowserRouter, useRouteError } from 'react-router';
+import { RouterProvider } from 'react-router/dom';
+import { queryClient } from './data/queries';
+import Shelf from './shelf/shelf';
+import { beginTheme } from './ui/theme';
+
+beginTheme();
+
+const router = createBrowserRouter([
+  { path: '/', element: <Shelf />, errorElement: <Broken /> },
+  {
+    path: '/d/:id',
+    lazy: async () => ({ Component: (await import('./workbench/workbench')).default }),
+    errorElement: <Broken />,
+    hydrateFallbackElement: <></>,
+  },
+  { path: '*', element: <Nowhere /> },
+]);
+
+function Nowhere() {
+  return <Page title="There is nothing here" text="The address leads nowhere." />;
+}
+
+function Broken() {
+  const error = useRouteError();
+  return (
+    <Page
+      title="Something broke"
+      text={`Your designs are kept. Reload the page to go on. ${error instanceof Error ? `(${error.message})` : ''}`}
+    />
+  );
+}
+
+function Page({ title, text }: { title: string; text: string }) {
+  return (
+    <main className="grid h-full place-items-center text-center">
+      <div>
+        <h1 className="font-serif text-2xl">{title}</h1>
+        <p className="mt-2 text-quiet">{text}</p>
+        <Link to="/" className="mt-4 inline-block text-thread underline underline-offset-4">
+          To the shelf
+        </Link>
+      </div>
+    </main>
+  );
+}
+
+createRoot(document.getElementById('root')!).render(
+  <StrictMode>
+    <QueryClientProvider client={queryClient}>
+      <RouterProvider router={router} />
+    </QueryClientProvider>
+  </StrictMode>,
+);

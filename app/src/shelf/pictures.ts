@@ -1,0 +1,47 @@
+/** Pictures of the designs on the shelf: kept ones at once, fresh ones drawn when there is time. */
+import { useEffect, useState } from 'react';
+import { fetchPicture, keepPicture, type Kept } from '../data/store';
+import type { Theme } from '../ui/theme';
+
+/** One picture at a time: each takes the worker and the graphics card for itself. */
+let queue: Promise<unknown> = Promise.resolve();
+
+async function draw(kept: Kept, theme: Theme): Promise<Blob | undefined> {
+  const [{ geometry }, { drawPicture }] = await Promise.all([import('../worker/client'), import('../workbench/stage/picture')]);
+  const design = kept.history.present;
+  const drawn = await geometry().picture(design);
+  const png = await drawPicture(drawn, theme);
+  if (png) await keepPicture(kept.id, kept.changed, theme, png);
+  return png;
+}
+
+/** Address of the picture of a design, as it was last changed. */
+export function usePicture(kept: Kept, theme: Theme): string | undefined {
+  const [url, setUrl] = useState<string>();
+  useEffect(() => {
+    let current: string | undefined;
+    let gone = false;
+    const show = (png: Blob) => {
+      if (gone) return;
+      if (current) URL.revokeObjectURL(current);
+      current = URL.createObjectURL(png);
+      setUrl(current);
+    };
+    const load = async () => {
+      const found = await fetchPicture(kept.id);
+      if (found) show(found.png);
+      if (found?.of === kept.changed && found.theme === theme) return;
+      if (!kept.history.present.steps.length) return;
+      const mine = queue.then(() => (gone ? undefined : draw(kept, theme)));
+      queue = mine.catch(() => undefined);
+      const fresh = await mine.catch(() => undefined); // a shelf without a picture still serves
+      if (fresh) show(fresh);
+    };
+    void load();
+    return () => {
+      gone = true;
+      if (current) URL.revokeObjectURL(current);
+    };
+  }, [kept, theme]);
+  return url;
+}

@@ -1,0 +1,192 @@
+/** All designs kept in this browser. */
+import { Ellipsis } from 'lucide-react';
+import { useEffect, useRef, useState, type ChangeEvent, type DragEvent } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { useDuplicate, useNew, usePutBack, useRemove, useRename, useShelf, useTakeIn } from '../data/queries';
+import type { Kept } from '../data/store';
+import { Button, Logo, Menu, MenuLine, Sign } from '../ui/controls';
+import { ThemeSign } from '../ui/theme-sign';
+import { useTheme } from '../ui/theme';
+import { readFile } from './take-in';
+import { usePicture } from './pictures';
+
+export default function Shelf() {
+  const shelf = useShelf();
+  const navigate = useNavigate();
+  const create = useNew();
+  const takeIn = useTakeIn();
+  const putBack = usePutBack();
+  const [refusals, setRefusals] = useState<string[]>([]);
+  const [lastRemoved, setLastRemoved] = useState<Kept>();
+  const [over, setOver] = useState(false);
+  const chooser = useRef<HTMLInputElement>(null);
+
+  useEffect(() => {
+    document.title = 'Shelf – Nematos';
+  }, []);
+
+  const take = async (files: Iterable<File>) => {
+    const refused: string[] = [];
+    for (const file of files) {
+      const { design, trouble } = await readFile(file);
+      if (design) await takeIn.mutateAsync(design);
+      else refused.push(`${file.name}: ${trouble}`);
+    }
+    setRefusals(refused);
+  };
+  const onDrop = (event: DragEvent) => {
+    event.preventDefault();
+    setOver(false);
+    void take(event.dataTransfer.files);
+  };
+  const onChoose = (event: ChangeEvent<HTMLInputElement>) => {
+    void take([...(event.target.files ?? [])]);
+    event.target.value = '';
+  };
+  const onNew = async () => {
+    const kept = await create.mutateAsync(undefined);
+    await navigate(`/d/${kept.id}`);
+  };
+
+  const all = shelf.data ?? [];
+  const standing = all.filter((kept) => !kept.removed);
+  const removed = all.filter((kept) => kept.removed);
+
+  return (
+    <div
+      className="flex h-full flex-col"
+      onDragOver={(event) => {
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={(event) => {
+        if (event.currentTarget === event.target) setOver(false);
+      }}
+      onDrop={onDrop}
+    >
+      <header className="flex h-11 shrink-0 items-center gap-4 border-b border-hair bg-page px-4">
+        <span className="flex items-center gap-2 font-semibold">
+          <Logo /> Nematos
+        </span>
+        <span className="text-quiet">Springs, pipes and wire forms from their figures</span>
+        <span className="ml-auto" />
+        <ThemeSign />
+        <Button onClick={() => chooser.current?.click()}>Take in a file</Button>
+        <input ref={chooser} type="file" accept=".json,application/json" multiple hidden onChange={onChoose} data-testid="take-in" />
+        <Button strong onClick={() => void onNew()}>
+          New design
+        </Button>
+      </header>
+      <main className={`grow overflow-y-auto bg-sheet px-10 py-8 ${over ? 'ring-2 ring-thread ring-inset' : ''}`}>
+        <div className="mx-auto max-w-5xl">
+          <h1 className="font-serif text-[27px]">Shelf</h1>
+          <p className="text-quiet">
+            {standing.length
+              ? 'Designs kept in this browser. Drop a design file anywhere to take it in.'
+              : shelf.isPending
+                ? ' '
+                : 'The shelf is empty. Begin a new design, or drop a design file here.'}
+          </p>
+          {shelf.error && <p role="alert" className="mt-3 text-madder">The shelf could not be read: {String(shelf.error)}</p>}
+          {refusals.map((refusal) => (
+            <p key={refusal} role="alert" className="mt-3 text-madder">
+              {refusal}
+            </p>
+          ))}
+          <ul className="mt-6 grid grid-cols-[repeat(auto-fill,minmax(250px,1fr))] gap-x-7 gap-y-8">
+            {standing.map((kept) => (
+              <Card key={kept.id} kept={kept} onRemoved={() => setLastRemoved(kept)} />
+            ))}
+          </ul>
+          {removed.length > 0 && (
+            <section className="mt-12 border-t border-hair pt-3" aria-label="Taken off the shelf">
+              <h2 className="text-[11px] font-semibold text-quiet">Taken off the shelf, kept for 30 days</h2>
+              <ul className="mt-1 flex flex-wrap gap-x-6">
+                {removed.map((kept) => (
+                  <li key={kept.id} className="py-0.5">
+                    {kept.history.present.name || 'Untitled'}{' '}
+                    <button type="button" className="rounded text-thread hover:underline" onClick={() => putBack.mutate(kept.id)}>
+                      Put back
+                    </button>
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
+        </div>
+      </main>
+      {lastRemoved && removed.some((kept) => kept.id === lastRemoved.id) && (
+        <div role="status" className="fixed bottom-5 left-1/2 flex -translate-x-1/2 items-center gap-4 rounded-md bg-ink px-4 py-2 text-page">
+          {lastRemoved.history.present.name || 'Untitled'} is off the shelf.
+          <button
+            type="button"
+            className="font-semibold underline underline-offset-4"
+            onClick={() => {
+              putBack.mutate(lastRemoved.id);
+              setLastRemoved(undefined);
+            }}
+          >
+            Undo
+          </button>
+        </div>
+      )}
+    </div>
+  );
+}
+
+const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', hour: '2-digit', minute: '2-digit' });
+
+function Card({ kept, onRemoved }: { kept: Kept; onRemoved(): void }) {
+  const theme = useTheme();
+  const picture = usePicture(kept, theme);
+  const rename = useRename();
+  const duplicate = useDuplicate();
+  const remove = useRemove();
+  const [naming, setNaming] = useState<string>();
+  const design = kept.history.present;
+  const name = design.name || 'Untitled';
+
+  const finish = () => {
+    const next = naming?.trim();
+    if (next && next !== design.name) rename.mutate({ id: kept.id, name: next });
+    setNaming(undefined);
+  };
+  return (
+    <li className="group relative" data-design={name}>
+      <Link to={`/d/${kept.id}`} aria-label={`Open ${name}`} className="stage-ground block aspect-[7/5] overflow-hidden rounded-md border border-hair transition-colors hover:border-brass-line">
+        {picture ? <img src={picture} alt="" className="size-full object-contain" /> : <span className="grid size-full place-items-center text-quiet">{design.steps.length ? '' : 'nothing made yet'}</span>}
+      </Link>
+      <div className="mt-2 flex items-baseline gap-2">
+        {naming === undefined ? (
+          <Link to={`/d/${kept.id}`} tabIndex={-1} className="truncate font-serif text-[17px]">
+            {name}
+          </Link>
+        ) : (
+          <input
+            autoFocus
+            aria-label="Name of the design"
+            maxLength={120}
+            value={naming}
+            className="editable grow font-serif text-[17px]"
+            onFocus={(event) => event.currentTarget.select()}
+            onChange={(event) => setNaming(event.target.value)}
+            onBlur={finish}
+            onKeyDown={(event) => {
+              if (event.key === 'Enter') finish();
+              if (event.key === 'Escape') setNaming(undefined);
+            }}
+          />
+        )}
+        <span className="ml-auto">
+          <Menu align="end" trigger={<Sign name={`More about ${name}`} className="!size-6"><Ellipsis size={15} /></Sign>}>
+            <MenuLine onSelect={() => setTimeout(() => setNaming(name), 60)}>Rename</MenuLine>
+            <MenuLine onSelect={() => duplicate.mutate(design)}>Duplicate</MenuLine>
+            <MenuLine onSelect={() => { remove.mutate(kept.id); onRemoved(); }}>Take off the shelf</MenuLine>
+          </Menu>
+        </span>
+      </div>
+      <p className="truncate text-quiet">{design.note || `${design.steps.length || 'no'} steps`}</p>
+      <p className="text-xs text-quiet">changed {DAY.format(kept.changed)}</p>
+    </li>
+  );
+}

@@ -1,0 +1,144 @@
+/** What every editor of a kind is built from: figures, choices and inputs of one step. */
+import { createContext, useContext, type ReactNode } from 'react';
+import { mayTake, setInput, stepName, stepOf } from '@nematos/core/design/edit';
+import { quantityAt } from '@nematos/core/design/literal';
+import { kindNamed } from '@nematos/core/design/registry';
+import type { Design, Step } from '@nematos/core/design/schema';
+import { Choice } from '../ui/controls';
+import { Shown } from '../ui/figure';
+import type { SeenStep } from '../worker/messages';
+import { useBenchStore, useDesign } from '../workbench/bench';
+import { FigureField, Scrub } from '../workbench/worksheet/figure-field';
+
+export interface Editing {
+  readonly step: Step;
+  readonly seen: SeenStep | undefined;
+}
+
+/** How a kind is shown on the worksheet. One file a kind, in this folder. */
+export interface Editor {
+  /** The sentence that says what the step does. */
+  readonly Sentence: () => ReactNode;
+  /** Names of the results that stand under the sentence. */
+  readonly results: readonly string[];
+  /** What stands first in the line of results, where a plain result will not do. */
+  readonly Following?: () => ReactNode;
+  /** The rarer figures. */
+  readonly More?: () => ReactNode;
+  /** A small drawing beside the sentence. */
+  readonly Drawing?: () => ReactNode;
+}
+
+export const EditingContext = createContext<Editing | undefined>(undefined);
+export function useEditing(): Editing {
+  const editing = useContext(EditingContext);
+  if (!editing) throw new Error('outside a step');
+  return editing;
+}
+
+export const useFigure = (name: string) => useEditing().seen?.figures.find((figure) => figure.name === name);
+
+/** A figure of the step, with words beside it that can be dragged. */
+export function Fig({ field, name, after, before, fractions, optional }: {
+  field: string;
+  name: string;
+  after?: string;
+  before?: string;
+  fractions?: boolean;
+  optional?: boolean;
+}) {
+  const { step, seen } = useEditing();
+  const design = useDesign();
+  const store = useBenchStore();
+  const place = { step: step.id, field };
+  const complaint = seen?.complaints.some((one) => one.field === field);
+  return (
+    <span>
+      {before && <Scrub place={place} name={name}>{before}&#32;</Scrub>}
+      <FigureField
+        place={place}
+        name={name}
+        quantity={quantityAt(design, step.id, field)}
+        value={seen?.resolved[field]?.value}
+        invalid={complaint ?? false}
+        fractions={fractions ?? false}
+        {...(optional && {
+          onEmpty: () => store.getState().edit(`Clear ${name}`, (draft) => void delete stepOf(draft, step.id).set[field]),
+        })}
+      />
+      {after && <Scrub place={place} name={name}>&#32;{after}</Scrub>}
+    </span>
+  );
+}
+
+/** A choice of the step as a word in its sentence. */
+export function Pick({ field, name, options, also }: {
+  field: string;
+  name: string;
+  options: readonly (readonly [string, string])[];
+  /** Further changes that go with a choice. */
+  also?: (draft: Design, step: Step, chosen: string) => void;
+}) {
+  const { step, seen } = useEditing();
+  const store = useBenchStore();
+  return (
+    <Choice
+      value={step.set[field] ?? kindNamed(step.kind)!.defaults[field] ?? ''}
+      options={options}
+      name={name}
+      invalid={seen?.complaints.some((one) => one.field === field) ?? false}
+      onChoose={(chosen) =>
+        store.getState().edit(`Choose ${name}`, (draft) => {
+          const drafted = stepOf(draft, step.id);
+          drafted.set[field] = chosen;
+          also?.(draft, drafted, chosen);
+        })
+      }
+    />
+  );
+}
+
+/** The step that fills a slot, by its name. */
+export function Source({ slot, name }: { slot: string; name: string }) {
+  const { step, seen } = useEditing();
+  const design = useDesign();
+  const store = useBenchStore();
+  const input = kindNamed(step.kind)!.inputs[slot]!;
+  const options = design.steps
+    .filter((other) => kindNamed(other.kind)?.yields === input.takes && mayTake(design, step.id, other.id))
+    .map((other) => [other.id, stepName(other)] as const);
+  return (
+    <Choice
+      value={step.from?.[slot] ?? ''}
+      options={options.length ? options : [['', `no ${input.takes} yet`]]}
+      name={name}
+      invalid={seen?.complaints.some((one) => one.field === slot) ?? false}
+      onChoose={(source) => {
+        if (source) store.getState().edit(`Choose ${name}`, (draft) => setInput(draft, step.id, slot, source));
+      }}
+    />
+  );
+}
+
+/** One of the rarer figures, on a line of its own. */
+export function MoreLine({ label, children }: { label: string; children: ReactNode }) {
+  return (
+    <div className="flex items-baseline gap-2 py-0.5">
+      <span className="text-quiet">{label}</span>
+      <span className="mb-1 grow border-b border-dotted border-hair" />
+      <span className="flex items-baseline gap-2">{children}</span>
+    </div>
+  );
+}
+
+/** A result of the step in the quiet line under its sentence. */
+export function Result({ name }: { name: string }) {
+  const figure = useFigure(name);
+  const { unit } = useDesign();
+  if (!figure) return null;
+  return (
+    <span className="whitespace-nowrap text-quiet">
+      {figure.label} <span className="font-semibold text-ink"><Shown value={figure.value} quantity={figure.quantity} unit={unit} /></span>
+    </span>
+  );
+}

@@ -1,0 +1,92 @@
+/** The few controls that every screen shares. */
+import { DropdownMenu } from 'radix-ui';
+import type { ComponentProps, ReactNode } from 'react';
+
+const BUTTON =
+  'inline-flex h-7 items-center gap-1.5 rounded-md border px-3 text-[13px] leading-none transition-colors disabled:opacity-45';
+
+export function Button({ strong, className = '', ...props }: ComponentProps<'button'> & { strong?: boolean }) {
+  const tone = strong
+    ? 'border-ink bg-ink font-medium text-page hover:opacity-90'
+    : 'border-hair bg-raised hover:enabled:bg-hover';
+  return <button type="button" {...props} className={`${BUTTON} ${tone} ${className}`} />;
+}
+
+/** A button that is only a sign; its name is read out and shown on hovering. */
+export function Sign({ name, className = '', ...props }: ComponentProps<'button'> & { name: string }) {
+  return (
+    <button
+      type="button"
+      aria-label={name}
+      title={name}
+      {...props}
+      className={`inline-grid size-7 place-items-center rounded-md text-quiet hover:bg-hover hover:text-ink ${className}`}
+    />
+  );
+}
+
+export const PAPER = 'rounded-md border border-hair bg-raised p-1 shadow-[0_6px_24px_-6px_rgb(0_0_0/0.28)]';
+const LINE =
+  'flex cursor-pointer items-baseline gap-3 rounded px-2.5 py-1.5 text-[13px] outline-none data-[highlighted]:bg-hover data-[disabled]:cursor-default data-[disabled]:text-quiet';
+
+export function Menu({ trigger, children, align = 'start' }: { trigger: ReactNode; children: ReactNode; align?: 'start' | 'end' }) {
+  return (
+    <DropdownMenu.Root modal={false}>
+      <DropdownMenu.Trigger asChild>{trigger}</DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align={align} sideOffset={5} className={`${PAPER} z-40 min-w-44`}>
+          {children}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+export function MenuLine({ onSelect, children, note, disabled }: { onSelect(): void; children: ReactNode; note?: ReactNode; disabled?: boolean }) {
+  return (
+    <DropdownMenu.Item className={LINE} onSelect={onSelect} disabled={disabled ?? false}>
+      <span>{children}</span>
+      {note && <span className="ml-auto max-w-64 text-xs text-quiet">{note}</span>}
+    </DropdownMenu.Item>
+  );
+}
+
+/** One of a few words, in a sentence or beside it. */
+export function Choice<T extends string>({ value, options, name, onChoose, invalid }: {
+  value: T;
+  options: readonly (readonly [T, string])[];
+  name: string;
+  onChoose(value: T): void;
+  invalid?: boolean;
+}) {
+  const shown = options.find(([option]) => option === value)?.[1] ?? value ?? 'choose';
+  return (
+    <DropdownMenu.Root modal={false}>
+      <DropdownMenu.Trigger asChild>
+        <button type="button" aria-label={`${name}: ${shown}`} aria-invalid={invalid} data-field className="editable">
+          {shown}
+        </button>
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="start" sideOffset={5} className={`${PAPER} z-40 max-h-80 overflow-auto`}>
+          <DropdownMenu.RadioGroup value={value} onValueChange={(next) => onChoose(next as T)}>
+            {options.map(([option, label]) => (
+              <DropdownMenu.RadioItem key={option} value={option} className={`${LINE} data-[state=checked]:font-semibold data-[state=checked]:text-thread`}>
+                {label}
+              </DropdownMenu.RadioItem>
+            ))}
+          </DropdownMenu.RadioGroup>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+export function Logo() {
+  return (
+    <svg viewBox="0 0 24 24" className="size-5" fill="none" strokeLinecap="round" aria-hidden>
+      <path d="M3 18c0-8 5-8 6-2s6 6 7-2" stroke="var(--thread)" strokeWidth="2.2" />
+      <path d="M15.6 15.5 20.5 3.5" stroke="currentColor" strokeWidth="2" />
+    </svg>
+  );
+}

@@ -1,0 +1,22 @@
+/** Numbers with their units, the unit in a quieter tone. */
+import type { LengthUnit } from '@nematos/core/measure/expression';
+import { formatFigure } from '@nematos/core/measure/format';
+import type { Quantity } from '@nematos/core/measure/quantity';
+import type { Words } from '@nematos/core/measure/words';
+
+export function Shown({ value, quantity, unit }: { value: number; quantity: Quantity; unit: LengthUnit }) {
+  const shown = formatFigure(value, quantity, unit);
+  const space = shown.unit && shown.unit !== '°' ? '\u202f' : '';
+  return (
+    <span className="whitespace-nowrap">
+      {shown.number}
+      {shown.unit && <span className="opacity-70">{space}{shown.unit}</span>}
+    </span>
+  );
+}
+
+export function Said({ says, unit }: { says: Words; unit: LengthUnit }) {
+  return says.map((part, i) =>
+    typeof part === 'string' ? part : <Shown key={i} value={part.value} quantity={part.quantity} unit={unit} />,
+  );
+}

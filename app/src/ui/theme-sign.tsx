@@ -1,0 +1,12 @@
+import { Moon, Sun } from 'lucide-react';
+import { Sign } from './controls';
+import { setTheme, useTheme } from './theme';
+
+export function ThemeSign() {
+  const theme = useTheme();
+  return (
+    <Sign name={theme === 'dark' ? 'Light page' : 'Dark page'} onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}>
+      {theme === 'dark' ? <Sun size={15} /> : <Moon size={15} />}
+    </Sign>
+  );
+}

@@ -1,0 +1,71 @@
+/** The bar of the workbench: where one is, unit, undo and redo, whether it is kept, send out. */
+import { useEffect } from 'react';
+import { Link } from 'react-router';
+import { changeUnit } from '@nematos/core/design/edit';
+import { Button, Logo } from '../ui/controls';
+import { ThemeSign } from '../ui/theme-sign';
+import { useBench, useBenchStore, useDesign } from './bench';
+import { SendOut } from './send-out';
+import type { Engine } from './stage/engine';
+
+const KEPT = { kept: 'Kept', keeping: 'Keeping …', failed: 'Not kept: storage is full or blocked' };
+
+export function Bar({ engine }: { engine: Engine | undefined }) {
+  const store = useBenchStore();
+  const design = useDesign();
+  const saved = useBench((bench) => bench.saved);
+  const before = useBench((bench) => bench.history.past.at(-1)?.says);
+  const after = useBench((bench) => bench.history.future.at(-1)?.says);
+
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (!(event.ctrlKey || event.metaKey) || event.altKey) return;
+      const key = event.key.toLowerCase();
+      if (key !== 'z' && key !== 'y') return;
+      event.preventDefault();
+      if (key === 'y' || event.shiftKey) store.getState().redo();
+      else store.getState().undo();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [store]);
+
+  return (
+    <header className="flex h-11 shrink-0 items-center gap-4 border-b border-hair bg-page px-4">
+      <Link to="/" className="flex items-center gap-2 rounded font-semibold">
+        <Logo /> Nematos
+      </Link>
+      <nav aria-label="Place" className="flex min-w-0 items-center gap-2">
+        <Link to="/" className="rounded text-quiet hover:text-ink">
+          Shelf
+        </Link>
+        <span className="text-quiet">/</span>
+        <span className="truncate font-semibold">{design.name || 'Untitled'}</span>
+      </nav>
+      <span role="status" className={`ml-auto ${saved === 'failed' ? 'text-madder' : 'text-quiet'}`}>
+        {KEPT[saved]}
+      </span>
+      <div role="group" aria-label="Unit" className="flex h-7 overflow-hidden rounded-md border border-hair bg-raised">
+        {(['mm', 'in'] as const).map((unit) => (
+          <button
+            key={unit}
+            type="button"
+            aria-pressed={design.unit === unit}
+            onClick={() => store.getState().edit(`Set in ${unit}`, (draft) => changeUnit(draft, unit))}
+            className={`px-2.5 -outline-offset-2 ${design.unit === unit ? 'bg-hover font-medium' : 'text-quiet hover:text-ink'}`}
+          >
+            {unit}
+          </button>
+        ))}
+      </div>
+      <ThemeSign />
+      <Button disabled={!before} title={before && `${before} (Ctrl Z)`} onClick={() => store.getState().undo()}>
+        Undo
+      </Button>
+      <Button disabled={!after} title={after && `${after} (Ctrl Shift Z)`} onClick={() => store.getState().redo()}>
+        Redo
+      </Button>
+      <SendOut engine={engine} />
+    </header>
+  );
+}

@@ -1,0 +1,179 @@
+/** One design on the workbench: its history, what the worker says of it, and how it is kept. */
+import { createContext, useContext } from 'react';
+import { createStore, useStore, type StoreApi } from 'zustand';
+import { edit, redo, undo, type History } from '@nematos/core/design/history';
+import type { Checked } from '@nematos/core/design/kind';
+import type { Design } from '@nematos/core/design/schema';
+import { keep, writeJournal, type Kept, type ViewState } from '../data/store';
+import { geometry } from '../worker/client';
+import type { Drawn, Seen } from '../worker/messages';
+
+export type Saved = 'kept' | 'keeping' | 'failed';
+
+export interface Bench {
+  readonly id: string;
+  readonly history: History;
+  readonly view: ViewState;
+  readonly saved: Saved;
+  readonly seen: Seen | undefined;
+  readonly checked: Readonly<Record<string, Checked>>;
+  /** Latest good picture of every step. */
+  readonly drawn: ReadonlyMap<string, Drawn>;
+  /** Set while a figure is scrubbed or pulled: the stage shows the state before as a ghost. */
+  readonly scrubbing: boolean;
+  /** What went wrong in the worker, beyond the user's figures. */
+  readonly trouble: string | undefined;
+  edit(says: string, recipe: (draft: Design) => void, group?: string): void;
+  undo(): void;
+  redo(): void;
+  look(view: Partial<ViewState>): void;
+  scrub(on: boolean): void;
+}
+
+export type BenchStore = StoreApi<Bench> & { close(): void };
+
+const KEEP_AFTER = 150;
+const SETTLE_AFTER = 160;
+
+export function openBench(kept: Kept): BenchStore {
+  let changed = kept.changed;
+  let keeping: ReturnType<typeof setTimeout> | undefined;
+  let settling: ReturnType<typeof setTimeout> | undefined;
+  let revision = 0;
+  let asking = false;
+  let again = false;
+  let closed = false;
+
+  const store = createStore<Bench>((set, get) => {
+    const become = (history: History) => {
+      if (history === get().history) return;
+      changed = Math.max(Date.now(), changed + 1);
+      writeJournal(kept.id, history.present, changed);
+      set({ history, saved: 'keeping' });
+      keepSoon();
+      void refresh();
+    };
+    return {
+      id: kept.id,
+      history: kept.history,
+      view: kept.view,
+      saved: 'kept',
+      seen: undefined,
+      checked: {},
+      drawn: new Map(),
+      scrubbing: false,
+      trouble: undefined,
+      edit: (says, recipe, group) => become(edit(get().history, says, recipe, group)),
+      undo: () => become(undo(get().history)),
+      redo: () => become(redo(get().history)),
+      look: (view) => {
+        set({ view: { ...get().view, ...view } });
+        keepSoon();
+      },
+      scrub: (scrubbing) => set({ scrubbing }),
+    };
+  });
+
+  function keepSoon() {
+    clearTimeout(keeping);
+    keeping = setTimeout(() => void keepNow(), KEEP_AFTER);
+  }
+
+  async function keepNow() {
+    clearTimeout(keeping);
+    keeping = undefined;
+    const { history, view } = store.getState();
+    const mine = changed;
+    try {
+      await keep({ id: kept.id, history, view, created: kept.created, changed: mine });
+      if (mine === changed && keeping === undefined) store.setState({ saved: 'kept' });
+    } catch {
+      store.setState({ saved: 'failed' });
+    }
+  }
+
+  const flush = () => {
+    if (keeping !== undefined) void keepNow();
+  };
+  const hidden = () => {
+    if (document.visibilityState === 'hidden') flush();
+  };
+  window.addEventListener('pagehide', flush);
+  document.addEventListener('visibilitychange', hidden);
+
+  const have = (): Record<string, string> =>
+    Object.fromEntries([...store.getState().drawn].map(([step, { key }]) => [step, key]));
+
+  function takeDrawn(fresh: readonly Drawn[]) {
+    const { drawn, history } = store.getState();
+    const stays = new Set(history.present.steps.map((step) => step.id));
+    const next = new Map([...drawn].filter(([step]) => stays.has(step)));
+    for (const one of fresh) if (stays.has(one.step)) next.set(one.step, one);
+    store.setState({ drawn: next });
+  }
+
+  /** Asks for the coarse answer, one question at a time and always the newest. */
+  async function refresh() {
+    revision++;
+    clearTimeout(settling);
+    if (asking) {
+      again = true;
+      return;
+    }
+    asking = true;
+    try {
+      do {
+        again = false;
+        const shown = await geometry().live(store.getState().history.present, revision, have());
+        if (shown && !closed) {
+          store.setState({ seen: shown.seen, trouble: undefined });
+          takeDrawn(shown.drawn);
+          performance.mark('nematos:shown');
+        }
+      } while (again && !closed);
+    } catch (error) {
+      store.setState({ trouble: `The reckoning stopped: ${error instanceof Error ? error.message : String(error)}` });
+    } finally {
+      asking = false;
+    }
+    if (closed) return;
+    void check(revision);
+    settling = setTimeout(() => void settle(revision), SETTLE_AFTER);
+  }
+
+  async function check(mine: number) {
+    const checked = await geometry().check(store.getState().history.present, mine);
+    if (checked && mine === revision && !closed) store.setState({ checked });
+  }
+
+  async function settle(mine: number) {
+    const fine = await geometry().settle(store.getState().history.present, mine, have());
+    if (fine && mine === revision && !closed) takeDrawn(fine);
+  }
+
+  void refresh();
+  return Object.assign(store, {
+    close() {
+      closed = true;
+      flush();
+      clearTimeout(settling);
+      window.removeEventListener('pagehide', flush);
+      document.removeEventListener('visibilitychange', hidden);
+    },
+  });
+}
+
+export const BenchContext = createContext<BenchStore | undefined>(undefined);
+
+export function useBenchStore(): BenchStore {
+  const store = useContext(BenchContext);
+  if (!store) throw new Error('outside a workbench');
+  return store;
+}
+
+export const useBench = <T>(select: (bench: Bench) => T): T => useStore(useBenchStore(), select);
+export const useDesign = (): Design => useBench((bench) => bench.history.present);
+
+/** Steps that the needle has passed, from the top of the sheet. */
+export const shownCount = ({ view, history }: Pick<Bench, 'view' | 'history'>): number =>
+  Math.min(view.needle ?? Infinity, history.present.steps.length);

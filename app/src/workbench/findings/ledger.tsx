@@ -1,0 +1,157 @@
+/** Main results and findings, along the edge of the stage. */
+import { ChevronRight } from 'lucide-react';
+import { useState } from 'react';
+import { stepName } from '@nematos/core/design/edit';
+import type { Figure, Finding, Level } from '@nematos/core/design/value';
+import { Said, Shown } from '../../ui/figure';
+import { shownCount, useBench, useBenchStore, useDesign } from '../bench';
+
+/** Results worth a place in the ledger, in this order; the rest stand in the report. */
+const MAIN = ['index', 'activeCoils', 'rate', 'load', 'stress', 'solidLength', 'freeLength', 'linearTravel', 'wireLength', 'length', 'volume', 'surface', 'mass'];
+const HEAD: Record<string, string> = {
+  index: 'Index',
+  activeCoils: 'Active coils',
+  rate: 'Rate',
+  load: 'Load pressed',
+  stress: 'Stress there',
+  solidLength: 'Solid length',
+  freeLength: 'Free length',
+  linearTravel: 'Rate holds for',
+  wireLength: 'Cut length',
+  length: 'Length',
+  volume: 'Volume',
+  surface: 'Surface',
+  mass: 'Mass',
+};
+
+export function LevelSign({ level }: { level: Level }) {
+  if (level === 'good') return <svg viewBox="0 0 12 12" className="mt-[4px] size-3 shrink-0 text-moss"><title>good</title><circle cx="6" cy="6" r="5" fill="currentColor" /></svg>;
+  if (level === 'note') return <svg viewBox="0 0 12 12" className="mt-[4px] size-3 shrink-0 text-ochre"><title>note</title><path d="M6 .8 11.6 11H.4Z" fill="currentColor" /></svg>;
+  return <svg viewBox="0 0 12 12" className="mt-[4px] size-3 shrink-0 text-madder"><title>fault</title><path d="M6 0 12 6 6 12 0 6Z" fill="currentColor" /></svg>;
+}
+
+const RANK: Record<Level, number> = { fault: 0, note: 1, good: 2 };
+
+export function Ledger() {
+  const design = useDesign();
+  const store = useBenchStore();
+  const seen = useBench((bench) => bench.seen);
+  const checked = useBench((bench) => bench.checked);
+  const count = useBench(shownCount);
+  const selected = useBench((bench) => bench.view.selected);
+  const trouble = useBench((bench) => bench.trouble);
+  const [open, setOpen] = useState(true);
+  const passed = new Set(design.steps.slice(0, count).map((step) => step.id));
+  const steps = seen?.steps.filter((step) => passed.has(step.id)) ?? [];
+  const told = steps.find((step) => step.id === selected && step.yields === 'body') ?? steps.findLast((step) => step.yields === 'body') ?? steps.findLast((step) => step.yields === 'path');
+  const figures = told?.figures ?? [];
+  const main = MAIN.flatMap((name) => figures.find((figure) => figure.name === name && (name !== 'linearTravel' || isShort(figure, figures))) ?? []);
+  const findings = steps
+    .flatMap((step) => (checked[step.id]?.findings ?? []).map((finding) => ({ step: step.id, finding })))
+    .sort((a, b) => RANK[a.finding.level] - RANK[b.finding.level]);
+  const mend = steps.filter((step) => step.state === 'fault');
+  const worst = mend.length ? 'fault' : (findings[0]?.finding.level ?? 'good');
+
+  if (!open)
+    return (
+      <button type="button" onClick={() => setOpen(true)} className="absolute top-2 right-4 flex items-center gap-1.5 text-quiet hover:text-ink" aria-expanded={false}>
+        <LevelSign level={worst} /> Results
+      </button>
+    );
+  if (!main.length && !mend.length && !findings.length && !trouble) return null;
+  return (
+    <aside aria-label="Results and findings" className="pointer-events-none absolute top-0 right-0 bottom-0 w-[228px] overflow-y-auto bg-linear-to-l from-[var(--stage-far)] via-[var(--stage-far)]/80 to-transparent px-4 pt-2.5 pb-4">
+      <div className="pointer-events-auto">
+        {main.length > 0 && (
+          <>
+            <h2 className="flex items-center justify-between text-[11px] font-semibold text-quiet">
+              Results
+              <button type="button" aria-expanded title="Fold away" aria-label="Fold the results away" className="rounded hover:text-ink" onClick={() => setOpen(false)}>
+                <ChevronRight size={14} />
+              </button>
+            </h2>
+            <dl className="mt-1">
+              {main.map((figure) => (
+                <div key={figure.name} className="flex justify-between gap-3 py-[1.4px]" data-result={figure.name}>
+                  <dt className="text-quiet">{HEAD[figure.name]}</dt>
+                  <dd>
+                    <Shown value={figure.value} quantity={figure.quantity} unit={design.unit} />
+                  </dd>
+                </div>
+              ))}
+              <Extent figures={figures} />
+            </dl>
+          </>
+        )}
+        {(findings.length > 0 || mend.length > 0 || trouble) && (
+          <>
+            <h2 className="mt-4 text-[11px] font-semibold text-quiet">Findings</h2>
+            <ul className="mt-1 space-y-1">
+              {trouble && (
+                <li className="flex gap-2">
+                  <LevelSign level="fault" />
+                  {trouble}
+                </li>
+              )}
+              {mend.map(({ id }) => (
+                <li key={id} className="flex gap-2">
+                  <LevelSign level="fault" />
+                  <button type="button" className="text-left hover:underline" onClick={() => store.getState().look({ selected: id })}>
+                    {stepName(design.steps.find((step) => step.id === id)!)} wants mending
+                    <span className="block text-xs text-quiet">the last good shape is shown</span>
+                  </button>
+                </li>
+              ))}
+              {findings.map(({ step, finding }) => (
+                <FindingLine key={step + finding.name} finding={finding} />
+              ))}
+            </ul>
+          </>
+        )}
+      </div>
+    </aside>
+  );
+}
+
+/** The travel for which the rate holds is only news where it is less than all there is. */
+const isShort = (figure: Figure, all: readonly Figure[]): boolean => {
+  const of = (name: string) => all.find((other) => other.name === name)?.value ?? 0;
+  return figure.value < (of('freeLength') - of('solidLength')) * 0.999;
+};
+
+function Extent({ figures }: { figures: readonly Figure[] }) {
+  const { unit } = useDesign();
+  const sides = ['extentX', 'extentY', 'extentZ'].flatMap((name) => figures.find((figure) => figure.name === name) ?? []);
+  if (sides.length < 3) return null;
+  return (
+    <div className="flex justify-between gap-3 py-[1.4px]">
+      <dt className="text-quiet">Extent</dt>
+      <dd className="text-right">
+        {sides.map((side, i) => (
+          <span key={side.name}>
+            {i > 0 && <span className="text-quiet"> × </span>}
+            {(side.value / (unit === 'in' ? 25.4 : 1)).toFixed(unit === 'in' ? 2 : 1)}
+          </span>
+        ))}{' '}
+        <span className="opacity-70">{unit}</span>
+      </dd>
+    </div>
+  );
+}
+
+function FindingLine({ finding }: { finding: Finding }) {
+  const { unit } = useDesign();
+  return (
+    <li className="flex gap-2" data-finding={finding.name} data-level={finding.level}>
+      <LevelSign level={finding.level} />
+      <span>
+        <Said says={finding.says} unit={unit} />
+        {finding.detail && (
+          <span className="block text-xs leading-snug text-quiet">
+            <Said says={finding.detail} unit={unit} />
+          </span>
+        )}
+      </span>
+    </li>
+  );
+}

@@ -1,0 +1,122 @@
+/** Takes the part away: print mesh, the design itself, a picture. */
+import { Popover } from 'radix-ui';
+import { useRef, useState } from 'react';
+import { literalAt } from '@nematos/core/design/literal';
+import { writeDesign } from '@nematos/core/exchange/design-json';
+import { Button, PAPER } from '../ui/controls';
+import { callback, geometry } from '../worker/client';
+import { useBench, useBenchStore, useDesign } from './bench';
+import type { Engine } from './stage/engine';
+
+const fileName = (name: string, ending: string): string =>
+  `${name.trim().toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '') || 'design'}.${ending}`;
+
+function save(blob: Blob, name: string): void {
+  const url = URL.createObjectURL(blob);
+  const link = document.createElement('a');
+  link.href = url;
+  link.download = name;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(url), 10_000);
+}
+
+type State = { readonly says: string; readonly done?: number; readonly bad?: true } | undefined;
+
+export function SendOut({ engine }: { engine: Engine | undefined }) {
+  const store = useBenchStore();
+  const design = useDesign();
+  const [state, setState] = useState<State>();
+  const wanted = useRef(true);
+  const body = useBench((bench) => bench.seen?.steps.some((step) => step.yields === 'body') ?? false);
+
+  const stl = async (format: 'binary' | 'ascii') => {
+    wanted.current = true;
+    setState({ says: 'Making the mesh', done: 0 });
+    try {
+      const goOn = callback(async (done: number) => {
+        if (wanted.current) setState({ says: 'Making the mesh', done });
+        return wanted.current;
+      });
+      const { bytes, refused } = await geometry().stl(design, format, goOn);
+      if (!wanted.current) return setState(undefined);
+      if (refused) return setState({ says: refused, bad: true });
+      if (!bytes) return setState(undefined);
+      save(new Blob([bytes], { type: 'model/stl' }), fileName(design.name, 'stl'));
+      setState({ says: `${fileName(design.name, 'stl')}: ${Math.max(1, Math.round(bytes.length / 1024))} kB` });
+    } catch (error) {
+      setState({ says: `The file could not be made: ${String(error)}`, bad: true });
+    }
+  };
+
+  const json = () => {
+    save(new Blob([writeDesign(design)], { type: 'application/json' }), fileName(design.name, 'json'));
+    setState({ says: `${fileName(design.name, 'json')} holds every figure as written` });
+  };
+
+  const png = async () => {
+    if (!engine) return;
+    const ground = getComputedStyle(document.documentElement).getPropertyValue('--sheet');
+    save(await engine.picture(ground), fileName(design.name, 'png'));
+    setState({ says: `${fileName(design.name, 'png')}: the stage as it is seen` });
+  };
+
+  const tolerance = literalAt({ ...design, givens: [{ name: 'tolerance', value: design.tolerance }] }, { given: 0 });
+  return (
+    <Popover.Root onOpenChange={() => setState(undefined)}>
+      <Popover.Trigger asChild>
+        <Button strong>Send out</Button>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="end" sideOffset={6} className={`${PAPER} z-40 w-80 p-3`} aria-label="Send out">
+          <label className="flex items-baseline justify-between gap-2 border-b border-hair px-2.5 pb-2">
+            <span>
+              Chord tolerance
+              <span className="block text-xs text-quiet">how far a triangle may leave the true surface</span>
+            </span>
+            <input
+              className="editable w-20 text-right"
+              value={design.tolerance}
+              aria-invalid={!tolerance || undefined}
+              spellCheck={false}
+              onChange={(event) =>
+                store.getState().edit('Change the tolerance', (draft) => void (draft.tolerance = event.target.value), 'tolerance')
+              }
+              onBlur={() => {
+                if (tolerance && !tolerance.unit)
+                  store.getState().edit('Change the tolerance', (draft) => void (draft.tolerance = `${tolerance.number} ${draft.unit}`), 'tolerance');
+              }}
+            />
+          </label>
+          <div className="pt-1.5">
+            <Line says="Print mesh, STL" note="binary" disabled={!body} onClick={() => void stl('binary')} />
+            <Line says="Print mesh, STL" note="as text" disabled={!body} onClick={() => void stl('ascii')} />
+            <Line says="The design, JSON" note="to keep or pass on" onClick={json} />
+            <Line says="Picture, PNG" note="of the stage" disabled={!engine} onClick={() => void png()} />
+          </div>
+          {state && (
+            <div role="status" className={`mt-1.5 border-t border-hair px-2.5 pt-2 ${state.bad ? 'text-madder' : 'text-quiet'}`}>
+              {state.says}
+              {state.done !== undefined && (
+                <span className="mt-1.5 flex items-center gap-2">
+                  <progress value={state.done} max={1} aria-label="Progress" className="h-1.5 grow accent-[var(--thread)]" />
+                  <button type="button" className="hover:text-ink" onClick={() => { wanted.current = false; setState(undefined); }}>
+                    Stop
+                  </button>
+                </span>
+              )}
+            </div>
+          )}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+function Line({ says, note, ...props }: { says: string; note: string; disabled?: boolean; onClick(): void }) {
+  return (
+    <button type="button" {...props} className="flex w-full items-baseline justify-between rounded px-2.5 py-1.5 text-left enabled:hover:bg-hover disabled:opacity-45">
+      {says}
+      <span className="text-xs text-quiet">{note}</span>
+    </button>
+  );
+}

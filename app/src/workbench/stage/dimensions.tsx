@@ -1,0 +1,109 @@
+/** Dimension lines over a view. Their figures can be pulled, or clicked to be typed. */
+import { useRef, type PointerEvent, type ReactElement } from 'react';
+import { literalAt, pull, quantityAt } from '@nematos/core/design/literal';
+import { Shown } from '../../ui/figure';
+import { shownCount, useBench, useBenchStore, useDesign } from '../bench';
+import { dimensionOf, type Dimension } from './dimension';
+import type { Engine } from './engine';
+import type { ViewName } from './view';
+
+let pulls = 0;
+
+/** Marks of the selected step, or of the path that the selected body follows. */
+function useMarks() {
+  const design = useDesign();
+  const drawn = useBench((bench) => bench.drawn);
+  const count = useBench(shownCount);
+  const selected = useBench((bench) => bench.view.selected);
+  const steps = design.steps.slice(0, count);
+  const chosen = steps.find((step) => step.id === selected) ?? steps.at(-1);
+  if (!chosen) return [];
+  const related = [chosen.id, ...Object.values(chosen.from ?? {}), ...steps.filter((step) => Object.values(step.from ?? {}).includes(chosen.id)).flatMap((step) => Object.values(step.from ?? {}))];
+  for (const id of related) {
+    const marks = drawn.get(id)?.marks ?? [];
+    if (marks.length && steps.some((step) => step.id === id)) return marks;
+  }
+  return [];
+}
+
+export function Dimensions({ engine, name }: { engine: Engine; name: ViewName; frame: number }): ReactElement | null {
+  const marks = useMarks();
+  const view = engine.view(name);
+  if (!view) return null;
+  const dimensions = marks.flatMap((mark) => dimensionOf(mark, view) ?? []);
+  return (
+    <>
+      <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden>
+        {dimensions.map(({ mark, from, to, extensions }) => (
+          <g key={mark.field} stroke="var(--brass)" strokeWidth="1" fill="var(--brass)">
+            <path d={[[from, to] as const, ...extensions].map(([a, b]) => `M${a.x} ${a.y}L${b.x} ${b.y}`).join('')} />
+            <circle cx={from.x} cy={from.y} r="2.2" />
+            <circle cx={to.x} cy={to.y} r="2.2" />
+          </g>
+        ))}
+      </svg>
+      {dimensions.map((dimension) => (
+        <Label key={dimension.mark.field} dimension={dimension} perPixel={view.mmPerPixel()} />
+      ))}
+    </>
+  );
+}
+
+function Label({ dimension, perPixel }: { dimension: Dimension; perPixel: number }) {
+  const { mark, from, to } = dimension;
+  const store = useBenchStore();
+  const design = useDesign();
+  const seen = useBench((bench) => bench.seen?.steps.find((step) => step.id === mark.step)?.resolved[mark.field]);
+  const place = { step: mark.step, field: mark.field };
+  const hold = useRef<{ x: number; y: number; value: number; pull: Dimension['pull']; step: number; moved: boolean; group: string } | undefined>(undefined);
+  const exists = design.steps.some((step) => step.id === mark.step && step.set[mark.field] !== undefined);
+  if (!seen || !exists) return null;
+  const quantity = quantityAt(design, mark.step, mark.field)!;
+  const can = literalAt(design, place) !== undefined;
+
+  const onPointerDown = (event: PointerEvent<HTMLButtonElement>) => {
+    event.currentTarget.setPointerCapture(event.pointerId);
+    // Pulled figures are rounded to what a pixel can tell apart.
+    const step = 10 ** Math.floor(Math.log10(Math.max(perPixel, 1e-9) * 1.2));
+    hold.current = { x: event.clientX, y: event.clientY, value: seen.value, pull: dimension.pull, step, moved: false, group: `pull ${++pulls}` };
+  };
+  const onPointerMove = (event: PointerEvent) => {
+    const at = hold.current;
+    if (!at || !can) return;
+    const [x, y] = [event.clientX - at.x, event.clientY - at.y];
+    if (!at.moved && Math.hypot(x, y) < 3) return;
+    if (!at.moved) store.getState().scrub(true);
+    at.moved = true;
+    const value = Math.max(at.step, Math.round((at.value + at.pull(x, y)) / at.step) * at.step);
+    store.getState().edit(`Pull the ${mark.field}`, (draft) => void pull(draft, place, value, at.step, quantity), at.group);
+  };
+  const onPointerUp = () => {
+    const at = hold.current;
+    hold.current = undefined;
+    store.getState().scrub(false);
+    if (at && !at.moved) focusField();
+  };
+  const focusField = () =>
+    document.querySelector<HTMLInputElement>(`[data-place="${mark.step}.${mark.field}"]`)?.focus();
+
+  return (
+    <button
+      type="button"
+      data-dimension={mark.field}
+      aria-label={`Go to the ${mark.field}`}
+      title={can ? 'Pull to change, click to type' : 'This follows from an expression: click to see it'}
+      className={`absolute -translate-x-1/2 -translate-y-1/2 touch-none rounded-sm bg-sheet/85 px-1.5 py-0.5 text-[13px] leading-tight font-medium whitespace-nowrap ${can ? 'cursor-move border-b-[1.5px] border-brass-line hover:border-brass' : ''}`}
+      style={{ left: (from.x + to.x) / 2, top: (from.y + to.y) / 2 }}
+      onPointerDown={onPointerDown}
+      onPointerMove={onPointerMove}
+      onPointerUp={onPointerUp}
+      onPointerCancel={onPointerUp}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter' || event.key === ' ') focusField();
+      }}
+    >
+      {mark.shape === 'across' && 'Ø '}
+      <Shown value={seen.value} quantity={seen.quantity} unit={design.unit} />
+    </button>
+  );
+}

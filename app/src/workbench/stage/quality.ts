@@ -1,0 +1,16 @@
+/** How well to draw, as the address says (?dpr=1&aa=0&env=0): for slow machines and for tests. */
+export interface Quality {
+  readonly dpr: number;
+  readonly antialias: boolean;
+  readonly environment: boolean;
+}
+
+export function quality(search = window.location.search): Quality {
+  const asked = new URLSearchParams(search);
+  const dpr = Number(asked.get('dpr') ?? window.devicePixelRatio);
+  return {
+    dpr: Number.isFinite(dpr) && dpr > 0 ? Math.min(2, dpr) : 1,
+    antialias: asked.get('aa') !== '0',
+    environment: asked.get('env') !== '0',
+  };
+}

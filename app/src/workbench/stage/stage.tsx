@@ -1,0 +1,232 @@
+/** The 3D view of the workbench: views to choose, panes, dimension lines, picking. */
+import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { stepName } from '@nematos/core/design/edit';
+import { useTheme } from '../../ui/theme';
+import type { Drawn } from '../../worker/messages';
+import { shownCount, useBench, useBenchStore, useDesign } from '../bench';
+import { Dimensions } from './dimensions';
+import { makeEngine, type Engine } from './engine';
+import { quality } from './quality';
+import { VIEW_NAMES, type ViewName } from './view';
+
+type Layout = ViewName | 'all';
+const WORDS: Record<Layout, string> = { front: 'Front', top: 'Top', side: 'Side', space: 'Space', all: 'All four' };
+const LAYOUTS: readonly Layout[] = [...VIEW_NAMES, 'all'];
+
+/** What the needle has passed and is not hidden; paths and sections only until a body is made of them. */
+function useVisible(): Drawn[] {
+  const design = useDesign();
+  const drawn = useBench((bench) => bench.drawn);
+  const count = useBench(shownCount);
+  const selected = useBench((bench) => bench.view.selected);
+  return useMemo(() => {
+    const steps = design.steps.slice(0, count).filter((step) => !step.hidden);
+    const used = new Set(steps.flatMap((step) => (drawn.get(step.id)?.type === 'body' ? Object.values(step.from ?? {}) : [])));
+    return steps.flatMap((step) => {
+      const one = drawn.get(step.id);
+      if (!one) return [];
+      const shown = one.type === 'body' || !used.has(step.id) || (step.id === selected && one.marks.length > 0);
+      return shown ? [one] : [];
+    });
+  }, [design, drawn, count, selected]);
+}
+
+export function Stage({ onEngine }: { onEngine(engine: Engine | undefined): void }) {
+  const store = useBenchStore();
+  const theme = useTheme();
+  const visible = useVisible();
+  const selected = useBench((bench) => bench.view.selected);
+  const scrubbing = useBench((bench) => bench.scrubbing);
+  const layout = useBench((bench) => bench.view.views ?? 'space') as Layout;
+  const host = useRef<HTMLDivElement>(null);
+  const panes = useRef(new Map<ViewName, HTMLDivElement>());
+  const [engine, setEngine] = useState<Engine>();
+  const [failure, setFailure] = useState<string>();
+  const [frame, setFrame] = useState(0);
+  const names: readonly ViewName[] = useMemo(() => (layout === 'all' ? VIEW_NAMES : [layout]), [layout]);
+
+  useEffect(() => {
+    let made: Engine;
+    try {
+      made = makeEngine(
+        host.current!,
+        quality(),
+        document.documentElement.dataset.theme === 'dark' ? 'dark' : 'light',
+        () => setFrame((n) => n + 1),
+        (camera) => store.getState().look({ camera }),
+      );
+    } catch {
+      setFailure('This browser cannot draw in 3D: it offers no WebGL 2. Figures, findings and files work all the same.');
+      return;
+    }
+    setEngine(made);
+    onEngine(made);
+    const observer = new ResizeObserver(() => made.resize());
+    observer.observe(host.current!);
+    return () => {
+      observer.disconnect();
+      onEngine(undefined);
+      made.dispose();
+    };
+  }, [store, onEngine]);
+
+  useEffect(() => {
+    engine?.open(
+      names.map((name) => ({ name, pane: panes.current.get(name)! })),
+      store.getState().view.camera,
+    );
+  }, [engine, names, store]);
+  useEffect(() => engine?.show(visible, selected), [engine, visible, selected]);
+  useEffect(() => engine?.dress(theme), [engine, theme]);
+  useEffect(() => engine?.ghost(scrubbing), [engine, scrubbing]);
+
+  const choose = useCallback((next: Layout) => store.getState().look({ views: next }), [store]);
+
+  useEffect(() => {
+    const onKey = (event: globalThis.KeyboardEvent) => {
+      const target = event.target as HTMLElement;
+      if (event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, [role=menu], [role=dialog]')) return;
+      const layoutAt = LAYOUTS['12345'.indexOf(event.key)];
+      if (event.key.length === 1 && layoutAt) choose(layoutAt);
+      if (event.key === '0') engine?.fit();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [choose, engine]);
+
+  return (
+    <section aria-label="Stage" className="stage-ground relative h-full overflow-hidden" ref={host}>
+      {failure && <p className="absolute inset-x-16 top-1/3 text-center text-quiet">{failure}</p>}
+      <div className={`absolute inset-0 grid ${layout === 'all' ? 'grid-cols-2 grid-rows-2' : ''}`}>
+        {names.map((name, i) => (
+          <Pane
+            key={name}
+            name={name}
+            engine={engine}
+            frame={frame}
+            titled={layout === 'all'}
+            edges={layout === 'all' ? `${i % 2 === 0 ? 'border-r' : ''} ${i < 2 ? 'border-b' : ''}` : ''}
+            onPane={(pane) => {
+              if (pane) panes.current.set(name, pane);
+              else panes.current.delete(name);
+            }}
+          />
+        ))}
+      </div>
+      <nav aria-label="Views" className="absolute top-2 left-4 flex gap-4">
+        {LAYOUTS.map((name, i) => (
+          <button
+            key={name}
+            type="button"
+            aria-pressed={name === layout}
+            title={`Key ${i + 1}`}
+            onClick={() => choose(name)}
+            className={`border-b-2 pt-0.5 pb-1 leading-none ${name === layout ? 'border-thread font-semibold' : 'border-transparent text-quiet hover:text-ink'}`}
+          >
+            {WORDS[name]}
+          </button>
+        ))}
+        <button type="button" title="Key 0" onClick={() => engine?.fit()} className="ml-3 border-b-2 border-transparent pt-0.5 pb-1 leading-none text-quiet hover:text-ink">
+          Fit
+        </button>
+      </nav>
+    </section>
+  );
+}
+
+interface PaneProps {
+  readonly name: ViewName;
+  readonly engine: Engine | undefined;
+  readonly frame: number;
+  readonly titled: boolean;
+  readonly edges: string;
+  onPane(pane: HTMLDivElement | null): void;
+}
+
+const HOVER_EVERY = 90;
+
+function Pane({ name, engine, frame, titled, edges, onPane }: PaneProps) {
+  const store = useBenchStore();
+  const design = useDesign();
+  const [hover, setHover] = useState<{ step: string; x: number; y: number }>();
+  const press = useRef<{ x: number; y: number } | undefined>(undefined);
+  const last = useRef(0);
+
+  const at = (event: PointerEvent) => {
+    const box = event.currentTarget.getBoundingClientRect();
+    return { x: event.clientX - box.left, y: event.clientY - box.top };
+  };
+  const onPointerMove = (event: PointerEvent) => {
+    if (event.buttons || performance.now() - last.current < HOVER_EVERY) return;
+    last.current = performance.now();
+    const { x, y } = at(event);
+    const step = engine?.pick(name, x, y);
+    setHover(step ? { step, x, y } : undefined);
+  };
+  const onPointerUp = (event: PointerEvent) => {
+    const from = press.current;
+    press.current = undefined;
+    if (!from || Math.hypot(event.clientX - from.x, event.clientY - from.y) > 4) return;
+    const { x, y } = at(event);
+    const step = engine?.pick(name, x, y);
+    if (!step) return;
+    store.getState().look({ selected: step });
+    document.querySelector(`[data-step="${step}"]`)?.scrollIntoView({ block: 'nearest', behavior: 'smooth' });
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    const view = engine?.view(name);
+    const turn = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key];
+    if (turn) view?.step(turn[0]!, turn[1]!);
+    else if (event.key === '+' || event.key === '=') view?.zoom(1.15);
+    else if (event.key === '-') view?.zoom(1 / 1.15);
+    else return;
+    event.preventDefault();
+  };
+
+  const hovered = hover && design.steps.find((step) => step.id === hover.step);
+  return (
+    <div className={`relative overflow-hidden border-hair ${edges}`}>
+      <div
+        ref={onPane}
+        tabIndex={0}
+        role="application"
+        aria-label={`${WORDS[name]} view. Arrow keys ${name === 'space' ? 'turn' : 'shift'}, plus and minus zoom.`}
+        className={`absolute inset-0 touch-none -outline-offset-2 ${hover ? 'cursor-pointer' : name === 'space' ? 'cursor-grab active:cursor-grabbing' : 'cursor-move'}`}
+        onPointerDown={(event) => {
+          press.current = { x: event.clientX, y: event.clientY };
+          setHover(undefined);
+        }}
+        onPointerMove={onPointerMove}
+        onPointerUp={onPointerUp}
+        onPointerLeave={() => setHover(undefined)}
+        onKeyDown={onKeyDown}
+      />
+      {engine && <Dimensions engine={engine} name={name} frame={frame} />}
+      {hovered && (
+        <span className="pointer-events-none absolute rounded bg-ink px-1.5 py-0.5 text-xs text-page" style={{ left: hover.x + 14, top: hover.y + 10 }}>
+          {stepName(hovered)}
+        </span>
+      )}
+      {titled && <span className="pointer-events-none absolute bottom-2 left-4 text-xs text-quiet">{WORDS[name]}</span>}
+      {engine && <ScaleBar engine={engine} name={name} frame={frame} titled={titled} />}
+    </div>
+  );
+}
+
+/** A bar of a round length near a hundred pixels. */
+function ScaleBar({ engine, name, titled }: { engine: Engine; name: ViewName; frame: number; titled: boolean }) {
+  const { unit } = useDesign();
+  const view = engine.view(name);
+  if (!view) return null;
+  const inPixel = view.mmPerPixel() / (unit === 'in' ? 25.4 : 1);
+  const rough = inPixel * 90;
+  if (!(rough > 0) || !Number.isFinite(rough)) return null;
+  const decade = 10 ** Math.floor(Math.log10(rough));
+  const length = [5, 2, 1].map((n) => n * decade).find((n) => n <= rough)!;
+  return (
+    <span className={`pointer-events-none absolute bottom-2 flex items-center gap-2 text-xs text-quiet ${titled ? 'right-3' : 'left-4'}`}>
+      <span className="h-1.5 border-x border-b border-quiet" style={{ width: length / inPixel }} />
+      {Number(length.toPrecision(3))} {unit}
+    </span>
+  );
+}

@@ -1,0 +1,161 @@
+/** One view of the stage: a camera, the pane it is seen in, and how it is turned and fitted. */
+import { OrthographicCamera, PerspectiveCamera, Sphere, Vector2, Vector3, type Box3 } from 'three';
+import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
+import { SPACE_ONLY } from './scene';
+
+export type ViewName = 'front' | 'top' | 'side' | 'space';
+export const VIEW_NAMES: readonly ViewName[] = ['front', 'top', 'side', 'space'];
+
+/** From where each view looks, and what is up in it. */
+const FROM: Record<ViewName, { from: Vector3; up: Vector3 }> = {
+  front: { from: new Vector3(0, -1, 0), up: new Vector3(0, 0, 1) },
+  top: { from: new Vector3(0, 0, 1), up: new Vector3(0, 1, 0) },
+  side: { from: new Vector3(1, 0, 0), up: new Vector3(0, 0, 1) },
+  space: { from: new Vector3(0.62, -0.72, 0.33).normalize(), up: new Vector3(0, 0, 1) },
+};
+
+const FIELD = 26;
+
+export interface View {
+  readonly name: ViewName;
+  readonly camera: PerspectiveCamera | OrthographicCamera;
+  /** Takes the size of its pane, in CSS pixels. */
+  resize(width: number, height: number): void;
+  fit(extent: Box3): void;
+  /** Whether what is shown has outgrown the view, or become small in it. */
+  misfits(extent: Box3): boolean;
+  /** Turns (in space) or shifts by steps of the arrow keys; zooms by a factor. */
+  step(x: number, y: number): void;
+  zoom(factor: number): void;
+  /** Place of a point in the pane, in CSS pixels; undefined behind the camera. */
+  project(point: Vector3): Vector2 | undefined;
+  /** Direction from the middle of what is seen to the eye. */
+  toEye(): Vector3;
+  /** Millimetres a CSS pixel at the middle of what is seen. */
+  mmPerPixel(): number;
+  state(): number[];
+  restore(state: readonly number[]): void;
+  dispose(): void;
+}
+
+export function makeView(name: ViewName, pane: HTMLElement, onChange: () => void, onEnd: () => void): View {
+  const flat = name !== 'space';
+  const camera = flat ? new OrthographicCamera() : new PerspectiveCamera(FIELD);
+  const { from, up } = FROM[name];
+  camera.up.copy(up);
+  if (!flat) camera.layers.enable(SPACE_ONLY);
+  const controls = new OrbitControls(camera, pane);
+  controls.enableRotate = !flat;
+  controls.zoomToCursor = true;
+  controls.enableDamping = false;
+  controls.addEventListener('change', onChange);
+  controls.addEventListener('end', onEnd);
+  let width = 1;
+  let height = 1;
+  const sphere = new Sphere();
+
+  const look = (target: Vector3, distance: number, direction: Vector3) => {
+    controls.target.copy(target);
+    camera.position.copy(target).addScaledVector(direction, distance);
+    camera.near = distance / 200;
+    camera.far = distance * 60;
+    camera.updateProjectionMatrix();
+    controls.update();
+  };
+
+  const view: View = {
+    name,
+    camera,
+    resize(w, h) {
+      width = Math.max(1, w);
+      height = Math.max(1, h);
+      if (camera instanceof PerspectiveCamera) camera.aspect = width / height;
+      else {
+        const half = camera.userData.half ?? 50;
+        camera.top = half;
+        camera.bottom = -half;
+        camera.left = (-half * width) / height;
+        camera.right = (half * width) / height;
+      }
+      camera.updateProjectionMatrix();
+    },
+    fit(extent) {
+      if (extent.isEmpty()) return;
+      extent.getBoundingSphere(sphere);
+      const r = Math.max(sphere.radius, 1e-4);
+      const direction = flat ? from : view.toEye();
+      if (camera instanceof PerspectiveCamera) {
+        const halfAngle = (FIELD / 2) * (Math.PI / 180);
+        const narrow = Math.min(halfAngle, Math.atan(Math.tan(halfAngle) * camera.aspect));
+        look(sphere.center, (r / Math.sin(narrow)) * 1.12, direction);
+      } else {
+        camera.zoom = 1;
+        camera.userData.half = r * 1.3 * Math.max(1, height / width);
+        look(sphere.center, r * 6, direction);
+        view.resize(width, height);
+      }
+      onChange();
+    },
+    misfits(extent) {
+      if (extent.isEmpty()) return false;
+      extent.getBoundingSphere(sphere);
+      const across = (2 * sphere.radius) / view.mmPerPixel();
+      const small = across < 0.3 * Math.min(width, height);
+      const at = view.project(sphere.center);
+      const off = !at || at.x < 0 || at.y < 0 || at.x > width || at.y > height;
+      return small || off || across > 1.7 * Math.max(width, height);
+    },
+    step(x, y) {
+      if (flat) {
+        const by = 40 * view.mmPerPixel();
+        const right = new Vector3().setFromMatrixColumn(camera.matrixWorld, 0).multiplyScalar(-x * by);
+        const above = new Vector3().setFromMatrixColumn(camera.matrixWorld, 1).multiplyScalar(y * by);
+        controls.target.add(right).add(above);
+        camera.position.add(right).add(above);
+      } else {
+        const offset = camera.position.clone().sub(controls.target);
+        offset.applyAxisAngle(new Vector3(0, 0, 1), x * 0.12);
+        const side = new Vector3().crossVectors(new Vector3(0, 0, 1), offset).normalize();
+        const tilted = offset.clone().applyAxisAngle(side, -y * 0.12);
+        if (Math.abs(tilted.z) < 0.998 * tilted.length()) offset.copy(tilted);
+        camera.position.copy(controls.target).add(offset);
+      }
+      controls.update();
+      onChange();
+      onEnd();
+    },
+    zoom(factor) {
+      if (camera instanceof OrthographicCamera) {
+        camera.zoom *= factor;
+        camera.updateProjectionMatrix();
+      } else camera.position.sub(controls.target).divideScalar(factor).add(controls.target);
+      controls.update();
+      onChange();
+      onEnd();
+    },
+    project(point) {
+      const at = point.clone().project(camera);
+      if (at.z > 1 || !Number.isFinite(at.x)) return undefined;
+      return new Vector2(((at.x + 1) / 2) * width, ((1 - at.y) / 2) * height);
+    },
+    toEye() {
+      const direction = camera.position.clone().sub(controls.target);
+      return direction.lengthSq() > 0 ? direction.normalize() : from.clone();
+    },
+    mmPerPixel() {
+      if (camera instanceof OrthographicCamera) return (camera.top - camera.bottom) / camera.zoom / height;
+      return (2 * camera.position.distanceTo(controls.target) * Math.tan((FIELD * Math.PI) / 360)) / height;
+    },
+    state: () => [...camera.position.toArray(), ...controls.target.toArray(), camera.zoom],
+    restore(state) {
+      if (state.length < 7 || state.some((x) => !Number.isFinite(x))) return;
+      const target = new Vector3(state[3], state[4], state[5]);
+      const position = new Vector3(state[0], state[1], state[2]);
+      const distance = position.distanceTo(target);
+      if (distance > 0) look(target, distance, position.sub(target).normalize());
+    },
+    dispose: () => controls.dispose(),
+  };
+  camera.position.copy(from);
+  return view;
+}

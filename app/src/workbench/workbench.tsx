@@ -1,0 +1,107 @@
+/** Where one design is worked on: the sheet on the left, the stage beside it. */
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { Link, useParams } from 'react-router';
+import { fetchKept } from '../data/store';
+import { Bar } from './bar';
+import { BenchContext, openBench, useDesign, type BenchStore } from './bench';
+import { Ledger } from './findings/ledger';
+import type { Engine } from './stage/engine';
+import { Stage } from './stage/stage';
+import { Worksheet } from './worksheet/worksheet';
+
+export default function Workbench() {
+  const { id } = useParams();
+  const kept = useQuery({ queryKey: ['kept', id], queryFn: async () => (await fetchKept(id!)) ?? null, gcTime: 0, refetchOnWindowFocus: false });
+  const [store, setStore] = useState<BenchStore>();
+
+  useEffect(() => {
+    if (!kept.data) return;
+    const opened = openBench(kept.data);
+    setStore(opened);
+    return () => {
+      opened.close();
+      setStore(undefined);
+    };
+  }, [kept.data]);
+
+  if (kept.data === null || kept.error)
+    return (
+      <main className="grid h-full place-items-center text-center">
+        <div>
+          <h1 className="font-serif text-2xl">{kept.error ? 'The design could not be read' : 'There is no such design in this browser'}</h1>
+          <p className="mt-2 text-quiet">{kept.error ? String(kept.error) : 'It may have been made in another browser, or removed.'}</p>
+          <Link to="/" className="mt-4 inline-block text-thread underline underline-offset-4">
+            To the shelf
+          </Link>
+        </div>
+      </main>
+    );
+  if (!store) return null;
+  return (
+    <BenchContext.Provider value={store}>
+      <Room />
+    </BenchContext.Provider>
+  );
+}
+
+const WIDTH_KEY = 'nematos:sheet-width';
+const LEAST = 340;
+const MOST = 640;
+const held = (width: number): number => Math.min(MOST, Math.max(LEAST, Math.round(width)));
+
+function Room() {
+  const design = useDesign();
+  const [engine, setEngine] = useState<Engine>();
+  const [width, setWidth] = useState(() => held(Number(localStorage.getItem(WIDTH_KEY)) || 404));
+  const dragging = useRef(false);
+
+  useEffect(() => {
+    document.title = `${design.name || 'Untitled'} – Nematos`;
+  }, [design.name]);
+
+  const resize = (next: number) => {
+    setWidth(held(next));
+    localStorage.setItem(WIDTH_KEY, String(held(next)));
+  };
+  const onPointerMove = (event: PointerEvent) => {
+    if (dragging.current) resize(event.clientX);
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.key === 'ArrowLeft') resize(width - 20);
+    if (event.key === 'ArrowRight') resize(width + 20);
+  };
+
+  return (
+    <div className="flex h-full flex-col">
+      <Bar engine={engine} />
+      <main className="flex min-h-0 grow">
+        <div style={{ width }} className="shrink-0">
+          <Worksheet />
+        </div>
+        <div
+          role="separator"
+          tabIndex={0}
+          aria-orientation="vertical"
+          aria-label="Width of the sheet"
+          aria-valuenow={width}
+          aria-valuemin={LEAST}
+          aria-valuemax={MOST}
+          className="relative z-10 -mx-[3px] w-[7px] shrink-0 cursor-col-resize touch-none after:absolute after:inset-y-0 after:left-[3px] after:w-px after:bg-hair hover:after:bg-brass"
+          onPointerDown={(event) => {
+            event.currentTarget.setPointerCapture(event.pointerId);
+            dragging.current = true;
+          }}
+          onPointerMove={onPointerMove}
+          onPointerUp={() => (dragging.current = false)}
+          onPointerCancel={() => (dragging.current = false)}
+          onKeyDown={onKeyDown}
+        />
+        <div className="relative min-w-0 grow">
+          <Stage onEngine={setEngine} />
+          <Ledger />
+        </div>
+      </main>
+    </div>
+  );
+}

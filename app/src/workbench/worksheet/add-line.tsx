@@ -1,0 +1,103 @@
+/** "What comes next?": new steps, found by typing what the trade calls them. */
+import { Command } from 'cmdk';
+import { useState } from 'react';
+import { addStep } from '@nematos/core/design/edit';
+import { KINDS } from '@nematos/core/design/registry';
+import type { Design } from '@nematos/core/design/schema';
+import { STARTERS } from '@nematos/core/design/starters';
+import { PAPER } from '../../ui/controls';
+import { shownCount, useBench, useBenchStore, useDesign } from '../bench';
+
+interface Offer {
+  readonly name: string;
+  readonly says: string;
+  readonly words: readonly string[];
+  readonly add: (draft: Design, at: number) => { first: string; last: string };
+}
+
+const OFFERS: readonly Offer[] = [
+  ...STARTERS,
+  ...Object.values(KINDS).map((kind): Offer => ({
+    name: kind.noun.replace(/^./, (letter) => letter.toUpperCase()),
+    says: { path: 'a path', section: 'a section', body: 'a section carried along a path' }[kind.yields],
+    words: kind.words,
+    add: (draft, at) => {
+      const id = addStep(draft, kind.kind, at);
+      return { first: id, last: id };
+    },
+  })),
+];
+
+export function AddLine() {
+  const store = useBenchStore();
+  const empty = useDesign().steps.length === 0;
+  const at = useBench(shownCount);
+  const [typed, setTyped] = useState('');
+  const [open, setOpen] = useState(false);
+
+  const choose = (offer: Offer) => {
+    let added = { first: '', last: '' };
+    store.getState().edit(`Add ${offer.name.toLowerCase()}`, (draft) => {
+      added = offer.add(draft, at);
+    });
+    const { needle } = store.getState().view;
+    const count = store.getState().history.present.steps.findIndex((step) => step.id === added.last) + 1;
+    store.getState().look({ selected: added.last, ...(needle !== undefined && { needle: count }) });
+    setTyped('');
+    setOpen(false);
+    requestAnimationFrame(() =>
+      document.querySelector<HTMLInputElement>(`[data-step="${added.first}"] p [data-field]`)?.focus(),
+    );
+  };
+
+  return (
+    <Command
+      label="What comes next?"
+      className="relative mt-6"
+      filter={(_value, search, keywords) => {
+        const said = (keywords ?? []).join(' ').toLowerCase();
+        const asked = search.toLowerCase().trim().split(/\s+/);
+        return asked.every((part) => said.includes(part)) ? 1 : 0;
+      }}
+      onKeyDown={(event) => {
+        if (event.key === 'Escape') {
+          setOpen(false);
+          (document.activeElement as HTMLElement | null)?.blur();
+        }
+      }}
+    >
+      <Command.Input
+        data-next
+        data-add
+        value={typed}
+        onValueChange={(value) => {
+          setTyped(value);
+          setOpen(true);
+        }}
+        onFocus={() => setOpen(true)}
+        onBlur={() => setOpen(false)}
+        placeholder={empty ? 'What is to be made?  spring, helix, wire …' : 'What comes next?  helix, round, sweep …'}
+        className="h-9 w-full rounded-md border border-dashed border-brass-line bg-transparent px-3 text-[13px] focus:border-solid focus:border-thread focus:outline-none"
+      />
+      {open && (
+        <Command.List className={`${PAPER} absolute inset-x-0 top-10 z-30 max-h-72 overflow-auto`} onPointerDown={(event) => event.preventDefault()}>
+          <Command.Empty className="px-2.5 py-2 text-quiet">
+            Nothing is called that here. Try “coil”, “wire” or “spring”.
+          </Command.Empty>
+          {OFFERS.map((offer) => (
+            <Command.Item
+              key={offer.name}
+              value={offer.name}
+              keywords={[offer.name, ...offer.words]}
+              onSelect={() => choose(offer)}
+              className="flex cursor-pointer items-baseline gap-3 rounded px-2.5 py-1.5 data-[selected=true]:bg-hover"
+            >
+              <span className="font-serif text-[15px]">{offer.name}</span>
+              <span className="ml-auto text-xs text-quiet">{offer.says}</span>
+            </Command.Item>
+          ))}
+        </Command.List>
+      )}
+    </Command>
+  );
+}

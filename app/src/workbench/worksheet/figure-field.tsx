@@ -1,0 +1,156 @@
+/** A figure in a sentence: reads as a word, edits as a field. */
+import { useId, useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
+import { withUnit } from '@nematos/core/design/edit';
+import { literalAt, nudge, textAt, writeAt, type Place } from '@nematos/core/design/literal';
+import type { Quantity } from '@nematos/core/measure/quantity';
+import { Shown } from '../../ui/figure';
+import { useBench, useBenchStore, useDesign } from '../bench';
+
+interface FigureFieldProps {
+  readonly place: Place;
+  /** Read out, and named in undo: "height". */
+  readonly name: string;
+  readonly quantity?: Quantity | undefined;
+  /** Reckoned value, shown behind what is not a plain figure in the sheet's unit. */
+  readonly value?: number | undefined;
+  readonly invalid?: boolean;
+  /** Turns written as 7½. */
+  readonly fractions?: boolean;
+  readonly placeholder?: string;
+  /** Called for an emptied field when it may be empty. */
+  readonly onEmpty?: () => void;
+  readonly mono?: boolean;
+}
+
+let sessions = 0;
+
+const FRACTIONS: Record<string, string> = { '.5': '½', '.25': '¼', '.75': '¾' };
+
+/** As a reader sees what was written: true minus, × for *, fractions. */
+function readable(text: string, fractions: boolean): string {
+  const shown = text.trim().replace(/\s*\*\s*/g, '\u2009×\u2009').replace(/-/g, '−').replace(/ deg$/, '°');
+  if (!fractions) return shown;
+  return shown.replace(/^(\d+)(\.5|\.25|\.75)$/, (_all, whole: string, part: string) => `${whole === '0' ? '' : whole}${FRACTIONS[part]!}`);
+}
+
+export function FigureField({ place, name, quantity, value, invalid, fractions = false, placeholder, onEmpty, mono }: FigureFieldProps) {
+  const store = useBenchStore();
+  const design = useDesign();
+  const unit = design.unit;
+  const [focused, setFocused] = useState(false);
+  const session = useRef('');
+  const text = textAt(design, place);
+  const describedBy = useId();
+
+  const write = (next: string) =>
+    store.getState().edit(`Change ${name}`, (draft) => writeAt(draft, place, next), session.current);
+
+  const commit = () => {
+    setFocused(false);
+    if (!text.trim() && onEmpty) return onEmpty();
+    const whole = withUnit(text, quantity, design);
+    if (whole !== text) write(whole);
+  };
+
+  const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
+    if (event.key === 'Enter') {
+      event.preventDefault();
+      moveOn(event.currentTarget, event.shiftKey ? -1 : 1);
+    } else if (event.key === 'Escape') event.currentTarget.blur();
+    else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
+      event.preventDefault();
+      const size = event.shiftKey ? 10 : event.altKey ? 0.1 : 1;
+      performance.mark('nematos:edit');
+      store.getState().edit(`Change ${name}`, (draft) => void nudge(draft, place, event.key === 'ArrowUp' ? size : -size), session.current);
+    }
+  };
+
+  const plain = isPlain(text, unit, quantity);
+  const shown = focused ? text : readable(text, fractions);
+  return (
+    <span className="whitespace-nowrap">
+      <input
+        aria-label={name}
+        aria-invalid={invalid || undefined}
+        aria-describedby={plain ? undefined : describedBy}
+        data-field
+        data-place={'given' in place ? `given.${place.given}` : `${place.step}.${place.field}`}
+        className={`editable field-sizing-content max-w-64 min-w-[1.2ch] p-0 ${mono ? 'font-mono text-[12.5px]' : ''}`}
+        style={{ width: `${Math.max(2, shown.length)}ch` }}
+        value={shown}
+        placeholder={placeholder}
+        spellCheck={false}
+        autoComplete="off"
+        title="Arrow keys nudge: Shift ten times, Alt a tenth"
+        onFocus={(event) => {
+          session.current = `field ${++sessions}`;
+          setFocused(true);
+          const input = event.currentTarget;
+          requestAnimationFrame(() => input.select());
+        }}
+        onBlur={commit}
+        onChange={(event) => write(event.target.value)}
+        onKeyDown={onKeyDown}
+      />
+      {!plain && !invalid && value !== undefined && quantity && (
+        <span id={describedBy} className="ml-1.5 font-sans text-xs text-quiet">
+          = <Shown value={value} quantity={quantity} unit={unit} />
+        </span>
+      )}
+    </span>
+  );
+}
+
+/** Whether what is written needs no value behind it: a literal in the sheet's own unit. */
+function isPlain(text: string, unit: 'mm' | 'in', quantity: Quantity | undefined): boolean {
+  const match = /^\s*[-+−]?[\d.]+\s*([\p{L}°]*)\s*$/u.exec(text);
+  if (!match) return !text.trim();
+  if (quantity === 'length') return match[1] === unit || match[1] === '';
+  if (quantity === 'angle') return ['', 'deg', '°'].includes(match[1]!);
+  return true;
+}
+
+/** Enter goes to the next figure of the sheet, so that a list of figures (or an instrument) can be typed through. */
+function moveOn(from: HTMLElement, by: 1 | -1) {
+  const sheet = from.closest('[data-sheet]');
+  const fields = [...(sheet?.querySelectorAll<HTMLElement>('[data-field], [data-next]') ?? [])].filter(
+    (field) => field.offsetParent !== null && (field instanceof HTMLInputElement || field.dataset.next !== undefined),
+  );
+  const next = fields[fields.indexOf(from) + by];
+  if (next) next.focus();
+  else from.blur();
+}
+
+/** Words beside a figure that change it when dragged sideways. */
+export function Scrub({ place, name, children }: { place: Place; name: string; children: ReactNode }) {
+  const store = useBenchStore();
+  const can = useBench((bench) => literalAt(bench.history.present, place) !== undefined);
+  const drag = useRef<{ x: number; done: number; group: string } | undefined>(undefined);
+  if (!can) return <span>{children}</span>;
+
+  const onPointerDown = (event: PointerEvent<HTMLSpanElement>) => {
+    if (event.button !== 0) return;
+    event.currentTarget.setPointerCapture(event.pointerId);
+    drag.current = { x: event.clientX, done: 0, group: `scrub ${++sessions}` };
+    store.getState().scrub(true);
+  };
+  const onPointerMove = (event: PointerEvent<HTMLSpanElement>) => {
+    const at = drag.current;
+    if (!at) return;
+    const size = event.shiftKey ? 10 : event.altKey ? 0.1 : 1;
+    const steps = Math.trunc((event.clientX - at.x) / 5) - at.done;
+    if (steps === 0) return;
+    at.done += steps;
+    performance.mark('nematos:edit');
+    store.getState().edit(`Change ${name}`, (draft) => void nudge(draft, place, steps * size), at.group);
+  };
+  const end = () => {
+    drag.current = undefined;
+    store.getState().scrub(false);
+  };
+  return (
+    <span className="scrub" title={`Drag sideways to change the ${name}`} onPointerDown={onPointerDown} onPointerMove={onPointerMove} onPointerUp={end} onPointerCancel={end}>
+      {children}
+    </span>
+  );
+}

@@ -1,0 +1,192 @@
+/** One step as a passage of the sheet: its number on the thread, its sentence, its results. */
+import { useSortable } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import { ChevronRight, Ellipsis } from 'lucide-react';
+import { useState } from 'react';
+import { duplicateStep, moveStep, moveTrouble, removeStep, stepName, stepOf, usersOf } from '@nematos/core/design/edit';
+import type { Step } from '@nematos/core/design/schema';
+import { kindNamed } from '@nematos/core/design/registry';
+import { EDITORS } from '../../steps';
+import { EditingContext, Result } from '../../steps/editor';
+import { Menu, MenuLine, Sign } from '../../ui/controls';
+import { Said } from '../../ui/figure';
+import { shownCount, useBench, useBenchStore, useDesign } from '../bench';
+
+export function StepView({ step, index }: { step: Step; index: number }) {
+  const design = useDesign();
+  const store = useBenchStore();
+  const seen = useBench((bench) => bench.seen?.steps.find((one) => one.id === step.id));
+  const selected = useBench((bench) => bench.view.selected === step.id);
+  const passed = useBench((bench) => index < shownCount(bench));
+  const [open, setOpen] = useState(false);
+  const { setNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({ id: step.id });
+  const kind = kindNamed(step.kind)!;
+  const editor = EDITORS[step.kind]!;
+  const { unit } = design;
+  const invalid = seen?.state === 'fault';
+
+  const circle = selected
+    ? 'border-thread bg-thread text-sheet'
+    : invalid
+      ? 'border-madder bg-sheet text-madder'
+      : 'border-thread bg-sheet text-thread';
+
+  return (
+    <EditingContext.Provider value={{ step, seen }}>
+      <section
+        ref={setNodeRef}
+        style={{ transform: CSS.Translate.toString(transform), transition }}
+        aria-label={stepName(step)}
+        data-step={step.id}
+        className={`group relative mt-5 ${isDragging ? 'z-10 bg-sheet opacity-90' : ''} ${passed ? '' : 'opacity-55'}`}
+        onPointerDownCapture={() => store.getState().look({ selected: step.id })}
+        onFocusCapture={() => {
+          if (!selected) store.getState().look({ selected: step.id });
+        }}
+      >
+        <button
+          type="button"
+          {...attributes}
+          {...listeners}
+          aria-label={`Step ${index + 1}, ${stepName(step)}: drag to move it`}
+          title="Drag to move this step"
+          data-knot
+          className={`absolute top-[1px] -left-[42px] grid size-[19px] cursor-grab touch-none place-items-center rounded-full border-[1.5px] text-[10.5px] font-semibold ${circle}`}
+        >
+          {index + 1}
+        </button>
+        <header className="flex h-5 items-baseline gap-2">
+          <StepTitle step={step} />
+          <span className="text-[11px] text-quiet">{kind.noun}</span>
+          {step.hidden && <span className="text-[11px] text-quiet">hidden</span>}
+          <span className="ml-auto flex self-center opacity-0 group-focus-within:opacity-100 group-hover:opacity-100">
+            {editor.More && (
+              <Sign name={open ? 'Fewer figures' : 'More figures'} aria-expanded={open} className="!size-6" onClick={() => setOpen(!open)}>
+                <ChevronRight size={14} className={`transition-transform ${open ? 'rotate-90' : ''}`} />
+              </Sign>
+            )}
+            <StepMenu step={step} index={index} />
+          </span>
+        </header>
+        <div className="flex gap-3">
+          <p className="grow font-serif text-[16.5px] leading-[1.48] text-pretty">
+            <editor.Sentence />
+          </p>
+          {editor.Drawing && (
+            <div className="mt-1 shrink-0 text-ink">
+              <editor.Drawing />
+            </div>
+          )}
+        </div>
+        <div className="mt-0.5 flex flex-wrap gap-x-4 gap-y-0.5">
+          {editor.Following && <editor.Following />}
+          {editor.results.map((name) => (
+            <Result key={name} name={name} />
+          ))}
+        </div>
+        <Limits step={step} />
+        {seen?.complaints.map((complaint, i) => (
+          <p key={i} role="alert" className="mt-0.5 text-madder">
+            {complaint.field && <span className="font-semibold">{fieldWord(complaint.field)}: </span>}
+            <Said says={complaint.says} unit={unit} />
+          </p>
+        ))}
+        {seen?.state === 'waiting' && <p className="mt-0.5 text-quiet">Waits for a step above to be mended.</p>}
+        {open && editor.More && (
+          <div className="mt-1.5 border-l border-hair pl-3">
+            <editor.More />
+          </div>
+        )}
+      </section>
+    </EditingContext.Provider>
+  );
+}
+
+/** Names of fields as complaints head them: endDiameter → end diameter. */
+const fieldWord = (field: string): string => field.replace(/([A-Z])/g, (letter) => ` ${letter.toLowerCase()}`);
+
+function Limits({ step }: { step: Step }) {
+  const checked = useBench((bench) => bench.checked);
+  const { unit } = useDesign();
+  const limits = Object.values(checked)
+    .flatMap((one) => one.limits)
+    .filter((limit) => limit.step === step.id);
+  if (!limits.length) return null;
+  return (
+    <p className="mt-0.5 text-[12.5px] text-thread">
+      {limits.map((limit, i) => (
+        <span key={limit.field} className="mr-3 inline-block" data-limit={limit.field}>
+          {i === 0 ? <Said says={limit.says} unit={unit} /> : <Said says={limit.says.slice(0, 2)} unit={unit} />}
+          {i > 0 && (typeof limit.says[2] === 'string' && limit.says[2].startsWith(' turns') ? ' turns' : '')}
+        </span>
+      ))}
+    </p>
+  );
+}
+
+function StepTitle({ step }: { step: Step }) {
+  const store = useBenchStore();
+  const [draftName, setDraftName] = useState<string>();
+  const name = stepName(step);
+  return (
+    <input
+      aria-label={`Name of step ${name}`}
+      className="field-sizing-content max-w-52 rounded-sm bg-transparent text-[13px] font-semibold hover:bg-hover focus:bg-wash focus:outline-none"
+      value={draftName ?? name}
+      spellCheck={false}
+      onChange={(event) => setDraftName(event.target.value)}
+      onBlur={() => {
+        const next = draftName?.trim();
+        if (next && next !== name)
+          store.getState().edit(`Rename ${name}`, (draft) => {
+            stepOf(draft, step.id).name = next;
+          });
+        setDraftName(undefined);
+      }}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter' || event.key === 'Escape') {
+          if (event.key === 'Escape') setDraftName(undefined);
+          event.currentTarget.blur();
+        }
+      }}
+    />
+  );
+}
+
+function StepMenu({ step, index }: { step: Step; index: number }) {
+  const store = useBenchStore();
+  const design = useDesign();
+  const users = usersOf(design, step.id).map(stepName);
+  const act = (says: string, recipe: Parameters<ReturnType<typeof store.getState>['edit']>[1]) => () =>
+    store.getState().edit(`${says} ${stepName(step)}`, recipe);
+  const move = (to: number) => {
+    const trouble = to < 0 || to >= design.steps.length ? ' ' : moveTrouble(design, step.id, to);
+    return { disabled: trouble !== undefined, note: trouble?.trim() || undefined };
+  };
+  return (
+    <Menu
+      align="end"
+      trigger={
+        <Sign name={`More about ${stepName(step)}`} className="!size-6">
+          <Ellipsis size={14} />
+        </Sign>
+      }
+    >
+      <MenuLine
+        onSelect={act(step.hidden ? 'Show' : 'Hide', (draft) => {
+          const drafted = stepOf(draft, step.id);
+          if (drafted.hidden) delete drafted.hidden;
+          else drafted.hidden = true;
+        })}
+      >
+        {step.hidden ? 'Show' : 'Hide'}
+      </MenuLine>
+      <MenuLine onSelect={act('Duplicate', (draft) => void duplicateStep(draft, step.id))}>Duplicate</MenuLine>
+      <MenuLine {...move(index - 1)} onSelect={act('Move', (draft) => moveStep(draft, step.id, index - 1))}>Move up</MenuLine>
+      <MenuLine {...move(index + 1)} onSelect={act('Move', (draft) => moveStep(draft, step.id, index + 1))}>Move down</MenuLine>
+      <MenuLine note={users.length ? `${users.join(', ')} will wait for another` : undefined} onSelect={act('Remove', (draft) => removeStep(draft, step.id))}>
+        Remove
+      </MenuLine>
+    </Menu>
+  );
+}

@@ -1,0 +1,179 @@
+/** The geometry worker: evaluates, checks and meshes, away from the thread that draws and edits. */
+import * as Comlink from 'comlink';
+import { checkStep, createCache, evaluate, type Evaluation } from '@nematos/core/design/evaluate';
+import type { Checked, Poll } from '@nematos/core/design/kind';
+import { marksOf } from '@nematos/core/design/marks';
+import type { Design, Step } from '@nematos/core/design/schema';
+import type { Value } from '@nematos/core/design/value';
+import { solidToSend } from '@nematos/core/exchange/solid';
+import { asciiStl, binaryStl } from '@nematos/core/exchange/stl';
+import { sayWords } from '@nematos/core/measure/format';
+import { Complaint } from '@nematos/core/measure/words';
+import { stations } from '@nematos/core/path/path';
+import type { Drawn, Seen, Shown } from './messages';
+
+/** How finely to draw, as parts of the body's extent, and how many triangles at most. */
+const PASSES = { live: { part: 1 / 400, most: 40_000 }, settled: { part: 1 / 2500, most: 400_000 } };
+const LINE_POINTS = 4000;
+
+const cache = createCache();
+let wanted = 0;
+
+/** Thrown out of stale work; it never reaches the user. */
+class Stale extends Error {}
+
+/** Lets messages in now and then, and stops work that newer work has overtaken. */
+function pollFor(revision: number): Poll {
+  let last = performance.now();
+  return async () => {
+    if (performance.now() - last > 6) {
+      await new Promise<void>((resolve) => {
+        const { port1, port2 } = new MessageChannel();
+        port1.onmessage = () => {
+          port1.close();
+          resolve();
+        };
+        port2.postMessage(null);
+      });
+      last = performance.now();
+    }
+    if (revision !== wanted) throw new Stale();
+  };
+}
+
+async function unlessStale<T>(work: () => Promise<T>): Promise<T | undefined> {
+  try {
+    return await work();
+  } catch (error) {
+    if (error instanceof Stale) return undefined;
+    throw error;
+  }
+}
+
+const withoutValues = ({ givens, steps, made }: Evaluation): Seen => ({
+  givens,
+  made,
+  steps: steps.map(({ value, ...rest }) => ({ ...rest, ...(value && { yields: value.type }) })),
+});
+
+function draw(step: Step, key: string, value: Value, pass: keyof typeof PASSES): Drawn {
+  const { part, most } = PASSES[pass];
+  const base = { step: step.id, key, marks: marksOf(step, value) };
+  switch (value.type) {
+    case 'body': {
+      const [low, high] = value.extent;
+      const size = Math.max(...high.map((x, i) => x - low[i]!));
+      return { ...base, type: 'body', material: value.material, extent: [low, high], mesh: value.mesh(size * part, most) };
+    }
+    case 'path': {
+      const count = Math.min(LINE_POINTS, Math.max(2, Math.ceil(value.turning / 0.09)));
+      const laid = stations(count);
+      value.lay(count, laid);
+      return { ...base, type: 'line', line: Float32Array.from(laid.positions) };
+    }
+    case 'section': {
+      const corners = value.corners(value.reach * part * 4);
+      const { points } = value.outline(corners);
+      const line = new Float32Array(3 * (corners + 1));
+      for (let i = 0; i <= corners; i++) {
+        line[3 * i] = points[2 * (i % corners)]!;
+        line[3 * i + 1] = points[2 * (i % corners) + 1]!;
+      }
+      return { ...base, type: 'line', line };
+    }
+  }
+}
+
+/** Draws the steps whose key at this fineness is not on the main thread already. */
+async function drawAll(design: Design, evaluation: Evaluation, pass: keyof typeof PASSES, have: Record<string, string>, poll: Poll): Promise<Drawn[]> {
+  const drawn: Drawn[] = [];
+  for (const [i, { id, key, value }] of evaluation.steps.entries()) {
+    if (!value) continue;
+    const step = design.steps[i]!;
+    const fine = pass === 'settled' ? `${key}!` : key;
+    const mine = have[id];
+    if (mine === fine || mine === `${key}!`) continue;
+    drawn.push(draw(step, fine, value, pass));
+    await poll(i / design.steps.length);
+  }
+  return drawn;
+}
+
+const buffers = (drawn: readonly Drawn[]): Transferable[] =>
+  drawn.flatMap((one) =>
+    one.type === 'body'
+      ? [one.mesh.positions.buffer, one.mesh.normals.buffer, one.mesh.triangles.buffer]
+      : [one.line.buffer],
+  );
+
+interface SentFile {
+  readonly bytes?: Uint8Array<ArrayBuffer>;
+  readonly refused?: string;
+}
+
+const api = {
+  /** Coarse answer to an edit: figures and what changed in the picture. Undefined when overtaken. */
+  async live(design: Design, revision: number, have: Record<string, string>): Promise<Shown | undefined> {
+    wanted = revision;
+    return unlessStale(async () => {
+      const poll = pollFor(revision);
+      const evaluation = await evaluate(design, cache, poll);
+      const drawn = await drawAll(design, evaluation, 'live', have, poll);
+      return Comlink.transfer({ seen: withoutValues(evaluation), drawn }, buffers(drawn));
+    });
+  },
+
+  /** Findings and limits of every step, from the cache where nothing changed. */
+  async check(design: Design, revision: number): Promise<Record<string, Checked> | undefined> {
+    return unlessStale(async () => {
+      const poll = pollFor(revision);
+      const evaluation = await evaluate(design, cache, poll);
+      const checked: Record<string, Checked> = {};
+      for (const [i, result] of evaluation.steps.entries())
+        if (result.value) checked[result.id] = await checkStep(design.steps[i]!, result, cache, poll);
+      return checked;
+    });
+  },
+
+  /** Fine pictures of what is still coarse. */
+  async settle(design: Design, revision: number, have: Record<string, string>): Promise<Drawn[] | undefined> {
+    return unlessStale(async () => {
+      const poll = pollFor(revision);
+      const evaluation = await evaluate(design, cache, poll);
+      const drawn = await drawAll(design, evaluation, 'settled', have, poll);
+      return Comlink.transfer(drawn, buffers(drawn));
+    });
+  },
+
+  /** Bodies of a design (or its paths, where there is none), for a small picture. */
+  async picture(design: Design): Promise<Drawn[]> {
+    const { steps } = await evaluate(design, cache);
+    const shown = (type: Value['type']) =>
+      steps.flatMap(({ key, value }, i) =>
+        value?.type === type && !design.steps[i]!.hidden ? [draw(design.steps[i]!, key, value, 'settled')] : [],
+      );
+    const bodies = shown('body');
+    const drawn = bodies.length ? bodies : shown('path');
+    return Comlink.transfer(drawn, buffers(drawn));
+  },
+
+  /** A print file, or why there is none. `goOn` is told how far it is, from 0 to 1, and says whether to go on. */
+  async stl(design: Design, format: 'binary' | 'ascii', goOn: (done: number) => Promise<boolean>): Promise<SentFile> {
+    try {
+      const own = createCache();
+      const poll: Poll = async (done) => {
+        if (!(await goOn(done))) throw new Stale();
+      };
+      const mesh = await solidToSend(design, await evaluate(design, own), own, poll);
+      const bytes = format === 'binary' ? binaryStl(mesh) : new TextEncoder().encode(asciiStl(mesh, design.name));
+      return Comlink.transfer({ bytes }, [bytes.buffer]);
+    } catch (error) {
+      if (error instanceof Stale) return {};
+      if (error instanceof Complaint) return { refused: sayWords(error.says, design.unit) };
+      throw error;
+    }
+  },
+};
+
+export type GeometryWorker = typeof api;
+Comlink.expose(api);

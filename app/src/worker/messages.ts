@@ -1,0 +1,34 @@
+/** What the geometry worker and the main thread tell each other. */
+import type { GivenResult } from '@nematos/core/design/givens';
+import type { StepResult } from '@nematos/core/design/evaluate';
+import type { Mark } from '@nematos/core/design/marks';
+import type { ValueType } from '@nematos/core/design/value';
+import type { Vec3 } from '@nematos/core/geometry/vector';
+import type { MaterialId } from '@nematos/core/measure/materials';
+import type { Mesh } from '@nematos/core/sweep/mesh';
+
+/** A step's result without its value, which stays in the worker. */
+export type SeenStep = Omit<StepResult, 'value'> & { readonly yields?: ValueType };
+
+export interface Seen {
+  readonly givens: readonly GivenResult[];
+  readonly steps: readonly SeenStep[];
+  readonly made: number;
+}
+
+interface DrawnBase {
+  readonly step: string;
+  /** Key of the value; ends in "!" when it is drawn finely. */
+  readonly key: string;
+  readonly marks: readonly Mark[];
+}
+export type Drawn = DrawnBase &
+  (
+    | { readonly type: 'body'; readonly mesh: Mesh; readonly material: MaterialId; readonly extent: readonly [Vec3, Vec3] }
+    | { readonly type: 'line'; readonly line: Float32Array<ArrayBuffer> }
+  );
+
+export interface Shown {
+  readonly seen: Seen;
+  readonly drawn: Drawn[];
+}

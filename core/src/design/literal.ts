@@ -1,0 +1,89 @@
+/** Figures that are plain literals ("48 mm"): nudged, scrubbed and pulled without losing their unit. */
+import { asFigure, parseExpression, reckon } from '../measure/expression';
+import type { Quantity } from '../measure/quantity';
+import { fieldMeta } from './kind';
+import { kindNamed } from './registry';
+import { stepOf } from './edit';
+import type { Design } from './schema';
+
+/** Where a figure stands: in a step, or as a given. */
+export type Place =
+  | { readonly step: string; readonly field: string }
+  | { readonly given: number };
+
+interface Literal {
+  /** Where the digits really stand: a field that holds just a given's name leads to the given. */
+  readonly place: Place;
+  readonly number: number;
+  readonly unit: string;
+}
+
+const LITERAL = /^\s*([-+−]?(?:\d+\.?\d*|\.\d+))\s*([\p{L}°"″]*)\s*$/u;
+
+export function textAt(design: Design, place: Place): string {
+  return 'given' in place
+    ? (design.givens[place.given]?.value ?? '')
+    : (stepOf(design, place.step).set[place.field] ?? '');
+}
+
+export function writeAt(design: Design, place: Place, text: string): void {
+  if ('given' in place) design.givens[place.given]!.value = text;
+  else stepOf(design, place.step).set[place.field] = text;
+}
+
+/** The literal behind a place, through names of givens; undefined when an expression stands there. */
+export function literalAt(design: Design, place: Place, depth = 0): Literal | undefined {
+  const text = textAt(design, place);
+  const given = design.givens.findIndex(({ name }) => name === text.trim());
+  if (given >= 0) return depth < 8 ? literalAt(design, { given }, depth + 1) : undefined;
+  const match = LITERAL.exec(text);
+  if (!match) return undefined;
+  return { place, number: Number(match[1]!.replace('−', '-')), unit: match[2]! };
+}
+
+/** Decimals worth keeping beside a step of that size. */
+const decimalsOf = (step: number): number => Math.max(0, Math.min(9, -Math.floor(Math.log10(step) + 1e-9)));
+
+/** A sensible small step for a number: a fiftieth or so of it, rounded to 1 at a decade. */
+export function nudgeStep(number: number): number {
+  const size = Math.abs(number);
+  if (size < 1e-6) return 0.1;
+  return 10 ** (Math.floor(Math.log10(size * 1.0000001)) - 1);
+}
+
+const write = (number: number, unit: string, decimals: number): string => {
+  const digits = String(Number(number.toFixed(decimals)));
+  return unit ? `${digits} ${unit}`.replace(/ (?=[°"″])/, '') : digits;
+};
+
+/** Moves a literal by so many of its small steps; false when an expression stands there. */
+export function nudge(design: Design, place: Place, steps: number): boolean {
+  const literal = literalAt(design, place);
+  if (!literal) return false;
+  const size = nudgeStep(literal.number);
+  const finer = Math.abs(steps) < 1 ? size / 10 : size;
+  const decimals = Math.max(decimalsOf(finer), decimalsIn(literal.number));
+  writeAt(design, literal.place, write(literal.number + steps * size, literal.unit, decimals));
+  return true;
+}
+
+const decimalsIn = (number: number): number => (String(number).split('.')[1] ?? '').length;
+
+/**
+ * Sets a literal to a value in the base unit of the quantity, in the literal's own unit, rounded to
+ * `step` of that base unit. False when an expression stands there.
+ */
+export function pull(design: Design, place: Place, value: number, step: number, quantity: Quantity): boolean {
+  const literal = literalAt(design, place);
+  if (!literal) return false;
+  const one = asFigure(reckon(parseExpression(`1 ${literal.unit}`), () => undefined), quantity, design.unit);
+  const decimals = decimalsOf(step / one);
+  writeAt(design, literal.place, write(value / one, literal.unit, decimals));
+  return true;
+}
+
+/** Quantity of the figure at a place of a step. */
+export const quantityAt = (design: Design, step: string, field: string): Quantity | undefined => {
+  const schema = kindNamed(stepOf(design, step).kind)?.schema;
+  return schema && fieldMeta(schema, field)?.quantity;
+};

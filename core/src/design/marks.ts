@@ -1,0 +1,46 @@
+/** Dimension lines: where the figures of a step can be seen, and pulled, on the part. */
+import { endReach, type Coil } from '../path/coil';
+import { add, scale, sub, type Vec3 } from '../geometry/vector';
+import type { Step } from './schema';
+import type { Value } from './value';
+
+/** A dimension line of one figure. Places in mm. */
+export interface Mark {
+  readonly step: string;
+  readonly field: string;
+  /** 'along': from `from` to `to`, drawn clear of the part by `clear` from the axis. 'across': a diameter about `from`. */
+  readonly shape: 'along' | 'across';
+  readonly from: Vec3;
+  readonly to: Vec3;
+  /** Unit vector of the axis. */
+  readonly axis: Vec3;
+  /** Distance from the axis that is clear of the part. */
+  readonly clear: number;
+  /** Radius on which an 'across' mark measures. */
+  readonly radius: number;
+  /** Which way along the axis an 'across' mark is clear of the part. */
+  readonly outward: 1 | -1;
+}
+
+/** Marks of a step's own figures, as far as they are given. */
+export function marksOf(step: Step, value: Value): Mark[] {
+  return value.type === 'path' && value.coil ? coilMarks(step, value.coil) : [];
+}
+
+function coilMarks({ id, set }: Step, { shape, wire, foot, axis }: Coil): Mark[] {
+  const top = add(foot, scale(axis, shape.height));
+  const marks: Mark[] = [];
+  if (set.height !== undefined) {
+    const beyond = scale(axis, set.heightBasis === 'overall' ? endReach(shape, wire) / 2 : 0);
+    const clear = Math.max(shape.startRadius, shape.endRadius) + wire / 2;
+    marks.push({ step: id, field: 'height', shape: 'along', from: sub(foot, beyond), to: add(top, beyond), axis, clear, radius: 0, outward: 1 });
+  }
+  const across = (field: string, at: Vec3, radius: number, outward: 1 | -1): Mark => {
+    const from = add(at, scale(axis, (outward * wire) / 2));
+    const side = set.basis === 'outer' ? wire / 2 : set.basis === 'inner' ? -wire / 2 : 0;
+    return { step: id, field, shape: 'across', from, to: from, axis, clear: radius + wire / 2, radius: radius + side, outward };
+  };
+  marks.push(across('diameter', foot, shape.startRadius, -1));
+  if (set.taper === 'diameter') marks.push(across('endDiameter', top, shape.endRadius, 1));
+  return marks;
+}
