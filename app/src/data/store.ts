@@ -6,8 +6,10 @@ import type { Design } from '@nematos/core/design/schema';
 /** How the workbench was left. Not part of the design, and not undone. */
 export interface ViewState {
   readonly needle?: number | undefined;
-  readonly selected?: string;
+  readonly selected?: string | undefined;
   readonly views?: string;
+  /** Whether the results are folded away. */
+  readonly folded?: boolean;
   readonly camera?: readonly number[];
 }
 

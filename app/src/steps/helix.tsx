@@ -48,7 +48,7 @@ function Sentence() {
       />
       {set.taper === 'diameter' && <> <Fig field="endDiameter" name="diameter at the end" /></>}
       {set.taper === 'angle' && <> <Fig field="halfAngle" name="half-angle" /></>}
-      {refers && <>, of <Source slot="section" name="section" /></>}.
+      {refers && <>, for <Source slot="section" name="section" /></>}.
     </>
   );
 }

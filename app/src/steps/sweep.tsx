@@ -18,15 +18,15 @@ function Sentence() {
       {(onCoil || spring) && (
         <>
           {' '}
-          Reckoned{' '}
+          Spring ends{' '}
           <Pick
             field="ends"
             name="ends of the spring"
             options={[
-              ['none', 'as no spring'],
-              ['open', 'with open ends'],
-              ['closed', 'with closed ends'],
-              ['ground', 'with closed, ground ends'],
+              ['none', 'not reckoned'],
+              ['open', 'open'],
+              ['closed', 'closed'],
+              ['ground', 'closed and ground'],
             ]}
           />
           {spring && <Pressed />}.

@@ -6,11 +6,10 @@ import type { Words } from '@nematos/core/measure/words';
 
 export function Shown({ value, quantity, unit }: { value: number; quantity: Quantity; unit: LengthUnit }) {
   const shown = formatFigure(value, quantity, unit);
-  const space = shown.unit && shown.unit !== '°' ? '\u202f' : '';
   return (
     <span className="whitespace-nowrap">
       {shown.number}
-      {shown.unit && <span className="opacity-70">{space}{shown.unit}</span>}
+      {shown.unit && <span className={`text-[0.96em] opacity-70 ${shown.unit === '°' ? '' : 'ml-[0.24em]'}`}>{shown.unit}</span>}
     </span>
   );
 }

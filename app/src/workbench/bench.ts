@@ -32,6 +32,9 @@ export interface Bench {
 
 export type BenchStore = StoreApi<Bench> & { close(): void };
 
+// The worker loads while the design is still being fetched.
+geometry();
+
 const KEEP_AFTER = 150;
 const SETTLE_AFTER = 160;
 
@@ -56,7 +59,7 @@ export function openBench(kept: Kept): BenchStore {
     return {
       id: kept.id,
       history: kept.history,
-      view: kept.view,
+      view: { selected: kept.history.present.steps.at(-1)?.id, ...kept.view },
       saved: 'kept',
       seen: undefined,
       checked: {},

@@ -42,7 +42,9 @@ export interface Finding {
 export interface Limit {
   readonly step: string;
   readonly field: string;
+  /** "up to 16.8 turns", and what lies beyond: "before the coils touch". */
   readonly says: Words;
+  readonly beyond: string;
   readonly value: number;
   readonly side: 'most' | 'least';
   readonly quantity: Quantity;

@@ -55,8 +55,8 @@ export async function report(design: Design): Promise<Report> {
     const { findings, limits } = await checkStep(design.steps[i]!, result, cache);
     for (const { name, level, says, value, limit, margin, quantity, place } of findings)
       out.findings.push({ step, name, level, says: sayWords(says, design.unit), value, limit, margin, unit: unitOf(quantity), ...(place && { place }) });
-    for (const { step: at, field, side, value, quantity, says } of limits)
-      out.limits.push({ step: at, field, side, value, unit: unitOf(quantity), says: sayWords(says, design.unit) });
+    for (const { step: at, field, side, value, quantity, says, beyond } of limits)
+      out.limits.push({ step: at, field, side, value, unit: unitOf(quantity), says: `${sayWords(says, design.unit)} ${beyond}` });
   }
   return out;
 }

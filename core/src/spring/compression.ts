@@ -83,14 +83,17 @@ export function compressionSpring(given: SpringGiven): SpringFigures {
   const rate = (shear * wire ** 4) / (8 * cubes);
   const axialGap = shape.height / shape.turns - closedPitch(shape, wire);
   const freeLength = shape.height + endReach(shape, wire);
-  // One coil of diameter D yields 8FD³/(Gd⁴): the widest closes first.
-  const linearTravel = (axialGap * shear * wire ** 4) / (8 * widest ** 3) / rate;
+  const solid = solidLength(given);
+  // The room to close is shared by the active coils alike; one of diameter D yields 8FD³/(Gd⁴), so the
+  // widest closes first. On a straight spring all close together.
+  const roomPerCoil = (freeLength - solid) / active;
+  const linearTravel = (roomPerCoil * shear * wire ** 4) / (8 * widest ** 3) / rate;
   return {
     index: narrowest / wire,
     totalCoils: shape.turns,
     activeCoils: active,
     freeLength,
-    solidLength: solidLength(given),
+    solidLength: solid,
     axialGap,
     rate,
     linearTravel,

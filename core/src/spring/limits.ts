@@ -4,6 +4,15 @@ import type { Limit } from '../design/value';
 import { mm, told, words } from '../measure/words';
 import { coilDistance, type Coil, type CoilFigure } from '../path/coil';
 
+const TO = { most: ['up to', 'at most'], least: ['down to', 'at least'] } as const;
+const NOUN: Record<CoilFigure, string> = {
+  pitch: 'of pitch',
+  height: 'tall',
+  turns: 'turns',
+  wire: 'across',
+  diameter: 'across',
+};
+
 /** Limits of pitch, height, turns and wire, as far as they are given and coils can touch at all. */
 export function coilLimits(
   coil: Coil,
@@ -19,13 +28,11 @@ export function coilLimits(
     const quantity = figure === 'turns' ? 'number' : 'length';
     const within = side === 'most' ? now <= value : now >= value;
     const shown = figure === 'turns' ? told(value, 'number') : mm(value);
-    const noun = figure === 'turns' ? ' turns' : '';
     limits.push({
       step: figure === 'wire' ? steps.section : steps.path,
       field: figure === 'wire' ? 'diameter' : figure,
-      says: within
-        ? words`${side === 'most' ? 'Up to' : 'Down to'} ${shown}${noun} before the coils touch`
-        : words`${side === 'most' ? 'At most' : 'At least'} ${shown}${noun} for the coils to clear`,
+      says: words`${TO[side][within ? 0 : 1]} ${shown} ${NOUN[figure]}`,
+      beyond: within ? 'before the coils touch' : 'for the coils to clear',
       value,
       side,
       quantity,

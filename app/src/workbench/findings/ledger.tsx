@@ -1,6 +1,5 @@
 /** Main results and findings, along the edge of the stage. */
 import { ChevronRight } from 'lucide-react';
-import { useState } from 'react';
 import { stepName } from '@nematos/core/design/edit';
 import type { Figure, Finding, Level } from '@nematos/core/design/value';
 import { Said, Shown } from '../../ui/figure';
@@ -40,7 +39,8 @@ export function Ledger() {
   const count = useBench(shownCount);
   const selected = useBench((bench) => bench.view.selected);
   const trouble = useBench((bench) => bench.trouble);
-  const [open, setOpen] = useState(true);
+  const open = useBench((bench) => !bench.view.folded);
+  const setOpen = (on: boolean) => store.getState().look({ folded: !on });
   const passed = new Set(design.steps.slice(0, count).map((step) => step.id));
   const steps = seen?.steps.filter((step) => passed.has(step.id)) ?? [];
   const told = steps.find((step) => step.id === selected && step.yields === 'body') ?? steps.findLast((step) => step.yields === 'body') ?? steps.findLast((step) => step.yields === 'path');
@@ -49,6 +49,7 @@ export function Ledger() {
   const findings = steps
     .flatMap((step) => (checked[step.id]?.findings ?? []).map((finding) => ({ step: step.id, finding })))
     .sort((a, b) => RANK[a.finding.level] - RANK[b.finding.level]);
+  const news = findings.filter(({ finding }) => finding.name !== 'bend' || finding.level !== 'good');
   const mend = steps.filter((step) => step.state === 'fault');
   const worst = mend.length ? 'fault' : (findings[0]?.finding.level ?? 'good');
 
@@ -60,8 +61,8 @@ export function Ledger() {
     );
   if (!main.length && !mend.length && !findings.length && !trouble) return null;
   return (
-    <aside aria-label="Results and findings" className="pointer-events-none absolute top-0 right-0 bottom-0 w-[228px] overflow-y-auto bg-linear-to-l from-[var(--stage-far)] via-[var(--stage-far)]/80 to-transparent px-4 pt-2.5 pb-4">
-      <div className="pointer-events-auto">
+    <aside aria-label="Results and findings" className="absolute top-0 right-0 bottom-0 w-[228px] overflow-y-auto px-4 pt-2.5 pb-4">
+      <div>
         {main.length > 0 && (
           <>
             <h2 className="flex items-center justify-between text-[11px] font-semibold text-quiet">
@@ -102,7 +103,7 @@ export function Ledger() {
                   </button>
                 </li>
               ))}
-              {findings.map(({ step, finding }) => (
+              {news.map(({ step, finding }) => (
                 <FindingLine key={step + finding.name} finding={finding} />
               ))}
             </ul>

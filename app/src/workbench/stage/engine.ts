@@ -29,7 +29,7 @@ export function makeEngine(host: HTMLElement, quality: Quality, theme: Theme, on
   const canvas = renderer.domElement;
   canvas.className = 'absolute inset-0 size-full';
   host.prepend(canvas);
-  const shop = makeShop(renderer, quality.environment, theme);
+  const shop = makeShop(renderer, theme);
   let views: { view: View; pane: HTMLElement }[] = [];
   let asked = 0;
   let fitted = false;
@@ -43,6 +43,7 @@ export function makeEngine(host: HTMLElement, quality: Quality, theme: Theme, on
       const [x, y] = [at.left - box.left, box.bottom - at.bottom];
       renderer.setViewport(x, y, at.width, at.height);
       renderer.setScissor(x, y, at.width, at.height);
+      shop.face(view.toEye());
       renderer.clear();
       renderer.render(shop.scene, view.camera);
     }

@@ -2,7 +2,6 @@
 import { PerspectiveCamera, Sphere, Vector3 } from 'three';
 import type { Theme } from '../../ui/theme';
 import type { Drawn } from '../../worker/messages';
-import { quality } from './quality';
 import { SPACE_ONLY, makeRenderer, makeShop } from './scene';
 
 const WIDTH = 560;
@@ -14,7 +13,7 @@ function makeStudio(theme: Theme) {
   const renderer = makeRenderer(true);
   renderer.setPixelRatio(1);
   renderer.setSize(WIDTH, HEIGHT, false);
-  const shop = makeShop(renderer, quality().environment, theme);
+  const shop = makeShop(renderer, theme);
   const camera = new PerspectiveCamera(26, WIDTH / HEIGHT);
   camera.up.set(0, 0, 1);
   camera.layers.enable(SPACE_ONLY);
@@ -35,6 +34,7 @@ export async function drawPicture(drawn: readonly Drawn[], theme: Theme): Promis
   camera.far = distance * 10;
   camera.updateProjectionMatrix();
   camera.lookAt(center);
+  shop.face(TO_EYE);
   renderer.render(shop.scene, camera);
   return new Promise((resolve) => renderer.domElement.toBlob((blob) => resolve(blob ?? undefined), 'image/png'));
 }

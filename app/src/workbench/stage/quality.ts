@@ -1,8 +1,7 @@
-/** How well to draw, as the address says (?dpr=1&aa=0&env=0): for slow machines and for tests. */
+/** How well to draw, as the address says (?dpr=1&aa=0): for slow machines and for tests. */
 export interface Quality {
   readonly dpr: number;
   readonly antialias: boolean;
-  readonly environment: boolean;
 }
 
 export function quality(search = window.location.search): Quality {
@@ -11,6 +10,5 @@ export function quality(search = window.location.search): Quality {
   return {
     dpr: Number.isFinite(dpr) && dpr > 0 ? Math.min(2, dpr) : 1,
     antialias: asked.get('aa') !== '0',
-    environment: asked.get('env') !== '0',
   };
 }

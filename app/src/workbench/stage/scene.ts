@@ -1,39 +1,38 @@
 /** What stands on the stage: bodies in their materials, paths as lines, light, and a soft shadow. */
 import {
-  AmbientLight,
-  BackSide,
   Box3,
-  BoxGeometry,
   BufferAttribute,
   BufferGeometry,
   Color,
   DirectionalLight,
   Group,
+  HemisphereLight,
   Line,
   LineBasicMaterial,
   Mesh,
   MeshBasicMaterial,
-  MeshStandardMaterial,
+  MeshLambertMaterial,
   PCFShadowMap,
   PlaneGeometry,
-  PMREMGenerator,
   Scene,
   ShadowMaterial,
   Sphere,
   Vector3,
   WebGLRenderer,
+  type Material,
   type Object3D,
 } from 'three';
 import { materialOf } from '@nematos/core/measure/materials';
 import type { Theme } from '../../ui/theme';
 import type { Drawn } from '../../worker/messages';
+import { roomLight } from './light';
 
 /** Layer of what only the view in space shows. */
 export const SPACE_ONLY = 1;
 
-const INK: Record<Theme, { line: string; ghost: string; shadow: number; exposure: number }> = {
-  light: { line: '#3a4a9f', ghost: '#3a4a9f', shadow: 0.16, exposure: 1 },
-  dark: { line: '#97a4f5', ghost: '#97a4f5', shadow: 0.4, exposure: 0.92 },
+const INK: Record<Theme, { line: string; ghost: string; shadow: number }> = {
+  light: { line: '#3a4a9f', ghost: '#3a4a9f', shadow: 0.12 },
+  dark: { line: '#97a4f5', ghost: '#97a4f5', shadow: 0.34 },
 };
 
 export interface Shop {
@@ -43,6 +42,8 @@ export interface Shop {
   /** Keeps the present bodies as a faint ghost, or drops it. */
   ghost(on: boolean): void;
   dress(theme: Theme): void;
+  /** Turns the room with the reader, who looks from this direction: the part is always well lit. */
+  face(toEye: Vector3): void;
   /** Extent of all that is shown. */
   readonly extent: Box3;
   readonly pickable: readonly Object3D[];
@@ -58,12 +59,12 @@ export function makeRenderer(antialias: boolean): WebGLRenderer {
   return renderer;
 }
 
-export function makeShop(renderer: WebGLRenderer, environment: boolean, first: Theme): Shop {
+export function makeShop(renderer: WebGLRenderer, first: Theme): Shop {
   const scene = new Scene();
   const bodies = new Group();
   const lines = new Group();
   const ghosts = new Group();
-  const sun = new DirectionalLight('#fff6e6', environment ? 0.7 : 2.4);
+  const sun = new DirectionalLight('#fff6e6', 2);
   sun.castShadow = true;
   sun.shadow.mapSize.set(1024, 1024);
   sun.shadow.radius = 7;
@@ -72,8 +73,7 @@ export function makeShop(renderer: WebGLRenderer, environment: boolean, first: T
   ground.receiveShadow = true;
   ground.layers.set(SPACE_ONLY);
   scene.add(bodies, lines, ghosts, ground, sun, sun.target);
-  if (environment) scene.environment = studio(renderer);
-  else scene.add(new AmbientLight('#ffffff', 1.1));
+  scene.add(new HemisphereLight('#fffdf6', '#8d8577', 1.5));
 
   const up = new Map<string, { key: string; object: Mesh | Line; type: Drawn['type'] }>();
   const extent = new Box3();
@@ -84,7 +84,7 @@ export function makeShop(renderer: WebGLRenderer, environment: boolean, first: T
     if (!found) return;
     found.object.removeFromParent();
     if (!ghosts.children.some((ghost) => (ghost as Mesh).geometry === found.object.geometry)) found.object.geometry.dispose();
-    (found.object.material as MeshStandardMaterial).dispose();
+    (found.object.material as Material).dispose();
     up.delete(id);
   };
 
@@ -121,7 +121,7 @@ export function makeShop(renderer: WebGLRenderer, environment: boolean, first: T
         const standing = up.get(one.step);
         if (standing?.key !== one.key || standing.type !== one.type) {
           drop(one.step);
-          const object = one.type === 'body' ? bodyObject(one, environment) : lineObject(one.line, INK[theme].line);
+          const object = one.type === 'body' ? bodyObject(one) : lineObject(one.line, INK[theme].line);
           object.userData.step = one.step;
           (one.type === 'body' ? bodies : lines).add(object);
           up.set(one.step, { key: one.key, object, type: one.type });
@@ -146,18 +146,23 @@ export function makeShop(renderer: WebGLRenderer, environment: boolean, first: T
     dress(next) {
       theme = next;
       (ground.material as ShadowMaterial).opacity = INK[theme].shadow;
-      renderer.toneMappingExposure = INK[theme].exposure;
       for (const line of lines.children) ((line as Line).material as LineBasicMaterial).color.set(INK[theme].line);
+    },
+    face(toEye) {
+      const azimuth = Math.hypot(toEye.x, toEye.y) > 1e-3 ? Math.atan2(toEye.y, toEye.x) : -Math.PI / 2;
+      for (const body of bodies.children) {
+        const { material } = body as Mesh;
+        if (material instanceof MeshBasicMaterial) material.envMapRotation.set(0, 0, azimuth);
+      }
     },
     dispose() {
       for (const id of [...up.keys()]) drop(id);
-      scene.environment?.dispose();
       sun.dispose();
     },
   };
 }
 
-function bodyObject(one: Extract<Drawn, { type: 'body' }>, environment: boolean): Mesh {
+function bodyObject(one: Extract<Drawn, { type: 'body' }>): Mesh {
   const { mesh } = one;
   const geometry = new BufferGeometry();
   geometry.setAttribute('position', new BufferAttribute(mesh.positions, 3));
@@ -167,41 +172,20 @@ function bodyObject(one: Extract<Drawn, { type: 'body' }>, environment: boolean)
   geometry.boundingBox = new Box3(new Vector3(...low), new Vector3(...high));
   geometry.boundingSphere = geometry.boundingBox.getBoundingSphere(new Sphere());
   const [colour, roughness, metalness] = materialOf(one.material).look;
-  const material = new MeshStandardMaterial({ color: colour, roughness, metalness: environment ? metalness : metalness * 0.25 });
-  const object = new Mesh(geometry, material);
+  const object = new Mesh(geometry, surface(colour, roughness, metalness));
   object.castShadow = true;
   return object;
+}
+
+/** Metal mirrors the room in its own colour; what is not metal is lit. */
+function surface(colour: string, roughness: number, metalness: number): Material {
+  if (metalness < 0.5) return new MeshLambertMaterial({ color: colour });
+  const color = new Color(colour).multiplyScalar(1.38);
+  return new MeshBasicMaterial({ color, envMap: roomLight(roughness) });
 }
 
 function lineObject(points: Float32Array<ArrayBuffer>, colour: string): Line {
   const geometry = new BufferGeometry();
   geometry.setAttribute('position', new BufferAttribute(points, 3));
   return new Line(geometry, new LineBasicMaterial({ color: colour, transparent: true }));
-}
-
-/** A photographer's room: a pale box with bright panels, so that metal shows its form. */
-function studio(renderer: WebGLRenderer) {
-  const room = new Scene();
-  const box = new BoxGeometry();
-  const panel = (colour: string, strength: number, size: [number, number, number], at: [number, number, number]) => {
-    const object = new Mesh(box, new MeshBasicMaterial({ color: new Color(colour).multiplyScalar(strength) }));
-    object.scale.set(...size);
-    object.position.set(...at);
-    room.add(object);
-  };
-  const walls = new Mesh(box, new MeshBasicMaterial({ color: new Color('#8f9092').multiplyScalar(0.55), side: BackSide }));
-  walls.scale.set(20, 20, 20);
-  room.add(walls);
-  panel('#fffaf0', 7, [9, 9, 0.2], [0, 0, 9.5]);
-  panel('#ffffff', 6, [0.2, 7, 9], [-9.5, 1, 3]);
-  panel('#fff3df', 3.2, [0.2, 3, 10], [9.5, -4, 2]);
-  panel('#eaf1ff', 3, [10, 0.2, 3], [2, 9.5, 4]);
-  panel('#ffffff', 2.4, [3, 0.2, 9], [5, -9.5, 2]);
-  panel('#2c3033', 1, [20, 20, 0.2], [0, 0, -9.8]);
-  const generator = new PMREMGenerator(renderer);
-  // Small: the panels are soft anyway, and software renderers take seconds for a large one.
-  const texture = generator.fromScene(room, 0, 0.1, 100, { size: 64 }).texture;
-  generator.dispose();
-  box.dispose();
-  return texture;
 }

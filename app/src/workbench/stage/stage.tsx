@@ -38,6 +38,7 @@ export function Stage({ onEngine }: { onEngine(engine: Engine | undefined): void
   const selected = useBench((bench) => bench.view.selected);
   const scrubbing = useBench((bench) => bench.scrubbing);
   const layout = useBench((bench) => bench.view.views ?? 'space') as Layout;
+  const folded = useBench((bench) => bench.view.folded ?? false);
   const host = useRef<HTMLDivElement>(null);
   const panes = useRef(new Map<ViewName, HTMLDivElement>());
   const [engine, setEngine] = useState<Engine>();
@@ -77,6 +78,7 @@ export function Stage({ onEngine }: { onEngine(engine: Engine | undefined): void
     );
   }, [engine, names, store]);
   useEffect(() => engine?.show(visible, selected), [engine, visible, selected]);
+  useEffect(() => engine?.resize(), [engine, folded]);
   useEffect(() => engine?.dress(theme), [engine, theme]);
   useEffect(() => engine?.ghost(scrubbing), [engine, scrubbing]);
 
@@ -97,7 +99,7 @@ export function Stage({ onEngine }: { onEngine(engine: Engine | undefined): void
   return (
     <section aria-label="Stage" className="stage-ground relative h-full overflow-hidden" ref={host}>
       {failure && <p className="absolute inset-x-16 top-1/3 text-center text-quiet">{failure}</p>}
-      <div className={`absolute inset-0 grid ${layout === 'all' ? 'grid-cols-2 grid-rows-2' : ''}`}>
+      <div className={`absolute inset-y-0 left-0 grid ${folded ? 'right-0' : 'right-[222px]'} ${layout === 'all' ? 'grid-cols-2 grid-rows-2' : ''}`}>
         {names.map((name, i) => (
           <Pane
             key={name}

@@ -87,10 +87,10 @@ export function makeView(name: ViewName, pane: HTMLElement, onChange: () => void
       if (camera instanceof PerspectiveCamera) {
         const halfAngle = (FIELD / 2) * (Math.PI / 180);
         const narrow = Math.min(halfAngle, Math.atan(Math.tan(halfAngle) * camera.aspect));
-        look(sphere.center, (r / Math.sin(narrow)) * 1.12, direction);
+        look(sphere.center, (r / Math.sin(narrow)) * 1.24, direction);
       } else {
         camera.zoom = 1;
-        camera.userData.half = r * 1.3 * Math.max(1, height / width);
+        camera.userData.half = r * 1.4 * Math.max(1, height / width);
         look(sphere.center, r * 6, direction);
         view.resize(width, height);
       }

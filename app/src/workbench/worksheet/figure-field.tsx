@@ -28,7 +28,7 @@ const FRACTIONS: Record<string, string> = { '.5': '½', '.25': '¼', '.75': '¾'
 
 /** As a reader sees what was written: true minus, × for *, fractions. */
 function readable(text: string, fractions: boolean): string {
-  const shown = text.trim().replace(/\s*\*\s*/g, '\u2009×\u2009').replace(/-/g, '−').replace(/ deg$/, '°');
+  const shown = text.trim().replace(/\s*\*\s*/g, ' × ').replace(/-/g, '−').replace(/ deg$/, '°');
   if (!fractions) return shown;
   return shown.replace(/^(\d+)(\.5|\.25|\.75)$/, (_all, whole: string, part: string) => `${whole === '0' ? '' : whole}${FRACTIONS[part]!}`);
 }
@@ -65,7 +65,8 @@ export function FigureField({ place, name, quantity, value, invalid, fractions =
     }
   };
 
-  const plain = isPlain(text, unit, quantity);
+  const named = design.givens.some((given) => given.name === text.trim());
+  const plain = named || isPlain(text, unit, quantity);
   const shown = focused ? text : readable(text, fractions);
   return (
     <span className="whitespace-nowrap">
@@ -76,7 +77,7 @@ export function FigureField({ place, name, quantity, value, invalid, fractions =
         data-field
         data-place={'given' in place ? `given.${place.given}` : `${place.step}.${place.field}`}
         className={`editable field-sizing-content max-w-64 min-w-[1.2ch] p-0 ${mono ? 'font-mono text-[12.5px]' : ''}`}
-        style={{ width: `${Math.max(2, shown.length)}ch` }}
+        size={Math.max(1, shown.length)}
         value={shown}
         placeholder={placeholder}
         spellCheck={false}
@@ -126,7 +127,7 @@ export function Scrub({ place, name, children }: { place: Place; name: string; c
   const store = useBenchStore();
   const can = useBench((bench) => literalAt(bench.history.present, place) !== undefined);
   const drag = useRef<{ x: number; done: number; group: string } | undefined>(undefined);
-  if (!can) return <span>{children}</span>;
+  if (!can) return <span className="contents">{children}</span>;
 
   const onPointerDown = (event: PointerEvent<HTMLSpanElement>) => {
     if (event.button !== 0) return;
@@ -149,7 +150,7 @@ export function Scrub({ place, name, children }: { place: Place; name: string; c
     store.getState().scrub(false);
   };
   return (
-    <span className="scrub" title={`Drag sideways to change the ${name}`} onPointerDown={onPointerDown} onPointerMove={onPointerMove} onPointerUp={end} onPointerCancel={end}>
+    <span className="scrub has-[>span]:flex has-[>span]:grow" title={`Drag sideways to change the ${name}`} onPointerDown={onPointerDown} onPointerMove={onPointerMove} onPointerUp={end} onPointerCancel={end}>
       {children}
     </span>
   );

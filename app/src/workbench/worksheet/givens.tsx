@@ -31,10 +31,11 @@ export function Givens() {
           <div key={i} className="group relative" data-given={given.name}>
             <div className="flex items-baseline gap-2 py-[1.5px]">
               <GivenName index={i} invalid={complaint?.field === 'name'} />
-              <Scrub place={{ given: i }} name={given.name}>
-                <span className="text-hair" aria-hidden>⋯</span>
-              </Scrub>
-              <span className="mb-1 grow border-b border-dotted border-hair" />
+              <span className="flex grow self-stretch">
+                <Scrub place={{ given: i }} name={given.name}>
+                  <span className="mb-1 grow self-end border-b border-dotted border-quiet/50" />
+                </Scrub>
+              </span>
               <FigureField
                 place={{ given: i }}
                 name={given.name}

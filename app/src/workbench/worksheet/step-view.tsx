@@ -113,11 +113,12 @@ function Limits({ step }: { step: Step }) {
     .filter((limit) => limit.step === step.id);
   if (!limits.length) return null;
   return (
-    <p className="mt-0.5 text-[12.5px] text-thread">
+    <p className="mt-0.5 text-[12.5px] text-thread first-letter:uppercase">
       {limits.map((limit, i) => (
-        <span key={limit.field} className="mr-3 inline-block" data-limit={limit.field}>
-          {i === 0 ? <Said says={limit.says} unit={unit} /> : <Said says={limit.says.slice(0, 2)} unit={unit} />}
-          {i > 0 && (typeof limit.says[2] === 'string' && limit.says[2].startsWith(' turns') ? ' turns' : '')}
+        <span key={limit.field} data-limit={limit.field}>
+          {i > 0 && ' or '}
+          <Said says={limit.says} unit={unit} />
+          {limits[i + 1]?.beyond !== limit.beyond && ` ${limit.beyond}`}
         </span>
       ))}
     </p>

@@ -1,5 +1,5 @@
 /** The thread down the margin of the sheet, and the needle on it: how far the part is made. */
-import { useLayoutEffect, useRef, useState, type RefObject } from 'react';
+import { useEffect, useRef, useState, type RefObject } from 'react';
 import { stepName } from '@nematos/core/design/edit';
 import { shownCount, useBench, useBenchStore, useDesign } from '../bench';
 
@@ -20,7 +20,7 @@ export function Thread({ sheet }: { sheet: RefObject<HTMLElement | null> }) {
   const [laid, setLaid] = useState<Laid>({ knots: [], stops: [], end: 0 });
   const dragging = useRef(false);
 
-  useLayoutEffect(() => {
+  useEffect(() => {
     const root = sheet.current;
     if (!root) return;
     const measure = () => {
