@@ -1,6 +1,6 @@
 /** The server's answers: the built application, and whether it is well. */
 import { serveStatic } from '@hono/node-server/serve-static';
-import { Hono } from 'hono';
+import { Hono, type MiddlewareHandler } from 'hono';
 import { compress } from 'hono/compress';
 import { secureHeaders } from 'hono/secure-headers';
 import { existsSync } from 'node:fs';
@@ -8,6 +8,7 @@ import { readFile } from 'node:fs/promises';
 import { join, relative } from 'node:path';
 
 const YEAR = 'public, max-age=31536000, immutable';
+const DAY = 'public, max-age=86400';
 
 /** Nothing is fetched from outside, and nothing is run but what was built. Styles of elements are set by the interface. */
 const POLICY = {
@@ -32,21 +33,37 @@ export function createApp(dist: string): Hono {
   app.use(compress());
   app.get('/api/health', (c) => c.json({ ok: true, built: existsSync(join(dist, 'index.html')) }));
 
-  app.use('/assets/*', serveStatic({ root: relative(process.cwd(), dist) || '.', onFound: (_path, c) => c.header('Cache-Control', YEAR) }));
-  app.use('/favicon.svg', serveStatic({ root: relative(process.cwd(), dist) || '.', onFound: (_path, c) => c.header('Cache-Control', 'public, max-age=86400') }));
+  const files = serveStatic({ root: relative(process.cwd(), dist) || '.' });
+  app.use('/assets/*', keptFor(YEAR), files);
+  app.use('/favicon.svg', keptFor(DAY), files);
 
   app.get('*', async (c) => {
     c.header('Cache-Control', 'no-cache');
-    if (!PAGES.test(c.req.path)) return c.html(page('There is nothing here', 'The address leads nowhere.'), 404);
+    if (!PAGES.test(c.req.path))
+      return c.html(page('There is nothing here', 'The address leads nowhere.'), 404);
     return c.html(await readFile(join(dist, 'index.html'), 'utf8'));
   });
   app.notFound((c) => c.json({ error: 'not found' }, 404));
   app.onError((error, c) => {
     console.error(error);
-    return c.html(page('Something broke', 'The server could not answer. Designs are kept in the browser and are not touched by this.'), 500);
+    return c.html(
+      page(
+        'Something broke',
+        'The server could not answer. Designs are kept in the browser and are not touched by this.',
+      ),
+      500,
+    );
   });
   return app;
 }
+
+/** Lets browsers keep what was found, and only that. */
+const keptFor =
+  (time: string): MiddlewareHandler =>
+  async (c, next) => {
+    await next();
+    if (c.res.ok) c.header('Cache-Control', time);
+  };
 
 const page = (title: string, text: string): string => `<!doctype html>
 <html lang="en"><head><meta charset="utf-8"><title>${title} – Nematos</title>

@@ -20,43 +20,52 @@ const USAGE = `nematos: springs, pipes and wire forms from their figures
 Exit status: 0 done, 1 the design has a fault, 2 the command or a file is wrong.
 `;
 
+/** Where a command writes; a test may listen. */
+export interface Output {
+  out(text: string): void;
+  err(text: string): void;
+}
+const TERMINAL: Output = {
+  out: (text) => void process.stdout.write(text),
+  err: (text) => void process.stderr.write(text),
+};
+
 /** Runs one command; returns the exit status. */
-export async function main(args: string[]): Promise<number> {
+export async function main(args: string[], io: Output = TERMINAL): Promise<number> {
   try {
-    const { values, positionals } = parseArgs({
-      args,
-      allowPositionals: true,
-      options: {
-        json: { type: 'boolean' },
-        ascii: { type: 'boolean' },
-        output: { type: 'string', short: 'o' },
-        port: { type: 'string' },
-        help: { type: 'boolean', short: 'h' },
-      },
-    });
-    const [command, file, ...rest] = positionals;
-    if (values.help || command === undefined) return print(USAGE, values.help ? 0 : 2);
-    if (rest.length) return fail(`one design at a time: ${rest.join(' ')} is too much`);
-    if (command === 'serve') return await runServer(values.port);
-    if (command !== 'report' && command !== 'build') return fail(`there is no command “${command}”; see nematos --help`);
-    if (file === undefined) return fail(`${command} needs a design file`);
-    const design = await open(file);
-    if (command === 'report') return await runReport(design, values.json ?? false);
-    if (!values.output) return fail('build needs -o OUT.stl');
-    return await runBuild(design, values.output, values.ascii ?? false);
+    return await runCommand(args, io);
   } catch (error) {
-    return fail(error instanceof Error ? error.message : String(error));
+    io.err(`nematos: ${error instanceof Error ? error.message : String(error)}\n`);
+    return error instanceof Complaint ? 1 : 2;
   }
 }
 
-function print(text: string, status = 0): number {
-  process.stdout.write(text);
-  return status;
-}
-
-function fail(text: string, status = 2): number {
-  process.stderr.write(`nematos: ${text}\n`);
-  return status;
+async function runCommand(args: string[], io: Output): Promise<number> {
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: {
+      json: { type: 'boolean' },
+      ascii: { type: 'boolean' },
+      output: { type: 'string', short: 'o' },
+      port: { type: 'string' },
+      help: { type: 'boolean', short: 'h' },
+    },
+  });
+  const [command, file, ...rest] = positionals;
+  if (values.help || command === undefined) {
+    io.out(USAGE);
+    return values.help ? 0 : 2;
+  }
+  if (rest.length) throw new Error(`one design at a time: ${rest.join(' ')} is too much`);
+  if (command === 'serve') return runServer(values.port, io);
+  if (command !== 'report' && command !== 'build')
+    throw new Error(`there is no command “${command}”; see nematos --help`);
+  if (file === undefined) throw new Error(`${command} needs a design file`);
+  const design = await open(file);
+  if (command === 'report') return runReport(design, values.json ?? false, io);
+  if (!values.output) throw new Error('build needs -o OUT.stl');
+  return runBuild(design, values.output, values.ascii ?? false, io);
 }
 
 async function open(file: string): Promise<Design> {
@@ -75,9 +84,9 @@ async function open(file: string): Promise<Design> {
   }
 }
 
-async function runReport(design: Design, json: boolean): Promise<number> {
+async function runReport(design: Design, json: boolean, io: Output): Promise<number> {
   const told = await report(design);
-  print(json ? `${JSON.stringify(told, null, 2)}\n` : readable(told, design));
+  io.out(json ? `${JSON.stringify(told, null, 2)}\n` : readable(told, design));
   return told.complaints.length ? 1 : 0;
 }
 
@@ -88,30 +97,34 @@ function readable(told: Report, design: Design): string {
     for (const { says } of told.complaints.filter((one) => one.step === id)) lines.push(`  ! ${says}`);
     for (const figure of told.figures.filter((one) => one.step === id))
       lines.push(`  ${figure.label.padEnd(26)} ${sayFigure(figure.value, figure.quantity, design.unit)}`);
-    for (const { level, says } of told.findings.filter((one) => one.step === id)) lines.push(`  ${{ good: '●', note: '▲', fault: '◆' }[level as 'good']} ${says}`);
-    for (const { field, says } of told.limits.filter((one) => one.step === id)) lines.push(`  ${field}: ${says}`);
+    for (const { level, says } of told.findings.filter((one) => one.step === id))
+      lines.push(`  ${{ good: '●', note: '▲', fault: '◆' }[level as 'good']} ${says}`);
+    for (const { field, says } of told.limits.filter((one) => one.step === id))
+      lines.push(`  ${field}: ${says}`);
     lines.push('');
   }
-  for (const { field, says } of told.complaints.filter((one) => one.step === null)) lines.push(`! given ${field}: ${says}`);
+  for (const { field, says } of told.complaints.filter((one) => one.step === null))
+    lines.push(`! given ${field}: ${says}`);
   return `${lines.join('\n').trimEnd()}\n`;
 }
 
-async function runBuild(design: Design, output: string, ascii: boolean): Promise<number> {
+async function runBuild(design: Design, output: string, ascii: boolean, io: Output): Promise<number> {
   const cache = createCache();
-  try {
-    const mesh = await solidToSend(design, await evaluate(design, cache), cache, async () => {});
-    await writeFile(output, ascii ? asciiStl(mesh, design.name) : binaryStl(mesh));
-    return print(`${output}: ${mesh.triangles.length / 3} triangles, chord tolerance ${sayFigure(mesh.tolerance, 'length', design.unit)}\n`);
-  } catch (error) {
-    if (error instanceof Complaint) return fail(sayWords(error.says, design.unit), 1);
-    throw error;
-  }
+  const mesh = await solidToSend(design, await evaluate(design, cache), cache, async () => {}).catch(
+    (error: unknown) => {
+      throw error instanceof Complaint ? new Complaint(sayWords(error.says, design.unit)) : error;
+    },
+  );
+  await writeFile(output, ascii ? asciiStl(mesh, design.name) : binaryStl(mesh));
+  const tolerance = sayFigure(mesh.tolerance, 'length', design.unit);
+  io.out(`${output}: ${mesh.triangles.length / 3} triangles, chord tolerance ${tolerance}\n`);
+  return 0;
 }
 
-async function runServer(port: string | undefined): Promise<number> {
-  const asked = port === undefined ? undefined : Number(port);
-  if (asked !== undefined && !(Number.isInteger(asked) && asked >= 0 && asked < 65536)) return fail('a port is a number from 0 to 65535');
-  const address = await serve(asked ?? 4173);
-  print(`Nematos is open at ${address}\n`);
+async function runServer(port: string | undefined, io: Output): Promise<number> {
+  const asked = port === undefined ? 4173 : Number(port);
+  if (!(Number.isInteger(asked) && asked >= 0 && asked < 65536))
+    throw new Error('a port is a number from 0 to 65535');
+  io.out(`Nematos is open at ${await serve(asked)}\n`);
   return new Promise((resolve) => process.once('SIGINT', () => resolve(0)).once('SIGTERM', () => resolve(0)));
 }

@@ -14,7 +14,11 @@ export async function serve(port: number): Promise<string> {
       resolve(`http://127.0.0.1:${info.port}/`),
     );
     server.on('error', (error: NodeJS.ErrnoException) =>
-      reject(new Error(error.code === 'EADDRINUSE' ? `port ${port} is taken: choose another with --port` : error.message)),
+      reject(
+        new Error(
+          error.code === 'EADDRINUSE' ? `port ${port} is taken: choose another with --port` : error.message,
+        ),
+      ),
     );
   });
 }

@@ -5,7 +5,10 @@ import { emptyDesign, type Design } from '@nematos/core/design/schema';
 import { amend, fetchShelf, putOnShelf, type Kept } from './store';
 
 export const queryClient = new QueryClient({
-  defaultOptions: { queries: { staleTime: 0, retry: 1, networkMode: 'always' }, mutations: { networkMode: 'always' } },
+  defaultOptions: {
+    queries: { staleTime: 0, retry: 1, networkMode: 'always' },
+    mutations: { networkMode: 'always' },
+  },
 });
 
 const SHELF = ['shelf'];

@@ -72,12 +72,22 @@ export default function Shelf() {
         <span className="ml-auto" />
         <ThemeSign />
         <Button onClick={() => chooser.current?.click()}>Take in a file</Button>
-        <input ref={chooser} type="file" accept=".json,application/json" multiple hidden onChange={onChoose} data-testid="take-in" />
+        <input
+          ref={chooser}
+          type="file"
+          accept=".json,application/json"
+          multiple
+          hidden
+          onChange={onChoose}
+          data-testid="take-in"
+        />
         <Button strong onClick={() => void onNew()}>
           New design
         </Button>
       </header>
-      <main className={`grow overflow-y-auto bg-sheet px-10 py-8 ${over ? 'ring-2 ring-thread ring-inset' : ''}`}>
+      <main
+        className={`grow overflow-y-auto bg-sheet px-10 py-8 ${over ? 'ring-2 ring-thread ring-inset' : ''}`}
+      >
         <div className="mx-auto max-w-5xl">
           <h1 className="font-serif text-[27px]">Shelf</h1>
           <p className="text-quiet">
@@ -87,7 +97,11 @@ export default function Shelf() {
                 ? ' '
                 : 'The shelf is empty. Begin a new design, or drop a design file here.'}
           </p>
-          {shelf.error && <p role="alert" className="mt-3 text-madder">The shelf could not be read: {String(shelf.error)}</p>}
+          {shelf.error && (
+            <p role="alert" className="mt-3 text-madder">
+              The shelf could not be read: {String(shelf.error)}
+            </p>
+          )}
           {refusals.map((refusal) => (
             <p key={refusal} role="alert" className="mt-3 text-madder">
               {refusal}
@@ -105,7 +119,11 @@ export default function Shelf() {
                 {removed.map((kept) => (
                   <li key={kept.id} className="py-0.5">
                     {kept.history.present.name || 'Untitled'}{' '}
-                    <button type="button" className="rounded text-thread hover:underline" onClick={() => putBack.mutate(kept.id)}>
+                    <button
+                      type="button"
+                      className="rounded text-thread hover:underline"
+                      onClick={() => putBack.mutate(kept.id)}
+                    >
                       Put back
                     </button>
                   </li>
@@ -116,7 +134,10 @@ export default function Shelf() {
         </div>
       </main>
       {lastRemoved && removed.some((kept) => kept.id === lastRemoved.id) && (
-        <div role="status" className="fixed bottom-5 left-1/2 flex -translate-x-1/2 items-center gap-4 rounded-md bg-ink px-4 py-2 text-page">
+        <div
+          role="status"
+          className="fixed bottom-5 left-1/2 flex -translate-x-1/2 items-center gap-4 rounded-md bg-ink px-4 py-2 text-page"
+        >
           {lastRemoved.history.present.name || 'Untitled'} is off the shelf.
           <button
             type="button"
@@ -134,7 +155,12 @@ export default function Shelf() {
   );
 }
 
-const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', hour: '2-digit', minute: '2-digit' });
+const DAY = new Intl.DateTimeFormat('en-GB', {
+  day: 'numeric',
+  month: 'long',
+  hour: '2-digit',
+  minute: '2-digit',
+});
 
 function Card({ kept, onRemoved }: { kept: Kept; onRemoved(): void }) {
   const theme = useTheme();
@@ -153,8 +179,18 @@ function Card({ kept, onRemoved }: { kept: Kept; onRemoved(): void }) {
   };
   return (
     <li className="group relative" data-design={name}>
-      <Link to={`/d/${kept.id}`} aria-label={`Open ${name}`} className="stage-ground block aspect-[7/5] overflow-hidden rounded-md border border-hair transition-colors hover:border-brass-line">
-        {picture ? <img src={picture} alt="" className="size-full object-contain" /> : <span className="grid size-full place-items-center text-quiet">{design.steps.length ? '' : 'nothing made yet'}</span>}
+      <Link
+        to={`/d/${kept.id}`}
+        aria-label={`Open ${name}`}
+        className="stage-ground block aspect-[7/5] overflow-hidden rounded-md border border-hair transition-colors hover:border-brass-line"
+      >
+        {picture ? (
+          <img src={picture} alt="" className="size-full object-contain" />
+        ) : (
+          <span className="grid size-full place-items-center text-quiet">
+            {design.steps.length ? '' : 'nothing made yet'}
+          </span>
+        )}
       </Link>
       <div className="mt-2 flex items-baseline gap-2">
         {naming === undefined ? (
@@ -178,10 +214,24 @@ function Card({ kept, onRemoved }: { kept: Kept; onRemoved(): void }) {
           />
         )}
         <span className="ml-auto">
-          <Menu align="end" trigger={<Sign name={`More about ${name}`} className="!size-6"><Ellipsis size={15} /></Sign>}>
+          <Menu
+            align="end"
+            trigger={
+              <Sign name={`More about ${name}`} className="!size-6">
+                <Ellipsis size={15} />
+              </Sign>
+            }
+          >
             <MenuLine onSelect={() => setTimeout(() => setNaming(name), 60)}>Rename</MenuLine>
             <MenuLine onSelect={() => duplicate.mutate(design)}>Duplicate</MenuLine>
-            <MenuLine onSelect={() => { remove.mutate(kept.id); onRemoved(); }}>Take off the shelf</MenuLine>
+            <MenuLine
+              onSelect={() => {
+                remove.mutate(kept.id);
+                onRemoved();
+              }}
+            >
+              Take off the shelf
+            </MenuLine>
           </Menu>
         </span>
       </div>

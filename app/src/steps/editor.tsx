@@ -39,7 +39,14 @@ export function useEditing(): Editing {
 export const useFigure = (name: string) => useEditing().seen?.figures.find((figure) => figure.name === name);
 
 /** A figure of the step, with words beside it that can be dragged. */
-export function Fig({ field, name, after, before, fractions, optional }: {
+export function Fig({
+  field,
+  name,
+  after,
+  before,
+  fractions,
+  optional,
+}: {
   field: string;
   name: string;
   after?: string;
@@ -54,7 +61,11 @@ export function Fig({ field, name, after, before, fractions, optional }: {
   const complaint = seen?.complaints.some((one) => one.field === field);
   return (
     <span>
-      {before && <Scrub place={place} name={name}>{before}&#32;</Scrub>}
+      {before && (
+        <Scrub place={place} name={name}>
+          {before}&#32;
+        </Scrub>
+      )}
       <FigureField
         place={place}
         name={name}
@@ -63,16 +74,26 @@ export function Fig({ field, name, after, before, fractions, optional }: {
         invalid={complaint ?? false}
         fractions={fractions ?? false}
         {...(optional && {
-          onEmpty: () => store.getState().edit(`Clear ${name}`, (draft) => void delete stepOf(draft, step.id).set[field]),
+          onEmpty: () =>
+            store.getState().edit(`Clear ${name}`, (draft) => void delete stepOf(draft, step.id).set[field]),
         })}
       />
-      {after && <Scrub place={place} name={name}>&#32;{after}</Scrub>}
+      {after && (
+        <Scrub place={place} name={name}>
+          &#32;{after}
+        </Scrub>
+      )}
     </span>
   );
 }
 
 /** A choice of the step as a word in its sentence. */
-export function Pick({ field, name, options, also }: {
+export function Pick({
+  field,
+  name,
+  options,
+  also,
+}: {
   field: string;
   name: string;
   options: readonly (readonly [string, string])[];
@@ -114,7 +135,8 @@ export function Source({ slot, name }: { slot: string; name: string }) {
       name={name}
       invalid={seen?.complaints.some((one) => one.field === slot) ?? false}
       onChoose={(source) => {
-        if (source) store.getState().edit(`Choose ${name}`, (draft) => setInput(draft, step.id, slot, source));
+        if (source)
+          store.getState().edit(`Choose ${name}`, (draft) => setInput(draft, step.id, slot, source));
       }}
     />
   );
@@ -138,7 +160,10 @@ export function Result({ name }: { name: string }) {
   if (!figure) return null;
   return (
     <span className="whitespace-nowrap text-quiet">
-      {figure.label} <span className="font-semibold text-ink"><Shown value={figure.value} quantity={figure.quantity} unit={unit} /></span>
+      {figure.label}{' '}
+      <span className="font-semibold text-ink">
+        <Shown value={figure.value} quantity={figure.quantity} unit={unit} />
+      </span>
     </span>
   );
 }

@@ -27,28 +27,78 @@ function Sentence() {
   return (
     <>
       {has('turns') && <Fig field="turns" name="turns" after={has('pitch') ? 'turns' : 'turns,'} fractions />}
-      {has('pitch') && <>{has('turns') ? ' of pitch ' : 'Pitch '}<Fig field="pitch" name="pitch" />,</>}{' '}
-      <Pick field="hand" name="hand" options={[['right', 'right'], ['left', 'left']]} />-handed
+      {has('pitch') && (
+        <>
+          {has('turns') ? ' of pitch ' : 'Pitch '}
+          <Fig field="pitch" name="pitch" />,
+        </>
+      )}{' '}
+      <Pick
+        field="hand"
+        name="hand"
+        options={[
+          ['right', 'right'],
+          ['left', 'left'],
+        ]}
+      />
+      -handed
       {has('height') && (
         <>
           , <Fig field="height" name="height" after="tall" />{' '}
-          <Pick field="heightBasis" name="height measured" also={referToSection} options={[['overall', 'overall'], ['centres', 'between wire centres']]} />
+          <Pick
+            field="heightBasis"
+            name="height measured"
+            also={referToSection}
+            options={[
+              ['overall', 'overall'],
+              ['centres', 'between wire centres'],
+            ]}
+          />
         </>
       )}
-      ; <Pick field="basis" name="diameter measured" also={referToSection} options={[['outer', 'outer'], ['mean', 'mean'], ['inner', 'inner']]} />{' '}
+      ;{' '}
+      <Pick
+        field="basis"
+        name="diameter measured"
+        also={referToSection}
+        options={[
+          ['outer', 'outer'],
+          ['mean', 'mean'],
+          ['inner', 'inner'],
+        ]}
+      />{' '}
       <Fig field="diameter" name="diameter" before="diameter" />{' '}
       <Pick
         field="taper"
         name="taper"
-        options={[['none', 'throughout'], ['diameter', 'running to'], ['angle', 'tapering at']]}
+        options={[
+          ['none', 'throughout'],
+          ['diameter', 'running to'],
+          ['angle', 'tapering at'],
+        ]}
         also={(_draft, { set: figures }, chosen) => {
           if (chosen === 'diameter') figures.endDiameter ??= figures.diameter ?? '10 mm';
           if (chosen === 'angle') figures.halfAngle ??= '5 deg';
         }}
       />
-      {set.taper === 'diameter' && <> <Fig field="endDiameter" name="diameter at the end" /></>}
-      {set.taper === 'angle' && <> <Fig field="halfAngle" name="half-angle" /></>}
-      {refers && <>, for <Source slot="section" name="section" /></>}.
+      {set.taper === 'diameter' && (
+        <>
+          {' '}
+          <Fig field="endDiameter" name="diameter at the end" />
+        </>
+      )}
+      {set.taper === 'angle' && (
+        <>
+          {' '}
+          <Fig field="halfAngle" name="half-angle" />
+        </>
+      )}
+      {refers && (
+        <>
+          , for <Source slot="section" name="section" />
+        </>
+      )}
+      .
     </>
   );
 }
@@ -66,7 +116,9 @@ function Following() {
       const { set } = stepOf(draft, step.id);
       delete set[instead];
       const inch = draft.unit === 'in' && follows !== 'turns';
-      const text = formatNumber(figure.value / (inch ? 25.4 : 1), 6).replace(/\u2009/g, '').replace('−', '-');
+      const text = formatNumber(figure.value / (inch ? 25.4 : 1), 6)
+        .replace(/\u2009/g, '')
+        .replace('−', '-');
       set[follows] = follows === 'turns' ? text : `${text} ${draft.unit}`;
       if (follows === 'height') {
         set.heightBasis = 'overall';
@@ -76,7 +128,12 @@ function Following() {
   return (
     <Menu
       trigger={
-        <button type="button" className="rounded text-quiet hover:text-ink" title={`Give the ${follows} instead`} aria-label={`${figure.label}: give it instead of another`}>
+        <button
+          type="button"
+          className="rounded text-quiet hover:text-ink"
+          title={`Give the ${follows} instead`}
+          aria-label={`${figure.label}: give it instead of another`}
+        >
           {follows === 'height' ? 'overall' : follows}{' '}
           <span className="border-b border-dotted border-quiet font-semibold text-ink">
             <Shown value={figure.value} quantity={figure.quantity} unit={design.unit} />
@@ -96,7 +153,9 @@ function Following() {
 function More() {
   return (
     <>
-      <MoreLine label="starts at an angle of"><Fig field="startAngle" name="start angle" /></MoreLine>
+      <MoreLine label="starts at an angle of">
+        <Fig field="startAngle" name="start angle" />
+      </MoreLine>
       <MoreLine label="axis from x, y, z">
         <Fig field="originX" name="x of the axis" />
         <Fig field="originY" name="y of the axis" />
@@ -130,7 +189,13 @@ function Drawing() {
   });
   return (
     <svg viewBox="0 0 52 52" className="size-13" aria-hidden>
-      <polyline points={line.join(' ')} fill="none" stroke="var(--thread)" strokeWidth="1.2" strokeLinejoin="round" />
+      <polyline
+        points={line.join(' ')}
+        fill="none"
+        stroke="var(--thread)"
+        strokeWidth="1.2"
+        strokeLinejoin="round"
+      />
     </svg>
   );
 }

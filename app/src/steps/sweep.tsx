@@ -50,7 +50,8 @@ function Pressed() {
   const press = () =>
     store.getState().edit('Press the spring', (draft) => {
       const length = (free?.value ?? 40) * 0.75;
-      stepOf(draft, step.id).set.loadedLength = `${formatNumber(draft.unit === 'in' ? length / 25.4 : length, 3)} ${draft.unit}`;
+      stepOf(draft, step.id).set.loadedLength =
+        `${formatNumber(draft.unit === 'in' ? length / 25.4 : length, 3)} ${draft.unit}`;
     });
   return (
     <>

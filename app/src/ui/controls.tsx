@@ -5,7 +5,11 @@ import type { ComponentProps, ReactNode } from 'react';
 const BUTTON =
   'inline-flex h-7 items-center gap-1.5 rounded-md border px-3 text-[13px] leading-none transition-colors disabled:opacity-45';
 
-export function Button({ strong, className = '', ...props }: ComponentProps<'button'> & { strong?: boolean }) {
+export function Button({
+  strong,
+  className = '',
+  ...props
+}: ComponentProps<'button'> & { strong?: boolean }) {
   const tone = strong
     ? 'border-ink bg-ink font-medium text-page hover:opacity-90'
     : 'border-hair bg-raised hover:enabled:bg-hover';
@@ -29,7 +33,15 @@ export const PAPER = 'rounded-md border border-hair bg-raised p-1 shadow-[0_6px_
 const LINE =
   'flex cursor-pointer items-baseline gap-3 rounded px-2.5 py-1.5 text-[13px] outline-none data-[highlighted]:bg-hover data-[disabled]:cursor-default data-[disabled]:text-quiet';
 
-export function Menu({ trigger, children, align = 'start' }: { trigger: ReactNode; children: ReactNode; align?: 'start' | 'end' }) {
+export function Menu({
+  trigger,
+  children,
+  align = 'start',
+}: {
+  trigger: ReactNode;
+  children: ReactNode;
+  align?: 'start' | 'end';
+}) {
   return (
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger asChild>{trigger}</DropdownMenu.Trigger>
@@ -42,7 +54,17 @@ export function Menu({ trigger, children, align = 'start' }: { trigger: ReactNod
   );
 }
 
-export function MenuLine({ onSelect, children, note, disabled }: { onSelect(): void; children: ReactNode; note?: ReactNode; disabled?: boolean }) {
+export function MenuLine({
+  onSelect,
+  children,
+  note,
+  disabled,
+}: {
+  onSelect(): void;
+  children: ReactNode;
+  note?: ReactNode;
+  disabled?: boolean;
+}) {
   return (
     <DropdownMenu.Item className={LINE} onSelect={onSelect} disabled={disabled ?? false}>
       <span>{children}</span>
@@ -52,7 +74,13 @@ export function MenuLine({ onSelect, children, note, disabled }: { onSelect(): v
 }
 
 /** One of a few words, in a sentence or beside it. */
-export function Choice<T extends string>({ value, options, name, onChoose, invalid }: {
+export function Choice<T extends string>({
+  value,
+  options,
+  name,
+  onChoose,
+  invalid,
+}: {
   value: T;
   options: readonly (readonly [T, string])[];
   name: string;
@@ -63,7 +91,13 @@ export function Choice<T extends string>({ value, options, name, onChoose, inval
   return (
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger asChild>
-        <button type="button" aria-label={`${name}: ${shown}`} aria-invalid={invalid} data-field className="editable">
+        <button
+          type="button"
+          aria-label={`${name}: ${shown}`}
+          aria-invalid={invalid}
+          data-field
+          className="editable"
+        >
           {shown}
         </button>
       </DropdownMenu.Trigger>
@@ -71,7 +105,11 @@ export function Choice<T extends string>({ value, options, name, onChoose, inval
         <DropdownMenu.Content align="start" sideOffset={5} className={`${PAPER} z-40 max-h-80 overflow-auto`}>
           <DropdownMenu.RadioGroup value={value} onValueChange={(next) => onChoose(next as T)}>
             {options.map(([option, label]) => (
-              <DropdownMenu.RadioItem key={option} value={option} className={`${LINE} data-[state=checked]:font-semibold data-[state=checked]:text-thread`}>
+              <DropdownMenu.RadioItem
+                key={option}
+                value={option}
+                className={`${LINE} data-[state=checked]:font-semibold data-[state=checked]:text-thread`}
+              >
                 {label}
               </DropdownMenu.RadioItem>
             ))}

@@ -9,13 +9,21 @@ export function Shown({ value, quantity, unit }: { value: number; quantity: Quan
   return (
     <span className="whitespace-nowrap">
       {shown.number}
-      {shown.unit && <span className={`text-[0.96em] opacity-70 ${shown.unit === '°' ? '' : 'ml-[0.24em]'}`}>{shown.unit}</span>}
+      {shown.unit && (
+        <span className={`text-[0.96em] opacity-70 ${shown.unit === '°' ? '' : 'ml-[0.24em]'}`}>
+          {shown.unit}
+        </span>
+      )}
     </span>
   );
 }
 
 export function Said({ says, unit }: { says: Words; unit: LengthUnit }) {
   return says.map((part, i) =>
-    typeof part === 'string' ? part : <Shown key={i} value={part.value} quantity={part.quantity} unit={unit} />,
+    typeof part === 'string' ? (
+      part
+    ) : (
+      <Shown key={i} value={part.value} quantity={part.quantity} unit={unit} />
+    ),
   );
 }

@@ -5,7 +5,10 @@ import { setTheme, useTheme } from './theme';
 export function ThemeSign() {
   const theme = useTheme();
   return (
-    <Sign name={theme === 'dark' ? 'Light page' : 'Dark page'} onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}>
+    <Sign
+      name={theme === 'dark' ? 'Light page' : 'Dark page'}
+      onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}
+    >
       {theme === 'dark' ? <Sun size={15} /> : <Moon size={15} />}
     </Sign>
   );

@@ -45,7 +45,11 @@ export function Bar({ engine }: { engine: Engine | undefined }) {
       <span role="status" className={`ml-auto ${saved === 'failed' ? 'text-madder' : 'text-quiet'}`}>
         {KEPT[saved]}
       </span>
-      <div role="group" aria-label="Unit" className="flex h-7 overflow-hidden rounded-md border border-hair bg-raised">
+      <div
+        role="group"
+        aria-label="Unit"
+        className="flex h-7 overflow-hidden rounded-md border border-hair bg-raised"
+      >
         {(['mm', 'in'] as const).map((unit) => (
           <button
             key={unit}
@@ -59,10 +63,18 @@ export function Bar({ engine }: { engine: Engine | undefined }) {
         ))}
       </div>
       <ThemeSign />
-      <Button disabled={!before} title={before && `${before} (Ctrl Z)`} onClick={() => store.getState().undo()}>
+      <Button
+        disabled={!before}
+        title={before && `${before} (Ctrl Z)`}
+        onClick={() => store.getState().undo()}
+      >
         Undo
       </Button>
-      <Button disabled={!after} title={after && `${after} (Ctrl Shift Z)`} onClick={() => store.getState().redo()}>
+      <Button
+        disabled={!after}
+        title={after && `${after} (Ctrl Shift Z)`}
+        onClick={() => store.getState().redo()}
+      >
         Redo
       </Button>
       <SendOut engine={engine} />

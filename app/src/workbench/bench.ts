@@ -135,7 +135,9 @@ export function openBench(kept: Kept): BenchStore {
         }
       } while (again && !closed);
     } catch (error) {
-      store.setState({ trouble: `The reckoning stopped: ${error instanceof Error ? error.message : String(error)}` });
+      store.setState({
+        trouble: `The reckoning stopped: ${error instanceof Error ? error.message : String(error)}`,
+      });
     } finally {
       asking = false;
     }

@@ -9,7 +9,13 @@ import { useBench, useBenchStore, useDesign } from './bench';
 import type { Engine } from './stage/engine';
 
 const fileName = (name: string, ending: string): string =>
-  `${name.trim().toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '') || 'design'}.${ending}`;
+  `${
+    name
+      .trim()
+      .toLowerCase()
+      .replace(/[^\p{L}\p{N}]+/gu, '-')
+      .replace(/^-|-$/g, '') || 'design'
+  }.${ending}`;
 
 function save(blob: Blob, name: string): void {
   const url = URL.createObjectURL(blob);
@@ -42,7 +48,9 @@ export function SendOut({ engine }: { engine: Engine | undefined }) {
       if (refused) return setState({ says: refused, bad: true });
       if (!bytes) return setState(undefined);
       save(new Blob([bytes], { type: 'model/stl' }), fileName(design.name, 'stl'));
-      setState({ says: `${fileName(design.name, 'stl')}: ${Math.max(1, Math.round(bytes.length / 1024))} kB` });
+      setState({
+        says: `${fileName(design.name, 'stl')}: ${Math.max(1, Math.round(bytes.length / 1024))} kB`,
+      });
     } catch (error) {
       setState({ says: `The file could not be made: ${String(error)}`, bad: true });
     }
@@ -60,14 +68,22 @@ export function SendOut({ engine }: { engine: Engine | undefined }) {
     setState({ says: `${fileName(design.name, 'png')}: the stage as it is seen` });
   };
 
-  const tolerance = literalAt({ ...design, givens: [{ name: 'tolerance', value: design.tolerance }] }, { given: 0 });
+  const tolerance = literalAt(
+    { ...design, givens: [{ name: 'tolerance', value: design.tolerance }] },
+    { given: 0 },
+  );
   return (
     <Popover.Root onOpenChange={() => setState(undefined)}>
       <Popover.Trigger asChild>
         <Button strong>Send out</Button>
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={6} className={`${PAPER} z-40 w-80 p-3`} aria-label="Send out">
+        <Popover.Content
+          align="end"
+          sideOffset={6}
+          className={`${PAPER} z-40 w-80 p-3`}
+          aria-label="Send out"
+        >
           <label className="flex items-baseline justify-between gap-2 border-b border-hair px-2.5 pb-2">
             <span>
               Chord tolerance
@@ -79,11 +95,23 @@ export function SendOut({ engine }: { engine: Engine | undefined }) {
               aria-invalid={!tolerance || undefined}
               spellCheck={false}
               onChange={(event) =>
-                store.getState().edit('Change the tolerance', (draft) => void (draft.tolerance = event.target.value), 'tolerance')
+                store
+                  .getState()
+                  .edit(
+                    'Change the tolerance',
+                    (draft) => void (draft.tolerance = event.target.value),
+                    'tolerance',
+                  )
               }
               onBlur={() => {
                 if (tolerance && !tolerance.unit)
-                  store.getState().edit('Change the tolerance', (draft) => void (draft.tolerance = `${tolerance.number} ${draft.unit}`), 'tolerance');
+                  store
+                    .getState()
+                    .edit(
+                      'Change the tolerance',
+                      (draft) => void (draft.tolerance = `${tolerance.number} ${draft.unit}`),
+                      'tolerance',
+                    );
               }}
             />
           </label>
@@ -94,12 +122,27 @@ export function SendOut({ engine }: { engine: Engine | undefined }) {
             <Line says="Picture, PNG" note="of the stage" disabled={!engine} onClick={() => void png()} />
           </div>
           {state && (
-            <div role="status" className={`mt-1.5 border-t border-hair px-2.5 pt-2 ${state.bad ? 'text-madder' : 'text-quiet'}`}>
+            <div
+              role="status"
+              className={`mt-1.5 border-t border-hair px-2.5 pt-2 ${state.bad ? 'text-madder' : 'text-quiet'}`}
+            >
               {state.says}
               {state.done !== undefined && (
                 <span className="mt-1.5 flex items-center gap-2">
-                  <progress value={state.done} max={1} aria-label="Progress" className="h-1.5 grow accent-[var(--thread)]" />
-                  <button type="button" className="hover:text-ink" onClick={() => { wanted.current = false; setState(undefined); }}>
+                  <progress
+                    value={state.done}
+                    max={1}
+                    aria-label="Progress"
+                    className="h-1.5 grow accent-[var(--thread)]"
+                  />
+                  <button
+                    type="button"
+                    className="hover:text-ink"
+                    onClick={() => {
+                      wanted.current = false;
+                      setState(undefined);
+                    }}
+                  >
                     Stop
                   </button>
                 </span>
@@ -114,7 +157,11 @@ export function SendOut({ engine }: { engine: Engine | undefined }) {
 
 function Line({ says, note, ...props }: { says: string; note: string; disabled?: boolean; onClick(): void }) {
   return (
-    <button type="button" {...props} className="flex w-full items-baseline justify-between rounded px-2.5 py-1.5 text-left enabled:hover:bg-hover disabled:opacity-45">
+    <button
+      type="button"
+      {...props}
+      className="flex w-full items-baseline justify-between rounded px-2.5 py-1.5 text-left enabled:hover:bg-hover disabled:opacity-45"
+    >
       {says}
       <span className="text-xs text-quiet">{note}</span>
     </button>

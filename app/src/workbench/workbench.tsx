@@ -12,7 +12,12 @@ import { Worksheet } from './worksheet/worksheet';
 
 export default function Workbench() {
   const { id } = useParams();
-  const kept = useQuery({ queryKey: ['kept', id], queryFn: async () => (await fetchKept(id!)) ?? null, gcTime: 0, refetchOnWindowFocus: false });
+  const kept = useQuery({
+    queryKey: ['kept', id],
+    queryFn: async () => (await fetchKept(id!)) ?? null,
+    gcTime: 0,
+    refetchOnWindowFocus: false,
+  });
   const [store, setStore] = useState<BenchStore>();
 
   useEffect(() => {
@@ -29,8 +34,12 @@ export default function Workbench() {
     return (
       <main className="grid h-full place-items-center text-center">
         <div>
-          <h1 className="font-serif text-2xl">{kept.error ? 'The design could not be read' : 'There is no such design in this browser'}</h1>
-          <p className="mt-2 text-quiet">{kept.error ? String(kept.error) : 'It may have been made in another browser, or removed.'}</p>
+          <h1 className="font-serif text-2xl">
+            {kept.error ? 'The design could not be read' : 'There is no such design in this browser'}
+          </h1>
+          <p className="mt-2 text-quiet">
+            {kept.error ? String(kept.error) : 'It may have been made in another browser, or removed.'}
+          </p>
           <Link to="/" className="mt-4 inline-block text-thread underline underline-offset-4">
             To the shelf
           </Link>

@@ -63,7 +63,13 @@ function draw(step: Step, key: string, value: Value, pass: keyof typeof PASSES):
     case 'body': {
       const [low, high] = value.extent;
       const size = Math.max(...high.map((x, i) => x - low[i]!));
-      return { ...base, type: 'body', material: value.material, extent: [low, high], mesh: value.mesh(size * part, most) };
+      return {
+        ...base,
+        type: 'body',
+        material: value.material,
+        extent: [low, high],
+        mesh: value.mesh(size * part, most),
+      };
     }
     case 'path': {
       const count = Math.min(LINE_POINTS, Math.max(2, Math.ceil(value.turning / 0.09)));
@@ -85,7 +91,13 @@ function draw(step: Step, key: string, value: Value, pass: keyof typeof PASSES):
 }
 
 /** Draws the steps whose key at this fineness is not on the main thread already. */
-async function drawAll(design: Design, evaluation: Evaluation, pass: keyof typeof PASSES, have: Record<string, string>, poll: Poll): Promise<Drawn[]> {
+async function drawAll(
+  design: Design,
+  evaluation: Evaluation,
+  pass: keyof typeof PASSES,
+  have: Record<string, string>,
+  poll: Poll,
+): Promise<Drawn[]> {
   const drawn: Drawn[] = [];
   for (const [i, { id, key, value }] of evaluation.steps.entries()) {
     if (!value) continue;
@@ -150,7 +162,9 @@ const api = {
     const { steps } = await evaluate(design, cache);
     const shown = (type: Value['type']) =>
       steps.flatMap(({ key, value }, i) =>
-        value?.type === type && !design.steps[i]!.hidden ? [draw(design.steps[i]!, key, value, 'settled')] : [],
+        value?.type === type && !design.steps[i]!.hidden
+          ? [draw(design.steps[i]!, key, value, 'settled')]
+          : [],
       );
     const bodies = shown('body');
     const drawn = bodies.length ? bodies : shown('path');
@@ -158,14 +172,19 @@ const api = {
   },
 
   /** A print file, or why there is none. `goOn` is told how far it is, from 0 to 1, and says whether to go on. */
-  async stl(design: Design, format: 'binary' | 'ascii', goOn: (done: number) => Promise<boolean>): Promise<SentFile> {
+  async stl(
+    design: Design,
+    format: 'binary' | 'ascii',
+    goOn: (done: number) => Promise<boolean>,
+  ): Promise<SentFile> {
     try {
       const own = createCache();
       const poll: Poll = async (done) => {
         if (!(await goOn(done))) throw new Stale();
       };
       const mesh = await solidToSend(design, await evaluate(design, own), own, poll);
-      const bytes = format === 'binary' ? binaryStl(mesh) : new TextEncoder().encode(asciiStl(mesh, design.name));
+      const bytes =
+        format === 'binary' ? binaryStl(mesh) : new TextEncoder().encode(asciiStl(mesh, design.name));
       return Comlink.transfer({ bytes }, [bytes.buffer]);
     } catch (error) {
       if (error instanceof Stale) return {};

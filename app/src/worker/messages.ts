@@ -24,7 +24,12 @@ interface DrawnBase {
 }
 export type Drawn = DrawnBase &
   (
-    | { readonly type: 'body'; readonly mesh: Mesh; readonly material: MaterialId; readonly extent: readonly [Vec3, Vec3] }
+    | {
+        readonly type: 'body';
+        readonly mesh: Mesh;
+        readonly material: MaterialId;
+        readonly extent: readonly [Vec3, Vec3];
+      }
     | { readonly type: 'line'; readonly line: Float32Array<ArrayBuffer> }
   );
 

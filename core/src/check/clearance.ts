@@ -1,7 +1,8 @@
 /** Least distance of a path to itself. */
 import type { Poll } from '../design/kind';
 import { stations, type Path } from '../path/path';
-import { distance } from '../geometry/vector';
+import { valley } from '../geometry/numeric';
+import { distance, dot, sub } from '../geometry/vector';
 
 export interface Clearance {
   /** Distance between the two nearest stretches of the centre line, in mm; Infinity if none come near. */
@@ -36,7 +37,7 @@ export async function selfClearance(
   const tree = ballTree(p, samples);
 
   let best = within;
-  const span = { s: 0, t: 0, lean: 0 };
+  const span = { s: 0, t: 0, leanS: 0, leanT: 0 };
   let at: [number, number] = [0, 0];
   const stack: number[] = [0, 0];
   let visits = 0;
@@ -53,8 +54,9 @@ export async function selfClearance(
           if (turned[j]! - turned[i + 1]! < ONE_STRETCH) continue;
           const d = segmentDistance(p, i, j, span);
           if (d >= best) continue;
-          const atEnd = (i === 0 && span.s === 0) || (j === samples - 1 && span.t === 1);
-          if (atEnd || span.lean < FACING) [best, at] = [d, [i, j]];
+          const startFaces = span.leanS < FACING || (i === 0 && span.s === 0);
+          const endFaces = span.leanT < FACING || (j === samples - 1 && span.t === 1);
+          if (startFaces && endFaces) [best, at] = [d, [i, j]];
         }
     } else if (a === b) {
       const [l, r] = tree.children(a);
@@ -68,7 +70,16 @@ export async function selfClearance(
     }
   }
   if (best === within) return { distance: Infinity, at: [0, 0] };
-  return refine(path, [laid.lengths[at[0]]!, laid.lengths[at[1]]!], path.length / samples);
+  const oneStretch = (a: number, b: number) => {
+    const turnedAt = (s: number) => turned[Math.round((s / path.length) * samples)]!;
+    return Math.abs(turnedAt(a) - turnedAt(b)) < ONE_STRETCH;
+  };
+  return refine(
+    path,
+    [laid.lengths[at[0]]!, laid.lengths[at[1]]!],
+    oneStretch,
+    Math.min(path.length / 8, (path.length / path.turning) * 0.4),
+  );
 }
 
 type Tree = ReturnType<typeof ballTree>;
@@ -146,7 +157,7 @@ function segmentDistance(
   p: Float64Array,
   i: number,
   j: number,
-  out: { s: number; t: number; lean: number },
+  out: { s: number; t: number; leanS: number; leanT: number },
 ): number {
   const a = 3 * i;
   const b = 3 * j;
@@ -171,47 +182,65 @@ function segmentDistance(
   const onV = Math.abs(x * vx + y * vy + z * vz) / Math.sqrt(vv);
   out.s = s;
   out.t = t;
-  out.lean = d > 0 ? Math.max(onU, onV) / d : 0;
+  out.leanS = d > 0 ? onU / d : 0;
+  out.leanT = d > 0 ? onV / d : 0;
   return d;
 }
 
 const clamp = (x: number): number => (x < 0 ? 0 : x > 1 ? 1 : x);
 
-/** Newton on the squared distance of two points of the curve, kept within one sample of the start. */
-function refine(path: Path, start: readonly [number, number], step: number): Clearance {
-  const held = (s: number, about: number) =>
-    Math.min(path.length, Math.max(0, Math.min(about + 2 * step, Math.max(about - 2 * step, s))));
-  const between = (a: number, b: number) => distance(path.at(a).position, path.at(b).position);
-  let [a, b] = start;
-  let best = { distance: between(a, b), at: [a, b] as [number, number] };
-  for (let i = 0; i < 40; i++) {
-    const A = path.at(a);
-    const B = path.at(b);
-    const w = [0, 1, 2].map((k) => A.position[k]! - B.position[k]!);
-    const along = (v: readonly number[], u: readonly number[]) => v[0]! * u[0]! + v[1]! * u[1]! + v[2]! * u[2]!;
-    const ga = along(w, A.tangent);
-    const gb = -along(w, B.tangent);
-    const haa = 1 + A.curvature * along(w, A.normal);
-    const hbb = 1 - B.curvature * along(w, B.normal);
-    const hab = -along(A.tangent, B.tangent);
-    // A point at an end of the path stays there while the distance falls beyond it.
-    const fixedA = (a <= 0 && ga > 0) || (a >= path.length && ga < 0);
-    const fixedB = (b <= 0 && gb > 0) || (b >= path.length && gb < 0);
-    const det = haa * hbb - hab * hab;
-    const steady = det > 1e-9 && haa > 0 && hbb > 0;
-    let da: number;
-    let db: number;
-    if (fixedA && fixedB) break;
-    if (fixedA) [da, db] = [0, hbb > 0 ? -gb / hbb : -gb];
-    else if (fixedB) [da, db] = [haa > 0 ? -ga / haa : -ga, 0];
-    else if (steady) [da, db] = [-(hbb * ga - hab * gb) / det, -(haa * gb - hab * ga) / det];
-    else [da, db] = [-ga / 2, -gb / 2];
-    const [na, nb] = [held(a + da, start[0]), held(b + db, start[1])];
-    const moved = Math.abs(na - a) + Math.abs(nb - b);
-    [a, b] = [na, nb];
-    const d = between(a, b);
-    if (d < best.distance) best = { distance: d, at: [a, b] };
-    if (moved < 1e-13 * path.length) break;
+/**
+ * The least distance near a pair of samples. One point walks downhill, by at most `stride` (mm) at once,
+ * the other is kept nearest to it: on a cone the least place may be far down a long, almost level
+ * valley from the best pair of samples.
+ */
+function refine(
+  path: Path,
+  [startA, startB]: readonly [number, number],
+  oneStretch: (a: number, b: number) => boolean,
+  stride: number,
+): Clearance {
+  let b = startB;
+  const apart = (a: number): number => {
+    const nearest = nearestTo(path, a, b, stride);
+    if (oneStretch(a, nearest)) return Infinity;
+    b = nearest;
+    return distance(path.at(a).position, path.at(b).position);
+  };
+  const held = (s: number) => Math.min(path.length, Math.max(0, s));
+  let a = startA;
+  let value = apart(a);
+  const tiny = 1e-4 * stride;
+  const way = apart(held(a + tiny)) < value ? 1 : -1;
+  let step = stride / 8;
+  for (let i = 0; i < 4000; i++) {
+    const next = held(a + way * step);
+    const there = next === a ? Infinity : apart(next);
+    if (there >= value) break;
+    [a, value] = [next, there];
+    step = Math.min(stride, step * 1.5);
   }
-  return best;
+  apart(a);
+  a = valley(apart, held(a - step), held(a + step), 1e-10 * path.length);
+  const settled = [a, held(startA), 0, path.length].map((s) => ({
+    s,
+    value: Math.abs(s - a) <= step ? apart(s) : Infinity,
+  }));
+  const best = settled.reduce((x, y) => (y.value < x.value ? y : x));
+  return { distance: apart(best.s), at: best.s < b ? [best.s, b] : [b, best.s] };
+}
+
+/** Length of the point nearest to the point at a, by Newton from b, by at most `stride` at once. */
+function nearestTo(path: Path, a: number, b: number, stride: number): number {
+  const from = path.at(a).position;
+  for (let i = 0; i < 30; i++) {
+    const to = path.at(b);
+    const w = sub(from, to.position);
+    const slope = dot(w, to.tangent);
+    const step = slope / Math.max(0.2, 1 - to.curvature * dot(w, to.normal));
+    const next = Math.min(path.length, Math.max(0, b + Math.max(-stride, Math.min(stride, step))));
+    if (Math.abs(next - b) <= 1e-13 * path.length) return next;
+    b = next;
+  }
+  return b;
 }

@@ -30,13 +30,17 @@ export function inspectMesh({ positions, triangles }: Pick<Mesh, 'positions' | '
       degenerate++;
       continue;
     }
-    for (const [u, v] of [[a, b], [b, c], [c, a]] as const)
+    for (const [u, v] of [
+      [a, b],
+      [b, c],
+      [c, a],
+    ] as const)
       edges[used++] = u < v ? 2 * (u * size + v) : 2 * (v * size + u) + 1;
   }
   const sorted = edges.subarray(0, used).sort();
   let openEdges = 0;
   let distinct = 0;
-  for (let i = 0; i < used; ) {
+  for (let i = 0; i < used;) {
     const edge = Math.floor(sorted[i]! / 2);
     let n = 0;
     let forward = 0;
@@ -68,7 +72,11 @@ function weld(positions: Float32Array): Uint32Array {
   const same = new Uint32Array(count);
   for (let i = 0; i < count; i++) {
     // −0 and 0 are one place.
-    const [x, y, z] = [0, 1, 2].map((k) => (bits[3 * i + k] === 0x80000000 ? 0 : bits[3 * i + k]!)) as [number, number, number];
+    const [x, y, z] = [0, 1, 2].map((k) => (bits[3 * i + k] === 0x80000000 ? 0 : bits[3 * i + k]!)) as [
+      number,
+      number,
+      number,
+    ];
     let slot = (Math.imul(x, 73856093) ^ Math.imul(y, 19349663) ^ Math.imul(z, 83492791)) & (capacity - 1);
     for (;;) {
       const j = slots[slot]!;

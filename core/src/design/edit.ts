@@ -24,7 +24,12 @@ export function freshId(design: Design, stem: string): string {
 }
 
 /** Puts a new step of a kind at `at`, fed by the nearest earlier steps that fit. Returns its id. */
-export function addStep(design: Design, kindName: string, at: number, set: Record<string, string> = {}): string {
+export function addStep(
+  design: Design,
+  kindName: string,
+  at: number,
+  set: Record<string, string> = {},
+): string {
   const kind = kindNamed(kindName)!;
   const from: Record<string, string> = {};
   for (const [slot, input] of Object.entries(kind.inputs)) {
@@ -123,7 +128,9 @@ export function usesOf(design: Design, name: string): string[] {
     ...design.steps
       .filter((step) => {
         const schema = kindNamed(step.kind)?.schema;
-        return Object.entries(step.set).some(([field, text]) => schema && fieldMeta(schema, field)?.quantity && uses(text));
+        return Object.entries(step.set).some(
+          ([field, text]) => schema && fieldMeta(schema, field)?.quantity && uses(text),
+        );
       })
       .map(stepName),
   ];

@@ -90,12 +90,15 @@ export async function evaluate(design: Design, cache: Cache, poll: Poll = NEVER)
     for (const [slot, input] of Object.entries(kind.inputs)) {
       const id = step.from?.[slot];
       if (id === undefined) {
-        if (!input.optional)
-          complaints.push({ field: slot, says: [`Choose the ${input.takes} here.`] });
+        if (!input.optional) complaints.push({ field: slot, says: [`Choose the ${input.takes} here.`] });
         continue;
       }
       const source = byId.get(id);
-      if (!source) complaints.push({ field: slot, says: [`The ${input.takes} that stood here is gone: choose another.`] });
+      if (!source)
+        complaints.push({
+          field: slot,
+          says: [`The ${input.takes} that stood here is gone: choose another.`],
+        });
       else if (open.has(id)) complaints.push({ field: slot, says: ['These steps go in a circle.'] });
       else {
         const found = resultOf(source);
@@ -109,8 +112,7 @@ export async function evaluate(design: Design, cache: Cache, poll: Poll = NEVER)
       }
     }
     if (complaints.length) return fault(step, complaints, resolved);
-    if (waiting)
-      return { id: step.id, state: 'waiting', key: '', resolved, complaints: [], figures: [] };
+    if (waiting) return { id: step.id, state: 'waiting', key: '', resolved, complaints: [], figures: [] };
 
     const key = hash(JSON.stringify([step.kind, figures, keys]));
     let found = cache.made.get(key);
@@ -131,7 +133,11 @@ export async function evaluate(design: Design, cache: Cache, poll: Poll = NEVER)
   return { givens, steps: design.steps.map((step) => results.get(step.id)!), made };
 }
 
-const fault = (step: Step, complaints: StepComplaint[], resolved: StepResult['resolved'] = {}): StepResult => ({
+const fault = (
+  step: Step,
+  complaints: StepComplaint[],
+  resolved: StepResult['resolved'] = {},
+): StepResult => ({
   id: step.id,
   state: 'fault',
   key: '',
@@ -140,7 +146,11 @@ const fault = (step: Step, complaints: StepComplaint[], resolved: StepResult['re
   figures: [],
 });
 
-function make(kind: AnyKind, figures: Record<string, unknown>, inputs: Record<string, Value | undefined>): Made | Complaint {
+function make(
+  kind: AnyKind,
+  figures: Record<string, unknown>,
+  inputs: Record<string, Value | undefined>,
+): Made | Complaint {
   try {
     const value = kind.evaluate(figures, inputs);
     const list = kind.figures(value);
@@ -195,7 +205,12 @@ function resolveFigures(
 const NOTHING: Checked = { findings: [], limits: [] };
 
 /** Findings and limits of one evaluated step; from the cache when it was checked before. */
-export async function checkStep(step: Step, result: StepResult, cache: Cache, poll: Poll = NEVER): Promise<Checked> {
+export async function checkStep(
+  step: Step,
+  result: StepResult,
+  cache: Cache,
+  poll: Poll = NEVER,
+): Promise<Checked> {
   const check = kindNamed(step.kind)?.check;
   if (!check || !result.value) return NOTHING;
   const from = step.from ?? {};

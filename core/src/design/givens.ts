@@ -41,7 +41,9 @@ export function reckonGivens(givens: readonly Given[]): GivenResult[] {
 
   return givens.map((given, i): GivenResult => {
     const { name } = given;
-    const trouble = nameTrouble(name) ?? (givens.findIndex((g) => g.name === name) < i ? `“${name}” is given twice.` : undefined);
+    const trouble =
+      nameTrouble(name) ??
+      (givens.findIndex((g) => g.name === name) < i ? `“${name}” is given twice.` : undefined);
     if (trouble) return { name, complaint: { says: [trouble], field: 'name' } };
     try {
       const measured = valueOf(name)!;

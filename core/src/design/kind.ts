@@ -26,8 +26,13 @@ export function figure(quantity: Quantity, { above, atLeast, below, atMost }: Bo
     const says = 'Nothing beyond 100 m can be worked with here.';
     schema = schema.lte(largest, says).gte(-largest, says);
   }
-  if (above !== undefined) schema = schema.gt(above, above === 0 ? 'This must be more than 0.' : 'This is too small.');
-  if (atLeast !== undefined) schema = schema.gte(atLeast, atLeast === 0 ? 'This cannot be negative.' : `This must be at least ${atLeast}.`);
+  if (above !== undefined)
+    schema = schema.gt(above, above === 0 ? 'This must be more than 0.' : 'This is too small.');
+  if (atLeast !== undefined)
+    schema = schema.gte(
+      atLeast,
+      atLeast === 0 ? 'This cannot be negative.' : `This must be at least ${atLeast}.`,
+    );
   if (below !== undefined) schema = schema.lt(below, 'This is too large.');
   if (atMost !== undefined) schema = schema.lte(atMost, `This can be ${atMost} at most.`);
   return schema.meta({ quantity } satisfies FieldMeta);

@@ -7,9 +7,7 @@ import { stepOf } from './edit';
 import type { Design } from './schema';
 
 /** Where a figure stands: in a step, or as a given. */
-export type Place =
-  | { readonly step: string; readonly field: string }
-  | { readonly given: number };
+export type Place = { readonly step: string; readonly field: string } | { readonly given: number };
 
 interface Literal {
   /** Where the digits really stand: a field that holds just a given's name leads to the given. */
@@ -76,7 +74,11 @@ const decimalsIn = (number: number): number => (String(number).split('.')[1] ?? 
 export function pull(design: Design, place: Place, value: number, step: number, quantity: Quantity): boolean {
   const literal = literalAt(design, place);
   if (!literal) return false;
-  const one = asFigure(reckon(parseExpression(`1 ${literal.unit}`), () => undefined), quantity, design.unit);
+  const one = asFigure(
+    reckon(parseExpression(`1 ${literal.unit}`), () => undefined),
+    quantity,
+    design.unit,
+  );
   const decimals = decimalsOf(step / one);
   writeAt(design, literal.place, write(value / one, literal.unit, decimals));
   return true;

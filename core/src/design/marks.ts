@@ -33,12 +33,32 @@ function coilMarks({ id, set }: Step, { shape, wire, foot, axis }: Coil): Mark[]
   if (set.height !== undefined) {
     const beyond = scale(axis, set.heightBasis === 'overall' ? endReach(shape, wire) / 2 : 0);
     const clear = Math.max(shape.startRadius, shape.endRadius) + wire / 2;
-    marks.push({ step: id, field: 'height', shape: 'along', from: sub(foot, beyond), to: add(top, beyond), axis, clear, radius: 0, outward: 1 });
+    marks.push({
+      step: id,
+      field: 'height',
+      shape: 'along',
+      from: sub(foot, beyond),
+      to: add(top, beyond),
+      axis,
+      clear,
+      radius: 0,
+      outward: 1,
+    });
   }
   const across = (field: string, at: Vec3, radius: number, outward: 1 | -1): Mark => {
     const from = add(at, scale(axis, (outward * wire) / 2));
     const side = set.basis === 'outer' ? wire / 2 : set.basis === 'inner' ? -wire / 2 : 0;
-    return { step: id, field, shape: 'across', from, to: from, axis, clear: radius + wire / 2, radius: radius + side, outward };
+    return {
+      step: id,
+      field,
+      shape: 'across',
+      from,
+      to: from,
+      axis,
+      clear: radius + wire / 2,
+      radius: radius + side,
+      outward,
+    };
   };
   marks.push(across('diameter', foot, shape.startRadius, -1));
   if (set.taper === 'diameter') marks.push(across('endDiameter', top, shape.endRadius, 1));

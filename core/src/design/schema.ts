@@ -5,7 +5,8 @@ export const FORMAT = 'nematos-design';
 export const VERSION = 1;
 export const MOST_STEPS = 500;
 
-const text = (most: number, noun: string) => z.string().max(most, `${noun} is longer than ${most} characters.`);
+const text = (most: number, noun: string) =>
+  z.string().max(most, `${noun} is longer than ${most} characters.`);
 
 const givenSchema = z.strictObject({
   name: text(40, 'The name of a given'),

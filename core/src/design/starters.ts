@@ -11,7 +11,11 @@ export interface Starter {
 }
 
 /** Wire, coil and body of a compression spring, its diameter outside and its height overall. */
-function addSpring(design: Design, at: number, coil: Record<string, string>): { first: string; last: string } {
+function addSpring(
+  design: Design,
+  at: number,
+  coil: Record<string, string>,
+): { first: string; last: string } {
   const first = addStep(design, 'round', at, { diameter: '2 mm' });
   const path = addStep(design, 'helix', at + 1, {
     diameter: '20 mm',
@@ -40,6 +44,7 @@ export const STARTERS: readonly Starter[] = [
     name: 'Conical spring',
     says: 'the same, narrowing to its end',
     words: ['spring', 'cone', 'conical', 'taper', 'bumper'],
-    add: (design, at) => addSpring(design, at, { taper: 'diameter', diameter: '30 mm', endDiameter: '16 mm' }),
+    add: (design, at) =>
+      addSpring(design, at, { taper: 'diameter', diameter: '30 mm', endDiameter: '16 mm' }),
   },
 ];

@@ -45,7 +45,5 @@ export function readDesign(text: string): Design {
 
 function placeOf(path: readonly PropertyKey[]): string {
   if (path.length === 0) return 'the top';
-  return path
-    .map((part) => (typeof part === 'number' ? `${part + 1}` : String(part)))
-    .join(' → ');
+  return path.map((part) => (typeof part === 'number' ? `${part + 1}` : String(part))).join(' → ');
 }

@@ -9,7 +9,14 @@ import type { Quantity } from '../measure/quantity';
 export interface Report {
   readonly design: string;
   readonly givens: { name: string; value: number; unit: string }[];
-  readonly figures: { step: string; name: string; label: string; value: number; unit: string; quantity: Quantity }[];
+  readonly figures: {
+    step: string;
+    name: string;
+    label: string;
+    value: number;
+    unit: string;
+    quantity: Quantity;
+  }[];
   readonly findings: {
     step: string;
     name: string;
@@ -42,7 +49,8 @@ export async function report(design: Design): Promise<Report> {
     steps: Object.fromEntries(design.steps.map((step) => [step.id, stepName(step)])),
   };
   for (const { name, measured, quantity, complaint } of evaluation.givens) {
-    if (complaint) out.complaints.push({ step: null, field: name, says: sayWords(complaint.says, design.unit) });
+    if (complaint)
+      out.complaints.push({ step: null, field: name, says: sayWords(complaint.says, design.unit) });
     else if (measured && quantity)
       out.givens.push({ name, value: measured.value / QUANTITIES[quantity].scale, unit: unitOf(quantity) });
   }
@@ -54,9 +62,26 @@ export async function report(design: Design): Promise<Report> {
       out.complaints.push({ step, field: field ?? null, says: sayWords(says, design.unit) });
     const { findings, limits } = await checkStep(design.steps[i]!, result, cache);
     for (const { name, level, says, value, limit, margin, quantity, place } of findings)
-      out.findings.push({ step, name, level, says: sayWords(says, design.unit), value, limit, margin, unit: unitOf(quantity), ...(place && { place }) });
+      out.findings.push({
+        step,
+        name,
+        level,
+        says: sayWords(says, design.unit),
+        value,
+        limit,
+        margin,
+        unit: unitOf(quantity),
+        ...(place && { place }),
+      });
     for (const { step: at, field, side, value, quantity, says, beyond } of limits)
-      out.limits.push({ step: at, field, side, value, unit: unitOf(quantity), says: `${sayWords(says, design.unit)} ${beyond}` });
+      out.limits.push({
+        step: at,
+        field,
+        side,
+        value,
+        unit: unitOf(quantity),
+        says: `${sayWords(says, design.unit)} ${beyond}`,
+      });
   }
   return out;
 }

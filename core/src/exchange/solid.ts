@@ -16,7 +16,12 @@ const TOLERANCES = [0.0005, 10] as const;
  * The body that stands last on the sheet, meshed to the design's tolerance. @throws Complaint when there
  * is none, when a check speaks against it, or when the mesh would not be closed.
  */
-export async function solidToSend(design: Design, evaluation: Evaluation, cache: Cache, poll: Poll): Promise<Mesh> {
+export async function solidToSend(
+  design: Design,
+  evaluation: Evaluation,
+  cache: Cache,
+  poll: Poll,
+): Promise<Mesh> {
   const i = evaluation.steps.findLastIndex(
     (result, at) => result.value?.type === 'body' && !design.steps[at]!.hidden,
   );
@@ -32,7 +37,11 @@ export async function solidToSend(design: Design, evaluation: Evaluation, cache:
   const { findings } = await checkStep(step, result, cache, poll);
   const against = findings.find((finding) => finding.blocks);
   if (against)
-    throw new Complaint([`${stepName(step)} cannot be sent out as a solid: `, sayWords(against.says, design.unit).replace(/^./, (c) => c.toLowerCase()), '.']);
+    throw new Complaint([
+      `${stepName(step)} cannot be sent out as a solid: `,
+      sayWords(against.says, design.unit).replace(/^./, (c) => c.toLowerCase()),
+      '.',
+    ]);
 
   const tolerance = sentTolerance(design);
   const [finest, coarsest] = TOLERANCES;
@@ -47,6 +56,8 @@ export async function solidToSend(design: Design, evaluation: Evaluation, cache:
   await poll(0.6);
   const { openEdges, degenerate, volume } = inspectMesh(mesh);
   if (openEdges || degenerate || volume <= 0)
-    throw new Complaint(`The surface does not close: ${openEdges} open edges, ${degenerate} collapsed triangles.`);
+    throw new Complaint(
+      `The surface does not close: ${openEdges} open edges, ${degenerate} collapsed triangles.`,
+    );
   return mesh;
 }

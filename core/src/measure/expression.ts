@@ -21,7 +21,14 @@ const { parse } = create(parseDependencies!);
 
 const LONGEST = 400;
 const RESERVED = ['pi', 'to', 'in', 'mod', 'and', 'or', 'xor', 'not', 'end', 'true', 'false'];
-const FRACTIONS: Record<string, string> = { '½': '1/2', '¼': '1/4', '¾': '3/4', '⅓': '1/3', '⅔': '2/3', '⅛': '1/8' };
+const FRACTIONS: Record<string, string> = {
+  '½': '1/2',
+  '¼': '1/4',
+  '¾': '3/4',
+  '⅓': '1/3',
+  '⅔': '2/3',
+  '⅛': '1/8',
+};
 
 export interface Expression {
   readonly node: MathNode;
@@ -89,7 +96,9 @@ function collect(node: MathNode, names: Set<string>, text: string): void {
         throw refuse();
       }
       if (n.args.length < f.least || n.args.length > f.most)
-        throw new Complaint(`${n.fn.name}() takes ${f.least === f.most ? f.least : 'one or more'} figure${f.most > 1 ? 's' : ''}.`);
+        throw new Complaint(
+          `${n.fn.name}() takes ${f.least === f.most ? f.least : 'one or more'} figure${f.most > 1 ? 's' : ''}.`,
+        );
       return n.args.forEach((arg) => collect(arg, names, text));
     }
     default:
@@ -132,8 +141,7 @@ const OPERATIONS: Record<string, (a: Measured, b: Measured) => Measured> = {
     return { value: a.value / b.value, dimension: combine(a.dimension, b.dimension, -1) };
   },
   pow: (a, b) => {
-    if (!sameDimension(b.dimension, PLAIN))
-      throw new Complaint('An exponent must be a plain number.');
+    if (!sameDimension(b.dimension, PLAIN)) throw new Complaint('An exponent must be a plain number.');
     return {
       value: a.value ** b.value,
       dimension: a.dimension.map((x) => x * b.value) as unknown as Dimension,
@@ -170,7 +178,9 @@ export function reckon(
       case 'ParenthesisNode':
         return walk(n.content);
       case 'OperatorNode': {
-        const [a, b] = n.args.map((arg, i) => (n.implicit && i > 0 ? unitAfterNumber(arg) : undefined) ?? walk(arg));
+        const [a, b] = n.args.map(
+          (arg, i) => (n.implicit && i > 0 ? unitAfterNumber(arg) : undefined) ?? walk(arg),
+        );
         return OPERATIONS[n.fn]!(a!, b!);
       }
       case 'FunctionNode':

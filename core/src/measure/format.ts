@@ -53,8 +53,7 @@ export function formatNumber(value: number, significant = 4): string {
 }
 
 const showing = (quantity: Quantity, unit: LengthUnit): Shown =>
-  SHOWN[unit][quantity] ??
-  COMMON[quantity] ?? { unit: QUANTITIES[quantity].unit, factor: 1, digits: 4 };
+  SHOWN[unit][quantity] ?? COMMON[quantity] ?? { unit: QUANTITIES[quantity].unit, factor: 1, digits: 4 };
 
 export interface ShownFigure {
   readonly number: string;
@@ -76,6 +75,4 @@ export function sayFigure(value: number, quantity: Quantity, unit: LengthUnit): 
 
 /** A sentence with its figures set in the reader's unit. */
 export const sayWords = (says: Words, unit: LengthUnit): string =>
-  says
-    .map((part) => (typeof part === 'string' ? part : sayFigure(part.value, part.quantity, unit)))
-    .join('');
+  says.map((part) => (typeof part === 'string' ? part : sayFigure(part.value, part.quantity, unit))).join('');

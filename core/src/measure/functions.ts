@@ -20,9 +20,7 @@ const needNumber = (name: string, arg: Measured): number => {
 
 const needAngle = (name: string, arg: Measured): number => {
   if (!sameDimension(arg.dimension, ANGLE))
-    throw new Complaint(
-      `${name}() needs an angle with its unit: ${name}(30 deg) or ${name}(0.25 turn).`,
-    );
+    throw new Complaint(`${name}() needs an angle with its unit: ${name}(30 deg) or ${name}(0.25 turn).`);
   return arg.value;
 };
 
@@ -42,9 +40,7 @@ const alike = (f: (...x: number[]) => number): ShopFunction => ({
     const { dimension } = args[0]!;
     const other = args.find((arg) => !sameDimension(arg.dimension, dimension));
     if (other)
-      throw new Complaint(
-        `${name}() cannot compare ${nounOf(dimension)} with ${nounOf(other.dimension)}.`,
-      );
+      throw new Complaint(`${name}() cannot compare ${nounOf(dimension)} with ${nounOf(other.dimension)}.`);
     return { value: f(...args.map((arg) => arg.value)), dimension };
   },
 });

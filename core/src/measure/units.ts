@@ -51,9 +51,7 @@ const resolve = (name: string): Measured => {
 const TABLE = new Map<string, Measured>(
   Object.entries(WRITTEN).map(([written, known]) => [
     written,
-    written.startsWith('turn')
-      ? { value: 2 * Math.PI, dimension: [0, 0, 0, 1] as const }
-      : resolve(known),
+    written.startsWith('turn') ? { value: 2 * Math.PI, dimension: [0, 0, 0, 1] as const } : resolve(known),
   ]),
 );
 

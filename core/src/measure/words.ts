@@ -14,10 +14,7 @@ export const told = (value: number, quantity: Quantity): Told => ({ value, quant
 export const mm = (value: number): Told => told(value, 'length');
 
 /** Template tag: words`Coils clear by ${mm(3)}`. */
-export function words(
-  strings: TemplateStringsArray,
-  ...parts: (string | number | Told)[]
-): Words {
+export function words(strings: TemplateStringsArray, ...parts: (string | number | Told)[]): Words {
   const out: (string | Told)[] = [];
   strings.forEach((text, i) => {
     if (text) out.push(text);

@@ -46,8 +46,7 @@ export function coilLength(shape: CoilShape, theta = 2 * Math.PI * shape.turns):
   const r1 = r0 + spread * theta;
   if (spread === 0) return theta * Math.hypot(r0, a);
   const mean = (Math.abs(r0) + Math.abs(r1)) / 2 + a;
-  if (Math.abs(r1 - r0) < 1e-2 * mean)
-    return integrate((t) => Math.hypot(r0 + spread * t, a), 0, theta);
+  if (Math.abs(r1 - r0) < 1e-2 * mean) return integrate((t) => Math.hypot(r0 + spread * t, a), 0, theta);
   const primitive = (r: number) => (r * Math.hypot(r, a) + (a > 0 ? a * a * Math.asinh(r / a) : 0)) / 2;
   return (primitive(r1) - primitive(r0)) / spread;
 }

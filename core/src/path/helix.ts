@@ -2,14 +2,7 @@ import { z } from 'zod';
 import { angle, choice, count, figure, length, pathKind } from '../design/kind';
 import { cross, squareTo, unit, type Vec3 } from '../geometry/vector';
 import { Complaint, mm, words } from '../measure/words';
-import {
-  coilLength,
-  endReach,
-  heightForOverall,
-  leadAngle,
-  type Coil,
-  type CoilShape,
-} from './coil';
+import { coilLength, endReach, heightForOverall, leadAngle, type Coil, type CoilShape } from './coil';
 import { curvePath } from './path';
 
 const MOST_TURNS = 2000;
@@ -87,12 +80,32 @@ export const helix = pathKind({
       { name: 'pitch', label: 'pitch', value: shape.height / shape.turns, quantity: 'length' },
       { name: 'turns', label: 'turns', value: shape.turns, quantity: 'number' },
       { name: 'height', label: 'height of the centre line', value: shape.height, quantity: 'length' },
-      { name: 'overallHeight', label: 'overall height', value: shape.height + endReach(shape, wire), quantity: 'length' },
+      {
+        name: 'overallHeight',
+        label: 'overall height',
+        value: shape.height + endReach(shape, wire),
+        quantity: 'length',
+      },
       { name: 'meanDiameter', label: 'mean diameter', value: 2 * shape.startRadius, quantity: 'length' },
-      { name: 'endMeanDiameter', label: 'mean diameter at the end', value: 2 * shape.endRadius, quantity: 'length' },
-      { name: 'halfAngle', label: 'half-angle of the cone', value: Math.atan2(shape.startRadius - shape.endRadius, shape.height), quantity: 'angle' },
+      {
+        name: 'endMeanDiameter',
+        label: 'mean diameter at the end',
+        value: 2 * shape.endRadius,
+        quantity: 'length',
+      },
+      {
+        name: 'halfAngle',
+        label: 'half-angle of the cone',
+        value: Math.atan2(shape.startRadius - shape.endRadius, shape.height),
+        quantity: 'angle',
+      },
       { name: 'leadAngle', label: 'lead angle', value: leadAngle(shape), quantity: 'angle' },
-      { name: 'curvature', label: 'greatest curvature', value: path.tightest.curvature, quantity: 'curvature' },
+      {
+        name: 'curvature',
+        label: 'greatest curvature',
+        value: path.tightest.curvature,
+        quantity: 'curvature',
+      },
       { name: 'torsion', label: 'torsion at the start', value: path.at(0).torsion, quantity: 'curvature' },
     ];
   },
@@ -141,7 +154,10 @@ function coilShape(figures: HelixFigures, wire: number): CoilShape {
       'halfAngle',
     );
   if (shape.turns > MOST_TURNS)
-    throw new Complaint(words`This makes ${Math.round(shape.turns)} turns; up to ${MOST_TURNS} can be laid.`, 'pitch');
+    throw new Complaint(
+      words`This makes ${Math.round(shape.turns)} turns; up to ${MOST_TURNS} can be laid.`,
+      'pitch',
+    );
   return shape;
 
   function solve(): CoilShape {
@@ -149,10 +165,12 @@ function coilShape(figures: HelixFigures, wire: number): CoilShape {
     const overall = figures.heightBasis === 'overall' && wire > 0;
     if (turns !== undefined) {
       if (!overall) return withHeight(height, turns);
-      return withHeight(centreHeight((h) => withHeight(h, turns)), turns);
+      return withHeight(
+        centreHeight((h) => withHeight(h, turns)),
+        turns,
+      );
     }
-    if (pitch! <= 0)
-      throw new Complaint('The pitch must be more than 0 where the height is given.', 'pitch');
+    if (pitch! <= 0) throw new Complaint('The pitch must be more than 0 where the height is given.', 'pitch');
     if (!overall) return withHeight(height, height / pitch!);
     const centre = centreHeight((h) => withHeight(h, Math.max(h, 1e-9) / pitch!));
     return withHeight(centre, centre / pitch!);

@@ -111,8 +111,7 @@ export function curvePath(curve: Curve): Path {
     const u = (span * i) / 256;
     const curvature = curvatureAt(u);
     gentlest = Math.min(gentlest, curvature);
-    if (curvature > tightest.curvature * (1 + 1e-12))
-      tightest = { curvature, at: curve.lengthTo(u) };
+    if (curvature > tightest.curvature * (1 + 1e-12)) tightest = { curvature, at: curve.lengthTo(u) };
   }
 
   return {

@@ -14,11 +14,7 @@ const NOUN: Record<CoilFigure, string> = {
 };
 
 /** Limits of pitch, height, turns and wire, as far as they are given and coils can touch at all. */
-export function coilLimits(
-  coil: Coil,
-  wire: number,
-  steps: { path: string; section: string },
-): Limit[] {
+export function coilLimits(coil: Coil, wire: number, steps: { path: string; section: string }): Limit[] {
   const limits: Limit[] = [];
   const at = (figure: CoilFigure, side: Limit['side']) => {
     const now = figure === 'wire' ? wire : coil.given[figure];
@@ -46,12 +42,20 @@ export function coilLimits(
 }
 
 /** Value of one figure, the others kept, at which the coils just touch; undefined when they never do. */
-function touching(coil: Coil, wire: number, figure: CoilFigure, now: number, side: Limit['side']): number | undefined {
+function touching(
+  coil: Coil,
+  wire: number,
+  figure: CoilFigure,
+  now: number,
+  side: Limit['side'],
+): number | undefined {
   const room = (value: number): number => {
     const otherWire = figure === 'wire' ? value : wire;
     const refers = coil.wire > 0 ? { wire: otherWire } : {};
     try {
-      const distance = coilDistance(coil.remake({ ...refers, ...(figure !== 'wire' && { [figure]: value }) }));
+      const distance = coilDistance(
+        coil.remake({ ...refers, ...(figure !== 'wire' && { [figure]: value }) }),
+      );
       return Math.min(distance, 1e6) - otherWire;
     } catch {
       return NaN; // figures beyond what makes a coil

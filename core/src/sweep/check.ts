@@ -38,7 +38,13 @@ async function clearance({ path, section }: Body, poll: CheckContext['poll']): P
   const gap = distance - wire;
   const base = { name: 'clearance', limit: wire, quantity: 'length' } as const;
   if (distance === Infinity)
-    return { ...base, level: 'good', says: ['No coil comes near another'], value: FAR * wire, margin: (FAR - 1) * wire };
+    return {
+      ...base,
+      level: 'good',
+      says: ['No coil comes near another'],
+      value: FAR * wire,
+      margin: (FAR - 1) * wire,
+    };
   const [a, b] = [path.at(at[0]).position, path.at(at[1]).position];
   const place = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2, (a[2] + b[2]) / 2] as const;
   const found = { ...base, value: distance, margin: gap, place };
@@ -54,7 +60,13 @@ async function clearance({ path, section }: Body, poll: CheckContext['poll']): P
       detail: [...words`worst`, ...turn, ...words`; a wire of ${mm(distance)} would just clear`],
     };
   if (gap < 1e-3 * wire)
-    return { ...found, level: 'fault', blocks: true, says: ['Coils touch'], detail: [...words`first`, ...turn, ...words`; a print would fuse them`] };
+    return {
+      ...found,
+      level: 'fault',
+      blocks: true,
+      says: ['Coils touch'],
+      detail: [...words`first`, ...turn, ...words`; a print would fuse them`],
+    };
   return { ...found, level: 'good', says: words`Coils clear by ${mm(gap)}` };
 }
 
@@ -81,7 +93,10 @@ function springFindings(spring: SpringFigures, wire: number): Finding[] {
   findings.push({
     name: 'index',
     level: margin >= 0 ? 'good' : 'note',
-    says: margin >= 0 ? words`Index ${told(index, 'number')} can be coiled` : words`Index ${told(index, 'number')} is hard to coil`,
+    says:
+      margin >= 0
+        ? words`Index ${told(index, 'number')} can be coiled`
+        : words`Index ${told(index, 'number')} is hard to coil`,
     ...(margin < 0 && { detail: words`between ${low} and ${high} is usual` }),
     value: index,
     limit: nearer,

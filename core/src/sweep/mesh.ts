@@ -20,20 +20,26 @@ export interface MeshSize {
   readonly tolerance: number;
 }
 
-/** No step may turn further than this, so that shading stays smooth on coarse meshes: 18°. */
+/** No step turns further than this, so that shading stays smooth on coarse meshes: 18°. */
 const STEEPEST = Math.PI / 10;
+/** Where the limit on triangles bites hard it may turn up to 60°. */
+const STEEPEST_OF_ALL = Math.PI / 3;
+const FEWEST_CORNERS = 8;
 
 /**
- * How finely to mesh: chord height of the outermost fibre within `tolerance` (mm), both along and
- * round; coarser where that would make more than `most` triangles.
+ * How finely to mesh: half of `tolerance` (mm) for the chord height of the outermost fibre along the
+ * path, half for that of the section; coarser where that would make more than `most` triangles.
  */
 export function meshSize(path: Path, section: Section, tolerance: number, most: number): MeshSize {
-  for (let t = tolerance; ; t *= 1.25) {
-    const corners = section.corners(t);
-    const outermost = 1 / Math.max(path.gentlest, 1e-12) + section.reach;
-    const angle = Math.min(STEEPEST, 2 * Math.acos(Math.max(0, 1 - t / outermost)));
+  const outermost = 1 / Math.max(path.gentlest, 1e-12) + section.reach;
+  for (let coarser = 1; ; coarser *= 1.25) {
+    const half = (tolerance * coarser) / 2;
+    const steepest = Math.min(STEEPEST_OF_ALL, STEEPEST * Math.max(1, coarser / 8));
+    const corners = section.corners(half);
+    const angle = Math.min(steepest, 2 * Math.acos(Math.max(0, 1 - half / outermost)));
     const steps = Math.max(1, Math.ceil(path.turning / angle));
-    if (2 * steps * corners <= most || (corners <= 8 && angle >= STEEPEST)) return { steps, corners, tolerance: t };
+    const coarsest = corners <= FEWEST_CORNERS && angle >= STEEPEST_OF_ALL;
+    if (2 * steps * corners <= most || coarsest) return { steps, corners, tolerance: 2 * half };
   }
 }
 
@@ -131,8 +137,7 @@ function carry({ positions: p, tangents: t }: Stations, frames: Frames, outline:
   function capEnd(ring: number, at: number, side: 1 | -1) {
     positions.copyWithin(3 * at, 3 * ring * m, 3 * (ring + 1) * m);
     for (let j = 0; j < m; j++)
-      for (let axis = 0; axis < 3; axis++)
-        normals[3 * (at + j) + axis] = side * t[3 * ring + axis]!;
+      for (let axis = 0; axis < 3; axis++) normals[3 * (at + j) + axis] = side * t[3 * ring + axis]!;
     for (let j = 1; j < m - 1; j++) {
       triangles[k++] = at;
       triangles[k++] = side > 0 ? at + j : at + j + 1;

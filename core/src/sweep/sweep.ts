@@ -52,7 +52,10 @@ function springOf(
     throw new Complaint(`No shear modulus is known for ${stuff.name}: choose a spring material.`, 'material');
   const active = activeCoils(shape.turns, ends);
   if (active <= 0)
-    throw new Complaint('A coil at each end does not work: with these ends more than 2 turns are needed.', 'ends');
+    throw new Complaint(
+      'A coil at each end does not work: with these ends more than 2 turns are needed.',
+      'ends',
+    );
   const free = shape.height + endReach(shape, section.diameter);
   if (loadedLength !== undefined && loadedLength > free)
     throw new Complaint(words`The spring is only ${mm(free)} long when free.`, 'loadedLength');

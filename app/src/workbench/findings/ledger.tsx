@@ -6,7 +6,21 @@ import { Said, Shown } from '../../ui/figure';
 import { shownCount, useBench, useBenchStore, useDesign } from '../bench';
 
 /** Results worth a place in the ledger, in this order; the rest stand in the report. */
-const MAIN = ['index', 'activeCoils', 'rate', 'load', 'stress', 'solidLength', 'freeLength', 'linearTravel', 'wireLength', 'length', 'volume', 'surface', 'mass'];
+const MAIN = [
+  'index',
+  'activeCoils',
+  'rate',
+  'load',
+  'stress',
+  'solidLength',
+  'freeLength',
+  'linearTravel',
+  'wireLength',
+  'length',
+  'volume',
+  'surface',
+  'mass',
+];
 const HEAD: Record<string, string> = {
   index: 'Index',
   activeCoils: 'Active coils',
@@ -24,9 +38,26 @@ const HEAD: Record<string, string> = {
 };
 
 export function LevelSign({ level }: { level: Level }) {
-  if (level === 'good') return <svg viewBox="0 0 12 12" className="mt-[4px] size-3 shrink-0 text-moss"><title>good</title><circle cx="6" cy="6" r="5" fill="currentColor" /></svg>;
-  if (level === 'note') return <svg viewBox="0 0 12 12" className="mt-[4px] size-3 shrink-0 text-ochre"><title>note</title><path d="M6 .8 11.6 11H.4Z" fill="currentColor" /></svg>;
-  return <svg viewBox="0 0 12 12" className="mt-[4px] size-3 shrink-0 text-madder"><title>fault</title><path d="M6 0 12 6 6 12 0 6Z" fill="currentColor" /></svg>;
+  if (level === 'good')
+    return (
+      <svg viewBox="0 0 12 12" className="mt-[4px] size-3 shrink-0 text-moss">
+        <title>good</title>
+        <circle cx="6" cy="6" r="5" fill="currentColor" />
+      </svg>
+    );
+  if (level === 'note')
+    return (
+      <svg viewBox="0 0 12 12" className="mt-[4px] size-3 shrink-0 text-ochre">
+        <title>note</title>
+        <path d="M6 .8 11.6 11H.4Z" fill="currentColor" />
+      </svg>
+    );
+  return (
+    <svg viewBox="0 0 12 12" className="mt-[4px] size-3 shrink-0 text-madder">
+      <title>fault</title>
+      <path d="M6 0 12 6 6 12 0 6Z" fill="currentColor" />
+    </svg>
+  );
 }
 
 const RANK: Record<Level, number> = { fault: 0, note: 1, good: 2 };
@@ -43,9 +74,17 @@ export function Ledger() {
   const setOpen = (on: boolean) => store.getState().look({ folded: !on });
   const passed = new Set(design.steps.slice(0, count).map((step) => step.id));
   const steps = seen?.steps.filter((step) => passed.has(step.id)) ?? [];
-  const told = steps.find((step) => step.id === selected && step.yields === 'body') ?? steps.findLast((step) => step.yields === 'body') ?? steps.findLast((step) => step.yields === 'path');
+  const told =
+    steps.find((step) => step.id === selected && step.yields === 'body') ??
+    steps.findLast((step) => step.yields === 'body') ??
+    steps.findLast((step) => step.yields === 'path');
   const figures = told?.figures ?? [];
-  const main = MAIN.flatMap((name) => figures.find((figure) => figure.name === name && (name !== 'linearTravel' || isShort(figure, figures))) ?? []);
+  const main = MAIN.flatMap(
+    (name) =>
+      figures.find(
+        (figure) => figure.name === name && (name !== 'linearTravel' || isShort(figure, figures)),
+      ) ?? [],
+  );
   const findings = steps
     .flatMap((step) => (checked[step.id]?.findings ?? []).map((finding) => ({ step: step.id, finding })))
     .sort((a, b) => RANK[a.finding.level] - RANK[b.finding.level]);
@@ -55,25 +94,44 @@ export function Ledger() {
 
   if (!open)
     return (
-      <button type="button" onClick={() => setOpen(true)} className="absolute top-2 right-4 flex items-center gap-1.5 text-quiet hover:text-ink" aria-expanded={false}>
+      <button
+        type="button"
+        onClick={() => setOpen(true)}
+        className="absolute top-2 right-4 flex items-center gap-1.5 text-quiet hover:text-ink"
+        aria-expanded={false}
+      >
         <LevelSign level={worst} /> Results
       </button>
     );
   if (!main.length && !mend.length && !findings.length && !trouble) return null;
   return (
-    <aside aria-label="Results and findings" className="absolute top-0 right-0 bottom-0 w-[228px] overflow-y-auto px-4 pt-2.5 pb-4">
+    <aside
+      aria-label="Results and findings"
+      className="absolute top-0 right-0 bottom-0 w-[228px] overflow-y-auto px-4 pt-2.5 pb-4"
+    >
       <div>
         {main.length > 0 && (
           <>
             <h2 className="flex items-center justify-between text-[11px] font-semibold text-quiet">
               Results
-              <button type="button" aria-expanded title="Fold away" aria-label="Fold the results away" className="rounded hover:text-ink" onClick={() => setOpen(false)}>
+              <button
+                type="button"
+                aria-expanded
+                title="Fold away"
+                aria-label="Fold the results away"
+                className="rounded hover:text-ink"
+                onClick={() => setOpen(false)}
+              >
                 <ChevronRight size={14} />
               </button>
             </h2>
             <dl className="mt-1">
               {main.map((figure) => (
-                <div key={figure.name} className="flex justify-between gap-3 py-[1.4px]" data-result={figure.name}>
+                <div
+                  key={figure.name}
+                  className="flex justify-between gap-3 py-[1.4px]"
+                  data-result={figure.name}
+                >
                   <dt className="text-quiet">{HEAD[figure.name]}</dt>
                   <dd>
                     <Shown value={figure.value} quantity={figure.quantity} unit={design.unit} />
@@ -97,7 +155,11 @@ export function Ledger() {
               {mend.map(({ id }) => (
                 <li key={id} className="flex gap-2">
                   <LevelSign level="fault" />
-                  <button type="button" className="text-left hover:underline" onClick={() => store.getState().look({ selected: id })}>
+                  <button
+                    type="button"
+                    className="text-left hover:underline"
+                    onClick={() => store.getState().look({ selected: id })}
+                  >
                     {stepName(design.steps.find((step) => step.id === id)!)} wants mending
                     <span className="block text-xs text-quiet">the last good shape is shown</span>
                   </button>
@@ -122,7 +184,9 @@ const isShort = (figure: Figure, all: readonly Figure[]): boolean => {
 
 function Extent({ figures }: { figures: readonly Figure[] }) {
   const { unit } = useDesign();
-  const sides = ['extentX', 'extentY', 'extentZ'].flatMap((name) => figures.find((figure) => figure.name === name) ?? []);
+  const sides = ['extentX', 'extentY', 'extentZ'].flatMap(
+    (name) => figures.find((figure) => figure.name === name) ?? [],
+  );
   if (sides.length < 3) return null;
   return (
     <div className="flex justify-between gap-3 py-[1.4px]">

@@ -1,5 +1,6 @@
 /** Where a dimension line is drawn in a view, clear of the part, and what pulling at it means. */
-import { Vector2, Vector3 } from 'three';
+import type { Vector2 } from 'three';
+import { Vector3 } from 'three';
 import type { Mark } from '@nematos/core/design/marks';
 import type { View } from './view';
 
@@ -38,7 +39,9 @@ export function dimensionOf(mark: Mark, view: View): Dimension | undefined {
   if (along > 0.93 && v.dot(new Vector3().setFromMatrixColumn(view.camera.matrixWorld, 1)) > 0) v.negate();
   const centre = vector(mark.from);
   const lean = Math.min(1, along * 3);
-  const away = v.multiplyScalar(lean * (mark.clear + room * 0.8)).addScaledVector(axis, mark.outward * room * (1 - lean) * 1.3);
+  const away = v
+    .multiplyScalar(lean * (mark.clear + room * 0.8))
+    .addScaledVector(axis, mark.outward * room * (1 - lean) * 1.3);
   const off = away.length();
   if (off < 1e-9) return undefined;
   away.divideScalar(off);
@@ -47,7 +50,16 @@ export function dimensionOf(mark: Mark, view: View): Dimension | undefined {
   return lay(mark, view, a, b, away, Math.min(off * 0.6, room), off, 2);
 }
 
-function lay(mark: Mark, view: View, a: Vector3, b: Vector3, side: Vector3, near: number, off: number, factor: number): Dimension | undefined {
+function lay(
+  mark: Mark,
+  view: View,
+  a: Vector3,
+  b: Vector3,
+  side: Vector3,
+  near: number,
+  off: number,
+  factor: number,
+): Dimension | undefined {
   const place = (p: Vector3, by: number) => view.project(p.clone().addScaledVector(side, by));
   const ends = [place(a, off), place(b, off)];
   const out = [place(a, near), place(b, near), place(a, off * 1.04), place(b, off * 1.04)];

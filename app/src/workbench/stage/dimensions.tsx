@@ -18,7 +18,13 @@ function useMarks() {
   const steps = design.steps.slice(0, count);
   const chosen = steps.find((step) => step.id === selected) ?? steps.at(-1);
   if (!chosen) return [];
-  const related = [chosen.id, ...Object.values(chosen.from ?? {}), ...steps.filter((step) => Object.values(step.from ?? {}).includes(chosen.id)).flatMap((step) => Object.values(step.from ?? {}))];
+  const related = [
+    chosen.id,
+    ...Object.values(chosen.from ?? {}),
+    ...steps
+      .filter((step) => Object.values(step.from ?? {}).includes(chosen.id))
+      .flatMap((step) => Object.values(step.from ?? {})),
+  ];
   for (const id of related) {
     const marks = drawn.get(id)?.marks ?? [];
     if (marks.length && steps.some((step) => step.id === id)) return marks;
@@ -26,7 +32,14 @@ function useMarks() {
   return [];
 }
 
-export function Dimensions({ engine, name }: { engine: Engine; name: ViewName; frame: number }): ReactElement | null {
+export function Dimensions({
+  engine,
+  name,
+}: {
+  engine: Engine;
+  name: ViewName;
+  frame: number;
+}): ReactElement | null {
   const marks = useMarks();
   const view = engine.view(name);
   if (!view) return null;
@@ -36,7 +49,11 @@ export function Dimensions({ engine, name }: { engine: Engine; name: ViewName; f
       <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden>
         {dimensions.map(({ mark, from, to, extensions }) => (
           <g key={mark.field} stroke="var(--brass)" strokeWidth="1" fill="var(--brass)">
-            <path d={[[from, to] as const, ...extensions].map(([a, b]) => `M${a.x} ${a.y}L${b.x} ${b.y}`).join('')} />
+            <path
+              d={[[from, to] as const, ...extensions]
+                .map(([a, b]) => `M${a.x} ${a.y}L${b.x} ${b.y}`)
+                .join('')}
+            />
             <circle cx={from.x} cy={from.y} r="2.2" />
             <circle cx={to.x} cy={to.y} r="2.2" />
           </g>
@@ -53,9 +70,22 @@ function Label({ dimension, perPixel }: { dimension: Dimension; perPixel: number
   const { mark, from, to } = dimension;
   const store = useBenchStore();
   const design = useDesign();
-  const seen = useBench((bench) => bench.seen?.steps.find((step) => step.id === mark.step)?.resolved[mark.field]);
+  const seen = useBench(
+    (bench) => bench.seen?.steps.find((step) => step.id === mark.step)?.resolved[mark.field],
+  );
   const place = { step: mark.step, field: mark.field };
-  const hold = useRef<{ x: number; y: number; value: number; pull: Dimension['pull']; step: number; moved: boolean; group: string } | undefined>(undefined);
+  const hold = useRef<
+    | {
+        x: number;
+        y: number;
+        value: number;
+        pull: Dimension['pull'];
+        step: number;
+        moved: boolean;
+        group: string;
+      }
+    | undefined
+  >(undefined);
   const exists = design.steps.some((step) => step.id === mark.step && step.set[mark.field] !== undefined);
   if (!seen || !exists) return null;
   const quantity = quantityAt(design, mark.step, mark.field)!;
@@ -65,7 +95,15 @@ function Label({ dimension, perPixel }: { dimension: Dimension; perPixel: number
     event.currentTarget.setPointerCapture(event.pointerId);
     // Pulled figures are rounded to what a pixel can tell apart.
     const step = 10 ** Math.floor(Math.log10(Math.max(perPixel, 1e-9) * 1.2));
-    hold.current = { x: event.clientX, y: event.clientY, value: seen.value, pull: dimension.pull, step, moved: false, group: `pull ${++pulls}` };
+    hold.current = {
+      x: event.clientX,
+      y: event.clientY,
+      value: seen.value,
+      pull: dimension.pull,
+      step,
+      moved: false,
+      group: `pull ${++pulls}`,
+    };
   };
   const onPointerMove = (event: PointerEvent) => {
     const at = hold.current;
@@ -75,7 +113,9 @@ function Label({ dimension, perPixel }: { dimension: Dimension; perPixel: number
     if (!at.moved) store.getState().scrub(true);
     at.moved = true;
     const value = Math.max(at.step, Math.round((at.value + at.pull(x, y)) / at.step) * at.step);
-    store.getState().edit(`Pull the ${mark.field}`, (draft) => void pull(draft, place, value, at.step, quantity), at.group);
+    store
+      .getState()
+      .edit(`Pull the ${mark.field}`, (draft) => void pull(draft, place, value, at.step, quantity), at.group);
   };
   const onPointerUp = () => {
     const at = hold.current;

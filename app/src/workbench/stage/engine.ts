@@ -23,7 +23,13 @@ export interface Engine {
   dispose(): void;
 }
 
-export function makeEngine(host: HTMLElement, quality: Quality, theme: Theme, onDrawn: () => void, onCamera: (state: number[]) => void): Engine {
+export function makeEngine(
+  host: HTMLElement,
+  quality: Quality,
+  theme: Theme,
+  onDrawn: () => void,
+  onCamera: (state: number[]) => void,
+): Engine {
   const renderer = makeRenderer(quality.antialias);
   renderer.setPixelRatio(quality.dpr);
   const canvas = renderer.domElement;

@@ -25,7 +25,8 @@ function brightness(azimuth: number, z: number, soft: number): number {
   const ceiling = 0.62 * rise(z, 0.8, 0.12 + 0.5 * soft);
   const upright = rise(z, -0.12, 0.16 + soft) * (1 - 0.5 * rise(z, 0.78, 0.2 + soft));
   const panel = (at: number, halfWidth: number) => 1 - rise(between(azimuth, at), halfWidth, 8 + 36 * soft);
-  const lights = upright * (1.05 * panel(-66, 24) + 0.62 * panel(64, 9) + 0.22 * panel(8, 20) + 0.75 * panel(180, 30));
+  const lights =
+    upright * (1.05 * panel(-66, 24) + 0.62 * panel(64, 9) + 0.85 * panel(-16, 11) + 0.75 * panel(180, 30));
   const floor = 0.1 * rise(-z, 0.55, 0.5);
   return wall + ceiling + lights + floor;
 }

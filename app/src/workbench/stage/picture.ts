@@ -36,5 +36,7 @@ export async function drawPicture(drawn: readonly Drawn[], theme: Theme): Promis
   camera.lookAt(center);
   shop.face(TO_EYE);
   renderer.render(shop.scene, camera);
-  return new Promise((resolve) => renderer.domElement.toBlob((blob) => resolve(blob ?? undefined), 'image/png'));
+  return new Promise((resolve) =>
+    renderer.domElement.toBlob((blob) => resolve(blob ?? undefined), 'image/png'),
+  );
 }

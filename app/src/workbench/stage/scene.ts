@@ -83,7 +83,8 @@ export function makeShop(renderer: WebGLRenderer, first: Theme): Shop {
     const found = up.get(id);
     if (!found) return;
     found.object.removeFromParent();
-    if (!ghosts.children.some((ghost) => (ghost as Mesh).geometry === found.object.geometry)) found.object.geometry.dispose();
+    if (!ghosts.children.some((ghost) => (ghost as Mesh).geometry === found.object.geometry))
+      found.object.geometry.dispose();
     (found.object.material as Material).dispose();
     up.delete(id);
   };
@@ -127,7 +128,8 @@ export function makeShop(renderer: WebGLRenderer, first: Theme): Shop {
           up.set(one.step, { key: one.key, object, type: one.type });
         }
         const { object } = up.get(one.step)!;
-        if (one.type === 'line') (object.material as LineBasicMaterial).opacity = one.step === selected ? 1 : 0.65;
+        if (one.type === 'line')
+          (object.material as LineBasicMaterial).opacity = one.step === selected ? 1 : 0.65;
       }
       measure();
     },
@@ -139,14 +141,20 @@ export function makeShop(renderer: WebGLRenderer, first: Theme): Shop {
       }
       if (!on) return;
       for (const body of bodies.children) {
-        const material = new MeshBasicMaterial({ color: INK[theme].ghost, transparent: true, opacity: 0.13, depthWrite: false });
+        const material = new MeshBasicMaterial({
+          color: INK[theme].ghost,
+          transparent: true,
+          opacity: 0.13,
+          depthWrite: false,
+        });
         ghosts.add(new Mesh((body as Mesh).geometry, material));
       }
     },
     dress(next) {
       theme = next;
       (ground.material as ShadowMaterial).opacity = INK[theme].shadow;
-      for (const line of lines.children) ((line as Line).material as LineBasicMaterial).color.set(INK[theme].line);
+      for (const line of lines.children)
+        ((line as Line).material as LineBasicMaterial).color.set(INK[theme].line);
     },
     face(toEye) {
       const azimuth = Math.hypot(toEye.x, toEye.y) > 1e-3 ? Math.atan2(toEye.y, toEye.x) : -Math.PI / 2;

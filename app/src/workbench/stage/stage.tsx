@@ -1,5 +1,13 @@
 /** The 3D view of the workbench: views to choose, panes, dimension lines, picking. */
-import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import {
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type PointerEvent,
+} from 'react';
 import { stepName } from '@nematos/core/design/edit';
 import { useTheme } from '../../ui/theme';
 import type { Drawn } from '../../worker/messages';
@@ -10,7 +18,13 @@ import { quality } from './quality';
 import { VIEW_NAMES, type ViewName } from './view';
 
 type Layout = ViewName | 'all';
-const WORDS: Record<Layout, string> = { front: 'Front', top: 'Top', side: 'Side', space: 'Space', all: 'All four' };
+const WORDS: Record<Layout, string> = {
+  front: 'Front',
+  top: 'Top',
+  side: 'Side',
+  space: 'Space',
+  all: 'All four',
+};
 const LAYOUTS: readonly Layout[] = [...VIEW_NAMES, 'all'];
 
 /** What the needle has passed and is not hidden; paths and sections only until a body is made of them. */
@@ -21,11 +35,14 @@ function useVisible(): Drawn[] {
   const selected = useBench((bench) => bench.view.selected);
   return useMemo(() => {
     const steps = design.steps.slice(0, count).filter((step) => !step.hidden);
-    const used = new Set(steps.flatMap((step) => (drawn.get(step.id)?.type === 'body' ? Object.values(step.from ?? {}) : [])));
+    const used = new Set(
+      steps.flatMap((step) => (drawn.get(step.id)?.type === 'body' ? Object.values(step.from ?? {}) : [])),
+    );
     return steps.flatMap((step) => {
       const one = drawn.get(step.id);
       if (!one) return [];
-      const shown = one.type === 'body' || !used.has(step.id) || (step.id === selected && one.marks.length > 0);
+      const shown =
+        one.type === 'body' || !used.has(step.id) || (step.id === selected && one.marks.length > 0);
       return shown ? [one] : [];
     });
   }, [design, drawn, count, selected]);
@@ -57,7 +74,9 @@ export function Stage({ onEngine }: { onEngine(engine: Engine | undefined): void
         (camera) => store.getState().look({ camera }),
       );
     } catch {
-      setFailure('This browser cannot draw in 3D: it offers no WebGL 2. Figures, findings and files work all the same.');
+      setFailure(
+        'This browser cannot draw in 3D: it offers no WebGL 2. Figures, findings and files work all the same.',
+      );
       return;
     }
     setEngine(made);
@@ -87,7 +106,13 @@ export function Stage({ onEngine }: { onEngine(engine: Engine | undefined): void
   useEffect(() => {
     const onKey = (event: globalThis.KeyboardEvent) => {
       const target = event.target as HTMLElement;
-      if (event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, [role=menu], [role=dialog]')) return;
+      if (
+        event.ctrlKey ||
+        event.metaKey ||
+        event.altKey ||
+        target.closest('input, textarea, [role=menu], [role=dialog]')
+      )
+        return;
       const layoutAt = LAYOUTS['12345'.indexOf(event.key)];
       if (event.key.length === 1 && layoutAt) choose(layoutAt);
       if (event.key === '0') engine?.fit();
@@ -99,7 +124,9 @@ export function Stage({ onEngine }: { onEngine(engine: Engine | undefined): void
   return (
     <section aria-label="Stage" className="stage-ground relative h-full overflow-hidden" ref={host}>
       {failure && <p className="absolute inset-x-16 top-1/3 text-center text-quiet">{failure}</p>}
-      <div className={`absolute inset-y-0 left-0 grid ${folded ? 'right-0' : 'right-[222px]'} ${layout === 'all' ? 'grid-cols-2 grid-rows-2' : ''}`}>
+      <div
+        className={`absolute inset-y-0 left-0 grid ${folded ? 'right-0' : 'right-[222px]'} ${layout === 'all' ? 'grid-cols-2 grid-rows-2' : ''}`}
+      >
         {names.map((name, i) => (
           <Pane
             key={name}
@@ -128,7 +155,12 @@ export function Stage({ onEngine }: { onEngine(engine: Engine | undefined): void
             {WORDS[name]}
           </button>
         ))}
-        <button type="button" title="Key 0" onClick={() => engine?.fit()} className="ml-3 border-b-2 border-transparent pt-0.5 pb-1 leading-none text-quiet hover:text-ink">
+        <button
+          type="button"
+          title="Key 0"
+          onClick={() => engine?.fit()}
+          className="ml-3 border-b-2 border-transparent pt-0.5 pb-1 leading-none text-quiet hover:text-ink"
+        >
           Fit
         </button>
       </nav>
@@ -205,18 +237,32 @@ function Pane({ name, engine, frame, titled, edges, onPane }: PaneProps) {
       />
       {engine && <Dimensions engine={engine} name={name} frame={frame} />}
       {hovered && (
-        <span className="pointer-events-none absolute rounded bg-ink px-1.5 py-0.5 text-xs text-page" style={{ left: hover.x + 14, top: hover.y + 10 }}>
+        <span
+          className="pointer-events-none absolute rounded bg-ink px-1.5 py-0.5 text-xs text-page"
+          style={{ left: hover.x + 14, top: hover.y + 10 }}
+        >
           {stepName(hovered)}
         </span>
       )}
-      {titled && <span className="pointer-events-none absolute bottom-2 left-4 text-xs text-quiet">{WORDS[name]}</span>}
+      {titled && (
+        <span className="pointer-events-none absolute bottom-2 left-4 text-xs text-quiet">{WORDS[name]}</span>
+      )}
       {engine && <ScaleBar engine={engine} name={name} frame={frame} titled={titled} />}
     </div>
   );
 }
 
 /** A bar of a round length near a hundred pixels. */
-function ScaleBar({ engine, name, titled }: { engine: Engine; name: ViewName; frame: number; titled: boolean }) {
+function ScaleBar({
+  engine,
+  name,
+  titled,
+}: {
+  engine: Engine;
+  name: ViewName;
+  frame: number;
+  titled: boolean;
+}) {
   const { unit } = useDesign();
   const view = engine.view(name);
   if (!view) return null;
@@ -226,7 +272,9 @@ function ScaleBar({ engine, name, titled }: { engine: Engine; name: ViewName; fr
   const decade = 10 ** Math.floor(Math.log10(rough));
   const length = [5, 2, 1].map((n) => n * decade).find((n) => n <= rough)!;
   return (
-    <span className={`pointer-events-none absolute bottom-2 flex items-center gap-2 text-xs text-quiet ${titled ? 'right-3' : 'left-4'}`}>
+    <span
+      className={`pointer-events-none absolute bottom-2 flex items-center gap-2 text-xs text-quiet ${titled ? 'right-3' : 'left-4'}`}
+    >
       <span className="h-1.5 border-x border-b border-quiet" style={{ width: length / inPixel }} />
       {Number(length.toPrecision(3))} {unit}
     </span>

@@ -87,7 +87,7 @@ export function makeView(name: ViewName, pane: HTMLElement, onChange: () => void
       if (camera instanceof PerspectiveCamera) {
         const halfAngle = (FIELD / 2) * (Math.PI / 180);
         const narrow = Math.min(halfAngle, Math.atan(Math.tan(halfAngle) * camera.aspect));
-        look(sphere.center, (r / Math.sin(narrow)) * 1.24, direction);
+        look(sphere.center, (r / Math.sin(narrow)) * 1.17, direction);
       } else {
         camera.zoom = 1;
         camera.userData.half = r * 1.4 * Math.max(1, height / width);

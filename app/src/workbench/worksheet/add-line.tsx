@@ -69,6 +69,7 @@ export function AddLine() {
       <Command.Input
         data-next
         data-add
+        autoFocus={empty}
         value={typed}
         onValueChange={(value) => {
           setTyped(value);
@@ -76,11 +77,16 @@ export function AddLine() {
         }}
         onFocus={() => setOpen(true)}
         onBlur={() => setOpen(false)}
-        placeholder={empty ? 'What is to be made?  spring, helix, wire …' : 'What comes next?  helix, round, sweep …'}
+        placeholder={
+          empty ? 'What is to be made?  spring, helix, wire …' : 'What comes next?  helix, round, sweep …'
+        }
         className="h-9 w-full rounded-md border border-dashed border-brass-line bg-transparent px-3 text-[13px] focus:border-solid focus:border-thread focus:outline-none"
       />
       {open && (
-        <Command.List className={`${PAPER} absolute inset-x-0 top-10 z-30 max-h-72 overflow-auto`} onPointerDown={(event) => event.preventDefault()}>
+        <Command.List
+          className={`${PAPER} absolute inset-x-0 top-10 z-30 max-h-72 overflow-auto`}
+          onPointerDown={(event) => event.preventDefault()}
+        >
           <Command.Empty className="px-2.5 py-2 text-quiet">
             Nothing is called that here. Try “coil”, “wire” or “spring”.
           </Command.Empty>

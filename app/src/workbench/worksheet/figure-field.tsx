@@ -28,12 +28,29 @@ const FRACTIONS: Record<string, string> = { '.5': '½', '.25': '¼', '.75': '¾'
 
 /** As a reader sees what was written: true minus, × for *, fractions. */
 function readable(text: string, fractions: boolean): string {
-  const shown = text.trim().replace(/\s*\*\s*/g, ' × ').replace(/-/g, '−').replace(/ deg$/, '°');
+  const shown = text
+    .trim()
+    .replace(/\s*\*\s*/g, ' × ')
+    .replace(/-/g, '−')
+    .replace(/ deg$/, '°');
   if (!fractions) return shown;
-  return shown.replace(/^(\d+)(\.5|\.25|\.75)$/, (_all, whole: string, part: string) => `${whole === '0' ? '' : whole}${FRACTIONS[part]!}`);
+  return shown.replace(
+    /^(\d+)(\.5|\.25|\.75)$/,
+    (_all, whole: string, part: string) => `${whole === '0' ? '' : whole}${FRACTIONS[part]!}`,
+  );
 }
 
-export function FigureField({ place, name, quantity, value, invalid, fractions = false, placeholder, onEmpty, mono }: FigureFieldProps) {
+export function FigureField({
+  place,
+  name,
+  quantity,
+  value,
+  invalid,
+  fractions = false,
+  placeholder,
+  onEmpty,
+  mono,
+}: FigureFieldProps) {
   const store = useBenchStore();
   const design = useDesign();
   const unit = design.unit;
@@ -61,7 +78,13 @@ export function FigureField({ place, name, quantity, value, invalid, fractions =
       event.preventDefault();
       const size = event.shiftKey ? 10 : event.altKey ? 0.1 : 1;
       performance.mark('nematos:edit');
-      store.getState().edit(`Change ${name}`, (draft) => void nudge(draft, place, event.key === 'ArrowUp' ? size : -size), session.current);
+      store
+        .getState()
+        .edit(
+          `Change ${name}`,
+          (draft) => void nudge(draft, place, event.key === 'ArrowUp' ? size : -size),
+          session.current,
+        );
     }
   };
 
@@ -115,7 +138,8 @@ function isPlain(text: string, unit: 'mm' | 'in', quantity: Quantity | undefined
 function moveOn(from: HTMLElement, by: 1 | -1) {
   const sheet = from.closest('[data-sheet]');
   const fields = [...(sheet?.querySelectorAll<HTMLElement>('[data-field], [data-next]') ?? [])].filter(
-    (field) => field.offsetParent !== null && (field instanceof HTMLInputElement || field.dataset.next !== undefined),
+    (field) =>
+      field.offsetParent !== null && (field instanceof HTMLInputElement || field.dataset.next !== undefined),
   );
   const next = fields[fields.indexOf(from) + by];
   if (next) next.focus();
@@ -150,7 +174,14 @@ export function Scrub({ place, name, children }: { place: Place; name: string; c
     store.getState().scrub(false);
   };
   return (
-    <span className="scrub has-[>span]:flex has-[>span]:grow" title={`Drag sideways to change the ${name}`} onPointerDown={onPointerDown} onPointerMove={onPointerMove} onPointerUp={end} onPointerCancel={end}>
+    <span
+      className="scrub has-[>span]:flex has-[>span]:grow"
+      title={`Drag sideways to change the ${name}`}
+      onPointerDown={onPointerDown}
+      onPointerMove={onPointerMove}
+      onPointerUp={end}
+      onPointerCancel={end}
+    >
       {children}
     </span>
   );

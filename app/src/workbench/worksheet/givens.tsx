@@ -40,7 +40,11 @@ export function Givens() {
                 place={{ given: i }}
                 name={given.name}
                 quantity={result?.quantity}
-                value={result?.measured && result.quantity ? result.measured.value / QUANTITIES[result.quantity].scale : undefined}
+                value={
+                  result?.measured && result.quantity
+                    ? result.measured.value / QUANTITIES[result.quantity].scale
+                    : undefined
+                }
                 invalid={complaint?.field === 'value'}
                 placeholder="figure"
                 mono
@@ -48,7 +52,9 @@ export function Givens() {
               <Sign
                 name={`Remove ${given.name}`}
                 className="!size-5 self-center opacity-0 group-hover:opacity-100 focus-visible:opacity-100"
-                onClick={() => store.getState().edit(`Remove ${given.name}`, (draft) => void draft.givens.splice(i, 1))}
+                onClick={() =>
+                  store.getState().edit(`Remove ${given.name}`, (draft) => void draft.givens.splice(i, 1))
+                }
               >
                 <X size={13} />
               </Sign>
@@ -61,7 +67,11 @@ export function Givens() {
           </div>
         );
       })}
-      <button type="button" onClick={add} className="mt-0.5 inline-flex items-center gap-1 rounded text-xs text-quiet hover:text-ink">
+      <button
+        type="button"
+        onClick={add}
+        className="mt-0.5 inline-flex items-center gap-1 rounded text-xs text-quiet hover:text-ink"
+      >
         <Plus size={12} /> {design.givens.length ? 'given' : 'Name a figure to use it everywhere'}
       </button>
     </section>
@@ -80,7 +90,9 @@ function GivenName({ index, invalid }: { index: number; invalid: boolean }) {
       aria-invalid={invalid || undefined}
       data-given-name
       data-next
-      title={[given.note, uses.length ? `used by ${uses.join(', ')}` : 'not used yet'].filter(Boolean).join('; ')}
+      title={[given.note, uses.length ? `used by ${uses.join(', ')}` : 'not used yet']
+        .filter(Boolean)
+        .join('; ')}
       className="field-sizing-content max-w-40 min-w-6 rounded-sm bg-transparent hover:bg-hover focus:bg-wash focus:outline-none aria-[invalid]:text-madder"
       value={draftName ?? given.name}
       spellCheck={false}
@@ -89,7 +101,9 @@ function GivenName({ index, invalid }: { index: number; invalid: boolean }) {
       onChange={(event) => setDraftName(event.target.value)}
       onBlur={() => {
         if (draftName !== undefined && draftName.trim() !== given.name)
-          store.getState().edit(`Rename ${given.name}`, (draft) => renameGiven(draft, index, draftName.trim()));
+          store
+            .getState()
+            .edit(`Rename ${given.name}`, (draft) => renameGiven(draft, index, draftName.trim()));
         setDraftName(undefined);
       }}
       onKeyDown={(event) => {

@@ -3,7 +3,15 @@ import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { ChevronRight, Ellipsis } from 'lucide-react';
 import { useState } from 'react';
-import { duplicateStep, moveStep, moveTrouble, removeStep, stepName, stepOf, usersOf } from '@nematos/core/design/edit';
+import {
+  duplicateStep,
+  moveStep,
+  moveTrouble,
+  removeStep,
+  stepName,
+  stepOf,
+  usersOf,
+} from '@nematos/core/design/edit';
 import type { Step } from '@nematos/core/design/schema';
 import { kindNamed } from '@nematos/core/design/registry';
 import { EDITORS } from '../../steps';
@@ -19,7 +27,9 @@ export function StepView({ step, index }: { step: Step; index: number }) {
   const selected = useBench((bench) => bench.view.selected === step.id);
   const passed = useBench((bench) => index < shownCount(bench));
   const [open, setOpen] = useState(false);
-  const { setNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({ id: step.id });
+  const { setNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({
+    id: step.id,
+  });
   const kind = kindNamed(step.kind)!;
   const editor = EDITORS[step.kind]!;
   const { unit } = design;
@@ -61,7 +71,12 @@ export function StepView({ step, index }: { step: Step; index: number }) {
           {step.hidden && <span className="text-[11px] text-quiet">hidden</span>}
           <span className="ml-auto flex self-center opacity-0 group-focus-within:opacity-100 group-hover:opacity-100">
             {editor.More && (
-              <Sign name={open ? 'Fewer figures' : 'More figures'} aria-expanded={open} className="!size-6" onClick={() => setOpen(!open)}>
+              <Sign
+                name={open ? 'Fewer figures' : 'More figures'}
+                aria-expanded={open}
+                className="!size-6"
+                onClick={() => setOpen(!open)}
+              >
                 <ChevronRight size={14} className={`transition-transform ${open ? 'rotate-90' : ''}`} />
               </Sign>
             )}
@@ -91,7 +106,9 @@ export function StepView({ step, index }: { step: Step; index: number }) {
             <Said says={complaint.says} unit={unit} />
           </p>
         ))}
-        {seen?.state === 'waiting' && <p className="mt-0.5 text-quiet">Waits for a step above to be mended.</p>}
+        {seen?.state === 'waiting' && (
+          <p className="mt-0.5 text-quiet">Waits for a step above to be mended.</p>
+        )}
         {open && editor.More && (
           <div className="mt-1.5 border-l border-hair pl-3">
             <editor.More />
@@ -103,7 +120,8 @@ export function StepView({ step, index }: { step: Step; index: number }) {
 }
 
 /** Names of fields as complaints head them: endDiameter → end diameter. */
-const fieldWord = (field: string): string => field.replace(/([A-Z])/g, (letter) => ` ${letter.toLowerCase()}`);
+const fieldWord = (field: string): string =>
+  field.replace(/([A-Z])/g, (letter) => ` ${letter.toLowerCase()}`);
 
 function Limits({ step }: { step: Step }) {
   const checked = useBench((bench) => bench.checked);
@@ -182,10 +200,19 @@ function StepMenu({ step, index }: { step: Step; index: number }) {
       >
         {step.hidden ? 'Show' : 'Hide'}
       </MenuLine>
-      <MenuLine onSelect={act('Duplicate', (draft) => void duplicateStep(draft, step.id))}>Duplicate</MenuLine>
-      <MenuLine {...move(index - 1)} onSelect={act('Move', (draft) => moveStep(draft, step.id, index - 1))}>Move up</MenuLine>
-      <MenuLine {...move(index + 1)} onSelect={act('Move', (draft) => moveStep(draft, step.id, index + 1))}>Move down</MenuLine>
-      <MenuLine note={users.length ? `${users.join(', ')} will wait for another` : undefined} onSelect={act('Remove', (draft) => removeStep(draft, step.id))}>
+      <MenuLine onSelect={act('Duplicate', (draft) => void duplicateStep(draft, step.id))}>
+        Duplicate
+      </MenuLine>
+      <MenuLine {...move(index - 1)} onSelect={act('Move', (draft) => moveStep(draft, step.id, index - 1))}>
+        Move up
+      </MenuLine>
+      <MenuLine {...move(index + 1)} onSelect={act('Move', (draft) => moveStep(draft, step.id, index + 1))}>
+        Move down
+      </MenuLine>
+      <MenuLine
+        note={users.length ? `${users.join(', ')} will wait for another` : undefined}
+        onSelect={act('Remove', (draft) => removeStep(draft, step.id))}
+      >
         Remove
       </MenuLine>
     </Menu>

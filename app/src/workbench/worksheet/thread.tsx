@@ -56,8 +56,19 @@ export function Thread({ sheet }: { sheet: RefObject<HTMLElement | null> }) {
   return (
     <>
       <svg className="pointer-events-none absolute top-0 left-0 w-12" height={end} aria-hidden>
-        <path d={threadPath(106, [...knots.slice(0, count), place])} fill="none" stroke="var(--thread)" strokeWidth="2" />
-        <path d={`M${X} ${place + 8}V${Math.max(place + 8, Math.min(end, (stops.at(-1) ?? place) + 96))}`} stroke="var(--thread)" strokeWidth="2" strokeDasharray="0.1 7" strokeLinecap="round" />
+        <path
+          d={threadPath(106, [...knots.slice(0, count), place])}
+          fill="none"
+          stroke="var(--thread)"
+          strokeWidth="2"
+        />
+        <path
+          d={`M${X} ${place + 8}V${Math.max(place + 8, Math.min(end, (stops.at(-1) ?? place) + 96))}`}
+          stroke="var(--thread)"
+          strokeWidth="2"
+          strokeDasharray="0.1 7"
+          strokeLinecap="round"
+        />
       </svg>
       <div
         role="slider"

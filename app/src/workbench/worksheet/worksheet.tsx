@@ -1,5 +1,13 @@
 /** The design as a sheet: name, givens, steps, and the thread through them. */
-import { DndContext, KeyboardSensor, PointerSensor, closestCenter, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
+import {
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  closestCenter,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from '@dnd-kit/core';
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { Fragment, useRef, useState } from 'react';
 import { moveStep, moveTrouble, stepName, stepOf } from '@nematos/core/design/edit';
@@ -26,7 +34,8 @@ export function Worksheet() {
     const to = design.steps.findIndex((step) => step.id === over.id);
     const trouble = moveTrouble(design, id, to);
     setRefusal(trouble && `${stepName(stepOf(design, id))} stays where it is. ${trouble}`);
-    if (!trouble) store.getState().edit(`Move ${stepName(stepOf(design, id))}`, (draft) => moveStep(draft, id, to));
+    if (!trouble)
+      store.getState().edit(`Move ${stepName(stepOf(design, id))}`, (draft) => moveStep(draft, id, to));
   };
 
   return (
@@ -34,9 +43,19 @@ export function Worksheet() {
       <div ref={sheet} className="relative min-h-full pt-5 pr-6 pb-40 pl-[58px]">
         <Thread sheet={sheet} />
         <SheetText field="name" label="Name of the design" className="font-serif text-[27px] leading-tight" />
-        <SheetText field="note" label="Note" placeholder="A line on what it is for" className="text-[13px] text-quiet" />
+        <SheetText
+          field="note"
+          label="Note"
+          placeholder="A line on what it is for"
+          className="text-[13px] text-quiet"
+        />
         <Givens />
-        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragStart={() => setRefusal(undefined)} onDragEnd={onDragEnd}>
+        <DndContext
+          sensors={sensors}
+          collisionDetection={closestCenter}
+          onDragStart={() => setRefusal(undefined)}
+          onDragEnd={onDragEnd}
+        >
           <SortableContext items={design.steps.map((step) => step.id)} strategy={verticalListSortingStrategy}>
             {design.steps.map((step, i) => (
               <Fragment key={step.id}>
@@ -57,7 +76,17 @@ export function Worksheet() {
   );
 }
 
-function SheetText({ field, label, placeholder, className }: { field: 'name' | 'note'; label: string; placeholder?: string; className: string }) {
+function SheetText({
+  field,
+  label,
+  placeholder,
+  className,
+}: {
+  field: 'name' | 'note';
+  label: string;
+  placeholder?: string;
+  className: string;
+}) {
   const store = useBenchStore();
   const design = useDesign();
   const group = useRef('');

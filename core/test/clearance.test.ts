@@ -1,0 +1,185 @@
+import { expect } from 'chai';
+import fc from 'fast-check';
+import { selfClearance } from '../src/check/clearance';
+import { checkStep, createCache, evaluate } from '../src/design/evaluate';
+import { sayWords } from '../src/measure/format';
+import { coilDistance } from '../src/path/coil';
+import type { Path } from '../src/path/path';
+import type { Design } from '../src/design/schema';
+import { pathOf, springDesign } from './helpers';
+
+const poll = async () => {};
+
+/** Least distance over all pairs of fine samples more than 0.6 turns apart: no tree, no refinement. */
+function bruteForce(path: Path, samples: number): number {
+  const points = Array.from({ length: samples + 1 }, (_x, i) => path.at((path.length * i) / samples));
+  const apart = Math.ceil((0.6 / path.coil!.shape.turns) * samples);
+  let least = Infinity;
+  for (let i = 0; i <= samples; i++)
+    for (let j = i + apart; j <= samples; j++) {
+      const [a, b] = [points[i]!.position, points[j]!.position];
+      least = Math.min(least, (a[0] - b[0]) ** 2 + (a[1] - b[1]) ** 2 + (a[2] - b[2]) ** 2);
+    }
+  return Math.sqrt(least);
+}
+
+async function checked(design: Design) {
+  const cache = createCache();
+  const evaluation = await evaluate(design, cache);
+  const i = evaluation.steps.findIndex((step) => step.id === 'sweep');
+  return checkStep(design.steps[i]!, evaluation.steps[i]!, cache);
+}
+
+describe('clearance of coils', () => {
+  const coils = fc.record({
+    diameter: fc.double({ min: 10, max: 30, noNaN: true }),
+    end: fc.double({ min: 10, max: 30, noNaN: true }),
+    turns: fc.double({ min: 1.8, max: 6, noNaN: true }),
+    pitch: fc.double({ min: 1, max: 6, noNaN: true }),
+  });
+
+  it('is what brute force finds, also on cones', async () => {
+    await fc.assert(
+      fc.asyncProperty(coils, async ({ diameter, end, turns, pitch }) => {
+        const design = springDesign({
+          wire: '0.3 mm',
+          without: ['height'],
+          coil: {
+            diameter: `${diameter} mm`,
+            taper: 'diameter',
+            endDiameter: `${end} mm`,
+            turns: String(turns),
+            pitch: `${pitch} mm`,
+          },
+        });
+        const path = await pathOf(design);
+        const samples = 1500;
+        const found = await selfClearance(path, 400, 1000, poll);
+        const brute = bruteForce(path, samples);
+        const step = path.length / samples;
+        // Sampling can only overestimate, by up to about step²/2d.
+        expect(found.distance).below(brute + 1e-9);
+        expect(brute - found.distance).below((0.8 * step * step) / found.distance + 1e-6);
+        expect(coilDistance(path.coil!.shape)).closeTo(found.distance, 1e-6);
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  it('meets the touching condition √((2r sin(δ/2))² + (cδ)²) of a straight coil to 1e-9', async () => {
+    const path = await pathOf(springDesign({ coil: { diameter: '20 mm', turns: '6', height: '30 mm' } }));
+    const c = 30 / (12 * Math.PI);
+    let delta = 2 * Math.PI;
+    for (let i = 0; i < 60; i++) {
+      // Newton on the derivative of the squared distance: 2r² sin δ + 2c²δ = 0.
+      delta -= (200 * Math.sin(delta) + 2 * c * c * delta) / (200 * Math.cos(delta) + 2 * c * c);
+    }
+    const expected = Math.sqrt(200 * (1 - Math.cos(delta)) + (c * delta) ** 2);
+    const found = await selfClearance(path, 300, 1000, poll);
+    expect(found.distance).closeTo(expected, 1e-9);
+    expect(coilDistance(path.coil!.shape)).closeTo(expected, 1e-9);
+  });
+
+  it('a steep helix, or less than half a turn, has no neighbour', async () => {
+    for (const coil of [
+      { turns: '3', height: '300 mm' },
+      { turns: '0.4', height: '4 mm' },
+    ]) {
+      const path = await pathOf(springDesign({ wire: '0.5 mm', coil: { diameter: '16 mm', ...coil } }));
+      expect((await selfClearance(path, 200, 1000, poll)).distance).equal(Infinity);
+    }
+  });
+
+  it('gives way when the work is no longer wanted', async () => {
+    const path = await pathOf(
+      springDesign({ coil: { diameter: '20 mm', turns: '1500', height: '6000 mm' } }),
+    );
+    const stop = async () => {
+      throw new Error('stop');
+    };
+    let failed = '';
+    await selfClearance(path, 60_000, 1000, stop).catch((error: Error) => (failed = error.message));
+    expect(failed).equal('stop');
+  });
+});
+
+describe('findings and limits of a spring', () => {
+  const clear = { diameter: '16 mm', turns: '8', height: '32 mm' };
+
+  it('says that coils cut into each other, by how much, where, and what would clear', async () => {
+    const { findings } = await checked(springDesign({ wire: '2 mm', coil: { ...clear, height: '12 mm' } }));
+    const found = findings.find(({ name }) => name === 'clearance')!;
+    expect(found.level).equal('fault');
+    expect(found.blocks).equal(true);
+    expect(found.margin).below(-0.5);
+    expect(found.place).to.have.length(3);
+    expect(sayWords(found.says, 'mm')).match(/cut into each other by 0\.50\d\d mm/);
+    expect(sayWords(found.detail!, 'mm')).match(/a wire of 1\.499\d* mm would just clear/);
+  });
+
+  it('gives limits at which the coils just touch', async () => {
+    const design = springDesign({ wire: '2 mm', coil: clear });
+    const { limits } = await checked(design);
+    expect(limits.map(({ field }) => field)).to.have.members(['height', 'turns', 'diameter']);
+    for (const { step, field, value, side } of limits) {
+      const unit = field === 'turns' ? '' : ' mm';
+      for (const [by, level] of [
+        [side === 'most' ? 0.999 : 1.001, 'good'],
+        [side === 'most' ? 1.001 : 0.999, 'fault'],
+      ] as const) {
+        const changed = structuredClone(design);
+        changed.steps.find(({ id }) => id === step)!.set[field] = `${value * by}${unit}`;
+        const finding = (await checked(changed)).findings.find(({ name }) => name === 'clearance')!;
+        // A thousandth beyond the limit is within the band called touching; both are faults.
+        expect(finding.level, `${field} × ${by}`).equal(
+          level === 'good' && Math.abs(finding.margin) < 0.002 ? 'fault' : level,
+        );
+      }
+    }
+  });
+
+  it('limits hold on a cone given by its outside, where the wire changes the mean diameter too', async () => {
+    const design = springDesign({
+      wire: '2 mm',
+      coil: {
+        diameter: '30 mm',
+        basis: 'outer',
+        taper: 'diameter',
+        endDiameter: '18 mm',
+        turns: '6',
+        height: '30 mm',
+        heightBasis: 'overall',
+      },
+    });
+    const { limits } = await checked(design);
+    const wire = limits.find(({ field }) => field === 'diameter')!;
+    const thick = structuredClone(design);
+    thick.steps[0]!.set.diameter = `${wire.value} mm`;
+    const path = await pathOf(thick);
+    expect((await selfClearance(path, 600, 1000, poll)).distance).closeTo(wire.value, 1e-5);
+  });
+
+  it('a wire as thick as its bend is refused, with the radius it bends to', async () => {
+    const { steps } = await evaluate(
+      springDesign({ wire: '8 mm', coil: { diameter: '7 mm', turns: '2', height: '10 mm' } }),
+      createCache(),
+    );
+    const sweep = steps.find(({ id }) => id === 'sweep')!;
+    expect(sweep.state).equal('fault');
+    expect(sayWords(sweep.complaints[0]!.says, 'mm')).match(
+      /too thick for this path: it bends to a radius of/,
+    );
+  });
+
+  it('notes an index that is hard to coil, and a load beyond solid', async () => {
+    const { findings } = await checked(
+      springDesign({
+        wire: '0.5 mm',
+        coil: { ...clear, diameter: '16 mm' },
+        sweep: { ends: 'closed', loadedLength: '4 mm' },
+      }),
+    );
+    expect(findings.find(({ name }) => name === 'index')!.level).equal('note');
+    expect(findings.find(({ name }) => name === 'solid')!.level).equal('fault');
+  });
+});

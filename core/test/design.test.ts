@@ -1,0 +1,296 @@
+import { expect } from 'chai';
+import fc from 'fast-check';
+import {
+  addGiven,
+  addStep,
+  changeUnit,
+  duplicateStep,
+  mayTake,
+  moveStep,
+  moveTrouble,
+  removeStep,
+  renameGiven,
+  setInput,
+  stepOf,
+  usersOf,
+  usesOf,
+  withUnit,
+} from '../src/design/edit';
+import { createCache, evaluate } from '../src/design/evaluate';
+import { beginHistory, edit, redo, undo, type History } from '../src/design/history';
+import { literalAt, nudge, pull } from '../src/design/literal';
+import { marksOf } from '../src/design/marks';
+import { emptyDesign, type Design } from '../src/design/schema';
+import { STARTERS } from '../src/design/starters';
+import { formatNumber, sayFigure } from '../src/measure/format';
+import { complaintsOf, figureOf, run, springDesign, valueOf } from './helpers';
+
+const withGivens = (givens: Record<string, string>): Design => ({
+  ...springDesign({ wire: 'wire' }),
+  givens: Object.entries(givens).map(([name, value]) => ({ name, value })),
+});
+
+describe('evaluation', () => {
+  it('makes only what an edit reaches, and nothing on undo', async () => {
+    const cache = createCache();
+    let history = beginHistory(springDesign({ sweep: { ends: 'open' } }));
+    const made = async () => (await evaluate(history.present, cache)).made;
+    expect(await made()).equal(3);
+    expect(await made()).equal(0);
+    history = edit(history, 'material', (draft) => void (stepOf(draft, 'sweep').set.material = 'brass'));
+    expect(await made()).equal(1);
+    history = edit(history, 'turns', (draft) => void (stepOf(draft, 'helix').set.turns = '5'));
+    expect(await made()).equal(2);
+    history = edit(history, 'same turns', (draft) => void (stepOf(draft, 'helix').set.turns = '2 + 3'));
+    expect(await made()).equal(0);
+    history = undo(undo(undo(history)));
+    expect(await made()).equal(0);
+  });
+
+  it('follows givens through givens', async () => {
+    const design = withGivens({ wire: 'thick / 2', thick: '4 mm' });
+    expect(await figureOf(design, 'round', 'diameter')).equal(2);
+    renameGiven(design, 1, 'coarse');
+    expect(design.givens[0]!.value).equal('coarse / 2');
+    expect(await figureOf(design, 'round', 'diameter')).equal(2);
+  });
+
+  it('tells circles, unknown names, doubled names and clashes at their givens', async () => {
+    const given = async (givens: Record<string, string>) => {
+      const { givens: results } = await run(withGivens(givens));
+      return Object.fromEntries(results.map(({ name, complaint }) => [name, String(complaint?.says ?? '')]));
+    };
+    const circle = await given({ a: 'b * 2', b: 'c', c: 'a' });
+    expect(circle.a).match(/circle: a → b → c → a/);
+    expect((await given({ wire: 'thik', thick: '1 mm' })).wire).match(/Is “thick” meant/);
+    expect((await given({ mm: '2' })).mm).match(/is a unit/);
+    const doubled = { ...withGivens({ wire: '1 mm' }) };
+    doubled.givens.push({ name: 'wire', value: '2 mm' });
+    expect((await run(doubled)).givens[1]!.complaint!.field).equal('name');
+  });
+
+  it('a fault stays at its place; what depends on it waits', async () => {
+    const design = springDesign({ wire: 'nothing' });
+    const { steps } = await run(design);
+    expect(steps.map(({ state }) => state)).deep.equal(['fault', 'waiting', 'waiting']);
+    removeStep(design, 'round');
+    expect(await complaintsOf(design, 'sweep'))
+      .to.have.property('section')
+      .match(/gone: choose another/);
+  });
+
+  it('refuses circles of steps and unknown kinds', async () => {
+    const design = springDesign();
+    design.steps[1]!.from = { section: 'sweep' };
+    expect(
+      Object.values(await complaintsOf(design, 'helix')).join() +
+        Object.values(await complaintsOf(design, 'sweep')).join(),
+    ).match(/circle/);
+    design.steps[1]!.kind = 'constructor';
+    expect(Object.values(await complaintsOf(design, 'helix')).join()).match(/does not know/);
+  });
+
+  const bad: [string, Record<string, string>, string, RegExp][] = [
+    ['negative diameter', { diameter: '-3 mm' }, 'diameter', /more than 0/],
+    ['zero turns', { turns: '0' }, 'turns', /more than 0/],
+    ['10,000 turns', { turns: '10000' }, 'turns', /2000 at most/],
+    ['1e9 mm', { height: '1e9 mm' }, 'height', /beyond 100 m/],
+    ['text', { turns: 'many' }, 'turns', /neither a given nor a unit/],
+    ['an angle for a length', { height: '3 deg' }, 'height', /a length is wanted/],
+    ['three linked figures', { pitch: '3 mm' }, 'height', /only two/],
+    [
+      'wire wider than the coil',
+      { diameter: '3 mm', basis: 'outer' },
+      'diameter',
+      /nothing would be left inside/,
+    ],
+    [
+      'lower than its wire',
+      { height: '1 mm', heightBasis: 'overall' },
+      'height',
+      /at least as tall as its wire/,
+    ],
+    ['a cone that closes', { taper: 'angle', halfAngle: '60 deg' }, 'halfAngle', /closes at/],
+    ['an axis without direction', { axisZ: '0' }, 'axisZ', /direction/],
+    ['an unknown choice', { hand: 'both' }, 'hand', /Choose one/],
+  ];
+  for (const [name, coil, field, says] of bad)
+    it(`${name} is told at the figure`, async () => {
+      expect(await complaintsOf(springDesign({ coil }), 'helix'))
+        .to.have.property(field)
+        .match(says);
+    });
+
+  it('never yields a figure that is no number, whatever the figures', async () => {
+    const text = fc.oneof(
+      fc.double({ min: -1e7, max: 1e7, noNaN: true }).map((x) => `${x} mm`),
+      fc.constantFrom('0', '1e-12 mm', '1e5 mm', '1e-300 mm', ''),
+    );
+    await fc.assert(
+      fc.asyncProperty(
+        text,
+        text,
+        text,
+        fc.constantFrom('mean', 'outer', 'inner'),
+        fc.constantFrom('overall', 'centres'),
+        async (wire, diameter, height, basis, heightBasis) => {
+          const { steps } = await run(
+            springDesign({
+              wire,
+              coil: { diameter, height, basis, heightBasis, turns: '3' },
+              sweep: { ends: 'closed' },
+            }),
+          );
+          for (const { figures, state, complaints } of steps) {
+            for (const figure of figures) expect(figure.value, figure.name).to.satisfy(Number.isFinite);
+            if (state === 'fault') expect(complaints.length).above(0);
+          }
+        },
+      ),
+      { numRuns: 400 },
+    );
+  });
+});
+
+describe('history', () => {
+  it('undo and redo lead back and forth through any edits', () => {
+    const act = fc.constantFrom<(draft: Design) => void>(
+      (draft) => void addStep(draft, 'round', 0),
+      (draft) => void addGiven(draft),
+      (draft) => void (draft.name += '!'),
+      (draft) => removeStep(draft, draft.steps[0]?.id ?? ''),
+      (draft) => changeUnit(draft, draft.unit === 'mm' ? 'in' : 'mm'),
+      (draft) => void draft.givens.splice(0, 1),
+    );
+    fc.assert(
+      fc.property(fc.array(fc.tuple(act, fc.constantFrom(undefined, 'g')), { maxLength: 25 }), (acts) => {
+        let history: History = beginHistory(springDesign());
+        const first = history.present;
+        for (const [recipe, group] of acts) history = edit(history, 'act', recipe, group);
+        const last = history.present;
+        while (history.past.length) history = undo(JSON.parse(JSON.stringify(history)) as History);
+        expect(history.present).deep.equal(first);
+        while (history.future.length) history = redo(history);
+        expect(history.present).deep.equal(last);
+      }),
+    );
+  });
+
+  it('keystrokes of one field are one edit; an edit that changes nothing is none', () => {
+    let history = beginHistory(springDesign());
+    for (const text of ['1', '12', '12 mm'])
+      history = edit(
+        history,
+        'height',
+        (draft) => void (stepOf(draft, 'helix').set.height = text),
+        'field 1',
+      );
+    expect(history.past).to.have.length(1);
+    expect(edit(history, 'nothing', () => {})).equal(history);
+    expect(stepOf(undo(history).present, 'helix').set.height).equal('32 mm');
+  });
+});
+
+describe('edits', () => {
+  it('a new step takes the nearest inputs that fit', () => {
+    const design = springDesign();
+    const id = addStep(design, 'sweep', 3);
+    expect(stepOf(design, id).from).deep.equal({ path: 'helix', section: 'round' });
+    expect(id).equal('sweep-2');
+  });
+
+  it('the order of the sheet keeps inputs above what they feed', () => {
+    const design = springDesign();
+    expect(moveTrouble(design, 'sweep', 0)).match(/made from Wire/);
+    expect(moveTrouble(design, 'round', 2)).match(/made from it/);
+    moveStep(design, 'sweep', 0);
+    expect(design.steps.map(({ id }) => id)).deep.equal(['round', 'helix', 'sweep']);
+    const late = addStep(design, 'round', 3);
+    setInput(design, 'helix', 'section', late);
+    expect(design.steps.map(({ id }) => id)).deep.equal(['round', 'round-2', 'helix', 'sweep']);
+    expect(mayTake(design, 'helix', 'sweep')).equal(false);
+  });
+
+  it('copies a step whole under a name of its own', () => {
+    const design = springDesign();
+    const copy = stepOf(design, duplicateStep(design, 'sweep'));
+    expect(copy.from).deep.equal(stepOf(design, 'sweep').from);
+    expect(copy.name).equal('Body copy');
+    expect(usersOf(design, 'helix').map(({ id }) => id)).deep.equal(['sweep', copy.id]);
+  });
+
+  it('names what uses a given', () => {
+    const design = withGivens({ wire: '2 mm', twice: 'wire * 2' });
+    expect(usesOf(design, 'wire')).deep.equal(['twice', 'Wire']);
+  });
+
+  it('a plain number gets the unit of the sheet, and keeps it when the unit changes', async () => {
+    const design = springDesign({ coil: { diameter: '20' } });
+    expect(withUnit('48', 'length', design)).equal('48 mm');
+    expect(withUnit('360/9', 'angle', design)).equal('(360/9) deg');
+    expect(withUnit('2 in', 'length', design)).equal('2 in');
+    expect(withUnit('2 m +', 'length', design)).equal('2 m +');
+    changeUnit(design, 'in');
+    expect(stepOf(design, 'helix').set.diameter).equal('20 mm');
+    expect(await figureOf(design, 'helix', 'meanDiameter')).equal(20);
+  });
+
+  it('nudges and pulls literals where they stand, and leaves expressions alone', () => {
+    const design = withGivens({ wire: '1.8 mm', twice: 'wire * 2' });
+    expect(nudge(design, { step: 'round', field: 'diameter' }, 1)).equal(true);
+    expect(design.givens[0]!.value).equal('1.9 mm');
+    nudge(design, { step: 'helix', field: 'height' }, -10);
+    expect(stepOf(design, 'helix').set.height).equal('22 mm');
+    nudge(design, { step: 'helix', field: 'height' }, 0.1);
+    expect(stepOf(design, 'helix').set.height).equal('22.1 mm');
+    expect(nudge(design, { given: 1 }, 1)).equal(false);
+    stepOf(design, 'helix').set.height = '1 in';
+    expect(pull(design, { step: 'helix', field: 'height' }, 50.8, 0.1, 'length')).equal(true);
+    expect(stepOf(design, 'helix').set.height).equal('2 in');
+    expect(literalAt(design, { given: 1 })).equal(undefined);
+  });
+
+  it('starters make springs that need no mending', async () => {
+    for (const starter of STARTERS) {
+      const design = emptyDesign('New');
+      const { first, last } = starter.add(design, 0);
+      expect(design.steps[0]!.id).equal(first);
+      expect((await run(design)).steps.every(({ state }) => state === 'ready')).equal(true);
+      expect((await valueOf(design, last)).type).equal('body');
+    }
+  });
+});
+
+describe('what is shown', () => {
+  it('numbers are rounded, grouped and signed as print does', () => {
+    expect([1234.5678, 0.000123456, -2.5, 12345678, 100, 1e-9].map((x) => formatNumber(x))).deep.equal([
+      '1235',
+      '0.000123',
+      '−2.5',
+      '12\u2009345\u2009678',
+      '100',
+      '1.0 × 10^−9',
+    ]);
+    expect(sayFigure(25.4, 'length', 'in')).equal('1 in');
+    expect(sayFigure(Math.PI / 2, 'angle', 'mm')).equal('90°');
+  });
+
+  it('dimension lines measure what their figures say', async () => {
+    const design = springDesign({
+      wire: '2 mm',
+      coil: {
+        diameter: '20 mm',
+        basis: 'outer',
+        height: '40 mm',
+        heightBasis: 'overall',
+        taper: 'diameter',
+        endDiameter: '14 mm',
+      },
+    });
+    const marks = marksOf(stepOf(design, 'helix'), await valueOf(design, 'helix'));
+    const of = (field: string) => marks.find((mark) => mark.field === field)!;
+    expect(of('height').to[2] - of('height').from[2]).closeTo(40, 1e-3);
+    expect(2 * of('diameter').radius).closeTo(20, 1e-12);
+    expect(2 * of('endDiameter').radius).closeTo(14, 1e-12);
+  });
+});

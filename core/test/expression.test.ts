@@ -1,0 +1,122 @@
+import { expect } from 'chai';
+import fc from 'fast-check';
+import { asFigure, nameTrouble, parseExpression, reckon } from '../src/measure/expression';
+import type { Measured, Quantity } from '../src/measure/quantity';
+
+const givens: Record<string, Measured> = {
+  wire: { value: 1.8, dimension: [1, 0, 0, 0] },
+  turns: { value: 7.5, dimension: [0, 0, 0, 0] },
+};
+const value = (text: string, quantity: Quantity = 'length', unit: 'mm' | 'in' = 'mm') =>
+  asFigure(
+    reckon(parseExpression(text), (name) => givens[name], Object.keys(givens)),
+    quantity,
+    unit,
+  );
+
+describe('figures as they are written', () => {
+  const cases: [string, Quantity, number][] = [
+    ['48 mm', 'length', 48],
+    ['48', 'length', 48],
+    ['1.5 in', 'length', 38.1],
+    ['63 thou', 'length', 1.6002],
+    ['0.5 in + 2 mm', 'length', 14.7],
+    ['3 1/2 in', 'length', 88.9],
+    ['3/8"', 'length', 9.525],
+    ['8 × wire', 'length', 14.4],
+    ['7½', 'number', 7.5],
+    ['7½ turns', 'number', 7.5],
+    ['turns / 2', 'number', 3.75],
+    ['7.5 turns', 'number', 7.5],
+    ['360/9/4', 'angle', (10 * Math.PI) / 180],
+    ['0.25 turn', 'angle', Math.PI / 2],
+    ['45°', 'angle', Math.PI / 4],
+    ['10 mm * tan(45 deg)', 'length', 10],
+    ['atan(1)', 'angle', Math.PI / 4],
+    ['max(2 mm, 0.1 in)', 'length', 2.54],
+    ['sqrt(9 mm^2)', 'length', 3],
+    ['10 lbf', 'force', 44.4822161526],
+    ['206 GPa', 'stress', 206000],
+    ['2 kg', 'mass', 2000],
+    ['6.5 N/mm', 'rate', 6.5],
+    ['−3 mm', 'length', -3],
+    ['awg(36)', 'length', 0.127],
+    ['ring(54) * pi', 'length', 54],
+  ];
+  for (const [text, quantity, expected] of cases)
+    it(`${text} is ${expected}`, () =>
+      expect(value(text, quantity)).closeTo(expected, 1e-9 * Math.max(1, expected)));
+
+  it('takes a plain number in the unit of the sheet', () =>
+    expect(value('2', 'length', 'in')).closeTo(50.8, 1e-12));
+
+  it('reckons sums and products like JavaScript', () => {
+    const number = fc.integer({ min: 1, max: 999 });
+    fc.assert(
+      fc.property(number, number, number, (a, b, c) => {
+        expect(value(`(${a} mm + ${b} mm) * ${c} / 7`)).closeTo(((a + b) * c) / 7, 1e-6);
+      }),
+    );
+  });
+});
+
+describe('mistakes in figures', () => {
+  const mistakes: [string, Quantity, RegExp][] = [
+    ['', 'length', /missing/],
+    ['2 mm + 3 deg', 'length', /A length and an angle cannot be added/],
+    ['wir', 'length', /neither a given nor a unit.*“wire”/],
+    ['1/0', 'number', /divides by zero/],
+    ['1/(2-2)', 'number', /divides by zero/],
+    ['1,8 mm', 'length', /decimal sign is a point: 1\.8 mm/],
+    ['2 mm +', 'length', /cannot be read/],
+    ['sqrt(0-1)', 'number', /no number/],
+    ['3 deg', 'length', /an angle; a length is wanted/],
+    ['2 mm', 'angle', /a length; an angle is wanted/],
+    ['sin(30)', 'number', /needs an angle/],
+    ['wire(2)', 'length', /no function/],
+    ['round(2.5 mm)', 'length', /plain number/],
+    ['min(1 mm, 1 deg)', 'length', /cannot compare/],
+    ['9'.repeat(401), 'number', /longer/],
+    ['10^400', 'number', /no number/],
+  ];
+  for (const [text, quantity, says] of mistakes)
+    it(`“${text.slice(0, 20)}” is told in words`, () => expect(() => value(text, quantity)).to.throw(says));
+
+  const attacks = [
+    'import({a:1})',
+    'f(x)=x',
+    'a=1',
+    '[1,2]',
+    '{a:1}',
+    '"text"',
+    'x.y',
+    'cos.constructor',
+    'createUnit("q")',
+    '1;2',
+    'evaluate("1")',
+    'true',
+    '2 > 1',
+    'i',
+    'constructor',
+  ];
+  for (const text of attacks) it(`${text} is refused`, () => expect(() => value(text, 'number')).to.throw());
+
+  it('never throws anything but words, whatever is typed', () => {
+    fc.assert(
+      fc.property(fc.string({ maxLength: 30 }), (text) => {
+        try {
+          expect(value(text, 'number')).to.satisfy(Number.isFinite);
+        } catch (error) {
+          expect((error as Error).name).equal('Complaint');
+        }
+      }),
+      { numRuns: 2000 },
+    );
+  });
+
+  it('names that mean something else are refused for givens', () => {
+    for (const name of ['mm', 'pi', 'sin', '2a', 'a b', '', 'in', 'deg'])
+      expect(nameTrouble(name)).to.be.a('string');
+    for (const name of ['wire', 'turns', 'größe', 'd_1']) expect(nameTrouble(name)).equal(undefined);
+  });
+});

@@ -1,0 +1,88 @@
+/** Short ways to make things in tests. */
+import fc from 'fast-check';
+import { addStep, setInput, stepOf } from '../src/design/edit';
+import { createCache, evaluate, type Cache, type Evaluation } from '../src/design/evaluate';
+import { emptyDesign, type Design } from '../src/design/schema';
+import { sayWords } from '../src/measure/format';
+import type { Path } from '../src/path/path';
+import type { Body } from '../src/sweep/body';
+
+export interface SpringFiguresGiven {
+  readonly wire?: string;
+  readonly coil?: Record<string, string>;
+  readonly without?: readonly string[];
+  readonly sweep?: Record<string, string>;
+}
+
+/** A design of wire, coil and body; ids round, helix, sweep. */
+export function springDesign({
+  wire = '1.8 mm',
+  coil = {},
+  without = [],
+  sweep = {},
+}: SpringFiguresGiven = {}): Design {
+  const design = emptyDesign('Test spring');
+  addStep(design, 'round', 0, { diameter: wire });
+  addStep(design, 'helix', 1, coil);
+  addStep(design, 'sweep', 2, sweep);
+  setInput(design, 'helix', 'section', 'round');
+  for (const field of without) delete stepOf(design, 'helix').set[field];
+  return design;
+}
+
+export const run = (design: Design, cache: Cache = createCache()): Promise<Evaluation> =>
+  evaluate(design, cache);
+
+/** The value of one step. Fails with the step's complaint where there is none. */
+export async function valueOf(design: Design, id: string) {
+  const result = (await run(design)).steps.find((step) => step.id === id)!;
+  if (!result.value)
+    throw new Error(
+      `${id}: ${result.complaints.map((one) => sayWords(one.says, 'mm')).join('; ') || result.state}`,
+    );
+  return result.value;
+}
+export const pathOf = async (design: Design): Promise<Path> => (await valueOf(design, 'helix')) as Path;
+export const bodyOf = async (design: Design): Promise<Body> => (await valueOf(design, 'sweep')) as Body;
+
+/** What a step complains of, by field. */
+export async function complaintsOf(design: Design, id: string): Promise<Record<string, string>> {
+  const result = (await run(design)).steps.find((step) => step.id === id)!;
+  return Object.fromEntries(
+    result.complaints.map(({ field, says }) => [field ?? '', sayWords(says, design.unit)]),
+  );
+}
+
+export async function figureOf(design: Design, id: string, name: string): Promise<number> {
+  const result = (await run(design)).steps.find((step) => step.id === id)!;
+  const figure = result.figures.find((one) => one.name === name);
+  if (!figure) throw new Error(`${id} has no figure ${name}: ${JSON.stringify(result.complaints)}`);
+  return figure.value;
+}
+
+/** Springs whose coils clear: mean radius, wire, turns, pitch, taper, hand, start angle. */
+export const validSpring = fc
+  .record({
+    wire: fc.double({ min: 0.2, max: 6, noNaN: true }),
+    index: fc.double({ min: 2.2, max: 22, noNaN: true }),
+    turns: fc.double({ min: 0.3, max: 24, noNaN: true }),
+    gap: fc.double({ min: 1.15, max: 5, noNaN: true }),
+    taper: fc.double({ min: 0.45, max: 1.6, noNaN: true }),
+    conical: fc.boolean(),
+    left: fc.boolean(),
+    start: fc.double({ min: -400, max: 400, noNaN: true }),
+  })
+  .map(({ wire, index, turns, gap, taper, conical, left, start }) =>
+    springDesign({
+      wire: `${wire} mm`,
+      without: ['height'],
+      coil: {
+        diameter: `${index * wire} mm`,
+        turns: String(turns),
+        pitch: `${gap * wire} mm`,
+        hand: left ? 'left' : 'right',
+        startAngle: `${start} deg`,
+        ...(conical && { taper: 'diameter', endDiameter: `${Math.max(2.1, index * taper) * wire} mm` }),
+      },
+    }),
+  );

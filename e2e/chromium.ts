@@ -1,0 +1,18 @@
+/** Debian's Chromium with software WebGL, and where the application is served for tests. */
+export const PORT = 4178;
+export const BASE = `http://127.0.0.1:${PORT}`;
+
+export const CHROMIUM = {
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+    '--use-angle=swiftshader',
+    '--enable-unsafe-swiftshader',
+    '--ignore-gpu-blocklist',
+  ],
+};

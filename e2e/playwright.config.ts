@@ -1,0 +1,25 @@
+import { defineConfig } from '@playwright/test';
+import { CHROMIUM, BASE, PORT } from './chromium';
+
+export default defineConfig({
+  testDir: '.',
+  testMatch: '*.spec.ts',
+  workers: 1,
+  retries: process.env.CI ? 1 : 0,
+  timeout: 120_000,
+  expect: { timeout: 30_000 },
+  reporter: 'list',
+  outputDir: 'test-results',
+  use: {
+    baseURL: BASE,
+    viewport: { width: 1280, height: 800 },
+    launchOptions: CHROMIUM,
+    trace: 'off',
+  },
+  webServer: {
+    command: `node ../server/bin/nematos.js serve --port ${PORT}`,
+    url: `${BASE}/api/health`,
+    reuseExistingServer: false,
+    timeout: 60_000,
+  },
+});

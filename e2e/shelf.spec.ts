@@ -1,0 +1,91 @@
+import AxeBuilder from '@axe-core/playwright';
+import { writeFile } from 'node:fs/promises';
+import { expect, openDesign, openShelf, test } from './bench';
+
+test('the first visit finds two designs, with their pictures', async ({ page }) => {
+  await openShelf(page);
+  await expect(page.locator('[data-design]')).toHaveCount(2);
+  await expect(page.locator('[data-design] img')).toHaveCount(2, { timeout: 60_000 });
+});
+
+test('designs are named, copied, taken off and put back', async ({ page }) => {
+  await openShelf(page);
+  const act = async (name: string, action: string) => {
+    await page.getByRole('button', { name: `More about ${name}` }).click();
+    await page.getByRole('menuitem', { name: action }).click();
+  };
+  await act('Lid bumper', 'Duplicate');
+  await expect(page.locator('[data-design="Lid bumper copy"]')).toBeVisible();
+  await act('Lid bumper copy', 'Rename');
+  await page.getByLabel('Name of the design').fill('Soft bumper');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('[data-design="Soft bumper"]')).toBeVisible();
+  await act('Soft bumper', 'Take off the shelf');
+  await expect(page.locator('[data-design="Soft bumper"]')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.locator('[data-design="Soft bumper"]')).toBeVisible();
+  await act('Soft bumper', 'Take off the shelf');
+  await expect(page.locator('[data-design]')).toHaveCount(2);
+  await page.reload();
+  await page.getByRole('button', { name: 'Put back' }).click();
+  await expect(page.locator('[data-design="Soft bumper"]')).toBeVisible();
+});
+
+test('files that are no designs are refused in one sentence each, and good ones are taken in', async ({
+  page,
+}, info) => {
+  await openShelf(page);
+  const good = JSON.stringify({
+    format: 'nematos-design',
+    version: 1,
+    name: 'From a file',
+    unit: 'mm',
+    givens: [],
+    steps: [{ id: 'w', kind: 'round', set: { diameter: '3 mm' } }],
+  });
+  const large = info.outputPath('large.json');
+  await writeFile(large, ' '.repeat(60 * 1024 * 1024));
+  const file = (name: string, text: string) => ({
+    name,
+    mimeType: 'application/json',
+    buffer: Buffer.from(text),
+  });
+  await page
+    .getByTestId('take-in')
+    .setInputFiles([
+      file('cut.json', good.slice(0, 60)),
+      file('map.json', '{"type":"Topology"}'),
+      file('new.json', good.replace('"version":1', '"version":7')),
+      file('good.json', good),
+    ]);
+  await expect(page.getByText('cut.json: The file is not JSON, or it is cut off.')).toBeVisible();
+  await expect(page.getByText('map.json: The file is JSON, but not a Nematos design.')).toBeVisible();
+  await expect(page.getByText(/new\.json: The file is of version 7/)).toBeVisible();
+  await expect(page.locator('[data-design="From a file"]')).toBeVisible();
+  await page.getByTestId('take-in').setInputFiles(large);
+  await expect(page.getByText('large.json: The file has 60 MB; a design has 4 MB at most.')).toBeVisible();
+});
+
+test('a file can be dropped', async ({ page }) => {
+  await openShelf(page);
+  const data = await page.evaluateHandle(() => {
+    const transfer = new DataTransfer();
+    transfer.items.add(new File(['solid'], 'part.stl'));
+    return transfer;
+  });
+  await page.locator('main').dispatchEvent('drop', { dataTransfer: data });
+  await expect(page.getByText('part.stl: The file is not JSON')).toBeVisible();
+});
+
+for (const theme of ['light', 'dark'] as const)
+  test(`shelf and workbench can be read and reached by all, on a ${theme} page`, async ({ page }) => {
+    await page.emulateMedia({ colorScheme: theme });
+    await openShelf(page);
+    const violations = async () =>
+      (await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa']).analyze()).violations.map(
+        ({ id, nodes }) => `${id}: ${nodes.map((node) => node.target.join(' ')).join(' | ')}`,
+      );
+    expect(await violations()).toEqual([]);
+    await openDesign(page, 'Lid bumper');
+    expect(await violations()).toEqual([]);
+  });

@@ -1,0 +1,49 @@
+import reactHooks from 'eslint-plugin-react-hooks';
+import tseslint from 'typescript-eslint';
+
+export default tseslint.config(
+  { ignores: ['**/dist/**', '**/node_modules/**', '**/test-results/**'] },
+  ...tseslint.configs.recommended,
+  {
+    rules: {
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      '@typescript-eslint/no-non-null-assertion': 'off',
+      '@typescript-eslint/consistent-type-imports': 'error',
+      eqeqeq: 'error',
+      'no-console': ['error', { allow: ['error'] }],
+      'prefer-const': ['error', { destructuring: 'all' }],
+    },
+  },
+  {
+    files: ['app/**/*.{ts,tsx}'],
+    plugins: { 'react-hooks': reactHooks },
+    rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
+  },
+  {
+    // The core is figures and geometry alone: it runs in workers, on the server and in tests.
+    files: ['core/**/*.ts'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            'react',
+            'react-*',
+            'react/*',
+            'three',
+            'three/*',
+            '@react-three/*',
+            '@nematos/app*',
+            '**/app/**',
+          ],
+        },
+      ],
+      'no-restricted-globals': ['error', 'window', 'document', 'navigator', 'localStorage', 'HTMLElement'],
+    },
+  },
+  {
+    files: ['core/test/**/*.ts', 'server/test/**/*.ts'],
+    rules: { '@typescript-eslint/no-unused-expressions': 'off' },
+  },
+  { files: ['scripts/**', 'e2e/**', 'bench/**'], rules: { 'no-console': 'off' } },
+);

@@ -1,0 +1,85 @@
+/** Brings a fresh clone to where it can run: packages, the built application, a browser for tests. */
+import { spawn, spawnSync } from 'node:child_process';
+import { existsSync, readdirSync, statSync } from 'node:fs';
+import { join } from 'node:path';
+
+export const ROOT = join(import.meta.dirname, '..');
+const at = (...parts) => join(ROOT, ...parts);
+const time = (path) => (existsSync(path) ? statSync(path).mtimeMs : 0);
+
+export function run(command, args, options = {}) {
+  const { status } = spawnSync(command, args, { cwd: ROOT, stdio: 'inherit', ...options });
+  return status ?? 1;
+}
+
+function must(says, command, args) {
+  if (run(command, args) !== 0) {
+    console.error(`\n${says}`);
+    process.exit(1);
+  }
+}
+
+export function install() {
+  const [major, minor] = process.versions.node.split('.').map(Number);
+  if (major < 20 || (major === 20 && minor < 19)) {
+    console.error(`Nematos needs Node.js 20.19 or newer; this is ${process.versions.node}.`);
+    process.exit(1);
+  }
+  const installed = time(at('node_modules/.package-lock.json'));
+  if (installed && installed >= time(at('package-lock.json')) - 1000) return;
+  must('The packages could not be installed: is the registry in reach?', 'npm', ['ci']);
+}
+
+/** Newest change below a folder. */
+function newest(folder) {
+  let last = 0;
+  for (const entry of readdirSync(folder, { withFileTypes: true, recursive: true })) {
+    const path = join(entry.parentPath, entry.name);
+    if (entry.isFile() && !/[\\/](node_modules|dist)[\\/]/.test(path)) last = Math.max(last, time(path));
+  }
+  return last;
+}
+
+export function build() {
+  const built = time(at('app/dist/index.html'));
+  const changed = Math.max(
+    newest(at('app')),
+    newest(at('core/src')),
+    newest(at('demo')),
+    time(at('package-lock.json')),
+  );
+  if (built > changed) return;
+  must('The application could not be built.', 'npm', ['run', 'build', '--silent']);
+}
+
+/** Debian's Chromium, installed where that is possible. */
+export function browser() {
+  if (process.env.CHROMIUM || existsSync('/usr/bin/chromium')) return;
+  console.log('Installing Chromium for the tests of the interface …');
+  const root = process.getuid?.() === 0;
+  const apt = (...args) =>
+    run(root ? 'apt-get' : 'sudo', [...(root ? [] : ['-n', 'apt-get']), '-qq', ...args], { stdio: 'ignore' });
+  apt('update');
+  apt('install', '-y', 'chromium');
+  if (existsSync('/usr/bin/chromium')) return;
+  console.error(
+    'Chromium is missing and could not be installed. Install it (apt-get install chromium),\nor name one you have: CHROMIUM=/path/to/chromium npm test',
+  );
+  process.exit(1);
+}
+
+/** Output of a command, shown as it comes. */
+export async function watched(command, args, env = {}) {
+  const child = spawn(command, args, {
+    cwd: ROOT,
+    env: { ...process.env, ...env },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  let text = '';
+  child.stdout.on('data', (chunk) => {
+    text += chunk;
+    process.stdout.write(chunk);
+  });
+  const code = await new Promise((resolve) => child.on('close', resolve));
+  return { code, text };
+}

@@ -1,0 +1,106 @@
+import { expect } from 'chai';
+import { execFile } from 'node:child_process';
+import { mkdtemp, mkdir, readFile, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { promisify } from 'node:util';
+import { inspectMesh } from '@nematos/core/check/closed';
+import { readBinary } from '../../core/test/stl-reader';
+import { createApp } from '../src/app';
+import { main } from '../src/cli';
+
+const ROOT = join(import.meta.dirname, '../..');
+const DEMO = (name: string) => join(ROOT, 'demo', name);
+
+/** Runs a command in this process. */
+async function nematos(...args: string[]): Promise<{ code: number; stdout: string; stderr: string }> {
+  let [stdout, stderr] = ['', ''];
+  const code = await main(args, { out: (text) => (stdout += text), err: (text) => (stderr += text) });
+  return { code, stdout, stderr };
+}
+
+describe('command line', () => {
+  it('report --json gives every figure in base units, at full precision', async () => {
+    const { stdout } = await promisify(execFile)(process.execPath, [
+      join(ROOT, 'server/bin/nematos.js'),
+      'report',
+      DEMO('gate-spring.json'),
+      '--json',
+    ]);
+    const told = JSON.parse(stdout) as {
+      figures: { step: string; name: string; value: number; unit: string }[];
+    };
+    const figure = (step: string, name: string) =>
+      told.figures.find((one) => one.step === step && one.name === name)!;
+    expect(figure('spring', 'rate').unit).equal('N/mm');
+    expect(figure('spring', 'rate').value).closeTo((81500 * 1.8 ** 4) / (8 * 14.4 ** 3 * 5.5), 1e-12);
+    const H = figure('coil', 'height').value;
+    expect(figure('spring', 'wireLength').value).closeTo(Math.hypot(Math.PI * 14.4 * 7.5, H), 1e-9);
+    expect(figure('spring', 'mass').unit).equal('g');
+  });
+
+  it('build writes a closed mesh, as the report in words promises', async () => {
+    const folder = await mkdtemp(join(tmpdir(), 'nematos-'));
+    const out = join(folder, 'out.stl');
+    const built = await nematos('build', DEMO('lid-bumper.json'), '-o', out);
+    expect(built.stderr).equal('');
+    expect(built.stdout).match(/\d+ triangles, chord tolerance 0\.02 mm/);
+    expect(inspectMesh(readBinary(await readFile(out))).openEdges).equal(0);
+    expect((await nematos('report', DEMO('lid-bumper.json'))).stdout).match(/● Surface is closed/);
+  });
+
+  it('says in one line what is wrong, with a status', async () => {
+    const folder = await mkdtemp(join(tmpdir(), 'nematos-'));
+    const foreign = join(folder, 'foreign.json');
+    await writeFile(foreign, '{"a":1}');
+    const cases: [string[], number, RegExp][] = [
+      [['report', 'nowhere.json'], 2, /there is no file nowhere\.json/],
+      [['report', foreign], 2, /not a Nematos design/],
+      [['knit', foreign], 2, /no command “knit”/],
+      [['build', DEMO('gate-spring.json')], 2, /needs -o/],
+      [['report'], 2, /needs a design file/],
+      [['serve', '--port', 'x'], 2, /a port is a number/],
+    ];
+    for (const [args, status, says] of cases) {
+      const { code, stderr } = await nematos(...args);
+      expect(stderr, args.join(' ')).match(says);
+      expect(stderr.trim().split('\n')).to.have.length(1);
+      expect(code).equal(status);
+    }
+  });
+});
+
+describe('server', () => {
+  let app: ReturnType<typeof createApp>;
+  before(async () => {
+    const dist = await mkdtemp(join(tmpdir(), 'nematos-dist-'));
+    await mkdir(join(dist, 'assets'));
+    await writeFile(join(dist, 'index.html'), '<title>Nematos</title>');
+    await writeFile(join(dist, 'assets/a-1.js'), 'export {};'.repeat(400));
+    app = createApp(dist);
+  });
+
+  it('serves the pages of the application, fresh and with a strict policy', async () => {
+    for (const path of ['/', '/d/3f6c']) {
+      const answer = await app.request(path);
+      expect(answer.status).equal(200);
+      expect(answer.headers.get('cache-control')).equal('no-cache');
+      expect(answer.headers.get('content-security-policy')).match(/default-src 'none'.*script-src 'self'/);
+    }
+  });
+
+  it('lets built files be kept for good, compressed', async () => {
+    const answer = await app.request('/assets/a-1.js', { headers: { 'accept-encoding': 'gzip' } });
+    expect(answer.status).equal(200);
+    expect(answer.headers.get('cache-control')).match(/immutable/);
+    expect(answer.headers.get('content-encoding')).equal('gzip');
+  });
+
+  it('answers health, and 404 in words for what is not there', async () => {
+    expect(await (await app.request('/api/health')).json()).deep.equal({ ok: true, built: true });
+    for (const path of ['/nowhere', '/assets/none.js', '/d/a/b', '/assets/../../package.json']) {
+      const answer = await app.request(path);
+      expect(answer.status, path).equal(404);
+    }
+  });
+});
