@@ -9,11 +9,7 @@ export function Shown({ value, quantity, unit }: { value: number; quantity: Quan
   return (
     <span className="whitespace-nowrap">
       {shown.number}
-      {shown.unit && (
-        <span className={`text-[0.96em] opacity-70 ${shown.unit === '°' ? '' : 'ml-[0.24em]'}`}>
-          {shown.unit}
-        </span>
-      )}
+      {shown.unit && <span className={shown.unit === '°' ? 'unit' : 'unit ml-[0.24em]'}>{shown.unit}</span>}
     </span>
   );
 }

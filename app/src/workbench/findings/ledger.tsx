@@ -198,7 +198,7 @@ function Extent({ figures }: { figures: readonly Figure[] }) {
             {(side.value / (unit === 'in' ? 25.4 : 1)).toFixed(unit === 'in' ? 2 : 1)}
           </span>
         ))}{' '}
-        <span className="opacity-70">{unit}</span>
+        <span className="unit">{unit}</span>
       </dd>
     </div>
   );

@@ -1,5 +1,13 @@
 /** A figure in a sentence: reads as a word, edits as a field. */
-import { useId, useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
+import {
+  useId,
+  useLayoutEffect,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type PointerEvent,
+  type ReactNode,
+} from 'react';
 import { withUnit } from '@nematos/core/design/edit';
 import { literalAt, nudge, textAt, writeAt, type Place } from '@nematos/core/design/literal';
 import type { Quantity } from '@nematos/core/measure/quantity';
@@ -56,8 +64,15 @@ export function FigureField({
   const unit = design.unit;
   const [focused, setFocused] = useState(false);
   const session = useRef('');
+  const input = useRef<HTMLInputElement>(null);
+  const fresh = useRef(false);
   const text = textAt(design, place);
   const describedBy = useId();
+
+  // What is written shows on focus in place of what is read: selected only once it stands there.
+  useLayoutEffect(() => {
+    if (focused) input.current?.select();
+  }, [focused]);
 
   const write = (next: string) =>
     store.getState().edit(`Change ${name}`, (draft) => writeAt(draft, place, next), session.current);
@@ -94,6 +109,7 @@ export function FigureField({
   return (
     <span className="whitespace-nowrap">
       <input
+        ref={input}
         aria-label={name}
         aria-invalid={invalid || undefined}
         aria-describedby={plain ? undefined : describedBy}
@@ -106,11 +122,15 @@ export function FigureField({
         spellCheck={false}
         autoComplete="off"
         title="Arrow keys nudge: Shift ten times, Alt a tenth"
-        onFocus={(event) => {
+        onFocus={() => {
           session.current = `field ${++sessions}`;
+          fresh.current = true;
           setFocused(true);
-          const input = event.currentTarget;
-          requestAnimationFrame(() => input.select());
+        }}
+        onMouseUp={(event) => {
+          // The first click selects all; the browser would put the caret there instead.
+          if (fresh.current) event.preventDefault();
+          fresh.current = false;
         }}
         onBlur={commit}
         onChange={(event) => write(event.target.value)}
