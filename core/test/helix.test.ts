@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { cross, distance, dot, norm, scale, sub, type Vec3 } from '../src/geometry/vector';
+import { stations } from '../src/path/path';
 import { coilLength, type CoilShape } from '../src/path/coil';
 import { figureOf, pathOf, springDesign, validSpring } from './helpers';
 
@@ -74,6 +75,26 @@ describe('helix', () => {
           expect(Math.abs(dot(m.normal, m.tangent))).below(1e-9);
         },
       ),
+      { numRuns: 100 },
+    );
+  });
+
+  it('lays its stations where it says they are', async () => {
+    await fc.assert(
+      fc.asyncProperty(validSpring, fc.integer({ min: 1, max: 700 }), async (design, count) => {
+        const path = await pathOf(design);
+        const laid = stations(count);
+        path.lay(count, laid);
+        const i = Math.floor(count * 0.7);
+        const point = path.at(path.lengthAt(i / count));
+        const there = (values: Float64Array): Vec3 => [
+          values[3 * i]!,
+          values[3 * i + 1]!,
+          values[3 * i + 2]!,
+        ];
+        expect(distance(there(laid.positions), point.position)).below(1e-11 * path.length);
+        expect(distance(there(laid.tangents), point.tangent)).below(1e-11);
+      }),
       { numRuns: 100 },
     );
   });

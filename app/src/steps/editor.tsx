@@ -7,7 +7,7 @@ import type { Design, Step } from '@nematos/core/design/schema';
 import { Choice } from '../ui/controls';
 import { Shown } from '../ui/figure';
 import type { SeenStep } from '../worker/messages';
-import { useBenchStore, useDesign } from '../workbench/bench';
+import { useBenchStore, useOfDesign, useUnit } from '../workbench/bench';
 import { FigureField, Scrub } from '../workbench/worksheet/figure-field';
 
 export interface Editing {
@@ -55,7 +55,6 @@ export function Fig({
   optional?: boolean;
 }) {
   const { step, seen } = useEditing();
-  const design = useDesign();
   const store = useBenchStore();
   const place = { step: step.id, field };
   const complaint = seen?.complaints.some((one) => one.field === field);
@@ -69,7 +68,7 @@ export function Fig({
       <FigureField
         place={place}
         name={name}
-        quantity={quantityAt(design, step.id, field)}
+        quantity={quantityAt(step.kind, field)}
         value={seen?.resolved[field]?.value}
         invalid={complaint ?? false}
         fractions={fractions ?? false}
@@ -122,12 +121,14 @@ export function Pick({
 /** The step that fills a slot, by its name. */
 export function Source({ slot, name }: { slot: string; name: string }) {
   const { step, seen } = useEditing();
-  const design = useDesign();
   const store = useBenchStore();
   const input = kindNamed(step.kind)!.inputs[slot]!;
-  const options = design.steps
-    .filter((other) => kindNamed(other.kind)?.yields === input.takes && mayTake(design, step.id, other.id))
-    .map((other) => [other.id, stepName(other)] as const);
+  const sources = useOfDesign((design) =>
+    design.steps.filter(
+      (other) => kindNamed(other.kind)?.yields === input.takes && mayTake(design, step.id, other.id),
+    ),
+  );
+  const options = sources.map((other) => [other.id, stepName(other)] as const);
   return (
     <Choice
       value={step.from?.[slot] ?? ''}
@@ -156,7 +157,7 @@ export function MoreLine({ label, children }: { label: string; children: ReactNo
 /** A result of the step in the quiet line under its sentence. */
 export function Result({ name }: { name: string }) {
   const figure = useFigure(name);
-  const { unit } = useDesign();
+  const unit = useUnit();
   if (!figure) return null;
   return (
     <span className="whitespace-nowrap text-quiet">

@@ -4,7 +4,7 @@ import type { Design, Step } from '@nematos/core/design/schema';
 import { formatNumber } from '@nematos/core/measure/format';
 import { Menu, MenuLine } from '../ui/controls';
 import { Shown } from '../ui/figure';
-import { useBenchStore, useDesign } from '../workbench/bench';
+import { useBenchStore, useUnit } from '../workbench/bench';
 import { Fig, MoreLine, Pick, Source, useEditing, useFigure, type Editor } from './editor';
 
 const LINKED = ['turns', 'pitch', 'height'] as const;
@@ -107,7 +107,7 @@ function Sentence() {
 function Following() {
   const { step, seen } = useEditing();
   const store = useBenchStore();
-  const design = useDesign();
+  const unit = useUnit();
   const follows = LINKED.find((field) => step.set[field] === undefined);
   const figure = useFigure(follows === 'height' ? 'overallHeight' : (follows ?? ''));
   if (!follows || !figure || !seen) return null;
@@ -136,7 +136,7 @@ function Following() {
         >
           {follows === 'height' ? 'overall' : follows}{' '}
           <span className="border-b border-dotted border-quiet font-semibold text-ink">
-            <Shown value={figure.value} quantity={figure.quantity} unit={design.unit} />
+            <Shown value={figure.value} quantity={figure.quantity} unit={unit} />
           </span>
         </button>
       }

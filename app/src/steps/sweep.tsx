@@ -1,15 +1,16 @@
 import { MATERIALS, MATERIAL_IDS } from '@nematos/core/measure/materials';
 import { stepOf } from '@nematos/core/design/edit';
 import { formatNumber } from '@nematos/core/measure/format';
-import { useBenchStore, useDesign } from '../workbench/bench';
+import { useBenchStore, useOfDesign } from '../workbench/bench';
 import { Fig, Pick, Source, useEditing, useFigure, type Editor } from './editor';
 
 const MATERIAL_WORDS = MATERIAL_IDS.map((id) => [id, MATERIALS[id].name] as const);
 
 function Sentence() {
   const { step } = useEditing();
-  const design = useDesign();
-  const onCoil = design.steps.find((other) => other.id === step.from?.path)?.kind === 'helix';
+  const onCoil = useOfDesign(
+    (design) => design.steps.find((other) => other.id === step.from?.path)?.kind === 'helix',
+  );
   const spring = (step.set.ends ?? 'none') !== 'none';
   return (
     <>

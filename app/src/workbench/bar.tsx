@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import { changeUnit } from '@nematos/core/design/edit';
 import { Button, Logo } from '../ui/controls';
 import { ThemeSign } from '../ui/theme-sign';
-import { useBench, useBenchStore, useDesign } from './bench';
+import { useBench, useBenchStore, useOfDesign, useUnit } from './bench';
 import { SendOut } from './send-out';
 import type { Engine } from './stage/engine';
 
@@ -12,7 +12,8 @@ const KEPT = { kept: 'Kept', keeping: 'Keeping …', failed: 'Not kept: storage 
 
 export function Bar({ engine }: { engine: Engine | undefined }) {
   const store = useBenchStore();
-  const design = useDesign();
+  const name = useOfDesign((design) => design.name);
+  const unit = useUnit();
   const saved = useBench((bench) => bench.saved);
   const before = useBench((bench) => bench.history.past.at(-1)?.says);
   const after = useBench((bench) => bench.history.future.at(-1)?.says);
@@ -40,7 +41,7 @@ export function Bar({ engine }: { engine: Engine | undefined }) {
           Shelf
         </Link>
         <span className="text-quiet">/</span>
-        <span className="truncate font-semibold">{design.name || 'Untitled'}</span>
+        <span className="truncate font-semibold">{name || 'Untitled'}</span>
       </nav>
       <span role="status" className={`ml-auto ${saved === 'failed' ? 'text-madder' : 'text-quiet'}`}>
         {KEPT[saved]}
@@ -50,15 +51,15 @@ export function Bar({ engine }: { engine: Engine | undefined }) {
         aria-label="Unit"
         className="flex h-7 overflow-hidden rounded-md border border-hair bg-raised"
       >
-        {(['mm', 'in'] as const).map((unit) => (
+        {(['mm', 'in'] as const).map((one) => (
           <button
-            key={unit}
+            key={one}
             type="button"
-            aria-pressed={design.unit === unit}
-            onClick={() => store.getState().edit(`Set in ${unit}`, (draft) => changeUnit(draft, unit))}
-            className={`px-2.5 -outline-offset-2 ${design.unit === unit ? 'bg-hover font-medium' : 'text-quiet hover:text-ink'}`}
+            aria-pressed={unit === one}
+            onClick={() => store.getState().edit(`Set in ${one}`, (draft) => changeUnit(draft, one))}
+            className={`px-2.5 -outline-offset-2 ${unit === one ? 'bg-hover font-medium' : 'text-quiet hover:text-ink'}`}
           >
-            {unit}
+            {one}
           </button>
         ))}
       </div>

@@ -1,6 +1,7 @@
 /** One design on the workbench: its history, what the worker says of it, and how it is kept. */
 import { createContext, useContext } from 'react';
 import { createStore, useStore, type StoreApi } from 'zustand';
+import { useShallow } from 'zustand/react/shallow';
 import { edit, redo, undo, type History } from '@nematos/core/design/history';
 import type { Checked } from '@nematos/core/design/kind';
 import type { Design } from '@nematos/core/design/schema';
@@ -129,7 +130,7 @@ export function openBench(kept: Kept): BenchStore {
         again = false;
         const shown = await geometry().live(store.getState().history.present, revision, have());
         if (shown && !closed) {
-          store.setState({ seen: shown.seen, trouble: undefined });
+          store.setState(({ seen }) => ({ seen: withKnown(shown.seen, seen), trouble: undefined }));
           takeDrawn(shown.drawn);
           performance.mark('nematos:shown');
         }
@@ -168,6 +169,15 @@ export function openBench(kept: Kept): BenchStore {
   });
 }
 
+/** The new answer, with the old result of every step that came out the same: its passage need not be set again. */
+function withKnown(next: Seen, before: Seen | undefined): Seen {
+  const steps = next.steps.map((step) => {
+    const known = before?.steps.find((one) => one.id === step.id);
+    return known?.state === 'ready' && step.state === 'ready' && known.key === step.key ? known : step;
+  });
+  return { ...next, steps };
+}
+
 export const BenchContext = createContext<BenchStore | undefined>(undefined);
 
 export function useBenchStore(): BenchStore {
@@ -178,6 +188,10 @@ export function useBenchStore(): BenchStore {
 
 export const useBench = <T>(select: (bench: Bench) => T): T => useStore(useBenchStore(), select);
 export const useDesign = (): Design => useBench((bench) => bench.history.present);
+/** A part of the design; what shows it is drawn again only when that part changed. */
+export const useOfDesign = <T>(select: (design: Design) => T): T =>
+  useBench(useShallow((bench: Bench) => select(bench.history.present)));
+export const useUnit = (): Design['unit'] => useOfDesign((design) => design.unit);
 
 /** Steps that the needle has passed, from the top of the sheet. */
 export const shownCount = ({ view, history }: Pick<Bench, 'view' | 'history'>): number =>

@@ -1,11 +1,11 @@
 /** Takes the part away: print mesh, the design itself, a picture. */
 import { Popover } from 'radix-ui';
 import { useRef, useState } from 'react';
-import { literalAt } from '@nematos/core/design/literal';
+import { literalOf } from '@nematos/core/design/literal';
 import { writeDesign } from '@nematos/core/exchange/design-json';
 import { Button, PAPER } from '../ui/controls';
 import { callback, geometry } from '../worker/client';
-import { useBench, useBenchStore, useDesign } from './bench';
+import { useBench, useBenchStore, useOfDesign } from './bench';
 import type { Engine } from './stage/engine';
 
 const fileName = (name: string, ending: string): string =>
@@ -30,12 +30,14 @@ type State = { readonly says: string; readonly done?: number; readonly bad?: tru
 
 export function SendOut({ engine }: { engine: Engine | undefined }) {
   const store = useBenchStore();
-  const design = useDesign();
+  const toleranceText = useOfDesign((design) => design.tolerance);
+  const now = () => store.getState().history.present;
   const [state, setState] = useState<State>();
   const wanted = useRef(true);
   const body = useBench((bench) => bench.seen?.steps.some((step) => step.yields === 'body') ?? false);
 
   const stl = async (format: 'binary' | 'ascii') => {
+    const design = now();
     wanted.current = true;
     setState({ says: 'Making the mesh', done: 0 });
     try {
@@ -57,21 +59,20 @@ export function SendOut({ engine }: { engine: Engine | undefined }) {
   };
 
   const json = () => {
+    const design = now();
     save(new Blob([writeDesign(design)], { type: 'application/json' }), fileName(design.name, 'json'));
     setState({ says: `${fileName(design.name, 'json')} holds every figure as written` });
   };
 
   const png = async () => {
     if (!engine) return;
+    const design = now();
     const ground = getComputedStyle(document.documentElement).getPropertyValue('--sheet');
     save(await engine.picture(ground), fileName(design.name, 'png'));
     setState({ says: `${fileName(design.name, 'png')}: the stage as it is seen` });
   };
 
-  const tolerance = literalAt(
-    { ...design, givens: [{ name: 'tolerance', value: design.tolerance }] },
-    { given: 0 },
-  );
+  const tolerance = literalOf(toleranceText);
   return (
     <Popover.Root onOpenChange={() => setState(undefined)}>
       <Popover.Trigger asChild>
@@ -91,7 +92,7 @@ export function SendOut({ engine }: { engine: Engine | undefined }) {
             </span>
             <input
               className="editable w-20 text-right"
-              value={design.tolerance}
+              value={toleranceText}
               aria-invalid={!tolerance || undefined}
               spellCheck={false}
               onChange={(event) =>

@@ -4,7 +4,7 @@ import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } fr
 import { Link, useParams } from 'react-router';
 import { fetchKept } from '../data/store';
 import { Bar } from './bar';
-import { BenchContext, openBench, useDesign, type BenchStore } from './bench';
+import { BenchContext, openBench, useOfDesign, type BenchStore } from './bench';
 import { Ledger } from './findings/ledger';
 import type { Engine } from './stage/engine';
 import { Stage } from './stage/stage';
@@ -60,14 +60,14 @@ const MOST = 640;
 const held = (width: number): number => Math.min(MOST, Math.max(LEAST, Math.round(width)));
 
 function Room() {
-  const design = useDesign();
+  const name = useOfDesign((design) => design.name);
   const [engine, setEngine] = useState<Engine>();
   const [width, setWidth] = useState(() => held(Number(localStorage.getItem(WIDTH_KEY)) || 404));
   const dragging = useRef(false);
 
   useEffect(() => {
-    document.title = `${design.name || 'Untitled'} – Nematos`;
-  }, [design.name]);
+    document.title = `${name || 'Untitled'} – Nematos`;
+  }, [name]);
 
   const resize = (next: number) => {
     setWidth(held(next));

@@ -11,7 +11,7 @@ export interface Clearance {
   readonly at: readonly [number, number];
 }
 
-const LEAF = 8;
+const LEAF = 2;
 /** Two points belong to one stretch while the path turns less than this between them. */
 const ONE_STRETCH = 0.9 * Math.PI;
 /** Two stretches face each other where the line between them leans on neither by more than this (cosine). */
@@ -59,33 +59,38 @@ export async function selfClearance(
           if (startFaces && endFaces) [best, at] = [d, [i, j]];
         }
     } else if (a === b) {
-      const [l, r] = tree.children(a);
+      const [l, r] = [tree.left[a]!, tree.right[a]!];
       stack.push(r, r, l, l, l, r);
     } else if (na >= nb) {
-      const [l, r] = tree.children(a);
-      pushNearestLast(stack, tree, [l, b], [r, b]);
+      pushNearestLast(stack, tree, tree.left[a]!, b, tree.right[a]!, b);
     } else {
-      const [l, r] = tree.children(b);
-      pushNearestLast(stack, tree, [a, l], [a, r]);
+      pushNearestLast(stack, tree, a, tree.left[b]!, a, tree.right[b]!);
     }
   }
   if (best === within) return { distance: Infinity, at: [0, 0] };
   const oneStretch = (a: number, b: number) => {
-    const turnedAt = (s: number) => turned[Math.round((s / path.length) * samples)]!;
+    const turnedAt = (s: number) => (s / path.length) * path.turning;
     return Math.abs(turnedAt(a) - turnedAt(b)) < ONE_STRETCH;
   };
   return refine(
     path,
-    [laid.lengths[at[0]]!, laid.lengths[at[1]]!],
+    [path.lengthAt(at[0] / samples), path.lengthAt(at[1] / samples)],
     oneStretch,
     Math.min(path.length / 8, (path.length / path.turning) * 0.4),
   );
 }
 
-type Tree = ReturnType<typeof ballTree>;
-function pushNearestLast(stack: number[], tree: Tree, one: [number, number], two: [number, number]) {
-  if (tree.apart(...one) < tree.apart(...two)) stack.push(...two, ...one);
-  else stack.push(...one, ...two);
+/** Puts two pairs of nodes off, the nearer one to be taken up first. */
+function pushNearestLast(
+  stack: number[],
+  tree: ReturnType<typeof ballTree>,
+  a: number,
+  b: number,
+  c: number,
+  d: number,
+) {
+  if (tree.apart(a, b) < tree.apart(c, d)) stack.push(c, d, a, b);
+  else stack.push(a, b, c, d);
 }
 
 /** Angle turned up to each station, in rad. */
@@ -101,50 +106,57 @@ function turning(t: Float64Array, n: number): Float64Array {
   return turned;
 }
 
-/** Implicit binary tree over segments 0 … count − 1; each node a ball round its stations. */
+/** Binary tree over segments 0 … count − 1; each node a ball round its stations. */
 function ballTree(p: Float64Array, count: number) {
-  const first: number[] = [];
-  const last: number[] = [];
-  const left: number[] = [];
-  const right: number[] = [];
-  const ball: number[] = [];
+  const most = 2 * count + 2;
+  const first = new Int32Array(most);
+  const last = new Int32Array(most);
+  const left = new Int32Array(most).fill(-1);
+  const right = new Int32Array(most).fill(-1);
+  const ball = new Float64Array(4 * most);
+  let nodes = 0;
   const build = (from: number, to: number): number => {
-    const node = first.length;
-    first.push(from);
-    last.push(to);
-    left.push(-1);
-    right.push(-1);
-    let [x0, y0, z0, x1, y1, z1] = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity];
-    for (let i = from; i <= to; i++) {
-      const [x, y, z] = [p[3 * i]!, p[3 * i + 1]!, p[3 * i + 2]!];
-      x0 = Math.min(x0, x);
-      y0 = Math.min(y0, y);
-      z0 = Math.min(z0, z);
-      x1 = Math.max(x1, x);
-      y1 = Math.max(y1, y);
-      z1 = Math.max(z1, z);
-    }
-    ball.push((x0 + x1) / 2, (y0 + y1) / 2, (z0 + z1) / 2, Math.hypot(x1 - x0, y1 - y0, z1 - z0) / 2);
+    const node = nodes++;
+    first[node] = from;
+    last[node] = to;
+    const [o, a, b] = [4 * node, 3 * from, 3 * to];
     if (to - from > LEAF) {
       const mid = (from + to) >> 1;
-      left[node] = build(from, mid);
-      right[node] = build(mid, to);
+      const [l, r] = [4 * (left[node] = build(from, mid)), 4 * (right[node] = build(mid, to))];
+      // The ball round both halves' balls.
+      const [dx, dy, dz] = [ball[r]! - ball[l]!, ball[r + 1]! - ball[l + 1]!, ball[r + 2]! - ball[l + 2]!];
+      const d = Math.sqrt(dx * dx + dy * dy + dz * dz);
+      const radius = Math.max(ball[l + 3]!, ball[r + 3]!, (d + ball[l + 3]! + ball[r + 3]!) / 2);
+      const along = d > 0 ? Math.min(1, Math.max(0, (radius - ball[l + 3]!) / d)) : 0;
+      ball[o] = ball[l]! + along * dx;
+      ball[o + 1] = ball[l + 1]! + along * dy;
+      ball[o + 2] = ball[l + 2]! + along * dz;
+      ball[o + 3] = radius;
+      return node;
     }
+    for (let k = 0; k < 3; k++) ball[o + k] = (p[a + k]! + p[b + k]!) / 2;
+    let radius = 0;
+    for (let i = a; i <= b; i += 3)
+      radius = Math.max(
+        radius,
+        (p[i]! - ball[o]!) ** 2 + (p[i + 1]! - ball[o + 1]!) ** 2 + (p[i + 2]! - ball[o + 2]!) ** 2,
+      );
+    ball[o + 3] = Math.sqrt(radius);
     return node;
   };
   build(0, count);
   return {
     first,
     last,
-    children: (node: number): [number, number] => [left[node]!, right[node]!],
+    left,
+    right,
     /** Lower bound of the distance between two nodes. */
     apart(a: number, b: number): number {
       const [i, j] = [4 * a, 4 * b];
-      const gap =
-        Math.hypot(ball[i]! - ball[j]!, ball[i + 1]! - ball[j + 1]!, ball[i + 2]! - ball[j + 2]!) -
-        ball[i + 3]! -
-        ball[j + 3]!;
-      return gap;
+      const x = ball[i]! - ball[j]!;
+      const y = ball[i + 1]! - ball[j + 1]!;
+      const z = ball[i + 2]! - ball[j + 2]!;
+      return Math.sqrt(x * x + y * y + z * z) - ball[i + 3]! - ball[j + 3]!;
     },
   };
 }
@@ -161,9 +173,15 @@ function segmentDistance(
 ): number {
   const a = 3 * i;
   const b = 3 * j;
-  const [ux, uy, uz] = [p[a + 3]! - p[a]!, p[a + 4]! - p[a + 1]!, p[a + 5]! - p[a + 2]!];
-  const [vx, vy, vz] = [p[b + 3]! - p[b]!, p[b + 4]! - p[b + 1]!, p[b + 5]! - p[b + 2]!];
-  const [wx, wy, wz] = [p[a]! - p[b]!, p[a + 1]! - p[b + 1]!, p[a + 2]! - p[b + 2]!];
+  const ux = p[a + 3]! - p[a]!;
+  const uy = p[a + 4]! - p[a + 1]!;
+  const uz = p[a + 5]! - p[a + 2]!;
+  const vx = p[b + 3]! - p[b]!;
+  const vy = p[b + 4]! - p[b + 1]!;
+  const vz = p[b + 5]! - p[b + 2]!;
+  const wx = p[a]! - p[b]!;
+  const wy = p[a + 1]! - p[b + 1]!;
+  const wz = p[a + 2]! - p[b + 2]!;
   const uu = ux * ux + uy * uy + uz * uz;
   const vv = vx * vx + vy * vy + vz * vz;
   const uv = ux * vx + uy * vy + uz * vz;
@@ -177,7 +195,7 @@ function segmentDistance(
     s = clamp((uv * t - uw) / uu);
   }
   const [x, y, z] = [wx + s * ux - t * vx, wy + s * uy - t * vy, wz + s * uz - t * vz];
-  const d = Math.hypot(x, y, z);
+  const d = Math.sqrt(x * x + y * y + z * z);
   const onU = Math.abs(x * ux + y * uy + z * uz) / Math.sqrt(uu);
   const onV = Math.abs(x * vx + y * vy + z * vz) / Math.sqrt(vv);
   out.s = s;

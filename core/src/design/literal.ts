@@ -29,14 +29,19 @@ export function writeAt(design: Design, place: Place, text: string): void {
   else stepOf(design, place.step).set[place.field] = text;
 }
 
+/** Number and unit of a text that is a plain literal. */
+export function literalOf(text: string): { readonly number: number; readonly unit: string } | undefined {
+  const match = LITERAL.exec(text);
+  return match ? { number: Number(match[1]!.replace('−', '-')), unit: match[2]! } : undefined;
+}
+
 /** The literal behind a place, through names of givens; undefined when an expression stands there. */
 export function literalAt(design: Design, place: Place, depth = 0): Literal | undefined {
   const text = textAt(design, place);
   const given = design.givens.findIndex(({ name }) => name === text.trim());
   if (given >= 0) return depth < 8 ? literalAt(design, { given }, depth + 1) : undefined;
-  const match = LITERAL.exec(text);
-  if (!match) return undefined;
-  return { place, number: Number(match[1]!.replace('−', '-')), unit: match[2]! };
+  const literal = literalOf(text);
+  return literal && { place, ...literal };
 }
 
 /** Decimals worth keeping beside a step of that size. */
@@ -84,8 +89,8 @@ export function pull(design: Design, place: Place, value: number, step: number, 
   return true;
 }
 
-/** Quantity of the figure at a place of a step. */
-export const quantityAt = (design: Design, step: string, field: string): Quantity | undefined => {
-  const schema = kindNamed(stepOf(design, step).kind)?.schema;
+/** Quantity of a figure of a kind of step. */
+export const quantityAt = (kind: string, field: string): Quantity | undefined => {
+  const schema = kindNamed(kind)?.schema;
   return schema && fieldMeta(schema, field)?.quantity;
 };

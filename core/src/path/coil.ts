@@ -44,7 +44,7 @@ export function coilLength(shape: CoilShape, theta = 2 * Math.PI * shape.turns):
   const { spread, a } = perRadian(shape);
   const r0 = shape.startRadius;
   const r1 = r0 + spread * theta;
-  if (spread === 0) return theta * Math.hypot(r0, a);
+  if (spread === 0) return theta * Math.sqrt(r0 * r0 + a * a);
   const mean = (Math.abs(r0) + Math.abs(r1)) / 2 + a;
   if (Math.abs(r1 - r0) < 1e-2 * mean) return integrate((t) => Math.hypot(r0 + spread * t, a), 0, theta);
   const primitive = (r: number) => (r * Math.hypot(r, a) + (a > 0 ? a * a * Math.asinh(r / a) : 0)) / 2;

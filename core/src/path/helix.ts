@@ -6,6 +6,8 @@ import { coilLength, endReach, heightForOverall, leadAngle, type Coil, type Coil
 import { curvePath } from './path';
 
 const MOST_TURNS = 2000;
+/** Between exact sines the direction is turned on step by step: so few that it stays right to 1e-14. */
+const EXACT_EVERY = 32;
 
 const schema = z.object({
   diameter: length({ above: 0 }),
@@ -233,21 +235,39 @@ function helixCurve(coil: Coil, figures: HelixFigures) {
             (order === 0 ? origin[axis]! : 0) + a * ex[axis]! + b * ey[axis]! + w * ez[axis]!;
       }
     },
-    trace(u: number, positions: Float64Array, tangents: Float64Array, o: number) {
-      const c = Math.cos(start + hand * u);
-      const s = Math.sin(start + hand * u);
-      const r = r0 + spread * u;
-      const a = r * c;
-      const b = r * s;
-      const w = rise * u;
-      const da = spread * c - hand * r * s;
-      const db = spread * s + hand * r * c;
-      positions[o] = origin[0] + a * ex[0] + b * ey[0] + w * ez[0];
-      positions[o + 1] = origin[1] + a * ex[1] + b * ey[1] + w * ez[1];
-      positions[o + 2] = origin[2] + a * ex[2] + b * ey[2] + w * ez[2];
-      tangents[o] = da * ex[0] + db * ey[0] + rise * ez[0];
-      tangents[o + 1] = da * ex[1] + db * ey[1] + rise * ez[1];
-      tangents[o + 2] = da * ex[2] + db * ey[2] + rise * ez[2];
+    lay(count: number, positions: Float64Array, tangents: Float64Array) {
+      const step = span / count;
+      const [stepC, stepS] = [Math.cos(hand * step), Math.sin(hand * step)];
+      const [ox, oy, oz] = origin;
+      const [xx, xy, xz] = ex;
+      const [yx, yy, yz] = ey;
+      const [zx, zy, zz] = ez;
+      let c = 1;
+      let s = 0;
+      for (let i = 0, o = 0; i <= count; i++, o += 3) {
+        const u = i === count ? span : i * step;
+        if (i % EXACT_EVERY === 0 || i === count) {
+          c = Math.cos(start + hand * u);
+          s = Math.sin(start + hand * u);
+        }
+        const r = r0 + spread * u;
+        const k = 1 / Math.sqrt(r * r + spread * spread + rise * rise);
+        const a = r * c;
+        const b = r * s;
+        const w = rise * u;
+        positions[o] = ox + a * xx + b * yx + w * zx;
+        positions[o + 1] = oy + a * xy + b * yy + w * zy;
+        positions[o + 2] = oz + a * xz + b * yz + w * zz;
+        const da = k * (spread * c - hand * b);
+        const db = k * (spread * s + hand * a);
+        const dw = k * rise;
+        tangents[o] = da * xx + db * yx + dw * zx;
+        tangents[o + 1] = da * xy + db * yy + dw * zy;
+        tangents[o + 2] = da * xz + db * yz + dw * zz;
+        const turned = c * stepC - s * stepS;
+        s = s * stepC + c * stepS;
+        c = turned;
+      }
     },
   };
 }

@@ -29,9 +29,11 @@ export interface Path {
   readonly gentlest: number;
   /**
    * Places `count` + 1 stations evenly in the path's own parameter (its turning angle, on a coil) and
-   * writes their lengths, xyz positions and unit tangents: count + 1, 3(count + 1), 3(count + 1) numbers.
+   * writes their xyz positions and unit tangents: 3(count + 1) numbers each.
    */
   lay(count: number, into: Stations): void;
+  /** Length at a part (0 to 1) of the path's own parameter: that of station i of n at i/n. */
+  lengthAt(part: number): number;
   /** Angle the tangent turns through from start to end, in rad. */
   readonly turning: number;
   /** What makes this path a coil, when it is one. */
@@ -39,13 +41,11 @@ export interface Path {
 }
 
 export interface Stations {
-  readonly lengths: Float64Array;
   readonly positions: Float64Array;
   readonly tangents: Float64Array;
 }
 
 export const stations = (count: number): Stations => ({
-  lengths: new Float64Array(count + 1),
   positions: new Float64Array(3 * (count + 1)),
   tangents: new Float64Array(3 * (count + 1)),
 });
@@ -55,8 +55,8 @@ export interface Curve {
   readonly span: number;
   /** Writes position, first, second and third derivative by u as 12 numbers. */
   derive(u: number, out: Float64Array): void;
-  /** Writes position and first derivative by u as 6 numbers at `offset`s of the two arrays. */
-  trace(u: number, positions: Float64Array, tangents: Float64Array, offset: number): void;
+  /** Writes position and unit tangent at count + 1 even values of u, xyz each. */
+  lay(count: number, positions: Float64Array, tangents: Float64Array): void;
   /** Length from 0 to u, in mm; exact or to 1e-12 relative. */
   lengthTo(u: number): number;
   readonly coil?: Coil;
@@ -124,17 +124,7 @@ export function curvePath(curve: Curve): Path {
     gentlest,
     ...(curve.coil && { coil: curve.coil }),
     at: (s) => pointAt(parameterAt(Math.min(length, Math.max(0, s)))),
-    lay(count, { lengths, positions, tangents }) {
-      for (let i = 0; i <= count; i++) {
-        const u = i === count ? span : (span * i) / count;
-        const o = 3 * i;
-        curve.trace(u, positions, tangents, o);
-        lengths[i] = curve.lengthTo(u);
-        const k = 1 / Math.hypot(tangents[o]!, tangents[o + 1]!, tangents[o + 2]!);
-        tangents[o]! *= k;
-        tangents[o + 1]! *= k;
-        tangents[o + 2]! *= k;
-      }
-    },
+    lengthAt: (part) => (part === 1 ? length : curve.lengthTo(span * part)),
+    lay: (count, { positions, tangents }) => curve.lay(count, positions, tangents),
   };
 }

@@ -21,7 +21,7 @@ export interface Section {
   readonly diameter: number;
   /** Number of equal rotations that bring it onto itself. */
   readonly symmetry: number;
-  /** Corners of a polygon that keeps within `tolerance` (mm) of the outline. */
+  /** Even number of corners of a polygon that keeps within `tolerance` (mm) of the outline. */
   corners(tolerance: number): number;
   /** A polygon of that many corners with the outline's area. */
   outline(corners: number): Outline;

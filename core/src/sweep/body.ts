@@ -1,8 +1,8 @@
 /** A section carried along a path, kept as exactly that: figures come from it, triangles when asked. */
-import { least } from '../geometry/numeric';
+import { valley } from '../geometry/numeric';
 import type { Vec3 } from '../geometry/vector';
 import type { MaterialId } from '../measure/materials';
-import type { Path } from '../path/path';
+import { stations, type Path } from '../path/path';
 import type { Section } from '../section/section';
 import type { SpringFigures } from '../spring/compression';
 import { meshSize, sweepMesh, type Mesh } from './mesh';
@@ -42,16 +42,32 @@ export function sweptBody(path: Path, section: Section, material: MaterialId, sp
 
 /**
  * Extent of a pipe of radius r with flat ends: at each station the disk square to the tangent reaches
- * p_i ± r·√(1 − t_i²) along axis i; the greatest over the path, refined about the best sample.
+ * p_i ± r·√(1 − t_i²) along axis i; the greatest of all stations, refined between its neighbours.
  */
 function pipeExtent(path: Path, r: number): Body['extent'] {
-  const samples = Math.min(20000, Math.max(64, Math.ceil(path.turning * 8)));
+  const count = Math.min(50_000, Math.max(64, Math.ceil(path.turning * 8)));
+  const laid = stations(count);
+  path.lay(count, laid);
+  const { positions: p, tangents: t } = laid;
+
   const far = (axis: 0 | 1 | 2, side: 1 | -1): number => {
-    const beyond = (s: number) => {
+    let best = 0;
+    let most = -Infinity;
+    for (let i = 0; i <= count; i++) {
+      const lean = t[3 * i + axis]!;
+      const reach = side * p[3 * i + axis]! + r * Math.sqrt(Math.max(0, 1 - lean * lean));
+      if (reach > most) [best, most] = [i, reach];
+    }
+    const short = (s: number) => {
       const { position, tangent } = path.at(s);
       return -side * position[axis] - r * Math.sqrt(Math.max(0, 1 - tangent[axis] ** 2));
     };
-    return -side * least(beyond, 0, path.length, samples).value;
+    const [from, to] = [Math.max(0, best - 1), Math.min(count, best + 1)].map((i) =>
+      path.lengthAt(i / count),
+    );
+    // A valley's floor is flat: its depth is right to the square of this.
+    const refined = -short(valley(short, from!, to!, 1e-7 * (to! - from!)));
+    return side * Math.max(most, refined);
   };
   return [
     [far(0, -1), far(1, -1), far(2, -1)],

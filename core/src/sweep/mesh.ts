@@ -53,30 +53,37 @@ export function sweepMesh(path: Path, section: Section, size: MeshSize): Mesh {
 }
 
 /**
- * Lays the outline at every station, joins the rings by triangles whose diagonals alternate, and
- * closes both ends by flat fans. Ends have vertices of their own, for their normals.
+ * Lays the outline at every station, joins the rings, and closes both ends by flat fans, which have
+ * vertices of their own for their normals. The parts are functions of their own, so that what their
+ * loops count with stays in registers.
  */
-function carry({ positions: p, tangents: t }: Stations, frames: Frames, outline: Outline) {
-  const rings = p.length / 3;
+function carry(laid: Stations, frames: Frames, outline: Outline) {
+  const rings = frames.length / 3;
   const m = outline.points.length / 2;
   const positions = new Float32Array(3 * m * (rings + 2));
   const normals = new Float32Array(3 * m * (rings + 2));
   const triangles = new Uint32Array(3 * (2 * m * (rings - 1) + 2 * (m - 2)));
-  // Typed copies in locals: the loop below runs once a vertex.
-  const px = new Float64Array(m);
-  const py = new Float64Array(m);
-  const qx = new Float64Array(m);
-  const qy = new Float64Array(m);
-  for (let j = 0; j < m; j++) {
-    px[j] = outline.points[2 * j]!;
-    py[j] = outline.points[2 * j + 1]!;
-    qx[j] = outline.normals[2 * j]!;
-    qy[j] = outline.normals[2 * j + 1]!;
-  }
+  layRings(laid, frames, outline, positions, normals);
+  joinRings(rings, m, triangles);
+  const sides = 6 * m * (rings - 1);
+  capEnd(laid.tangents, 0, rings * m, m, -1, positions, normals, triangles, sides);
+  capEnd(laid.tangents, rings - 1, (rings + 1) * m, m, 1, positions, normals, triangles, sides + 3 * (m - 2));
+  return { positions, normals, triangles };
+}
 
+/** Writes the outline and its normals at every station. */
+function layRings(
+  { positions: p, tangents: t }: Stations,
+  frames: Frames,
+  outline: Outline,
+  positions: Float32Array,
+  normals: Float32Array,
+): void {
+  const { points, normals: outward } = outline;
+  const n = frames.length;
+  const size = points.length;
   let v = 0;
-  for (let i = 0; i < rings; i++) {
-    const o = 3 * i;
+  for (let o = 0; o < n; o += 3) {
     const x = p[o]!;
     const y = p[o + 1]!;
     const z = p[o + 2]!;
@@ -89,11 +96,11 @@ function carry({ positions: p, tangents: t }: Stations, frames: Frames, outline:
     const wx = ty * uz - tz * uy;
     const wy = tz * ux - tx * uz;
     const wz = tx * uy - ty * ux;
-    for (let j = 0; j < m; j++) {
-      const a = px[j]!;
-      const b = py[j]!;
-      const c = qx[j]!;
-      const d = qy[j]!;
+    for (let j = 0; j < size; j += 2) {
+      const a = points[j]!;
+      const b = points[j + 1]!;
+      const c = outward[j]!;
+      const d = outward[j + 1]!;
       positions[v] = x + a * ux + b * wx;
       positions[v + 1] = y + a * uy + b * wy;
       positions[v + 2] = z + a * uz + b * wz;
@@ -103,45 +110,56 @@ function carry({ positions: p, tangents: t }: Stations, frames: Frames, outline:
       v += 3;
     }
   }
+}
 
+/**
+ * Joins rings of m corners, m even: quads in pairs, whose diagonals lean opposite ways; the pairs change
+ * over from ring to ring.
+ */
+function joinRings(rings: number, m: number, triangles: Uint32Array): void {
   let k = 0;
   for (let i = 0; i < rings - 1; i++) {
     const near = i * m;
-    const far = near + m;
-    for (let j = 0; j < m; j++) {
-      const next = j + 1 === m ? 0 : j + 1;
-      const a = near + j;
-      const b = near + next;
-      const c = far + j;
-      const d = far + next;
+    const end = near + m;
+    for (let b = near + (i & 1); b < end; b += 2) {
+      const a = b === near ? end - 1 : b - 1;
+      const c = b + 1 === end ? near : b + 1;
+      // Left quad a b, right quad b c, both diagonals ending at b of the far ring.
+      const far = b + m;
       triangles[k] = a;
       triangles[k + 1] = b;
-      if (((i + j) & 1) === 0) {
-        triangles[k + 2] = d;
-        triangles[k + 3] = a;
-        triangles[k + 4] = d;
-      } else {
-        triangles[k + 2] = c;
-        triangles[k + 3] = b;
-        triangles[k + 4] = d;
-      }
-      triangles[k + 5] = c;
-      k += 6;
+      triangles[k + 2] = far;
+      triangles[k + 3] = a;
+      triangles[k + 4] = far;
+      triangles[k + 5] = a + m;
+      triangles[k + 6] = b;
+      triangles[k + 7] = c;
+      triangles[k + 8] = far;
+      triangles[k + 9] = c;
+      triangles[k + 10] = c + m;
+      triangles[k + 11] = far;
+      k += 12;
     }
   }
+}
 
-  capEnd(0, rings * m, -1);
-  capEnd(rings - 1, (rings + 1) * m, 1);
-  return { positions, normals, triangles };
-
-  function capEnd(ring: number, at: number, side: 1 | -1) {
-    positions.copyWithin(3 * at, 3 * ring * m, 3 * (ring + 1) * m);
-    for (let j = 0; j < m; j++)
-      for (let axis = 0; axis < 3; axis++) normals[3 * (at + j) + axis] = side * t[3 * ring + axis]!;
-    for (let j = 1; j < m - 1; j++) {
-      triangles[k++] = at;
-      triangles[k++] = side > 0 ? at + j : at + j + 1;
-      triangles[k++] = side > 0 ? at + j + 1 : at + j;
-    }
+/** Closes an end: its ring once more from vertex `at` on, as a fan from entry `k` on. Side −1 is the start. */
+function capEnd(
+  tangents: Float64Array,
+  ring: number,
+  at: number,
+  m: number,
+  side: 1 | -1,
+  positions: Float32Array,
+  normals: Float32Array,
+  triangles: Uint32Array,
+  k: number,
+): void {
+  positions.copyWithin(3 * at, 3 * ring * m, 3 * (ring + 1) * m);
+  for (let j = 0; j < 3 * m; j++) normals[3 * at + j] = side * tangents[3 * ring + (j % 3)]!;
+  for (let j = 1; j < m - 1; j++) {
+    triangles[k++] = at;
+    triangles[k++] = side > 0 ? at + j : at + j + 1;
+    triangles[k++] = side > 0 ? at + j + 1 : at + j;
   }
 }

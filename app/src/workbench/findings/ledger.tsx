@@ -3,7 +3,7 @@ import { ChevronRight } from 'lucide-react';
 import { stepName } from '@nematos/core/design/edit';
 import type { Figure, Finding, Level } from '@nematos/core/design/value';
 import { Said, Shown } from '../../ui/figure';
-import { shownCount, useBench, useBenchStore, useDesign } from '../bench';
+import { shownCount, useBench, useBenchStore, useDesign, useUnit } from '../bench';
 
 /** Results worth a place in the ledger, in this order; the rest stand in the report. */
 const MAIN = [
@@ -183,7 +183,7 @@ const isShort = (figure: Figure, all: readonly Figure[]): boolean => {
 };
 
 function Extent({ figures }: { figures: readonly Figure[] }) {
-  const { unit } = useDesign();
+  const unit = useUnit();
   const sides = ['extentX', 'extentY', 'extentZ'].flatMap(
     (name) => figures.find((figure) => figure.name === name) ?? [],
   );
@@ -205,7 +205,7 @@ function Extent({ figures }: { figures: readonly Figure[] }) {
 }
 
 function FindingLine({ finding }: { finding: Finding }) {
-  const { unit } = useDesign();
+  const unit = useUnit();
   return (
     <li className="flex gap-2" data-finding={finding.name} data-level={finding.level}>
       <LevelSign level={finding.level} />

@@ -88,7 +88,7 @@ function Label({ dimension, perPixel }: { dimension: Dimension; perPixel: number
   >(undefined);
   const exists = design.steps.some((step) => step.id === mark.step && step.set[mark.field] !== undefined);
   if (!seen || !exists) return null;
-  const quantity = quantityAt(design, mark.step, mark.field)!;
+  const quantity = quantityAt(design.steps.find((step) => step.id === mark.step)!.kind, mark.field)!;
   const can = literalAt(design, place) !== undefined;
 
   const onPointerDown = (event: PointerEvent<HTMLButtonElement>) => {

@@ -53,6 +53,7 @@ export function makeEngine(
       renderer.clear();
       renderer.render(shop.scene, view.camera);
     }
+    if (!shop.extent.isEmpty()) performance.mark('nematos:drawn');
     onDrawn();
   };
   const ask = () => {

@@ -1,4 +1,5 @@
 /** The 3D view of the workbench: views to choose, panes, dimension lines, picking. */
+import { useShallow } from 'zustand/react/shallow';
 import {
   useCallback,
   useEffect,
@@ -11,7 +12,7 @@ import {
 import { stepName } from '@nematos/core/design/edit';
 import { useTheme } from '../../ui/theme';
 import type { Drawn } from '../../worker/messages';
-import { shownCount, useBench, useBenchStore, useDesign } from '../bench';
+import { shownCount, useBench, useBenchStore, useOfDesign, useUnit, type Bench } from '../bench';
 import { Dimensions } from './dimensions';
 import { makeEngine, type Engine } from './engine';
 import { quality } from './quality';
@@ -28,30 +29,26 @@ const WORDS: Record<Layout, string> = {
 const LAYOUTS: readonly Layout[] = [...VIEW_NAMES, 'all'];
 
 /** What the needle has passed and is not hidden; paths and sections only until a body is made of them. */
-function useVisible(): Drawn[] {
-  const design = useDesign();
-  const drawn = useBench((bench) => bench.drawn);
-  const count = useBench(shownCount);
-  const selected = useBench((bench) => bench.view.selected);
-  return useMemo(() => {
-    const steps = design.steps.slice(0, count).filter((step) => !step.hidden);
-    const used = new Set(
-      steps.flatMap((step) => (drawn.get(step.id)?.type === 'body' ? Object.values(step.from ?? {}) : [])),
-    );
-    return steps.flatMap((step) => {
-      const one = drawn.get(step.id);
-      if (!one) return [];
-      const shown =
-        one.type === 'body' || !used.has(step.id) || (step.id === selected && one.marks.length > 0);
-      return shown ? [one] : [];
-    });
-  }, [design, drawn, count, selected]);
+const useVisible = (): Drawn[] => useBench(useShallow(visible));
+
+function visible(bench: Bench): Drawn[] {
+  const { drawn, history, view } = bench;
+  const steps = history.present.steps.slice(0, shownCount(bench)).filter((step) => !step.hidden);
+  const used = new Set(
+    steps.flatMap((step) => (drawn.get(step.id)?.type === 'body' ? Object.values(step.from ?? {}) : [])),
+  );
+  return steps.flatMap((step) => {
+    const one = drawn.get(step.id);
+    if (!one) return [];
+    const chosen = step.id === view.selected && one.marks.length > 0;
+    return one.type === 'body' || !used.has(step.id) || chosen ? [one] : [];
+  });
 }
 
 export function Stage({ onEngine }: { onEngine(engine: Engine | undefined): void }) {
   const store = useBenchStore();
   const theme = useTheme();
-  const visible = useVisible();
+  const shown = useVisible();
   const selected = useBench((bench) => bench.view.selected);
   const scrubbing = useBench((bench) => bench.scrubbing);
   const layout = useBench((bench) => bench.view.views ?? 'space') as Layout;
@@ -96,7 +93,7 @@ export function Stage({ onEngine }: { onEngine(engine: Engine | undefined): void
       store.getState().view.camera,
     );
   }, [engine, names, store]);
-  useEffect(() => engine?.show(visible, selected), [engine, visible, selected]);
+  useEffect(() => engine?.show(shown, selected), [engine, shown, selected]);
   useEffect(() => engine?.resize(), [engine, folded]);
   useEffect(() => engine?.dress(theme), [engine, theme]);
   useEffect(() => engine?.ghost(scrubbing), [engine, scrubbing]);
@@ -181,7 +178,6 @@ const HOVER_EVERY = 90;
 
 function Pane({ name, engine, frame, titled, edges, onPane }: PaneProps) {
   const store = useBenchStore();
-  const design = useDesign();
   const [hover, setHover] = useState<{ step: string; x: number; y: number }>();
   const press = useRef<{ x: number; y: number } | undefined>(undefined);
   const last = useRef(0);
@@ -217,7 +213,7 @@ function Pane({ name, engine, frame, titled, edges, onPane }: PaneProps) {
     event.preventDefault();
   };
 
-  const hovered = hover && design.steps.find((step) => step.id === hover.step);
+  const hovered = useOfDesign((design) => design.steps.find((step) => step.id === hover?.step));
   return (
     <div className={`relative overflow-hidden border-hair ${edges}`}>
       <div
@@ -236,7 +232,7 @@ function Pane({ name, engine, frame, titled, edges, onPane }: PaneProps) {
         onKeyDown={onKeyDown}
       />
       {engine && <Dimensions engine={engine} name={name} frame={frame} />}
-      {hovered && (
+      {hover && hovered && (
         <span
           className="pointer-events-none absolute rounded bg-ink px-1.5 py-0.5 text-xs text-page"
           style={{ left: hover.x + 14, top: hover.y + 10 }}
@@ -263,7 +259,7 @@ function ScaleBar({
   frame: number;
   titled: boolean;
 }) {
-  const { unit } = useDesign();
+  const unit = useUnit();
   const view = engine.view(name);
   if (!view) return null;
   const inPixel = view.mmPerPixel() / (unit === 'in' ? 25.4 : 1);

@@ -6,7 +6,7 @@ import { KINDS } from '@nematos/core/design/registry';
 import type { Design } from '@nematos/core/design/schema';
 import { STARTERS } from '@nematos/core/design/starters';
 import { PAPER } from '../../ui/controls';
-import { shownCount, useBench, useBenchStore, useDesign } from '../bench';
+import { shownCount, useBench, useBenchStore, useOfDesign } from '../bench';
 
 interface Offer {
   readonly name: string;
@@ -30,7 +30,7 @@ const OFFERS: readonly Offer[] = [
 
 export function AddLine() {
   const store = useBenchStore();
-  const empty = useDesign().steps.length === 0;
+  const empty = useOfDesign((design) => design.steps.length === 0);
   const at = useBench(shownCount);
   const [typed, setTyped] = useState('');
   const [open, setOpen] = useState(false);

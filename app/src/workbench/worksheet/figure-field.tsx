@@ -12,7 +12,7 @@ import { withUnit } from '@nematos/core/design/edit';
 import { literalAt, nudge, textAt, writeAt, type Place } from '@nematos/core/design/literal';
 import type { Quantity } from '@nematos/core/measure/quantity';
 import { Shown } from '../../ui/figure';
-import { useBench, useBenchStore, useDesign } from '../bench';
+import { useBenchStore, useOfDesign, useUnit } from '../bench';
 
 interface FigureFieldProps {
   readonly place: Place;
@@ -60,13 +60,13 @@ export function FigureField({
   mono,
 }: FigureFieldProps) {
   const store = useBenchStore();
-  const design = useDesign();
-  const unit = design.unit;
+  const unit = useUnit();
+  const text = useOfDesign((design) => textAt(design, place));
+  const named = useOfDesign((design) => design.givens.some((given) => given.name === text.trim()));
   const [focused, setFocused] = useState(false);
   const session = useRef('');
   const input = useRef<HTMLInputElement>(null);
   const fresh = useRef(false);
-  const text = textAt(design, place);
   const describedBy = useId();
 
   // What is written shows on focus in place of what is read: selected only once it stands there.
@@ -80,7 +80,7 @@ export function FigureField({
   const commit = () => {
     setFocused(false);
     if (!text.trim() && onEmpty) return onEmpty();
-    const whole = withUnit(text, quantity, design);
+    const whole = withUnit(text, quantity, store.getState().history.present);
     if (whole !== text) write(whole);
   };
 
@@ -103,7 +103,6 @@ export function FigureField({
     }
   };
 
-  const named = design.givens.some((given) => given.name === text.trim());
   const plain = named || isPlain(text, unit, quantity);
   const shown = focused ? text : readable(text, fractions);
   return (
@@ -169,7 +168,7 @@ function moveOn(from: HTMLElement, by: 1 | -1) {
 /** Words beside a figure that change it when dragged sideways. */
 export function Scrub({ place, name, children }: { place: Place; name: string; children: ReactNode }) {
   const store = useBenchStore();
-  const can = useBench((bench) => literalAt(bench.history.present, place) !== undefined);
+  const can = useOfDesign((design) => literalAt(design, place) !== undefined);
   const drag = useRef<{ x: number; done: number; group: string } | undefined>(undefined);
   if (!can) return <span className="contents">{children}</span>;
 

@@ -5,11 +5,12 @@ import { addGiven, renameGiven, usesOf } from '@nematos/core/design/edit';
 import { QUANTITIES } from '@nematos/core/measure/quantity';
 import { Sign } from '../../ui/controls';
 import { Said } from '../../ui/figure';
-import { useBench, useBenchStore, useDesign } from '../bench';
+import { useBench, useBenchStore, useOfDesign, useUnit } from '../bench';
 import { FigureField, Scrub } from './figure-field';
 
 export function Givens() {
-  const design = useDesign();
+  const givens = useOfDesign((design) => design.givens);
+  const unit = useUnit();
   const store = useBenchStore();
   const seen = useBench((bench) => bench.seen);
   const list = useRef<HTMLDivElement>(null);
@@ -24,7 +25,7 @@ export function Givens() {
 
   return (
     <section aria-label="Givens" ref={list} className="mt-3">
-      {design.givens.map((given, i) => {
+      {givens.map((given, i) => {
         const result = seen?.givens[i]?.name === given.name ? seen.givens[i] : undefined;
         const complaint = result?.complaint;
         return (
@@ -61,7 +62,7 @@ export function Givens() {
             </div>
             {complaint && (
               <p role="alert" className="pb-1 text-xs text-madder">
-                <Said says={complaint.says} unit={design.unit} />
+                <Said says={complaint.says} unit={unit} />
               </p>
             )}
           </div>
@@ -72,7 +73,7 @@ export function Givens() {
         onClick={add}
         className="mt-0.5 inline-flex items-center gap-1 rounded text-xs text-quiet hover:text-ink"
       >
-        <Plus size={12} /> {design.givens.length ? 'given' : 'Name a figure to use it everywhere'}
+        <Plus size={12} /> {givens.length ? 'given' : 'Name a figure to use it everywhere'}
       </button>
     </section>
   );
@@ -80,15 +81,15 @@ export function Givens() {
 
 function GivenName({ index, invalid }: { index: number; invalid: boolean }) {
   const store = useBenchStore();
-  const design = useDesign();
-  const given = design.givens[index]!;
+  const given = useOfDesign((design) => design.givens[index]!);
   const [draftName, setDraftName] = useState<string>();
-  const uses = usesOf(design, given.name);
+  const [uses, setUses] = useState<string[]>([]);
   return (
     <input
       aria-label={`Name of the given ${given.name}`}
       aria-invalid={invalid || undefined}
       data-given-name
+      onPointerEnter={() => setUses(usesOf(store.getState().history.present, given.name))}
       data-next
       title={[given.note, uses.length ? `used by ${uses.join(', ')}` : 'not used yet']
         .filter(Boolean)

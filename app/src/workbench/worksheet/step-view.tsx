@@ -2,7 +2,7 @@
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { ChevronRight, Ellipsis } from 'lucide-react';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import {
   duplicateStep,
   moveStep,
@@ -18,10 +18,11 @@ import { EDITORS } from '../../steps';
 import { EditingContext, Result } from '../../steps/editor';
 import { Menu, MenuLine, Sign } from '../../ui/controls';
 import { Said } from '../../ui/figure';
-import { shownCount, useBench, useBenchStore, useDesign } from '../bench';
+import { shownCount, useBench, useBenchStore, useOfDesign, useUnit } from '../bench';
 
-export function StepView({ step, index }: { step: Step; index: number }) {
-  const design = useDesign();
+/** Set again only when the step or its results change: the sheet must keep up with a dragged figure. */
+export const StepView = memo(function StepView({ step, index }: { step: Step; index: number }) {
+  const unit = useUnit();
   const store = useBenchStore();
   const seen = useBench((bench) => bench.seen?.steps.find((one) => one.id === step.id));
   const selected = useBench((bench) => bench.view.selected === step.id);
@@ -32,7 +33,6 @@ export function StepView({ step, index }: { step: Step; index: number }) {
   });
   const kind = kindNamed(step.kind)!;
   const editor = EDITORS[step.kind]!;
-  const { unit } = design;
   const invalid = seen?.state === 'fault';
 
   const circle = selected
@@ -117,7 +117,7 @@ export function StepView({ step, index }: { step: Step; index: number }) {
       </section>
     </EditingContext.Provider>
   );
-}
+});
 
 /** Names of fields as complaints head them: endDiameter → end diameter. */
 const fieldWord = (field: string): string =>
@@ -125,7 +125,7 @@ const fieldWord = (field: string): string =>
 
 function Limits({ step }: { step: Step }) {
   const checked = useBench((bench) => bench.checked);
-  const { unit } = useDesign();
+  const unit = useUnit();
   const limits = Object.values(checked)
     .flatMap((one) => one.limits)
     .filter((limit) => limit.step === step.id);
@@ -174,13 +174,16 @@ function StepTitle({ step }: { step: Step }) {
 
 function StepMenu({ step, index }: { step: Step; index: number }) {
   const store = useBenchStore();
-  const design = useDesign();
-  const users = usersOf(design, step.id).map(stepName);
+  const users = useOfDesign((design) => usersOf(design, step.id).map(stepName));
+  const count = useOfDesign((design) => design.steps.length);
+  const inTheWay = useOfDesign((design) =>
+    [index - 1, index + 1].map((to) => moveTrouble(design, step.id, to)),
+  );
   const act = (says: string, recipe: Parameters<ReturnType<typeof store.getState>['edit']>[1]) => () =>
     store.getState().edit(`${says} ${stepName(step)}`, recipe);
   const move = (to: number) => {
-    const trouble = to < 0 || to >= design.steps.length ? ' ' : moveTrouble(design, step.id, to);
-    return { disabled: trouble !== undefined, note: trouble?.trim() || undefined };
+    const trouble = inTheWay[to < index ? 0 : 1];
+    return { disabled: to < 0 || to >= count || trouble !== undefined, note: trouble };
   };
   return (
     <Menu

@@ -1,7 +1,7 @@
 /** The thread down the margin of the sheet, and the needle on it: how far the part is made. */
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import { stepName } from '@nematos/core/design/edit';
-import { shownCount, useBench, useBenchStore, useDesign } from '../bench';
+import { shownCount, useBench, useBenchStore, useOfDesign } from '../bench';
 
 interface Laid {
   /** Height of each knot, from the top of the sheet. */
@@ -14,7 +14,7 @@ interface Laid {
 const X = 26;
 
 export function Thread({ sheet }: { sheet: RefObject<HTMLElement | null> }) {
-  const design = useDesign();
+  const names = useOfDesign((design) => design.steps.map(stepName));
   const store = useBenchStore();
   const count = useBench(shownCount);
   const [laid, setLaid] = useState<Laid>({ knots: [], stops: [], end: 0 });
@@ -36,14 +36,14 @@ export function Thread({ sheet }: { sheet: RefObject<HTMLElement | null> }) {
     root.querySelectorAll('[data-step]').forEach((step) => observer.observe(step));
     measure();
     return () => observer.disconnect();
-  }, [sheet, design.steps.length, design]);
+  }, [sheet, names.length]);
 
   const { knots, stops, end } = laid;
   const place = stops[Math.min(count, stops.length - 1)];
   if (place === undefined) return null;
 
   const put = (next: number) => {
-    const steps = design.steps.length;
+    const steps = names.length;
     const needle = Math.min(steps, Math.max(0, next));
     store.getState().look({ needle: needle === steps ? undefined : needle });
   };
@@ -76,9 +76,9 @@ export function Thread({ sheet }: { sheet: RefObject<HTMLElement | null> }) {
         aria-label="Needle: how far the part is made"
         aria-orientation="vertical"
         aria-valuemin={0}
-        aria-valuemax={design.steps.length}
+        aria-valuemax={names.length}
         aria-valuenow={count}
-        aria-valuetext={count ? `after ${stepName(design.steps[count - 1]!)}` : 'before the first step'}
+        aria-valuetext={count ? `after ${names[count - 1]}` : 'before the first step'}
         title="Drag the needle to go back over how the part was made"
         className="absolute grid h-6 w-8 cursor-ns-resize touch-none place-items-center"
         style={{ left: X - 16, top: place - 12 }}
@@ -93,7 +93,7 @@ export function Thread({ sheet }: { sheet: RefObject<HTMLElement | null> }) {
         onPointerCancel={() => (dragging.current = false)}
         onKeyDown={(event) => {
           const by = { ArrowUp: -1, ArrowLeft: -1, ArrowDown: 1, ArrowRight: 1 }[event.key];
-          const to = { Home: 0, End: design.steps.length }[event.key];
+          const to = { Home: 0, End: names.length }[event.key];
           if (by === undefined && to === undefined) return;
           event.preventDefault();
           put(to ?? count + by!);

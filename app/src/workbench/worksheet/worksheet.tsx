@@ -9,18 +9,20 @@ import {
   type DragEndEvent,
 } from '@dnd-kit/core';
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
-import { Fragment, useRef, useState } from 'react';
+import { Fragment, useMemo, useRef, useState } from 'react';
 import { moveStep, moveTrouble, stepName, stepOf } from '@nematos/core/design/edit';
-import { shownCount, useBench, useBenchStore, useDesign } from '../bench';
+import { shownCount, useBench, useBenchStore, useOfDesign } from '../bench';
 import { AddLine } from './add-line';
 import { Givens } from './givens';
 import { StepView } from './step-view';
 import { Thread } from './thread';
 
 export function Worksheet() {
-  const design = useDesign();
+  const steps = useOfDesign((design) => design.steps);
   const store = useBenchStore();
   const count = useBench(shownCount);
+  const key = steps.map((step) => step.id).join(' ');
+  const ids = useMemo(() => (key ? key.split(' ') : []), [key]);
   const sheet = useRef<HTMLDivElement>(null);
   const [refusal, setRefusal] = useState<string>();
   const sensors = useSensors(
@@ -31,6 +33,7 @@ export function Worksheet() {
   const onDragEnd = ({ active, over }: DragEndEvent) => {
     if (!over || active.id === over.id) return;
     const id = String(active.id);
+    const design = store.getState().history.present;
     const to = design.steps.findIndex((step) => step.id === over.id);
     const trouble = moveTrouble(design, id, to);
     setRefusal(trouble && `${stepName(stepOf(design, id))} stays where it is. ${trouble}`);
@@ -56,10 +59,10 @@ export function Worksheet() {
           onDragStart={() => setRefusal(undefined)}
           onDragEnd={onDragEnd}
         >
-          <SortableContext items={design.steps.map((step) => step.id)} strategy={verticalListSortingStrategy}>
-            {design.steps.map((step, i) => (
+          <SortableContext items={ids} strategy={verticalListSortingStrategy}>
+            {steps.map((step, i) => (
               <Fragment key={step.id}>
-                {i === count && count < design.steps.length && <AddLine />}
+                {i === count && count < steps.length && <AddLine />}
                 <StepView step={step} index={i} />
               </Fragment>
             ))}
@@ -70,7 +73,7 @@ export function Worksheet() {
             {refusal}
           </p>
         )}
-        {count >= design.steps.length && <AddLine />}
+        {count >= steps.length && <AddLine />}
       </div>
     </div>
   );
@@ -88,7 +91,7 @@ function SheetText({
   className: string;
 }) {
   const store = useBenchStore();
-  const design = useDesign();
+  const text = useOfDesign((design) => design[field] ?? '');
   const group = useRef('');
   return (
     <textarea
@@ -97,15 +100,15 @@ function SheetText({
       maxLength={field === 'name' ? 120 : 2000}
       placeholder={placeholder}
       spellCheck={false}
-      value={design[field] ?? ''}
+      value={text}
       onFocus={() => (group.current = `${field} ${Date.now()}`)}
       onChange={(event) => {
-        const text = event.target.value.replace(/\n/g, ' ');
+        const typed = event.target.value.replace(/\n/g, ' ');
         store.getState().edit(
           `Change the ${field}`,
           (draft) => {
-            if (field === 'note' && !text) delete draft.note;
-            else draft[field] = text;
+            if (field === 'note' && !typed) delete draft.note;
+            else draft[field] = typed;
           },
           group.current,
         );

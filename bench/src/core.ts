@@ -1,0 +1,102 @@
+/** Speed of the core: the mesher, and the clearance of a path to itself. */
+import { Curve, TubeGeometry, Vector3 } from 'three';
+import { selfClearance } from '@nematos/core/check/clearance';
+import { createCache, evaluate } from '@nematos/core/design/evaluate';
+import { addStep, setInput } from '@nematos/core/design/edit';
+import { emptyDesign } from '@nematos/core/design/schema';
+import type { Path } from '@nematos/core/path/path';
+import type { Body } from '@nematos/core/sweep/body';
+import { sweepMesh } from '@nematos/core/sweep/mesh';
+import { median, race, ratio, type Row } from './measure';
+
+const CORNERS = 16;
+const STEPS = 31_250; // 16 × 2 × 31,250 = 1,000,000 triangles
+const RADIUS = 10;
+const TURNS = 500;
+const HEIGHT = 2000;
+
+async function body(): Promise<Body> {
+  const design = emptyDesign('bench');
+  addStep(design, 'round', 0, { diameter: '2 mm' });
+  addStep(design, 'helix', 1, { diameter: `${2 * RADIUS} mm`, turns: String(TURNS), height: `${HEIGHT} mm` });
+  const id = addStep(design, 'sweep', 2);
+  setInput(design, id, 'path', 'helix');
+  const { steps } = await evaluate(design, createCache());
+  return steps[2]!.value as Body;
+}
+
+/** The same helix as three wants it. */
+class Helix extends (Curve as unknown as new () => Curve<Vector3>) {
+  override getPoint(t: number, target = new Vector3()): Vector3 {
+    const angle = 2 * Math.PI * TURNS * t;
+    return target.set(RADIUS * Math.cos(angle), RADIUS * Math.sin(angle), HEIGHT * t);
+  }
+}
+
+export async function mesherRows(): Promise<Row[]> {
+  const { path, section } = await body();
+  const size = { steps: STEPS, corners: CORNERS, tolerance: 0 };
+  const ours = () => sweepMesh(path, section, size);
+  const curve = new Helix();
+  // Arc lengths are looked up in a table of this many entries: as many as there are stations, as a user would.
+  curve.arcLengthDivisions = STEPS;
+  const theirs = () => new TubeGeometry(curve, STEPS, 1, CORNERS, false);
+  const out = ours();
+  const copy = () => [out.positions.slice(), out.normals.slice(), out.triangles.slice()];
+  const [mine, tube, copied] = race([ours, theirs, copy], 12) as [number[], number[], number[]];
+  const faster = ratio(tube, mine);
+  const copies = ratio(mine, copied);
+  const rate = out.triangles.length / 3 / median(mine) / 1000;
+  return [
+    {
+      what: `sweep mesher against TubeGeometry of three, 1 M triangles, same stations and corners (${rate.toFixed(0)} M triangles a second)`,
+      measured: `${faster.toFixed(1)} times faster`,
+      bar: 'at least 15 times',
+      met: faster >= 15,
+    },
+    {
+      what: 'sweep mesher against copying its own output',
+      measured: `${copies.toFixed(1)} times the copy`,
+      bar: 'at most 6 times',
+      met: copies <= 6,
+    },
+  ];
+}
+
+/** Every pair of segments' ends further apart than 0.6 turns. */
+function bruteForce(path: Path, samples: number): number {
+  const p = Float64Array.from({ length: 3 * (samples + 1) });
+  for (let i = 0; i <= samples; i++) p.set(path.at((path.length * i) / samples).position, 3 * i);
+  const apart = Math.ceil((0.6 / TURNS) * samples);
+  let least = Infinity;
+  for (let i = 0; i <= 3 * samples; i += 3)
+    for (let j = i + 3 * apart; j <= 3 * samples; j += 3) {
+      const [x, y, z] = [p[i]! - p[j]!, p[i + 1]! - p[j + 1]!, p[i + 2]! - p[j + 2]!];
+      const d = x * x + y * y + z * z;
+      if (d < least) least = d;
+    }
+  return Math.sqrt(least);
+}
+
+export async function clearanceRow(): Promise<Row> {
+  const { path } = await body();
+  const samples = 10_000;
+  const poll = async () => {};
+  const tree: number[] = [];
+  const brute: number[] = [];
+  for (let round = 0; round < 5; round++) {
+    let start = performance.now();
+    await selfClearance(path, samples, 1000, poll);
+    tree.push(performance.now() - start);
+    start = performance.now();
+    bruteForce(path, samples);
+    brute.push(performance.now() - start);
+  }
+  const faster = ratio(brute.slice(1), tree.slice(1));
+  return {
+    what: `clearance of a path of 10,000 samples against all pairs (${median(tree).toFixed(0)} ms)`,
+    measured: `${faster.toFixed(0)} times faster`,
+    bar: 'at least 100 times',
+    met: faster >= 100,
+  };
+}
