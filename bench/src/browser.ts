@@ -3,6 +3,8 @@ import { chromium, type Page } from '@playwright/test';
 import { gzipSync } from 'node:zlib';
 import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
+import { STARTERS } from '@nematos/core/design/starters';
+import { emptyDesign, type Design } from '@nematos/core/design/schema';
 import { serve } from '../../server/src/serve';
 import { CHROMIUM } from '../../e2e/chromium';
 import { median, quantile, type Row } from './measure';
@@ -23,7 +25,7 @@ export async function browserRows(): Promise<Row[]> {
     const design = page.getByLabel('Open Gate spring');
     await design.locator('img').waitFor({ timeout: 60_000 });
     const address = `${base}${(await design.getAttribute('href'))!.slice(1)}${SMALL}`;
-    return [await firstLoad(page, address), initialScript(), await edits(page, address)];
+    return [await firstLoad(page, address), initialScript(), await edits(page)];
   } finally {
     await browser.close();
   }
@@ -62,34 +64,65 @@ function initialScript(): Row {
   };
 }
 
-/** 200 nudges of the height; from the keystroke to the mesh on the main thread. */
-async function edits(page: Page, address: string): Promise<Row> {
-  await page.goto(address);
-  await page.locator('[data-finding]').first().waitFor();
-  await page.locator('[data-place="coil.height"]').focus();
-  for (let i = 0; i < 20; i++) await page.keyboard.press('ArrowUp', { delay: 20 });
-  await page.waitForTimeout(1500);
-  const times: number[] = [];
-  for (let i = 0; i < EDITS; i++) {
-    await page.evaluate(() => performance.clearMarks());
-    await page.keyboard.press(i % 8 < 4 ? 'ArrowUp' : 'ArrowDown', { delay: 0 });
-    await page.waitForFunction(() => performance.getEntriesByName('nematos:shown').length > 0, undefined, {
-      polling: 10,
-    });
-    times.push(
-      await page.evaluate(
-        () =>
-          performance.getEntriesByName('nematos:shown')[0]!.startTime -
-          performance.getEntriesByName('nematos:edit')[0]!.startTime,
-      ),
-    );
-    await page.waitForTimeout(60);
-  }
+/**
+ * 200 changed heights of a spring of about 15 k triangles: from handing the design to the worker to having
+ * the mesh on the page's thread. The page is at rest, so that it is not the repainting of the page, which
+ * a processor does here in place of a graphics card, that is measured.
+ */
+async function edits(page: Page): Promise<Row> {
+  const worker = readdirSync(ASSETS).find((name) => /^geometry-.*\.js$/.test(name))!;
+  await page.evaluate('globalThis.__name = (f) => f'); // tsx wraps functions in it
+  const { times, triangles } = await page.evaluate(askWorker, {
+    worker: `/assets/${worker}`,
+    design: longSpring(),
+    edits: EDITS,
+  });
   const late = quantile(times, 0.95);
   return {
-    what: `one figure changed to the mesh on the main thread, ${EDITS} edits (median ${median(times).toFixed(1)} ms)`,
+    what: `one figure changed to the mesh on the main thread, ${(triangles / 1000).toFixed(1)} k triangles, ${EDITS} edits (median ${median(times).toFixed(1)} ms)`,
     measured: `95th percentile ${late.toFixed(1)} ms, ${(late / FRAME).toFixed(2)} of a frame`,
     bar: 'at most one frame, 16 ms',
     met: late <= FRAME,
   };
+}
+
+function longSpring(): Design {
+  const design = emptyDesign('bench');
+  STARTERS[0]!.add(design, 0);
+  Object.assign(design.steps.find(({ kind }) => kind === 'helix')!.set, { turns: '34', height: '240 mm' });
+  return design;
+}
+
+/** Runs in the page; speaks to the worker as the application's client does. */
+async function askWorker({ worker, design, edits }: { worker: string; design: Design; edits: number }) {
+  const geometry = new Worker(worker, { type: 'module' });
+  const times: number[] = [];
+  let triangles = 0;
+  const ask = (revision: number) => {
+    const next = structuredClone(design);
+    next.steps.find(({ kind }) => kind === 'helix')!.set.height = `${240 + revision * 0.1} mm`;
+    return new Promise<number>((resolve) => {
+      const start = performance.now();
+      geometry.onmessage = ({ data }) => {
+        if (data.id !== String(revision)) return;
+        const body = data.value.drawn.find(({ type }: { type: string }) => type === 'body');
+        triangles = body.mesh.triangles.length / 3;
+        resolve(performance.now() - start);
+      };
+      const raw = (value: unknown) => ({ type: 'RAW', value });
+      geometry.postMessage({
+        id: String(revision),
+        type: 'APPLY',
+        path: ['live'],
+        argumentList: [raw(next), raw(revision), raw({})],
+      });
+    });
+  };
+  for (let i = 1; i <= 30 + edits; i++) {
+    const time = await ask(i);
+    if (i > 30) times.push(time);
+    await new Promise((resolve) => setTimeout(resolve, 12));
+  }
+  geometry.terminate();
+  return { times, triangles };
 }

@@ -22,7 +22,7 @@ import {
   type Material,
   type Object3D,
 } from 'three';
-import { materialOf } from '@nematos/core/measure/materials';
+import { materialOf, type MaterialId } from '@nematos/core/measure/materials';
 import type { Theme } from '../../ui/theme';
 import type { Drawn } from '../../worker/messages';
 import { roomLight } from './light';
@@ -53,6 +53,8 @@ export interface Shop {
 export function makeRenderer(antialias: boolean): WebGLRenderer {
   const renderer = new WebGLRenderer({ antialias, alpha: true, powerPreference: 'high-performance' });
   renderer.setClearColor(0, 0);
+  // Asking a driver for errors makes it wait for the shader; ours are three's own.
+  renderer.debug.checkShaderErrors = false;
   renderer.shadowMap.enabled = true;
   renderer.shadowMap.type = PCFShadowMap;
   renderer.shadowMap.autoUpdate = false;
@@ -79,13 +81,23 @@ export function makeShop(renderer: WebGLRenderer, first: Theme): Shop {
   const extent = new Box3();
   let theme = first;
 
+  // Made once and kept: a renderer builds its program anew for a material it has not seen.
+  const stuffs = new Map<MaterialId, Material>();
+  const stuff = (id: MaterialId): Material => {
+    let found = stuffs.get(id);
+    if (!found) stuffs.set(id, (found = surface(id)));
+    return found;
+  };
+  const plainLine = new LineBasicMaterial({ transparent: true, opacity: 0.65 });
+  const chosenLine = new LineBasicMaterial();
+  const ghostly = new MeshBasicMaterial({ transparent: true, opacity: 0.13, depthWrite: false });
+
   const drop = (id: string) => {
     const found = up.get(id);
     if (!found) return;
     found.object.removeFromParent();
     if (!ghosts.children.some((ghost) => (ghost as Mesh).geometry === found.object.geometry))
       found.object.geometry.dispose();
-    (found.object.material as Material).dispose();
     up.delete(id);
   };
 
@@ -122,14 +134,14 @@ export function makeShop(renderer: WebGLRenderer, first: Theme): Shop {
         const standing = up.get(one.step);
         if (standing?.key !== one.key || standing.type !== one.type) {
           drop(one.step);
-          const object = one.type === 'body' ? bodyObject(one) : lineObject(one.line, INK[theme].line);
+          const object =
+            one.type === 'body' ? bodyObject(one, stuff(one.material)) : lineObject(one.line, plainLine);
           object.userData.step = one.step;
           (one.type === 'body' ? bodies : lines).add(object);
           up.set(one.step, { key: one.key, object, type: one.type });
         }
         const { object } = up.get(one.step)!;
-        if (one.type === 'line')
-          (object.material as LineBasicMaterial).opacity = one.step === selected ? 1 : 0.65;
+        if (one.type === 'line') object.material = one.step === selected ? chosenLine : plainLine;
       }
       measure();
     },
@@ -141,36 +153,29 @@ export function makeShop(renderer: WebGLRenderer, first: Theme): Shop {
       }
       if (!on) return;
       for (const body of bodies.children) {
-        const material = new MeshBasicMaterial({
-          color: INK[theme].ghost,
-          transparent: true,
-          opacity: 0.13,
-          depthWrite: false,
-        });
-        ghosts.add(new Mesh((body as Mesh).geometry, material));
+        ghosts.add(new Mesh((body as Mesh).geometry, ghostly));
       }
     },
     dress(next) {
       theme = next;
+      ghostly.color.set(INK[theme].ghost);
       (ground.material as ShadowMaterial).opacity = INK[theme].shadow;
-      for (const line of lines.children)
-        ((line as Line).material as LineBasicMaterial).color.set(INK[theme].line);
+      for (const line of [plainLine, chosenLine]) line.color.set(INK[theme].line);
     },
     face(toEye) {
       const azimuth = Math.hypot(toEye.x, toEye.y) > 1e-3 ? Math.atan2(toEye.y, toEye.x) : -Math.PI / 2;
-      for (const body of bodies.children) {
-        const { material } = body as Mesh;
+      for (const material of stuffs.values())
         if (material instanceof MeshBasicMaterial) material.envMapRotation.set(0, 0, azimuth);
-      }
     },
     dispose() {
       for (const id of [...up.keys()]) drop(id);
+      [...stuffs.values(), ghostly, plainLine, chosenLine].forEach((material) => material.dispose());
       sun.dispose();
     },
   };
 }
 
-function bodyObject(one: Extract<Drawn, { type: 'body' }>): Mesh {
+function bodyObject(one: Extract<Drawn, { type: 'body' }>, material: Material): Mesh {
   const { mesh } = one;
   const geometry = new BufferGeometry();
   geometry.setAttribute('position', new BufferAttribute(mesh.positions, 3));
@@ -179,21 +184,21 @@ function bodyObject(one: Extract<Drawn, { type: 'body' }>): Mesh {
   const [low, high] = one.extent;
   geometry.boundingBox = new Box3(new Vector3(...low), new Vector3(...high));
   geometry.boundingSphere = geometry.boundingBox.getBoundingSphere(new Sphere());
-  const [colour, roughness, metalness] = materialOf(one.material).look;
-  const object = new Mesh(geometry, surface(colour, roughness, metalness));
+  const object = new Mesh(geometry, material);
   object.castShadow = true;
   return object;
 }
 
 /** Metal mirrors the room in its own colour; what is not metal is lit. */
-function surface(colour: string, roughness: number, metalness: number): Material {
+function surface(id: MaterialId): Material {
+  const [colour, roughness, metalness] = materialOf(id).look;
   if (metalness < 0.5) return new MeshLambertMaterial({ color: colour });
   const color = new Color(colour).multiplyScalar(1.38);
   return new MeshBasicMaterial({ color, envMap: roomLight(roughness) });
 }
 
-function lineObject(points: Float32Array<ArrayBuffer>, colour: string): Line {
+function lineObject(points: Float32Array<ArrayBuffer>, material: Material): Line {
   const geometry = new BufferGeometry();
   geometry.setAttribute('position', new BufferAttribute(points, 3));
-  return new Line(geometry, new LineBasicMaterial({ color: colour, transparent: true }));
+  return new Line(geometry, material);
 }

@@ -32,7 +32,7 @@ const LAYOUTS: readonly Layout[] = [...VIEW_NAMES, 'all'];
 const useVisible = (): Drawn[] => useBench(useShallow(visible));
 
 function visible(bench: Bench): Drawn[] {
-  const { drawn, history, view } = bench;
+  const { drawn, history } = bench;
   const steps = history.present.steps.slice(0, shownCount(bench)).filter((step) => !step.hidden);
   const used = new Set(
     steps.flatMap((step) => (drawn.get(step.id)?.type === 'body' ? Object.values(step.from ?? {}) : [])),
@@ -40,8 +40,7 @@ function visible(bench: Bench): Drawn[] {
   return steps.flatMap((step) => {
     const one = drawn.get(step.id);
     if (!one) return [];
-    const chosen = step.id === view.selected && one.marks.length > 0;
-    return one.type === 'body' || !used.has(step.id) || chosen ? [one] : [];
+    return one.type === 'body' || !used.has(step.id) ? [one] : [];
   });
 }
 
