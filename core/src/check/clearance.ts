@@ -36,60 +36,79 @@ export async function selfClearance(
   const turned = turning(laid.tangents, samples + 1);
   const tree = ballTree(p, samples);
 
-  let best = within;
-  const span = { s: 0, t: 0, leanS: 0, leanT: 0 };
-  let at: [number, number] = [0, 0];
-  const stack: number[] = [0, 0];
-  let visits = 0;
-  while (stack.length) {
-    if ((++visits & 0xfff) === 0) await poll(Math.min(0.99, visits / (samples * 64)));
-    const b = stack.pop()!;
-    const a = stack.pop()!;
-    if (turned[tree.last[b]!]! - turned[tree.first[a]!]! < ONE_STRETCH) continue;
-    if (a !== b && tree.apart(a, b) >= best) continue;
-    const [na, nb] = [tree.last[a]! - tree.first[a]!, tree.last[b]! - tree.first[b]!];
-    if (na <= LEAF && nb <= LEAF) {
-      for (let i = tree.first[a]!; i < tree.last[a]!; i++)
-        for (let j = Math.max(i + 1, tree.first[b]!); j < tree.last[b]!; j++) {
-          if (turned[j]! - turned[i + 1]! < ONE_STRETCH) continue;
-          const d = segmentDistance(p, i, j, span);
-          if (d >= best) continue;
-          const startFaces = span.leanS < FACING || (i === 0 && span.s === 0);
-          const endFaces = span.leanT < FACING || (j === samples - 1 && span.t === 1);
-          if (startFaces && endFaces) [best, at] = [d, [i, j]];
-        }
-    } else if (a === b) {
-      const [l, r] = [tree.left[a]!, tree.right[a]!];
-      stack.push(r, r, l, l, l, r);
-    } else if (na >= nb) {
-      pushNearestLast(stack, tree, tree.left[a]!, b, tree.right[a]!, b);
-    } else {
-      pushNearestLast(stack, tree, a, tree.left[b]!, a, tree.right[b]!);
-    }
-  }
-  if (best === within) return { distance: Infinity, at: [0, 0] };
+  const search: Search = { stack: [0, 0], best: within, i: -1, j: -1 };
+  for (let rounds = 1; descend(search, p, turned, tree, samples); rounds++)
+    await poll(rounds / (rounds + 20));
+  if (search.i < 0) return { distance: Infinity, at: [0, 0] };
   const oneStretch = (a: number, b: number) => {
     const turnedAt = (s: number) => (s / path.length) * path.turning;
     return Math.abs(turnedAt(a) - turnedAt(b)) < ONE_STRETCH;
   };
   return refine(
     path,
-    [path.lengthAt(at[0] / samples), path.lengthAt(at[1] / samples)],
+    [path.lengthAt(search.i / samples), path.lengthAt(search.j / samples)],
     oneStretch,
     Math.min(path.length / 8, (path.length / path.turning) * 0.4),
   );
 }
 
+/** Pairs of nodes still to be looked at, two entries each, and the best pair of segments so far. */
+interface Search {
+  readonly stack: number[];
+  best: number;
+  i: number;
+  j: number;
+}
+
+/** Pairs looked at before others get a turn. */
+const AT_ONCE = 20_000;
+
+/** Goes on with a search for a while; true while there is more. The loop is in one plain function for speed. */
+function descend(
+  search: Search,
+  p: Float64Array,
+  turned: Float64Array,
+  tree: Tree,
+  samples: number,
+): boolean {
+  const { stack } = search;
+  const { first, last, left, right } = tree;
+  const span = { s: 0, t: 0, leanS: 0, leanT: 0 };
+  let { best } = search;
+  for (let looked = 0; looked < AT_ONCE; looked++) {
+    if (stack.length === 0) return false;
+    const b = stack.pop()!;
+    const a = stack.pop()!;
+    if (turned[last[b]!]! - turned[first[a]!]! < ONE_STRETCH) continue;
+    if (a !== b && apart(tree, a, b) >= best) continue;
+    const na = last[a]! - first[a]!;
+    const nb = last[b]! - first[b]!;
+    if (na <= LEAF && nb <= LEAF) {
+      for (let i = first[a]!; i < last[a]!; i++)
+        for (let j = Math.max(i + 1, first[b]!); j < last[b]!; j++) {
+          if (turned[j]! - turned[i + 1]! < ONE_STRETCH || surelyApart(p, i, j, best)) continue;
+          const d = segmentDistance(p, i, j, span);
+          if (d >= best) continue;
+          const startFaces = span.leanS < FACING || (i === 0 && span.s === 0);
+          const endFaces = span.leanT < FACING || (j === samples - 1 && span.t === 1);
+          if (!startFaces || !endFaces) continue;
+          best = search.best = d;
+          search.i = i;
+          search.j = j;
+        }
+    } else if (a === b) {
+      const l = left[a]!;
+      const r = right[a]!;
+      stack.push(r, r, l, l, l, r);
+    } else if (na >= nb) pushNearestLast(stack, tree, left[a]!, b, right[a]!, b);
+    else pushNearestLast(stack, tree, a, left[b]!, a, right[b]!);
+  }
+  return true;
+}
+
 /** Puts two pairs of nodes off, the nearer one to be taken up first. */
-function pushNearestLast(
-  stack: number[],
-  tree: ReturnType<typeof ballTree>,
-  a: number,
-  b: number,
-  c: number,
-  d: number,
-) {
-  if (tree.apart(a, b) < tree.apart(c, d)) stack.push(c, d, a, b);
+function pushNearestLast(stack: number[], tree: Tree, a: number, b: number, c: number, d: number) {
+  if (apart(tree, a, b) < apart(tree, c, d)) stack.push(c, d, a, b);
   else stack.push(a, b, c, d);
 }
 
@@ -106,8 +125,28 @@ function turning(t: Float64Array, n: number): Float64Array {
   return turned;
 }
 
+interface Tree {
+  /** First and last station of each node. */
+  readonly first: Int32Array;
+  readonly last: Int32Array;
+  readonly left: Int32Array;
+  readonly right: Int32Array;
+  /** Centre and radius of the ball round each node. */
+  readonly ball: Float64Array;
+}
+
+/** Lower bound of the distance between two nodes. */
+function apart({ ball }: Tree, a: number, b: number): number {
+  const i = 4 * a;
+  const j = 4 * b;
+  const x = ball[i]! - ball[j]!;
+  const y = ball[i + 1]! - ball[j + 1]!;
+  const z = ball[i + 2]! - ball[j + 2]!;
+  return Math.sqrt(x * x + y * y + z * z) - ball[i + 3]! - ball[j + 3]!;
+}
+
 /** Binary tree over segments 0 … count − 1; each node a ball round its stations. */
-function ballTree(p: Float64Array, count: number) {
+function ballTree(p: Float64Array, count: number): Tree {
   const most = 2 * count + 2;
   const first = new Int32Array(most);
   const last = new Int32Array(most);
@@ -145,20 +184,25 @@ function ballTree(p: Float64Array, count: number) {
     return node;
   };
   build(0, count);
-  return {
-    first,
-    last,
-    left,
-    right,
-    /** Lower bound of the distance between two nodes. */
-    apart(a: number, b: number): number {
-      const [i, j] = [4 * a, 4 * b];
-      const x = ball[i]! - ball[j]!;
-      const y = ball[i + 1]! - ball[j + 1]!;
-      const z = ball[i + 2]! - ball[j + 2]!;
-      return Math.sqrt(x * x + y * y + z * z) - ball[i + 3]! - ball[j + 3]!;
-    },
-  };
+  return { first, last, left, right, ball };
+}
+
+/** Whether two segments are certainly further apart than `best`: by their middles and half lengths. */
+function surelyApart(p: Float64Array, i: number, j: number, best: number): boolean {
+  const a = 3 * i;
+  const b = 3 * j;
+  const x = p[a]! + p[a + 3]! - p[b]! - p[b + 3]!;
+  const y = p[a + 1]! + p[a + 4]! - p[b + 1]! - p[b + 4]!;
+  const z = p[a + 2]! + p[a + 5]! - p[b + 2]! - p[b + 5]!;
+  const ux = p[a + 3]! - p[a]!;
+  const uy = p[a + 4]! - p[a + 1]!;
+  const uz = p[a + 5]! - p[a + 2]!;
+  const vx = p[b + 3]! - p[b]!;
+  const vy = p[b + 4]! - p[b + 1]!;
+  const vz = p[b + 5]! - p[b + 2]!;
+  const lengths = Math.sqrt(ux * ux + uy * uy + uz * uz) + Math.sqrt(vx * vx + vy * vy + vz * vz);
+  const reach = 2 * best + lengths;
+  return x * x + y * y + z * z > reach * reach;
 }
 
 /**
