@@ -5,7 +5,7 @@ import { literalOf } from '@nematos/core/design/literal';
 import { writeDesign } from '@nematos/core/exchange/design-json';
 import { Button, PAPER } from '../ui/controls';
 import { callback, geometry } from '../worker/client';
-import { useBench, useBenchStore, useOfDesign } from './bench';
+import { useBenchStore, useOfDesign } from './bench';
 import type { Engine } from './stage/engine';
 
 const fileName = (name: string, ending: string): string =>
@@ -34,7 +34,6 @@ export function SendOut({ engine }: { engine: Engine | undefined }) {
   const now = () => store.getState().history.present;
   const [state, setState] = useState<State>();
   const wanted = useRef(true);
-  const body = useBench((bench) => bench.seen?.steps.some((step) => step.yields === 'body') ?? false);
 
   const stl = async (format: 'binary' | 'ascii') => {
     const design = now();
@@ -117,8 +116,8 @@ export function SendOut({ engine }: { engine: Engine | undefined }) {
             />
           </label>
           <div className="pt-1.5">
-            <Line says="Print mesh, STL" note="binary" disabled={!body} onClick={() => void stl('binary')} />
-            <Line says="Print mesh, STL" note="as text" disabled={!body} onClick={() => void stl('ascii')} />
+            <Line says="Print mesh, STL" note="binary" onClick={() => void stl('binary')} />
+            <Line says="Print mesh, STL" note="as text" onClick={() => void stl('ascii')} />
             <Line says="The design, JSON" note="to keep or pass on" onClick={json} />
             <Line says="Picture, PNG" note="of the stage" disabled={!engine} onClick={() => void png()} />
           </div>

@@ -36,13 +36,13 @@ function addSpring(
 export const STARTERS: readonly Starter[] = [
   {
     name: 'Compression spring',
-    says: 'wire, coil and spring in one go',
+    says: 'wire, coil and body',
     words: ['spring', 'compression', 'pressure', 'coil'],
     add: (design, at) => addSpring(design, at, {}),
   },
   {
     name: 'Conical spring',
-    says: 'the same, narrowing to its end',
+    says: 'the same, narrowing',
     words: ['spring', 'cone', 'conical', 'taper', 'bumper'],
     add: (design, at) =>
       addSpring(design, at, { taper: 'diameter', diameter: '30 mm', endDiameter: '16 mm' }),

@@ -14,6 +14,8 @@ export interface Engine {
   /** Shows these views, each in its pane. */
   open(panes: readonly { name: ViewName; pane: HTMLElement }[], camera: readonly number[] | undefined): void;
   fit(): void;
+  /** Whether there is anything to be seen. */
+  shows(): boolean;
   view(name: ViewName): View | undefined;
   /** The step under a point of a pane (CSS pixels from its corner). */
   pick(name: ViewName, x: number, y: number): string | undefined;
@@ -99,6 +101,7 @@ export function makeEngine(
       if (space) onCamera(space.state());
       ask();
     },
+    shows: () => !shop.extent.isEmpty(),
     view: (name) => views.find(({ view }) => view.name === name)?.view,
     pick(name, x, y) {
       const found = views.find(({ view }) => view.name === name);

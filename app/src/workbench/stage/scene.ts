@@ -193,7 +193,7 @@ function bodyObject(one: Extract<Drawn, { type: 'body' }>, material: Material): 
 function surface(id: MaterialId): Material {
   const [colour, roughness, metalness] = materialOf(id).look;
   if (metalness < 0.5) return new MeshLambertMaterial({ color: colour });
-  const color = new Color(colour).multiplyScalar(1.38);
+  const color = new Color(colour).multiplyScalar(1.6);
   return new MeshBasicMaterial({ color, envMap: roomLight(roughness) });
 }
 

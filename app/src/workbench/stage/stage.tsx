@@ -51,6 +51,7 @@ export function Stage({ onEngine }: { onEngine(engine: Engine | undefined): void
   const selected = useBench((bench) => bench.view.selected);
   const scrubbing = useBench((bench) => bench.scrubbing);
   const layout = useBench((bench) => bench.view.views ?? 'space') as Layout;
+  const made = useOfDesign((design) => design.steps.length > 0);
   const folded = useBench((bench) => bench.view.folded ?? false);
   const host = useRef<HTMLDivElement>(null);
   const panes = useRef(new Map<ViewName, HTMLDivElement>());
@@ -119,6 +120,11 @@ export function Stage({ onEngine }: { onEngine(engine: Engine | undefined): void
 
   return (
     <section aria-label="Stage" className="stage-ground relative h-full overflow-hidden" ref={host}>
+      {!failure && !made && (
+        <p className="absolute inset-x-16 top-[44%] text-center font-serif text-lg text-quiet">
+          What the sheet makes is shown here.
+        </p>
+      )}
       {failure && <p className="absolute inset-x-16 top-1/3 text-center text-quiet">{failure}</p>}
       <div
         className={`absolute inset-y-0 left-0 grid ${folded ? 'right-0' : 'right-[222px]'} ${layout === 'all' ? 'grid-cols-2 grid-rows-2' : ''}`}
@@ -242,7 +248,7 @@ function Pane({ name, engine, frame, titled, edges, onPane }: PaneProps) {
       {titled && (
         <span className="pointer-events-none absolute bottom-2 left-4 text-xs text-quiet">{WORDS[name]}</span>
       )}
-      {engine && <ScaleBar engine={engine} name={name} frame={frame} titled={titled} />}
+      {engine && engine.shows() && <ScaleBar engine={engine} name={name} frame={frame} titled={titled} />}
     </div>
   );
 }

@@ -63,7 +63,9 @@ export function AddLine() {
         if (event.key === 'Escape') {
           setOpen(false);
           (document.activeElement as HTMLElement | null)?.blur();
-        }
+        } else if (event.key === 'ArrowDown') setOpen(true);
+        // Who types through the figures ends here: one Enter too many must not add anything.
+        else if (event.key === 'Enter' && !open) event.preventDefault();
       }}
     >
       <Command.Input
@@ -75,7 +77,8 @@ export function AddLine() {
           setTyped(value);
           setOpen(true);
         }}
-        onFocus={() => setOpen(true)}
+        onFocus={() => setOpen(empty)}
+        onPointerDown={() => setOpen(true)}
         onBlur={() => setOpen(false)}
         placeholder={
           empty ? 'What is to be made?  spring, helix, wire …' : 'What comes next?  helix, round, sweep …'

@@ -57,7 +57,7 @@ export function Thread({ sheet }: { sheet: RefObject<HTMLElement | null> }) {
     <>
       <svg className="pointer-events-none absolute top-0 left-0 w-12" height={end} aria-hidden>
         <path
-          d={threadPath(106, [...knots.slice(0, count), place])}
+          d={threadPath(Math.min(106, place - 12), [...knots.slice(0, count), place])}
           fill="none"
           stroke="var(--thread)"
           strokeWidth="2"
