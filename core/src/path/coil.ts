@@ -19,8 +19,8 @@ export interface Coil {
   readonly axis: Vec3;
   /** Diameter of the wire that outer, inner and overall figures refer to; 0 when there is none. */
   readonly wire: number;
-  /** The shape with other figures; wire in mm. @throws Complaint when they give no coil. */
-  remake(change: Partial<Record<CoilFigure, number>>): CoilShape;
+  /** The shape with other figures, undefined for one not given; wire in mm. @throws Complaint when they give no coil. */
+  remake(change: Readonly<Partial<Record<CoilFigure, number | undefined>>>): CoilShape;
   /** The figures that were given, with their values. */
   readonly given: Readonly<Partial<Record<CoilFigure, number>>>;
 }

@@ -71,7 +71,8 @@ export const helix = pathKind({
       foot: [figures.originX, figures.originY, figures.originZ],
       axis: axes([figures.axisX, figures.axisY, figures.axisZ])[2],
       given: pickGiven(figures, wire),
-      remake: ({ wire: otherWire = wire, ...change }) => coilShape({ ...figures, ...change }, otherWire),
+      remake: ({ wire: otherWire = wire, diameter = figures.diameter, ...change }) =>
+        coilShape({ ...figures, diameter, ...change }, otherWire),
     };
     return curvePath(helixCurve(coil, figures));
   },

@@ -13,11 +13,11 @@ const NOUN: Record<CoilFigure, string> = {
   diameter: 'across',
 };
 
-/** Limits of pitch, height, turns and wire, as far as they are given and coils can touch at all. */
+/** Limits of pitch (given or not), and of height, turns and wire as far as they are given and coils can touch at all. */
 export function coilLimits(coil: Coil, wire: number, steps: { path: string; section: string }): Limit[] {
   const limits: Limit[] = [];
   const at = (figure: CoilFigure, side: Limit['side']) => {
-    const now = figure === 'wire' ? wire : coil.given[figure];
+    const now = { ...coil.given, wire, pitch: coil.shape.height / coil.shape.turns }[figure];
     if (now === undefined) return;
     const value = touching(coil, wire, figure, now, side);
     if (value === undefined) return;
@@ -49,12 +49,14 @@ function touching(
   now: number,
   side: Limit['side'],
 ): number | undefined {
+  // A pitch that is not given is tried in place of the height.
+  const instead = figure === 'pitch' && coil.given.pitch === undefined ? { height: undefined } : {};
   const room = (value: number): number => {
     const otherWire = figure === 'wire' ? value : wire;
     const refers = coil.wire > 0 ? { wire: otherWire } : {};
     try {
       const distance = coilDistance(
-        coil.remake({ ...refers, ...(figure !== 'wire' && { [figure]: value }) }),
+        coil.remake({ ...refers, ...instead, ...(figure !== 'wire' && { [figure]: value }) }),
       );
       return Math.min(distance, 1e6) - otherWire;
     } catch {

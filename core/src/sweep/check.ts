@@ -57,7 +57,7 @@ async function clearance({ path, section }: Body, poll: CheckContext['poll']): P
       level: 'fault',
       blocks: true,
       says: words`Coils cut into each other by ${mm(-gap)}`,
-      detail: [...words`worst`, ...turn, ...words`; a wire of ${mm(distance)} would just clear`],
+      detail: [...words`worst`, ...turn],
     };
   if (gap < 1e-3 * wire)
     return {

@@ -128,7 +128,7 @@ function Limits({ step }: { step: Step }) {
   const unit = useUnit();
   const limits = Object.values(checked)
     .flatMap((one) => one.limits)
-    .filter((limit) => limit.step === step.id);
+    .filter((limit) => limit.step === step.id && step.set[limit.field] !== undefined);
   if (!limits.length) return null;
   return (
     <p className="mt-0.5 text-[12.5px] text-thread first-letter:uppercase">
