@@ -31,7 +31,7 @@ export function root(f: (x: number) => number, a: number, b: number, within = 1e
     const x = i % 3 === 2 || !(secant > Math.min(a, b) && secant < Math.max(a, b)) ? (a + b) / 2 : secant;
     const fx = f(x);
     if (fx === 0 || Math.abs(b - a) <= within * Math.max(1, Math.abs(a), Math.abs(b))) return x;
-    if (fx * fa < 0) [b, fb] = [x, fx];
+    if (fx > 0 !== fa > 0) [b, fb] = [x, fx];
     else [a, fa] = [x, fx];
   }
   return (a + b) / 2;

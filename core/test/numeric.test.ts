@@ -1,0 +1,55 @@
+import { expect } from 'chai';
+import fc from 'fast-check';
+import { integrate, least, root, valley } from '../src/geometry/numeric';
+import { cross, dot, norm, squareTo, unit, type Vec3 } from '../src/geometry/vector';
+
+const number = (min: number, max: number) => fc.double({ min, max, noNaN: true });
+
+describe('numbers', () => {
+  it('integrates polynomials of degree 19 exactly, and more on panels', () => {
+    expect(integrate((x) => 20 * x ** 19, 0, 1)).closeTo(1, 1e-13);
+    expect(integrate(Math.sin, 0, 40 * Math.PI, 80)).closeTo(0, 1e-12);
+    expect(integrate((x) => Math.exp(-x * x), -8, 8, 16)).closeTo(Math.sqrt(Math.PI), 1e-12);
+  });
+
+  it('finds roots, also flat ones and at the ends', () => {
+    fc.assert(
+      fc.property(number(-5, 5), number(0.01, 9), (at, steepness) => {
+        const f = (x: number) => Math.sinh(steepness * (x - at));
+        expect(root(f, -6, 6)).closeTo(at, 1e-11);
+        expect(root(f, 6, -6)).closeTo(at, 1e-11);
+      }),
+    );
+    expect(root((x) => x ** 9, -1, 2)).closeTo(0, 1e-2);
+    expect(root((x) => x, 0, 1)).equal(0);
+    expect(root((x) => x - 1, 0, 1)).equal(1);
+  });
+
+  it('finds the floor of a valley, and the least of several', () => {
+    fc.assert(
+      fc.property(number(-3, 3), (at) => {
+        expect(valley((x) => (x - at) ** 4, -4, 4, 1e-9)).closeTo(at, 1e-3);
+      }),
+    );
+    const two = (x: number) => Math.min((x - 1) ** 2, (x - 7) ** 2 - 0.5);
+    expect(least(two, 0, 10, 30).at).closeTo(7, 1e-6);
+    expect(least((x) => x, 2, 5, 10)).deep.equal({ at: 2, value: 2 });
+    expect(least((x) => -x, 2, 5, 10).at).closeTo(5, 1e-8);
+  });
+});
+
+describe('vectors', () => {
+  it('squareTo is a unit vector square to any direction', () => {
+    fc.assert(
+      fc.property(number(-1, 1), number(-1, 1), number(-1, 1), (x, y, z) => {
+        const v: Vec3 = [x, y, z];
+        if (norm(v) < 1e-6) return;
+        const t = unit(v);
+        const s = squareTo(t);
+        expect(norm(s)).closeTo(1, 1e-12);
+        expect(Math.abs(dot(s, t))).below(1e-12);
+        expect(norm(cross(s, t))).closeTo(1, 1e-12);
+      }),
+    );
+  });
+});

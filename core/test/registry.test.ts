@@ -1,0 +1,97 @@
+import { expect } from 'chai';
+import { fieldMeta, isOptional } from '../src/design/kind';
+import { KINDS, kindNamed } from '../src/design/registry';
+import { emptyDesign } from '../src/design/schema';
+import { addStep } from '../src/design/edit';
+import { MATERIALS, MATERIAL_IDS } from '../src/measure/materials';
+import { QUANTITIES } from '../src/measure/quantity';
+import { report } from '../src/exchange/report';
+import { run, springDesign } from './helpers';
+
+describe('kinds', () => {
+  for (const [name, kind] of Object.entries(KINDS)) {
+    it(`${name} is written down whole`, () => {
+      expect(kind.kind).equal(name);
+      expect(kindNamed(name)).equal(kind);
+      expect(kind.words.length).above(2);
+      for (const word of kind.words) expect(word).equal(word.toLowerCase());
+      for (const field of Object.keys(kind.schema.shape)) {
+        const meta = fieldMeta(kind.schema, field);
+        expect(meta?.quantity ?? meta?.choices, `${field} has a quantity or choices`).not.equal(undefined);
+        // What is left out of a document must be optional or have a default.
+        expect(isOptional(kind.schema, field) || kind.defaults[field] !== undefined, field).equal(true);
+      }
+      for (const field of Object.keys(kind.defaults)) expect(kind.schema.shape).to.have.property(field);
+    });
+
+    it(`${name} is ready as it is added, after what it needs`, async () => {
+      const design = emptyDesign('New');
+      for (const needed of ['round', 'helix'].filter((other) => other !== name))
+        addStep(design, needed, design.steps.length);
+      const id = addStep(design, name, design.steps.length);
+      const result = (await run(design)).steps.find((step) => step.id === id)!;
+      expect(result.state).equal('ready');
+      expect(result.value?.type).equal(kind.yields);
+      const names = result.figures.map((figure) => figure.name);
+      expect(new Set(names).size, 'figures have names of their own').equal(names.length);
+      for (const figure of result.figures) expect(QUANTITIES).to.have.property(figure.quantity);
+    });
+  }
+
+  it('Object’s own names are no kinds', () => expect(kindNamed('toString')).equal(undefined));
+});
+
+describe('materials', () => {
+  it('have densities of the world, and sources', () => {
+    for (const id of MATERIAL_IDS) {
+      const { density, source, look } = MATERIALS[id];
+      expect(density).within(0.5, 23);
+      expect(source).not.equal('');
+      expect(look[0]).match(/^#[0-9a-f]{6}$/);
+    }
+  });
+
+  it('of springs obey G = E / 2(1 + ν) with a Poisson ratio that metals have', () => {
+    for (const id of MATERIAL_IDS) {
+      const stuff = MATERIALS[id];
+      if (!('shear' in stuff)) continue;
+      expect(stuff.youngs / (2 * stuff.shear) - 1, stuff.name).within(0.24, 0.45);
+    }
+  });
+});
+
+describe('report', () => {
+  it('names every figure by step, with its unit, and tells faults in words', async () => {
+    const told = await report(springDesign({ sweep: { ends: 'closed', loadedLength: '20 mm' } }));
+    for (const { value, unit, step } of told.figures) {
+      expect(value).to.satisfy(Number.isFinite);
+      expect(unit).not.equal('');
+      expect(told.steps).to.have.property(step);
+    }
+    expect(told.limits.find(({ field }) => field === 'pitch')!.says).match(
+      /^down to 1\.\d+ mm of pitch before the coils touch$/,
+    );
+    const faulty = await report({ ...springDesign({ wire: 'w' }), givens: [{ name: 'w', value: '1/0' }] });
+    expect(faulty.complaints).deep.equal([
+      { step: null, field: 'w', says: 'This divides by zero.' },
+      { step: 'round', field: 'diameter', says: '“w” has no value yet: see the givens.' },
+    ]);
+  });
+
+  it('is the same for a design in inches, figure for figure', async () => {
+    const inch = springDesign({
+      wire: '0.1 in',
+      coil: { diameter: '1 in', turns: '6', height: '2 in' },
+      sweep: { ends: 'open' },
+    });
+    const metric = springDesign({
+      wire: '2.54 mm',
+      coil: { diameter: '25.4 mm', turns: '6', height: '50.8 mm' },
+      sweep: { ends: 'open' },
+    });
+    const [a, b] = [await report({ ...inch, unit: 'in' }), await report(metric)];
+    a.figures.forEach((figure, i) =>
+      expect(figure.value).closeTo(b.figures[i]!.value, 1e-9 * Math.abs(figure.value) + 1e-12),
+    );
+  });
+});
