@@ -9,7 +9,11 @@ const givens: Record<string, Measured> = {
 };
 const value = (text: string, quantity: Quantity = 'length', unit: 'mm' | 'in' = 'mm') =>
   asFigure(
-    reckon(parseExpression(text), (name) => givens[name], Object.keys(givens)),
+    reckon(
+      parseExpression(text),
+      (name) => (Object.hasOwn(givens, name) ? givens[name] : undefined),
+      Object.keys(givens),
+    ),
     quantity,
     unit,
   );
@@ -98,6 +102,9 @@ describe('mistakes in figures', () => {
     '2 > 1',
     'i',
     'constructor',
+    'valueOf%',
+    'toString()',
+    '__proto__',
   ];
   for (const text of attacks) it(`${text} is refused`, () => expect(() => value(text, 'number')).to.throw());
 

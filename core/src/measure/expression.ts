@@ -85,7 +85,7 @@ function collect(node: MathNode, names: Set<string>, text: string): void {
     case 'ParenthesisNode':
       return collect(n.content, names, text);
     case 'OperatorNode':
-      if (!(n.fn in OPERATIONS)) throw refuse();
+      if (!Object.hasOwn(OPERATIONS, n.fn)) throw refuse();
       return n.args.forEach((arg) => collect(arg, names, text));
     case 'FunctionNode': {
       const f = FUNCTIONS[n.fn.name];
