@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { writeFile } from 'node:fs/promises';
-import { expect, openDesign, openShelf, test } from './bench';
+import { expect, openDesign, openShelf, test } from './fixture';
 
 test('the first visit finds two designs, with their pictures', async ({ page }) => {
   await openShelf(page);

@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { inspectMesh } from '@nematos/core/check/closed';
 import { readBinary } from '../core/test/stl-reader';
-import { FAST, expect, field, finding, kept, openDesign, openShelf, result, settled, test } from './bench';
+import { FAST, expect, field, finding, kept, openDesign, openShelf, result, settled, test } from './fixture';
 
 test('a spring is made from nothing, by keyboard alone', async ({ page }) => {
   await openShelf(page);

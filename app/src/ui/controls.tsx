@@ -102,7 +102,11 @@ export function Choice<T extends string>({
         </button>
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="start" sideOffset={5} className={`${PAPER} z-40 max-h-80 overflow-auto`}>
+        <DropdownMenu.Content
+          align="start"
+          sideOffset={5}
+          className={`${PAPER} z-40 max-h-[min(72vh,30rem)] overflow-auto`}
+        >
           <DropdownMenu.RadioGroup value={value} onValueChange={(next) => onChoose(next as T)}>
             {options.map(([option, label]) => (
               <DropdownMenu.RadioItem

@@ -4,7 +4,7 @@ import type { Quantity } from '../measure/quantity';
 import { Complaint, type Words } from '../measure/words';
 import { givenLookup, parseRemembered, reckonGivens, type GivenResult } from './givens';
 import { hash } from './hash';
-import { fieldMeta, isOptional, type AnyKind, type Checked, type Poll } from './kind';
+import { fieldMeta, writtenIn, type AnyKind, type Checked, type Poll } from './kind';
 import { kindNamed } from './registry';
 import type { Design, Step } from './schema';
 import type { Figure, Value } from './value';
@@ -175,7 +175,7 @@ function resolveFigures(
   const figures: Record<string, unknown> = {};
   const complaints: StepComplaint[] = [];
   for (const field of Object.keys(kind.schema.shape)) {
-    const text = step.set[field] ?? (isOptional(kind.schema, field) ? undefined : kind.defaults[field]);
+    const text = writtenIn(kind, step.set, field);
     if (text === undefined) continue;
     const quantity = fieldMeta(kind.schema, field)?.quantity;
     if (!quantity) {

@@ -52,6 +52,13 @@ export function fieldMeta(schema: z.ZodObject, field: string): FieldMeta | undef
 export const isOptional = (schema: z.ZodObject, field: string): boolean =>
   schema.shape[field] instanceof z.ZodOptional;
 
+/** What a document says of a field: what is set, or the kind's default where a figure must not be missing. */
+export const writtenIn = (
+  { schema, defaults }: AnyKind,
+  set: Readonly<Record<string, string>>,
+  field: string,
+): string | undefined => set[field] ?? (isOptional(schema, field) ? undefined : defaults[field]);
+
 export interface Input {
   readonly takes: ValueType;
   readonly optional?: true;

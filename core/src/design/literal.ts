@@ -1,7 +1,7 @@
 /** Figures that are plain literals ("48 mm"): nudged, scrubbed and pulled without losing their unit. */
 import { asFigure, parseExpression, reckon } from '../measure/expression';
 import type { Quantity } from '../measure/quantity';
-import { fieldMeta } from './kind';
+import { fieldMeta, writtenIn } from './kind';
 import { kindNamed } from './registry';
 import { stepOf } from './edit';
 import type { Design } from './schema';
@@ -18,10 +18,12 @@ interface Literal {
 
 const LITERAL = /^\s*([-+−]?(?:\d+\.?\d*|\.\d+))\s*([\p{L}°"″]*)\s*$/u;
 
+/** What is written at a place; what its kind has by default where a document leaves it out. */
 export function textAt(design: Design, place: Place): string {
-  return 'given' in place
-    ? (design.givens[place.given]?.value ?? '')
-    : (stepOf(design, place.step).set[place.field] ?? '');
+  if ('given' in place) return design.givens[place.given]?.value ?? '';
+  const step = stepOf(design, place.step);
+  const kind = kindNamed(step.kind);
+  return (kind && writtenIn(kind, step.set, place.field)) ?? '';
 }
 
 export function writeAt(design: Design, place: Place, text: string): void {

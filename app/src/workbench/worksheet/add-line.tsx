@@ -1,6 +1,7 @@
 /** "What comes next?": new steps, found by typing what the trade calls them. */
 import { Command } from 'cmdk';
 import { useState } from 'react';
+import { flushSync } from 'react-dom';
 import { addStep } from '@nematos/core/design/edit';
 import { KINDS } from '@nematos/core/design/registry';
 import type { Design } from '@nematos/core/design/schema';
@@ -37,17 +38,18 @@ export function AddLine() {
 
   const choose = (offer: Offer) => {
     let added = { first: '', last: '' };
-    store.getState().edit(`Add ${offer.name.toLowerCase()}`, (draft) => {
-      added = offer.add(draft, at);
+    // At once, not in the next frame: who types on must find the new field under the caret.
+    flushSync(() => {
+      store.getState().edit(`Add ${offer.name.toLowerCase()}`, (draft) => {
+        added = offer.add(draft, at);
+      });
+      const { view, history } = store.getState();
+      const count = history.present.steps.findIndex((step) => step.id === added.last) + 1;
+      store.getState().look({ selected: added.last, ...(view.needle !== undefined && { needle: count }) });
+      setTyped('');
+      setOpen(false);
     });
-    const { needle } = store.getState().view;
-    const count = store.getState().history.present.steps.findIndex((step) => step.id === added.last) + 1;
-    store.getState().look({ selected: added.last, ...(needle !== undefined && { needle: count }) });
-    setTyped('');
-    setOpen(false);
-    requestAnimationFrame(() =>
-      document.querySelector<HTMLInputElement>(`[data-step="${added.first}"] p [data-field]`)?.focus(),
-    );
+    document.querySelector<HTMLInputElement>(`[data-step="${added.first}"] p [data-field]`)?.focus();
   };
 
   return (

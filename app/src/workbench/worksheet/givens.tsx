@@ -1,6 +1,7 @@
 /** The named figures on top of the sheet. */
 import { Plus, X } from 'lucide-react';
 import { useRef, useState } from 'react';
+import { flushSync } from 'react-dom';
 import { addGiven, renameGiven, usesOf } from '@nematos/core/design/edit';
 import { QUANTITIES } from '@nematos/core/measure/quantity';
 import { Sign } from '../../ui/controls';
@@ -16,11 +17,10 @@ export function Givens() {
   const list = useRef<HTMLDivElement>(null);
 
   const add = () => {
-    store.getState().edit('Add a given', (draft) => void addGiven(draft));
-    requestAnimationFrame(() => {
-      const names = list.current?.querySelectorAll<HTMLInputElement>('[data-given-name]');
-      names?.[names.length - 1]?.focus();
-    });
+    // At once, not in the next frame: who types on must not lose a letter.
+    flushSync(() => store.getState().edit('Add a given', (draft) => void addGiven(draft)));
+    const names = list.current?.querySelectorAll<HTMLInputElement>('[data-given-name]');
+    names?.[names.length - 1]?.focus();
   };
 
   return (

@@ -1,0 +1,230 @@
+import { readFile } from 'node:fs/promises';
+import { meshVolume } from '@nematos/core/check/closed';
+import { readAscii } from '../core/test/stl-reader';
+import { FAST, expect, field, finding, kept, openDesign, openShelf, result, settled, test } from './fixture';
+
+test('a given is added, used, renamed everywhere, and its mistakes are told at it', async ({ page }) => {
+  await openDesign(page, 'Gate spring');
+  await page.getByRole('button', { name: 'given', exact: true }).click();
+  await page.keyboard.type('tall');
+  await page.keyboard.press('Enter');
+  await expect(field(page, 'given.3')).toBeFocused();
+  await page.keyboard.type('34 mm');
+  await field(page, 'coil.height').fill('tall');
+  await expect(result(page, 'freeLength')).toHaveText('34mm');
+  const name = page.getByLabel('Name of the given tall');
+  await name.fill('standing');
+  await name.press('Enter');
+  await expect(field(page, 'coil.height')).toHaveValue('standing');
+  await field(page, 'coil.height').blur();
+  await field(page, 'given.3').fill('standing + 1 mm');
+  await expect(page.getByText('These givens go in a circle: standing → standing.')).toBeVisible();
+  await expect(page.locator('[data-step="coil"]').getByRole('alert')).toContainText(
+    '“standing” has no value yet',
+  );
+  await page.getByLabel('Name of the given travel').fill('mm');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('“mm” is a unit; choose another name.')).toBeVisible();
+  for (let i = 0; i < 2; i++) await page.keyboard.press('Control+z');
+  await expect(result(page, 'freeLength')).toHaveText('34mm');
+});
+
+test('a cone is given by its end or by its angle', async ({ page }) => {
+  await openDesign(page, 'Lid bumper');
+  const choose = async (from: string, to: string) => {
+    await page.getByRole('button', { name: `taper: ${from}` }).click();
+    await page.getByRole('menuitemradio', { name: to }).click();
+    // The menu hands the focus back as it closes.
+    await expect(page.getByRole('button', { name: `taper: ${to}` })).toBeFocused();
+  };
+  await choose('running to', 'tapering at');
+  await expect(field(page, 'cone.halfAngle')).toHaveValue('5°');
+  await field(page, 'cone.halfAngle').fill('10');
+  await field(page, 'cone.halfAngle').blur();
+  await expect(field(page, 'cone.halfAngle')).toHaveValue('10°');
+  await expect(finding(page, 'clearance')).toHaveAttribute('data-level', 'good');
+  await choose('tapering at', 'throughout');
+  await expect(field(page, 'cone.halfAngle')).toHaveCount(0);
+  await field(page, 'cone.diameter').fill('30 mm');
+  // 5 turns of mean diameter 30 − 2.2 mm: index 27.8/2.2
+  await expect(result(page, 'index')).toHaveText('12.64');
+  await choose('throughout', 'tapering at');
+  await field(page, 'cone.halfAngle').fill('60');
+  await expect(page.locator('[data-step="cone"]').getByRole('alert')).toContainText('The cone closes at');
+});
+
+test('the rarer figures show their defaults and can be changed', async ({ page }) => {
+  await openDesign(page, 'Lid bumper');
+  await page.locator('[data-step="cone"]').hover();
+  await page.locator('[data-step="cone"]').getByLabel('More figures').click();
+  await expect(field(page, 'cone.axisZ')).toHaveValue('1');
+  await field(page, 'cone.axisZ').fill('0');
+  await expect(page.locator('[data-step="cone"]').getByRole('alert')).toContainText(
+    'The axis needs a direction',
+  );
+  await field(page, 'cone.axisX').fill('1');
+  await expect(page.locator('[data-step="cone"]').getByRole('alert')).toHaveCount(0);
+  await expect(page.locator('dd', { hasText: /^28\.0 × 3/ })).toBeVisible();
+});
+
+test('steps are moved by keyboard where their inputs allow it, and stay where they do not', async ({
+  page,
+}) => {
+  await openDesign(page, 'Gate spring');
+  const order = () =>
+    page
+      .locator('[data-step]')
+      .evaluateAll((steps) => steps.map((step) => (step as HTMLElement).dataset.step));
+  const knot = page.getByRole('button', { name: 'Step 2, Coil: drag to move it' });
+  await knot.focus();
+  await page.keyboard.press('Space');
+  await page.waitForTimeout(300);
+  await page.keyboard.press('ArrowUp');
+  await page.waitForTimeout(300);
+  await page.keyboard.press('Space');
+  await expect(
+    page.getByText('Coil stays where it is. It is made from Wire, which would stand below it.'),
+  ).toBeVisible();
+  expect(await order()).toEqual(['wire', 'coil', 'spring']);
+  await page.locator('[data-add]').fill('round');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('[data-step="round"]')).toBeVisible();
+  await page.locator('[data-step="round"]').hover();
+  await page.getByRole('button', { name: 'More about Wire' }).last().click();
+  await page.getByRole('menuitem', { name: 'Move up' }).click();
+  expect(await order()).toEqual(['wire', 'coil', 'round', 'spring']);
+});
+
+test('another section can be carried, and what was built on it stays', async ({ page }) => {
+  await openDesign(page, 'Gate spring');
+  await page.locator('[data-add]').fill('wire');
+  await page.locator('[data-add]').press('ArrowDown');
+  await page.getByRole('option', { name: /Round section/ }).click();
+  await field(page, 'round.diameter').fill('1.2 mm');
+  await page
+    .locator('[data-step="spring"]')
+    .getByRole('button', { name: /section/ })
+    .click();
+  await page.getByRole('menuitemradio', { name: 'Wire' }).last().click();
+  // Rate of the thinner wire: 81500·1.2⁴/(8·14.4³·5.5)
+  await expect(result(page, 'rate')).toHaveText(
+    `${((81500 * 1.2 ** 4) / (8 * 14.4 ** 3 * 5.5)).toFixed(2)}N/mm`,
+  );
+  expect(
+    await page
+      .locator('[data-step]')
+      .evaluateAll((steps) => steps.map((step) => (step as HTMLElement).dataset.step)),
+  ).toEqual(['wire', 'coil', 'round', 'spring']);
+});
+
+test('the spring is pressed, left free, or not reckoned as a spring at all', async ({ page }) => {
+  await openDesign(page, 'Lid bumper');
+  await field(page, 'bumper.loadedLength').fill('');
+  await field(page, 'bumper.loadedLength').blur();
+  await expect(result(page, 'load')).toHaveCount(0);
+  await page.getByRole('button', { name: 'not pressed' }).click();
+  await expect(field(page, 'bumper.loadedLength')).toHaveValue('21 mm');
+  await expect(result(page, 'load')).toBeVisible();
+  await page.getByRole('button', { name: /ends of the spring/ }).click();
+  await page.getByRole('menuitemradio', { name: 'not reckoned' }).click();
+  await expect(result(page, 'rate')).toHaveCount(0);
+  await expect(result(page, 'mass')).toBeVisible();
+});
+
+test('two thousand turns are drawn without freezing, more are refused in words', async ({ page }) => {
+  await openDesign(page, 'Gate spring');
+  await field(page, 'coil.height').fill('6000 mm');
+  await field(page, 'coil.turns').fill('2000');
+  await expect(result(page, 'activeCoils')).toHaveText('1998', { timeout: 60_000 });
+  await expect(finding(page, 'clearance')).toContainText('Coils clear by', { timeout: 60_000 });
+  await field(page, 'coil.turns').fill('10000');
+  await expect(page.locator('[data-step="coil"]').getByRole('alert')).toHaveText(
+    'turns: This can be 2000 at most.',
+  );
+  for (let i = 0; i < 2; i++) await page.keyboard.press('Control+z');
+  await expect(result(page, 'rate')).toHaveText('6.51N/mm');
+});
+
+test('the print mesh as text, to a tolerance of one’s own', async ({ page }) => {
+  await openDesign(page, 'Lid bumper');
+  await page.getByRole('button', { name: 'Send out' }).click();
+  const tolerance = page.getByLabel(/Chord tolerance/);
+  await tolerance.fill('soft');
+  await page.getByRole('button', { name: /STL as text/ }).click();
+  await expect(page.getByText(/neither a given nor a unit/)).toBeVisible();
+  await tolerance.fill('0.1');
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: /STL as text/ }).click();
+  const text = await readFile((await (await download).path())!, 'utf8');
+  expect(text).toMatch(/^solid Lid bumper\n/);
+  const { positions, triangles } = readAscii(text);
+  // Exact volume 1377.469 mm³, surface 2512.1 mm².
+  expect(Math.abs(meshVolume(positions, triangles) - 1377.469)).toBeLessThan(2512.1 * 0.1);
+  await expect(tolerance).toHaveValue('0.1 mm');
+});
+
+test('how the room is set is found again: width of the sheet, folded results, chosen view, dark page', async ({
+  page,
+}) => {
+  await openDesign(page, 'Gate spring');
+  await page.getByRole('separator', { name: 'Width of the sheet' }).focus();
+  for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowRight');
+  await page.getByRole('button', { name: 'Fold the results away' }).click();
+  await page.getByRole('button', { name: 'Front' }).click();
+  await page.getByRole('button', { name: 'Dark page' }).click();
+  await page.waitForTimeout(400);
+  await kept(page);
+  await page.reload();
+  await expect(page.getByRole('application', { name: /Front view/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Results' })).toBeVisible();
+  await expect(page.getByRole('separator', { name: 'Width of the sheet' })).toHaveAttribute(
+    'aria-valuenow',
+    '464',
+  );
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'dark');
+});
+
+test('a part is found under the pointer and chosen by a click', async ({ page }) => {
+  await openDesign(page, 'Gate spring');
+  await page.getByRole('button', { name: 'Front' }).click();
+  const stage = (await page.getByRole('application', { name: /Front view/ }).boundingBox())!;
+  await page.locator('[data-step="wire"] p').first().click();
+  const middle = { x: stage.x + stage.width / 2, y: stage.y + stage.height / 2 };
+  // Wire or gap: somewhere within one pitch below the middle there is wire.
+  await expect
+    .poll(
+      async () => {
+        for (let i = 0; i < 12; i++) {
+          await page.mouse.move(middle.x, middle.y + 6 * i);
+          await page.waitForTimeout(110);
+          if (
+            await page.locator('[role=application] ~ span').getByText('Spring', { exact: true }).isVisible()
+          )
+            return true;
+        }
+        return false;
+      },
+      { timeout: 60_000 },
+    )
+    .toBe(true);
+  await page.mouse.down();
+  await page.mouse.up();
+  await expect(page.getByRole('button', { name: 'Step 3, Spring: drag to move it' })).toHaveClass(
+    /bg-thread/,
+  );
+});
+
+test('one Enter too many at the end of the sheet adds nothing', async ({ page }) => {
+  await openShelf(page);
+  await page.getByRole('button', { name: 'New design' }).click();
+  await expect(page.locator('[data-add]')).toBeFocused();
+  await page.keyboard.type('conical');
+  await page.keyboard.press('Enter');
+  await settled(page);
+  await page.locator('[data-place="helix.endDiameter"]').focus();
+  for (let i = 0; i < 3; i++) await page.keyboard.press('Enter');
+  await expect(page.locator('[data-add]')).toBeFocused();
+  await expect(page.locator('[data-step]')).toHaveCount(3);
+  await page.goto(`/${FAST}`);
+  await expect(page.locator('[data-design="Untitled"]')).toBeVisible();
+});
