@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { selfClearance } from '../src/check/clearance';
 import { checkStep, createCache, evaluate } from '../src/design/evaluate';
 import { sayWords } from '../src/measure/format';
-import { coilDistance } from '../src/path/coil';
+import { coilNeighbours } from '../src/path/coil';
 import type { Path } from '../src/path/path';
 import type { Design } from '../src/design/schema';
 import { pathOf, springDesign } from './helpers';
@@ -60,7 +60,7 @@ describe('clearance of coils', () => {
         // Sampling can only overestimate, by up to about step²/2d.
         expect(found.distance).below(brute + 1e-9);
         expect(brute - found.distance).below((0.8 * step * step) / found.distance + 1e-6);
-        expect(coilDistance(path.coil!.shape)).closeTo(found.distance, 1e-6);
+        expect(coilNeighbours(path.coil!.shape).distance).closeTo(found.distance, 1e-6);
       }),
       { numRuns: 40 },
     );
@@ -77,7 +77,7 @@ describe('clearance of coils', () => {
     const expected = Math.sqrt(200 * (1 - Math.cos(delta)) + (c * delta) ** 2);
     const found = await selfClearance(path, 300, 1000, poll);
     expect(found.distance).closeTo(expected, 1e-9);
-    expect(coilDistance(path.coil!.shape)).closeTo(expected, 1e-9);
+    expect(coilNeighbours(path.coil!.shape).distance).closeTo(expected, 1e-9);
   });
 
   it('a steep helix, or less than half a turn, has no neighbour', async () => {

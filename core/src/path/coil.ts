@@ -85,22 +85,35 @@ export function heightForOverall(
 const NEIGHBOUR_FROM = 4.493409457909064;
 const NEIGHBOUR_TO = 2.6 * Math.PI;
 
+/** Where two coils of the centre line come nearest: their distance in mm, and the two angles in rad. */
+interface Neighbours {
+  readonly distance: number;
+  readonly at: readonly [number, number];
+}
+
 /**
- * Least distance between the centre lines of neighbouring coils, in mm; Infinity where the coil is so
- * steep or short that it has no neighbour. Between points at θ and θ + δ, δ near a turn; least over both.
+ * Nearest approach of the centre line to itself; distance Infinity where the coil is so steep or short
+ * that it has no neighbour. Between points at θ and θ + δ, δ near a turn; least over both.
  */
-export function coilDistance(shape: CoilShape): number {
+export function coilNeighbours(shape: CoilShape): Neighbours {
   const { angle, rise, spread } = perRadian(shape);
-  if (angle <= NEIGHBOUR_FROM) return Infinity;
-  const nearestFrom = (theta: number): number => {
+  const between = (theta: number, delta: number): number => {
     const p = shape.startRadius + spread * theta;
-    const between = (delta: number) => {
-      const q = p + spread * delta;
-      return Math.sqrt(Math.max(0, p * p + q * q - 2 * p * q * Math.cos(delta) + (rise * delta) ** 2));
-    };
-    const found = least(between, NEIGHBOUR_FROM, Math.min(NEIGHBOUR_TO, angle - theta), 12, 1e-8);
-    return found.at < NEIGHBOUR_FROM + 1e-6 ? Infinity : found.value;
+    const q = p + spread * delta;
+    return Math.sqrt(Math.max(0, p * p + q * q - 2 * p * q * Math.cos(delta) + (rise * delta) ** 2));
   };
-  if (spread === 0) return nearestFrom(0);
-  return least(nearestFrom, 0, angle - NEIGHBOUR_FROM, 16, 1e-7).value;
+  // Of less than a turn only the ends can meet, once the coil turns back towards its start.
+  if (angle <= NEIGHBOUR_FROM)
+    return angle > Math.PI
+      ? { distance: between(0, angle), at: [0, angle] }
+      : { distance: Infinity, at: [0, 0] };
+  const nearestFrom = (theta: number) => {
+    const to = Math.min(NEIGHBOUR_TO, angle - theta);
+    const found = least((delta) => between(theta, delta), NEIGHBOUR_FROM, to, 12, 1e-8);
+    return found.at < NEIGHBOUR_FROM + 1e-6 ? { at: found.at, value: Infinity } : found;
+  };
+  const theta =
+    spread === 0 ? 0 : least((from) => nearestFrom(from).value, 0, angle - NEIGHBOUR_FROM, 16, 1e-7).at;
+  const { at: delta, value } = nearestFrom(theta);
+  return { distance: value, at: [theta, theta + delta] };
 }

@@ -2,7 +2,7 @@
 import { root } from '../geometry/numeric';
 import type { Limit } from '../design/value';
 import { mm, told, words } from '../measure/words';
-import { coilDistance, type Coil, type CoilFigure } from '../path/coil';
+import { coilNeighbours, type Coil, type CoilFigure } from '../path/coil';
 
 const TO = { most: ['up to', 'at most'], least: ['down to', 'at least'] } as const;
 const NOUN: Record<CoilFigure, string> = {
@@ -55,7 +55,7 @@ function touching(
     const otherWire = figure === 'wire' ? value : wire;
     const refers = coil.wire > 0 ? { wire: otherWire } : {};
     try {
-      const distance = coilDistance(
+      const { distance } = coilNeighbours(
         coil.remake({ ...refers, ...instead, ...(figure !== 'wire' && { [figure]: value }) }),
       );
       return Math.min(distance, 1e6) - otherWire;

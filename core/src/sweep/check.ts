@@ -1,11 +1,12 @@
 /** What is to be said of a section carried along a path: findings and limits. */
 import { inspectMesh } from '../check/closed';
-import { selfClearance } from '../check/clearance';
+import { selfClearance, type Clearance } from '../check/clearance';
 import type { CheckContext, Checked } from '../design/kind';
 import type { Finding } from '../design/value';
 import { mm, told, words } from '../measure/words';
 import { coilLimits } from '../spring/limits';
 import type { SpringFigures } from '../spring/compression';
+import { coilLength, coilNeighbours } from '../path/coil';
 import type { Body } from './body';
 
 /** Chord tolerance in mm and limit on triangles of the mesh that the closure check looks at. */
@@ -13,6 +14,7 @@ const CHECKED_TOLERANCE = 0.05;
 const CHECKED_TRIANGLES = 400_000;
 /** Neighbours further off than this many wire diameters are no neighbours. */
 const FAR = 20;
+const SAMPLES_PER_HALF_TURN = 12;
 /** An index outside this range is hard to coil (EN 13906-1: 4 ≤ w ≤ 20). */
 const INDEX_RANGE = [4, 20] as const;
 
@@ -30,14 +32,27 @@ export async function checkSweep(body: Body, { from, poll }: CheckContext): Prom
   return { findings, limits };
 }
 
-async function clearance({ path, section }: Body, poll: CheckContext['poll']): Promise<Finding> {
+/** A coil knows its own neighbours; any other path is searched. */
+async function nearestApproach({ path, section }: Body, poll: CheckContext['poll']): Promise<Clearance> {
+  if (path.coil) {
+    const { distance, at } = coilNeighbours(path.coil.shape);
+    const [a, b] = at.map((theta) => coilLength(path.coil!.shape, theta));
+    return { distance, at: [a!, b!] };
+  }
+  const samples = Math.min(
+    100_000,
+    Math.max(64, Math.ceil((path.turning / Math.PI) * SAMPLES_PER_HALF_TURN)),
+  );
+  return selfClearance(path, samples, FAR * section.diameter, poll);
+}
+
+async function clearance(body: Body, poll: CheckContext['poll']): Promise<Finding> {
+  const { path, section } = body;
   const wire = section.diameter;
-  // Eighteen degrees a step at most, and never so coarse that a wire could slip between two samples.
-  const samples = Math.min(100_000, Math.max(64, Math.ceil((path.turning / Math.PI) * 12)));
-  const { distance, at } = await selfClearance(path, samples, FAR * wire, poll);
+  const { distance, at } = await nearestApproach(body, poll);
   const gap = distance - wire;
   const base = { name: 'clearance', limit: wire, quantity: 'length' } as const;
-  if (distance === Infinity)
+  if (distance >= FAR * wire)
     return {
       ...base,
       level: 'good',
