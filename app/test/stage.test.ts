@@ -1,0 +1,119 @@
+import { expect } from 'chai';
+import { OrthographicCamera, Vector2, Vector3 } from 'three';
+import type { Mark } from '@nematos/core/design/marks';
+import { dimensionOf } from '../src/workbench/stage/dimension';
+import { roomLight } from '../src/workbench/stage/light';
+import { quality } from '../src/workbench/stage/quality';
+import type { View } from '../src/workbench/stage/view';
+
+/** A flat view that looks along −from, ten pixels a millimetre, its middle at (400, 300). */
+function view(from: Vector3, up: Vector3): View {
+  const camera = new OrthographicCamera(-40, 40, 30, -30, 0, 1000);
+  camera.up.copy(up);
+  camera.position.copy(from).multiplyScalar(100);
+  camera.lookAt(0, 0, 0);
+  camera.updateMatrixWorld();
+  return {
+    camera,
+    toEye: () => from.clone().normalize(),
+    mmPerPixel: () => 0.1,
+    project: (point: Vector3) => {
+      const at = point.clone().project(camera);
+      return new Vector2(400 + at.x * 400, 300 - at.y * 300);
+    },
+  } as unknown as View;
+}
+
+const front = () => view(new Vector3(0, -1, 0), new Vector3(0, 0, 1));
+const top = () => view(new Vector3(0, 0, 1), new Vector3(0, 1, 0));
+const aslant = () => view(new Vector3(1, -1, 0.8), new Vector3(0, 0, 1));
+
+const height: Mark = {
+  step: 's',
+  field: 'height',
+  shape: 'along',
+  from: [0, 0, 0],
+  to: [0, 0, 20],
+  axis: [0, 0, 1],
+  clear: 8,
+  radius: 0,
+  outward: 1,
+};
+const foot: Mark = {
+  step: 's',
+  field: 'diameter',
+  shape: 'across',
+  from: [0, 0, -1],
+  to: [0, 0, -1],
+  axis: [0, 0, 1],
+  clear: 8,
+  radius: 7,
+  outward: -1,
+};
+const crown: Mark = { ...foot, field: 'endDiameter', from: [0, 0, 21], to: [0, 0, 21], outward: 1 };
+
+describe('dimension lines', () => {
+  it('a height stands beside the part, as long as it is, and grows upwards', () => {
+    const { from, to, pull } = dimensionOf(height, front())!;
+    expect(from.distanceTo(to)).closeTo(200, 1e-6);
+    expect(from.x).closeTo(to.x, 1e-6);
+    expect(from.x).above(400 + 80);
+    // Ten pixels up are one millimetre more; sideways is nothing.
+    expect(pull(0, -10)).closeTo(1, 1e-9);
+    expect(pull(10, 0)).closeTo(0, 1e-9);
+  });
+
+  it('a height is not drawn where it is seen end on', () => {
+    expect(dimensionOf(height, top())).equal(undefined);
+  });
+
+  it('a diameter lies below the foot and above the crown, and grows by twice the pull', () => {
+    const below = dimensionOf(foot, front())!;
+    expect(below.to.x - below.from.x).closeTo(140, 1e-6);
+    expect(below.from.y).above(300 + 10);
+    expect(below.pull(10, 0)).closeTo(2, 1e-9);
+    const above = dimensionOf(crown, front())!;
+    expect(above.from.y).below(300 - 210);
+  });
+
+  it('seen from above, a diameter lies towards the reader, clear of the part', () => {
+    const { from, to } = dimensionOf(foot, top())!;
+    expect(from.y).closeTo(to.y, 1e-6);
+    expect(from.y).above(300 + 80);
+  });
+
+  it('aslant, foot and crown keep clear of each other, and extension lines lead back to the part', () => {
+    const [below, above] = [dimensionOf(foot, aslant())!, dimensionOf(crown, aslant())!];
+    expect(below.from.y).above(above.from.y + 150);
+    for (const [a, b] of below.extensions) expect(a.distanceTo(b)).above(5);
+  });
+});
+
+describe('the room that metal mirrors', () => {
+  /** Brightness of the middle of a face, 0 to 255: faces in the order +x, −x, +y, −y, +z, −z. */
+  const middle = (roughness: number, face: number): number => {
+    const { data, width } = (
+      roomLight(roughness).images as unknown as { image: { data: Uint8Array; width: number } }[]
+    )[face]!.image;
+    return data[4 * ((width / 2) * width + width / 2)]!;
+  };
+
+  it('has a pale ceiling and a dark floor', () => {
+    expect(middle(0.3, 4)).above(middle(0.3, 5) + 60);
+  });
+
+  it('is painted once for a roughness', () => {
+    expect(roomLight(0.31)).equal(roomLight(0.29));
+    expect(roomLight(0.3)).not.equal(roomLight(0.6));
+  });
+});
+
+describe('quality', () => {
+  it('is read from the address, within reason', () => {
+    Object.assign(globalThis, { window: { location: { search: '' }, devicePixelRatio: 3 } });
+    expect(quality('')).deep.equal({ dpr: 2, antialias: true });
+    expect(quality('?dpr=0.5&aa=0')).deep.equal({ dpr: 0.5, antialias: false });
+    expect(quality('?dpr=-1')).deep.equal({ dpr: 1, antialias: true });
+    expect(quality('?dpr=x')).deep.equal({ dpr: 1, antialias: true });
+  });
+});
