@@ -63,12 +63,15 @@ function draw(step: Step, key: string, value: Value, pass: keyof typeof PASSES):
     case 'body': {
       const [low, high] = value.extent;
       const size = Math.max(...high.map((x, i) => x - low[i]!));
+      const mesh = value.mesh(size * part, most);
+      const coarse = pass === 'settled' && mesh.tolerance > size * part * 1.001;
       return {
         ...base,
         type: 'body',
         material: value.material,
         extent: [low, high],
-        mesh: value.mesh(size * part, most),
+        mesh,
+        ...(coarse && { coarse }),
       };
     }
     case 'path': {

@@ -29,6 +29,8 @@ export type Drawn = DrawnBase &
         readonly mesh: Mesh;
         readonly material: MaterialId;
         readonly extent: readonly [Vec3, Vec3];
+        /** Set where a limit on triangles made the fine picture coarser than it should be. */
+        readonly coarse?: true;
       }
     | { readonly type: 'line'; readonly line: Float32Array<ArrayBuffer> }
   );

@@ -2,6 +2,7 @@
 import { ChevronRight } from 'lucide-react';
 import { stepName } from '@nematos/core/design/edit';
 import type { Figure, Finding, Level } from '@nematos/core/design/value';
+import { formatNumber } from '@nematos/core/measure/format';
 import { Said, Shown } from '../../ui/figure';
 import { shownCount, useBench, useBenchStore, useDesign, useUnit } from '../bench';
 
@@ -72,6 +73,7 @@ export function Ledger() {
   const trouble = useBench((bench) => bench.trouble);
   const open = useBench((bench) => !bench.view.folded);
   const setOpen = (on: boolean) => store.getState().look({ folded: !on });
+  const drawn = useBench((bench) => bench.drawn);
   const passed = new Set(design.steps.slice(0, count).map((step) => step.id));
   const steps = seen?.steps.filter((step) => passed.has(step.id)) ?? [];
   const told =
@@ -89,6 +91,7 @@ export function Ledger() {
     .flatMap((step) => (checked[step.id]?.findings ?? []).map((finding) => ({ step: step.id, finding })))
     .sort((a, b) => RANK[a.finding.level] - RANK[b.finding.level]);
   const news = findings.filter(({ finding }) => finding.name !== 'bend' || finding.level !== 'good');
+  const coarse = [...drawn.values()].some((one) => one.type === 'body' && one.coarse && passed.has(one.step));
   const mend = steps.filter((step) => step.state === 'fault');
   const worst = mend.length ? 'fault' : (findings[0]?.finding.level ?? 'good');
 
@@ -165,6 +168,18 @@ export function Ledger() {
                   </button>
                 </li>
               ))}
+              {coarse && (
+                <li className="flex gap-2">
+                  <LevelSign level="note" />
+                  <span>
+                    Drawn more coarsely than usual
+                    <span className="block text-xs leading-snug text-quiet">
+                      fine, it would take more triangles than can be drawn; figures and files keep their
+                      precision
+                    </span>
+                  </span>
+                </li>
+              )}
               {news.map(({ step, finding }) => (
                 <FindingLine key={step + finding.name} finding={finding} />
               ))}
@@ -195,7 +210,7 @@ function Extent({ figures }: { figures: readonly Figure[] }) {
         {sides.map((side, i) => (
           <span key={side.name}>
             {i > 0 && <span className="text-quiet"> × </span>}
-            {(side.value / (unit === 'in' ? 25.4 : 1)).toFixed(unit === 'in' ? 2 : 1)}
+            {formatNumber(side.value / (unit === 'in' ? 25.4 : 1), 3)}
           </span>
         ))}{' '}
         <span className="unit">{unit}</span>
