@@ -43,13 +43,25 @@ export async function mesherRows(): Promise<Row[]> {
   const theirs = () => new TubeGeometry(curve, STEPS, 1, CORNERS, false);
   const out = ours();
   const copy = () => [out.positions.slice(), out.normals.slice(), out.triangles.slice()];
-  const [mine, tube, copied] = race([ours, theirs, copy], 12) as [number[], number[], number[]];
+  /** Takes as much fresh memory and writes once on every page of 4 kB: what the system asks for it. */
+  const touch = () => {
+    for (const { length } of [out.positions, out.normals, out.triangles]) {
+      const fresh = new Uint32Array(length);
+      for (let i = 0; i < length; i += 1024) fresh[i] = 1;
+    }
+  };
+  const [mine, tube, copied, touched] = race([ours, theirs, copy, touch], 12) as [
+    number[],
+    number[],
+    number[],
+    number[],
+  ];
   const faster = ratio(tube, mine);
   const copies = ratio(mine, copied);
   const rate = out.triangles.length / 3 / median(mine) / 1000;
   return [
     {
-      what: `sweep mesher against TubeGeometry of three, 1 M triangles, same stations and corners (${rate.toFixed(0)} M triangles a second)`,
+      what: `sweep mesher against TubeGeometry of three, 1 M triangles, same stations and corners (${rate.toFixed(0)} M triangles a second: ${median(mine).toFixed(0)} ms, ${median(touched).toFixed(0)} of them the first touch of fresh memory)`,
       measured: `${faster.toFixed(1)} times faster`,
       bar: 'at least 15 times',
       met: faster >= 15,

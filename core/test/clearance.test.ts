@@ -4,23 +4,28 @@ import { selfClearance } from '../src/check/clearance';
 import { checkStep, createCache, evaluate } from '../src/design/evaluate';
 import { sayWords } from '../src/measure/format';
 import { coilNeighbours } from '../src/path/coil';
+import { sub } from '../src/geometry/vector';
 import type { Path } from '../src/path/path';
 import type { Design } from '../src/design/schema';
 import { pathOf, springDesign } from './helpers';
 
 const poll = async () => {};
 
-/** Least distance over all pairs of fine samples more than 0.6 turns apart: no tree, no refinement. */
-function bruteForce(path: Path, samples: number): number {
-  const points = Array.from({ length: samples + 1 }, (_x, i) => path.at((path.length * i) / samples));
+/**
+ * Least distance over all pairs of fine samples, even in angle, more than 0.6 turns apart: no tree, no
+ * refinement. Also the longest step between samples.
+ */
+function bruteForce(path: Path, samples: number): { distance: number; step: number } {
+  const points = Array.from({ length: samples + 1 }, (_x, i) => path.at(path.lengthAt(i / samples)).position);
   const apart = Math.ceil((0.6 / path.coil!.shape.turns) * samples);
-  let least = Infinity;
-  for (let i = 0; i <= samples; i++)
-    for (let j = i + apart; j <= samples; j++) {
-      const [a, b] = [points[i]!.position, points[j]!.position];
-      least = Math.min(least, (a[0] - b[0]) ** 2 + (a[1] - b[1]) ** 2 + (a[2] - b[2]) ** 2);
-    }
-  return Math.sqrt(least);
+  let distance = Infinity;
+  let step = 0;
+  for (let i = 0; i <= samples; i++) {
+    if (i > 0) step = Math.max(step, Math.hypot(...sub(points[i]!, points[i - 1]!)));
+    for (let j = i + apart; j <= samples; j++)
+      distance = Math.min(distance, Math.hypot(...sub(points[i]!, points[j]!)));
+  }
+  return { distance, step };
 }
 
 async function checked(design: Design) {
@@ -53,13 +58,11 @@ describe('clearance of coils', () => {
           },
         });
         const path = await pathOf(design);
-        const samples = 1500;
         const found = await selfClearance(path, 400, 1000, poll);
-        const brute = bruteForce(path, samples);
-        const step = path.length / samples;
+        const brute = bruteForce(path, 1500);
         // Sampling can only overestimate, by up to about step²/2d.
-        expect(found.distance).below(brute + 1e-9);
-        expect(brute - found.distance).below((0.8 * step * step) / found.distance + 1e-6);
+        expect(found.distance).below(brute.distance + 1e-9);
+        expect(brute.distance - found.distance).below((0.6 * brute.step ** 2) / found.distance + 1e-6);
         expect(coilNeighbours(path.coil!.shape).distance).closeTo(found.distance, 1e-6);
       }),
       { numRuns: 40 },
