@@ -7,12 +7,12 @@ import type { Theme } from '../ui/theme';
 let queue: Promise<unknown> = Promise.resolve();
 
 async function draw(kept: Kept, theme: Theme): Promise<Blob | undefined> {
-  const [{ geometry }, { drawPicture }] = await Promise.all([
+  const [{ ask }, { drawPicture }] = await Promise.all([
     import('../worker/client'),
     import('../workbench/stage/picture'),
   ]);
   const design = kept.history.present;
-  const drawn = await geometry().picture(design);
+  const drawn = await ask((geometry) => geometry.picture(design));
   const png = await drawPicture(drawn, theme);
   if (png) await keepPicture(kept.id, kept.changed, theme, png);
   return png;

@@ -1,7 +1,7 @@
 import { setInput, stepOf } from '@nematos/core/design/edit';
 import { kindNamed } from '@nematos/core/design/registry';
 import type { Design, Step } from '@nematos/core/design/schema';
-import { formatNumber } from '@nematos/core/measure/format';
+import { writtenNumber } from '@nematos/core/design/literal';
 import { Menu, MenuLine } from '../ui/controls';
 import { Shown } from '../ui/figure';
 import { useBenchStore, useUnit } from '../workbench/bench';
@@ -116,9 +116,7 @@ function Following() {
       const { set } = stepOf(draft, step.id);
       delete set[instead];
       const inch = draft.unit === 'in' && follows !== 'turns';
-      const text = formatNumber(figure.value / (inch ? 25.4 : 1), 6)
-        .replace(/\u2009/g, '')
-        .replace('−', '-');
+      const text = writtenNumber(figure.value / (inch ? 25.4 : 1), 6);
       set[follows] = follows === 'turns' ? text : `${text} ${draft.unit}`;
       if (follows === 'height') {
         set.heightBasis = 'overall';

@@ -1,6 +1,6 @@
 import { MATERIALS, MATERIAL_IDS } from '@nematos/core/measure/materials';
 import { stepOf } from '@nematos/core/design/edit';
-import { formatNumber } from '@nematos/core/measure/format';
+import { writtenNumber } from '@nematos/core/design/literal';
 import { useBenchStore, useOfDesign } from '../workbench/bench';
 import { Fig, Pick, Source, useEditing, useFigure, type Editor } from './editor';
 
@@ -52,7 +52,7 @@ function Pressed() {
     store.getState().edit('Press the spring', (draft) => {
       const length = (free?.value ?? 40) * 0.75;
       stepOf(draft, step.id).set.loadedLength =
-        `${formatNumber(draft.unit === 'in' ? length / 25.4 : length, 3)} ${draft.unit}`;
+        `${writtenNumber(draft.unit === 'in' ? length / 25.4 : length, 3)} ${draft.unit}`;
     });
   return (
     <>

@@ -6,7 +6,7 @@ import { edit, redo, undo, type History } from '@nematos/core/design/history';
 import type { Checked } from '@nematos/core/design/kind';
 import type { Design } from '@nematos/core/design/schema';
 import { keep, writeJournal, type Kept, type ViewState } from '../data/store';
-import { geometry } from '../worker/client';
+import { ask, wakeGeometry } from '../worker/client';
 import type { Drawn, Seen } from '../worker/messages';
 
 export type Saved = 'kept' | 'keeping' | 'failed';
@@ -34,7 +34,7 @@ export interface Bench {
 export type BenchStore = StoreApi<Bench> & { close(): void };
 
 // The worker loads while the design is still being fetched.
-geometry();
+wakeGeometry();
 
 const KEEP_AFTER = 150;
 const SETTLE_AFTER = 160;
@@ -128,7 +128,9 @@ export function openBench(kept: Kept): BenchStore {
     try {
       do {
         again = false;
-        const shown = await geometry().live(store.getState().history.present, revision, have());
+        const shown = await ask((geometry) =>
+          geometry.live(store.getState().history.present, revision, have()),
+        );
         if (shown && !closed) {
           store.setState(({ seen }) => ({ seen: withKnown(shown.seen, seen), trouble: undefined }));
           takeDrawn(shown.drawn);
@@ -136,24 +138,28 @@ export function openBench(kept: Kept): BenchStore {
         }
       } while (again && !closed);
     } catch (error) {
-      store.setState({
-        trouble: `The reckoning stopped: ${error instanceof Error ? error.message : String(error)}`,
-      });
+      stopped(error);
     } finally {
       asking = false;
     }
     if (closed) return;
-    void check(revision);
-    settling = setTimeout(() => void settle(revision), SETTLE_AFTER);
+    check(revision).catch(stopped);
+    settling = setTimeout(() => void settle(revision).catch(stopped), SETTLE_AFTER);
   }
 
+  /** Something beyond the user's figures went wrong; the next edit tries again. */
+  const stopped = (error: unknown) =>
+    store.setState({
+      trouble: `The reckoning stopped: ${error instanceof Error ? error.message : String(error)}. The next edit starts it again.`,
+    });
+
   async function check(mine: number) {
-    const checked = await geometry().check(store.getState().history.present, mine);
+    const checked = await ask((geometry) => geometry.check(store.getState().history.present, mine));
     if (checked && mine === revision && !closed) store.setState({ checked });
   }
 
   async function settle(mine: number) {
-    const fine = await geometry().settle(store.getState().history.present, mine, have());
+    const fine = await ask((geometry) => geometry.settle(store.getState().history.present, mine, have()));
     if (fine && mine === revision && !closed) takeDrawn(fine);
   }
 

@@ -4,7 +4,7 @@ import { useRef, useState } from 'react';
 import { literalOf } from '@nematos/core/design/literal';
 import { writeDesign } from '@nematos/core/exchange/design-json';
 import { Button, PAPER } from '../ui/controls';
-import { callback, geometry } from '../worker/client';
+import { ask, callback } from '../worker/client';
 import { useBenchStore, useOfDesign } from './bench';
 import type { Engine } from './stage/engine';
 
@@ -44,7 +44,7 @@ export function SendOut({ engine }: { engine: Engine | undefined }) {
         if (wanted.current) setState({ says: 'Making the mesh', done });
         return wanted.current;
       });
-      const { bytes, refused } = await geometry().stl(design, format, goOn);
+      const { bytes, refused } = await ask((geometry) => geometry.stl(design, format, goOn));
       if (!wanted.current) return setState(undefined);
       if (refused) return setState({ says: refused, bad: true });
       if (!bytes) return setState(undefined);
