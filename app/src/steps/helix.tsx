@@ -2,6 +2,7 @@ import { setInput, stepOf } from '@nematos/core/design/edit';
 import { kindNamed } from '@nematos/core/design/registry';
 import type { Design, Step } from '@nematos/core/design/schema';
 import { writtenNumber } from '@nematos/core/design/literal';
+import { MM_IN } from '@nematos/core/measure/quantity';
 import { Menu, MenuLine } from '../ui/controls';
 import { Shown } from '../ui/figure';
 import { useBenchStore, useUnit } from '../workbench/bench';
@@ -115,8 +116,7 @@ function Following() {
     store.getState().edit(`Give the ${follows}`, (draft) => {
       const { set } = stepOf(draft, step.id);
       delete set[instead];
-      const inch = draft.unit === 'in' && follows !== 'turns';
-      const text = writtenNumber(figure.value / (inch ? 25.4 : 1), 6);
+      const text = writtenNumber(figure.value / (follows === 'turns' ? 1 : MM_IN[draft.unit]), 6);
       set[follows] = follows === 'turns' ? text : `${text} ${draft.unit}`;
       if (follows === 'height') {
         set.heightBasis = 'overall';

@@ -1,3 +1,4 @@
+import { MM_IN } from '@nematos/core/measure/quantity';
 import { MATERIALS, MATERIAL_IDS } from '@nematos/core/measure/materials';
 import { stepOf } from '@nematos/core/design/edit';
 import { writtenNumber } from '@nematos/core/design/literal';
@@ -52,7 +53,7 @@ function Pressed() {
     store.getState().edit('Press the spring', (draft) => {
       const length = (free?.value ?? 40) * 0.75;
       stepOf(draft, step.id).set.loadedLength =
-        `${writtenNumber(draft.unit === 'in' ? length / 25.4 : length, 3)} ${draft.unit}`;
+        `${writtenNumber(length / MM_IN[draft.unit], 3)} ${draft.unit}`;
     });
   return (
     <>

@@ -134,7 +134,6 @@ export function openBench(kept: Kept): BenchStore {
         if (shown && !closed) {
           store.setState(({ seen }) => ({ seen: withKnown(shown.seen, seen), trouble: undefined }));
           takeDrawn(shown.drawn);
-          performance.mark('nematos:shown');
         }
       } while (again && !closed);
     } catch (error) {

@@ -86,8 +86,8 @@ function descend(
     if (na <= LEAF && nb <= LEAF) {
       for (let i = first[a]!; i < last[a]!; i++)
         for (let j = Math.max(i + 1, first[b]!); j < last[b]!; j++) {
-          if (turned[j]! - turned[i + 1]! < ONE_STRETCH || surelyApart(p, i, j, best)) continue;
-          const d = segmentDistance(p, i, j, span);
+          if (turned[j]! - turned[i + 1]! < ONE_STRETCH) continue;
+          const d = segmentDistance(p, i, j, best, span);
           if (d >= best) continue;
           const startFaces = span.leanS < FACING || (i === 0 && span.s === 0);
           const endFaces = span.leanT < FACING || (j === samples - 1 && span.t === 1);
@@ -187,32 +187,16 @@ function ballTree(p: Float64Array, count: number): Tree {
   return { first, last, left, right, ball };
 }
 
-/** Whether two segments are certainly further apart than `best`: by their middles and half lengths. */
-function surelyApart(p: Float64Array, i: number, j: number, best: number): boolean {
-  const a = 3 * i;
-  const b = 3 * j;
-  const x = p[a]! + p[a + 3]! - p[b]! - p[b + 3]!;
-  const y = p[a + 1]! + p[a + 4]! - p[b + 1]! - p[b + 4]!;
-  const z = p[a + 2]! + p[a + 5]! - p[b + 2]! - p[b + 5]!;
-  const ux = p[a + 3]! - p[a]!;
-  const uy = p[a + 4]! - p[a + 1]!;
-  const uz = p[a + 5]! - p[a + 2]!;
-  const vx = p[b + 3]! - p[b]!;
-  const vy = p[b + 4]! - p[b + 1]!;
-  const vz = p[b + 5]! - p[b + 2]!;
-  const lengths = Math.sqrt(ux * ux + uy * uy + uz * uz) + Math.sqrt(vx * vx + vy * vy + vz * vz);
-  const reach = 2 * best + lengths;
-  return x * x + y * y + z * z > reach * reach;
-}
-
 /**
  * Distance of segments i and j of a polyline (Ericson, Real-Time Collision Detection, 5.1.9). Writes
  * where on each the nearest points are (0 to 1) and how the line between them leans on the segments.
+ * Infinity, and nothing written, where their middles alone put them further apart than `best`.
  */
 function segmentDistance(
   p: Float64Array,
   i: number,
   j: number,
+  best: number,
   out: { s: number; t: number; leanS: number; leanT: number },
 ): number {
   const a = 3 * i;
@@ -228,6 +212,11 @@ function segmentDistance(
   const wz = p[a + 2]! - p[b + 2]!;
   const uu = ux * ux + uy * uy + uz * uz;
   const vv = vx * vx + vy * vy + vz * vz;
+  const mx = wx + (ux - vx) / 2;
+  const my = wy + (uy - vy) / 2;
+  const mz = wz + (uz - vz) / 2;
+  const reach = best + (Math.sqrt(uu) + Math.sqrt(vv)) / 2;
+  if (mx * mx + my * my + mz * mz > reach * reach) return Infinity;
   const uv = ux * vx + uy * vy + uz * vz;
   const uw = ux * wx + uy * wy + uz * wz;
   const vw = vx * wx + vy * wy + vz * wz;

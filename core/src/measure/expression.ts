@@ -3,6 +3,7 @@ import { create, parseDependencies } from 'mathjs';
 import type { MathNode } from 'mathjs';
 import { FUNCTIONS } from './functions';
 import {
+  MM_IN,
   PLAIN,
   QUANTITIES,
   nounOf,
@@ -200,8 +201,7 @@ export function reckon(
 }
 
 /** Unit a plain number takes where a length is asked. */
-export type LengthUnit = 'mm' | 'in';
-const MM_IN: Record<LengthUnit, number> = { mm: 1, in: 25.4 };
+export type LengthUnit = keyof typeof MM_IN;
 
 /**
  * A reckoned value as a figure of the quantity asked, in its base unit. A plain number is taken as

@@ -1,6 +1,6 @@
 /** Figures as the reader sees them: rounded, with a true minus, grouped by thin spaces. */
 import type { LengthUnit } from './expression';
-import { QUANTITIES, type Quantity } from './quantity';
+import { MM_IN, QUANTITIES, type Quantity } from './quantity';
 import type { Words } from './words';
 
 /** How one quantity is shown: base value × factor, with that many decimals at most. */
@@ -21,11 +21,11 @@ const SHOWN: Record<LengthUnit, Partial<Record<Quantity, Shown>>> = {
     curvature: { unit: '1/mm', factor: 1, digits: 4 },
   },
   in: {
-    length: { unit: 'in', factor: 1 / 25.4, digits: 4 },
-    area: { unit: 'in²', factor: 1 / 25.4 ** 2, digits: 4 },
-    volume: { unit: 'in³', factor: 1 / 25.4 ** 3, digits: 4 },
-    secondMoment: { unit: 'in⁴', factor: 1 / 25.4 ** 4, digits: 4 },
-    curvature: { unit: '1/in', factor: 25.4, digits: 4 },
+    length: { unit: 'in', factor: 1 / MM_IN.in, digits: 4 },
+    area: { unit: 'in²', factor: 1 / MM_IN.in ** 2, digits: 4 },
+    volume: { unit: 'in³', factor: 1 / MM_IN.in ** 3, digits: 4 },
+    secondMoment: { unit: 'in⁴', factor: 1 / MM_IN.in ** 4, digits: 4 },
+    curvature: { unit: '1/in', factor: MM_IN.in, digits: 4 },
   },
 };
 

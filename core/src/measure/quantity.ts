@@ -9,6 +9,9 @@ export interface Measured {
   readonly dimension: Dimension;
 }
 
+/** Millimetres in the units of length that a sheet can be set in. */
+export const MM_IN = { mm: 1, in: 25.4 } as const;
+
 interface QuantityInfo {
   /** In words, with its article, for messages. */
   readonly noun: string;

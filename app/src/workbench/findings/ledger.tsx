@@ -3,6 +3,7 @@ import { ChevronRight } from 'lucide-react';
 import { stepName } from '@nematos/core/design/edit';
 import type { Figure, Finding, Level } from '@nematos/core/design/value';
 import { formatNumber } from '@nematos/core/measure/format';
+import { MM_IN } from '@nematos/core/measure/quantity';
 import { Said, Shown } from '../../ui/figure';
 import { shownCount, useBench, useBenchStore, useDesign, useUnit } from '../bench';
 
@@ -210,7 +211,7 @@ function Extent({ figures }: { figures: readonly Figure[] }) {
         {sides.map((side, i) => (
           <span key={side.name}>
             {i > 0 && <span className="text-quiet"> × </span>}
-            {formatNumber(side.value / (unit === 'in' ? 25.4 : 1), 3)}
+            {formatNumber(side.value / MM_IN[unit], 3)}
           </span>
         ))}{' '}
         <span className="unit">{unit}</span>

@@ -10,6 +10,7 @@ import {
   type PointerEvent,
 } from 'react';
 import { stepName } from '@nematos/core/design/edit';
+import { MM_IN } from '@nematos/core/measure/quantity';
 import { useTheme } from '../../ui/theme';
 import type { Drawn } from '../../worker/messages';
 import { shownCount, useBench, useBenchStore, useOfDesign, useUnit, type Bench } from '../bench';
@@ -267,7 +268,7 @@ function ScaleBar({
   const unit = useUnit();
   const view = engine.view(name);
   if (!view) return null;
-  const inPixel = view.mmPerPixel() / (unit === 'in' ? 25.4 : 1);
+  const inPixel = view.mmPerPixel() / MM_IN[unit];
   const rough = inPixel * 90;
   if (!(rough > 0) || !Number.isFinite(rough)) return null;
   const decade = 10 ** Math.floor(Math.log10(rough));

@@ -92,7 +92,6 @@ export function FigureField({
     else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
       event.preventDefault();
       const size = event.shiftKey ? 10 : event.altKey ? 0.1 : 1;
-      performance.mark('nematos:edit');
       store
         .getState()
         .edit(
@@ -185,7 +184,6 @@ export function Scrub({ place, name, children }: { place: Place; name: string; c
     const steps = Math.trunc((event.clientX - at.x) / 5) - at.done;
     if (steps === 0) return;
     at.done += steps;
-    performance.mark('nematos:edit');
     store.getState().edit(`Change ${name}`, (draft) => void nudge(draft, place, steps * size), at.group);
   };
   const end = () => {
