@@ -15,6 +15,7 @@ const X = 26;
 
 export function Thread({ sheet }: { sheet: RefObject<HTMLElement | null> }) {
   const names = useOfDesign((design) => design.steps.map(stepName));
+  const order = useOfDesign((design) => design.steps.map((step) => step.id).join(' '));
   const store = useBenchStore();
   const count = useBench(shownCount);
   const [laid, setLaid] = useState<Laid>({ knots: [], stops: [], end: 0 });
@@ -36,7 +37,8 @@ export function Thread({ sheet }: { sheet: RefObject<HTMLElement | null> }) {
     root.querySelectorAll('[data-step]').forEach((step) => observer.observe(step));
     measure();
     return () => observer.disconnect();
-  }, [sheet, names.length]);
+    // Steps that change places keep their sizes: no observer tells of it, their order does.
+  }, [sheet, order]);
 
   const { knots, stops, end } = laid;
   const place = stops[Math.min(count, stops.length - 1)];
