@@ -34,8 +34,9 @@ class Helix extends (Curve as unknown as new () => Curve<Vector3>) {
 }
 
 export async function mesherRows(): Promise<Row[]> {
-  const { path, section } = await body();
-  const size = { steps: STEPS, corners: CORNERS, tolerance: 0 };
+  const { paths, section } = await body();
+  const path = paths[0]!;
+  const size = { steps: [STEPS], corners: CORNERS, tolerance: 0 };
   const ours = () => sweepMesh(path, section, size);
   const curve = new Helix();
   // Arc lengths are looked up in a table of this many entries: as many as there are stations, as a user would.
@@ -91,14 +92,14 @@ function bruteForce(path: Path, samples: number): number {
 }
 
 export async function clearanceRow(): Promise<Row> {
-  const { path } = await body();
+  const path = (await body()).paths[0]!;
   const samples = 10_000;
   const poll = async () => {};
   const tree: number[] = [];
   const brute: number[] = [];
   for (let round = 0; round < 5; round++) {
     let start = performance.now();
-    await selfClearance(path, samples, 1000, poll);
+    await selfClearance(path, [samples], 1000, poll);
     tree.push(performance.now() - start);
     start = performance.now();
     bruteForce(path, samples);

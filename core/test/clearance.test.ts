@@ -4,6 +4,7 @@ import { selfClearance } from '../src/check/clearance';
 import { checkStep, createCache, evaluate } from '../src/design/evaluate';
 import { sayWords } from '../src/measure/format';
 import { coilNeighbours } from '../src/path/coil';
+import { stationLength } from '../src/path/lay';
 import { sub } from '../src/geometry/vector';
 import type { Path } from '../src/path/path';
 import type { Design } from '../src/design/schema';
@@ -16,7 +17,10 @@ const poll = async () => {};
  * refinement. Also the longest step between samples.
  */
 function bruteForce(path: Path, samples: number): { distance: number; step: number } {
-  const points = Array.from({ length: samples + 1 }, (_x, i) => path.at(path.lengthAt(i / samples)).position);
+  const points = Array.from(
+    { length: samples + 1 },
+    (_x, i) => path.at(stationLength(path, [samples], i)).position,
+  );
   const apart = Math.ceil((0.6 / path.coil!.shape.turns) * samples);
   let distance = Infinity;
   let step = 0;
@@ -58,7 +62,7 @@ describe('clearance of coils', () => {
           },
         });
         const path = await pathOf(design);
-        const found = await selfClearance(path, 400, 1000, poll);
+        const found = await selfClearance(path, [400], 1000, poll);
         const brute = bruteForce(path, 1500);
         // Sampling can only overestimate, by up to about step²/2d.
         expect(found.distance).below(brute.distance + 1e-9);
@@ -78,7 +82,7 @@ describe('clearance of coils', () => {
       delta -= (200 * Math.sin(delta) + 2 * c * c * delta) / (200 * Math.cos(delta) + 2 * c * c);
     }
     const expected = Math.sqrt(200 * (1 - Math.cos(delta)) + (c * delta) ** 2);
-    const found = await selfClearance(path, 300, 1000, poll);
+    const found = await selfClearance(path, [300], 1000, poll);
     expect(found.distance).closeTo(expected, 1e-9);
     expect(coilNeighbours(path.coil!.shape).distance).closeTo(expected, 1e-9);
   });
@@ -89,7 +93,7 @@ describe('clearance of coils', () => {
       { turns: '0.4', height: '4 mm' },
     ]) {
       const path = await pathOf(springDesign({ wire: '0.5 mm', coil: { diameter: '16 mm', ...coil } }));
-      expect((await selfClearance(path, 200, 1000, poll)).distance).equal(Infinity);
+      expect((await selfClearance(path, [200], 1000, poll)).distance).equal(Infinity);
     }
   });
 
@@ -101,7 +105,7 @@ describe('clearance of coils', () => {
       throw new Error('stop');
     };
     let failed = '';
-    await selfClearance(path, 60_000, 1000, stop).catch((error: Error) => (failed = error.message));
+    await selfClearance(path, [60_000], 1000, stop).catch((error: Error) => (failed = error.message));
     expect(failed).equal('stop');
   });
 });
@@ -161,7 +165,7 @@ describe('findings and limits of a spring', () => {
     const thick = structuredClone(design);
     thick.steps[0]!.set.diameter = `${wire.value} mm`;
     const path = await pathOf(thick);
-    expect((await selfClearance(path, 600, 1000, poll)).distance).closeTo(wire.value, 1e-5);
+    expect((await selfClearance(path, [600], 1000, poll)).distance).closeTo(wire.value, 1e-5);
   });
 
   it('a wire as thick as its bend is refused, with the radius it bends to', async () => {

@@ -16,10 +16,10 @@ describe('kinds', () => {
       expect(kind.words.length).above(2);
       for (const word of kind.words) expect(word).equal(word.toLowerCase());
       for (const field of Object.keys(kind.schema.shape)) {
-        const meta = fieldMeta(kind.schema, field);
+        const meta = fieldMeta(kind, field);
         expect(meta?.quantity ?? meta?.choices, `${field} has a quantity or choices`).not.equal(undefined);
         // What is left out of a document must be optional or have a default.
-        expect(isOptional(kind.schema, field) || kind.defaults[field] !== undefined, field).equal(true);
+        expect(isOptional(kind, field) || kind.defaults[field] !== undefined, field).equal(true);
       }
       for (const field of Object.keys(kind.defaults)) expect(kind.schema.shape).to.have.property(field);
     });

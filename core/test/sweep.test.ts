@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import { inspectMesh, meshVolume } from '../src/check/closed';
 import { dot, norm, type Vec3 } from '../src/geometry/vector';
-import { stations } from '../src/path/path';
+import { layPath } from '../src/path/lay';
 import { freeFrames } from '../src/sweep/hold';
 import { bodyOf, figureOf, pathOf, springDesign, validSpring } from './helpers';
 
@@ -51,7 +51,7 @@ describe('sweep', () => {
     const body = await bodyOf(springDesign({ coil: { diameter: '20 mm', turns: '2.3', height: '22 mm' } }));
     const tolerance = 0.05;
     const mesh = body.mesh(tolerance, MOST);
-    const path = body.path;
+    const path = body.paths[0]!;
     const r = body.section.reach;
     // Midpoints of triangle edges are the places furthest from the surface.
     for (let t = 0; t < mesh.triangles.length - 3 * 60; t += 3 * 7) {
@@ -100,8 +100,7 @@ describe('free hold', () => {
   it('turns against the Frenet frame by torsion × length, as the closed form for a helix says', async () => {
     const path = await pathOf(springDesign({ coil: { diameter: '20 mm', turns: '6', height: '60 mm' } }));
     const count = 6 * 90;
-    const laid = stations(count);
-    path.lay(count, laid);
+    const laid = layPath(path, [count]);
     const frames = freeFrames(laid, path.at(0).normal);
     const end = path.at(path.length);
     const last: Vec3 = [frames[3 * count]!, frames[3 * count + 1]!, frames[3 * count + 2]!];

@@ -9,7 +9,8 @@ import { solidToSend } from '@nematos/core/exchange/solid';
 import { asciiStl, binaryStl } from '@nematos/core/exchange/stl';
 import { sayWords } from '@nematos/core/measure/format';
 import { Complaint } from '@nematos/core/measure/words';
-import { stations } from '@nematos/core/path/path';
+import { layPath, planAbout, planSteps, sum } from '@nematos/core/path/lay';
+import type { Path } from '@nematos/core/path/path';
 import type { Drawn, Seen, Shown } from './messages';
 
 /** How finely to draw, as parts of the body's extent, and how many triangles at most. */
@@ -56,6 +57,12 @@ const withoutValues = ({ givens, steps, made }: Evaluation): Seen => ({
   steps: steps.map(({ value, ...rest }) => ({ ...rest, ...(value && { yields: value.type }) })),
 });
 
+function lineOf(path: Path): Float32Array<ArrayBuffer> {
+  const steps = planSteps(path, { angle: 0.09 });
+  const { positions } = layPath(path, sum(steps) > LINE_POINTS ? planAbout(path, LINE_POINTS) : steps);
+  return Float32Array.from(positions);
+}
+
 function draw(step: Step, key: string, value: Value, pass: keyof typeof PASSES): Drawn {
   const { part, most } = PASSES[pass];
   const base = { step: step.id, key, marks: marksOf(step, value) };
@@ -74,12 +81,15 @@ function draw(step: Step, key: string, value: Value, pass: keyof typeof PASSES):
         ...(coarse && { coarse }),
       };
     }
-    case 'path': {
-      const count = Math.min(LINE_POINTS, Math.max(2, Math.ceil(value.turning / 0.09)));
-      const laid = stations(count);
-      value.lay(count, laid);
-      return { ...base, type: 'line', line: Float32Array.from(laid.positions) };
-    }
+    case 'path':
+      return {
+        ...base,
+        type: 'line',
+        lines: [lineOf(value)],
+        ...(value.aside && { aside: value.aside.map((points) => Float32Array.from(points)) }),
+      };
+    case 'paths':
+      return { ...base, type: 'line', lines: value.paths.map(lineOf) };
     case 'section': {
       const corners = value.corners(value.reach * part * 4);
       const { points } = value.outline(corners);
@@ -88,7 +98,7 @@ function draw(step: Step, key: string, value: Value, pass: keyof typeof PASSES):
         line[3 * i] = points[2 * (i % corners)]!;
         line[3 * i + 1] = points[2 * (i % corners) + 1]!;
       }
-      return { ...base, type: 'line', line };
+      return { ...base, type: 'line', lines: [line] };
     }
   }
 }
@@ -118,7 +128,7 @@ const buffers = (drawn: readonly Drawn[]): Transferable[] =>
   drawn.flatMap((one) =>
     one.type === 'body'
       ? [one.mesh.positions.buffer, one.mesh.normals.buffer, one.mesh.triangles.buffer]
-      : [one.line.buffer],
+      : [...one.lines, ...(one.aside ?? [])].map((line) => line.buffer),
   );
 
 interface SentFile {

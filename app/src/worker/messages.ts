@@ -32,7 +32,13 @@ export type Drawn = DrawnBase &
         /** Set where a limit on triangles made the fine picture coarser than it should be. */
         readonly coarse?: true;
       }
-    | { readonly type: 'line'; readonly line: Float32Array<ArrayBuffer> }
+    | {
+        readonly type: 'line';
+        /** Points as xyz, of one path or a set. */
+        readonly lines: readonly Float32Array<ArrayBuffer>[];
+        /** Shown faintly beside it while it is chosen. */
+        readonly aside?: readonly Float32Array<ArrayBuffer>[];
+      }
   );
 
 export interface Shown {

@@ -1,6 +1,7 @@
 /** Least distance of a path to itself. */
 import type { Poll } from '../design/kind';
-import { stations, type Path } from '../path/path';
+import { layPath, planAbout, planSteps, stationLength, sum } from '../path/lay';
+import type { Path } from '../path/path';
 import { valley } from '../geometry/numeric';
 import { distance, dot, sub } from '../geometry/vector';
 
@@ -17,39 +18,65 @@ const ONE_STRETCH = 0.9 * Math.PI;
 /** Two stretches face each other where the line between them leans on neither by more than this (cosine). */
 const FACING = 0.35;
 
+/** Stations turn by no more than this (12°). */
+const CLOSE = Math.PI / 15;
+const FEWEST = 64;
+const MOST = 100_000;
+
+/** Steps along each piece of a path that a search of its clearance takes. */
+export function searchSteps(path: Path): number[] {
+  const steps = planSteps(path, { angle: CLOSE, step: path.length / FEWEST });
+  const total = sum(steps);
+  return total <= MOST ? steps : steps.map((n) => Math.max(1, Math.floor((n * MOST) / total)));
+}
+
 /**
- * Self-distance of an open path, as far as it is less than `within` (mm). Pairs between which the path
+ * Self-distance of a path, as far as it is less than `within` (mm). Pairs between which the path
  * turns less than about half a turn are one stretch and do not count, nor do pairs that do not face
- * each other (a steep helix has none). A tree of balls over `samples` consecutive segments is descended
- * in pairs, nearest first, and the best pair is refined on the curve itself; exact to about 1e-9 mm.
- * Steps between samples should turn by no more than 18°.
+ * each other (a steep helix has none). A tree of balls over consecutive segments between stations
+ * is descended in pairs, nearest first, and the best pair is refined on the curve itself; exact to
+ * about 1e-9 mm. Steps between stations should turn by no more than 18°.
  */
 export async function selfClearance(
   path: Path,
-  samples: number,
+  steps: readonly number[],
   within: number,
   poll: Poll,
 ): Promise<Clearance> {
-  const laid = stations(samples);
-  path.lay(samples, laid);
-  const p = laid.positions;
-  const turned = turning(laid.tangents, samples + 1);
+  const samples = sum(steps);
+  const { positions: p, tangents } = layPath(path, steps);
+  const turned = turning(tangents, samples + 1);
   const tree = ballTree(p, samples);
+  // On a closed path two points are also near the other way round.
+  const round = path.closed ? turned[samples]! : Infinity;
 
-  const search: Search = { stack: [0, 0], best: within, i: -1, j: -1 };
+  const search: Search = { stack: [0, 0], best: within, i: -1, j: -1, round, closed: path.closed };
   for (let rounds = 1; descend(search, p, turned, tree, samples); rounds++)
     await poll(rounds / (rounds + 20));
   if (search.i < 0) return { distance: Infinity, at: [0, 0] };
+  const turnedAt = turnedByLength(path, steps, turned);
   const oneStretch = (a: number, b: number) => {
-    const turnedAt = (s: number) => (s / path.length) * path.turning;
-    return Math.abs(turnedAt(a) - turnedAt(b)) < ONE_STRETCH;
+    const between = Math.abs(turnedAt(a) - turnedAt(b));
+    return between < ONE_STRETCH || round - between < ONE_STRETCH;
   };
   return refine(
     path,
-    [path.lengthAt(search.i / samples), path.lengthAt(search.j / samples)],
+    [stationLength(path, steps, search.i), stationLength(path, steps, search.j)],
     oneStretch,
     Math.min(path.length / 8, (path.length / path.turning) * 0.4),
   );
+}
+
+/** Angle turned up to a length, between stations by proportion of the piece's parameter. */
+function turnedByLength(path: Path, steps: readonly number[], turned: Float64Array) {
+  const before = [0];
+  for (const n of steps) before.push(before.at(-1)! + n);
+  return (s: number): number => {
+    const { piece, u } = path.locate(s);
+    const at = before[piece]! + (u / path.pieces[piece]!.span) * steps[piece]!;
+    const i = Math.min(turned.length - 2, Math.floor(at));
+    return turned[i]! + (at - i) * (turned[i + 1]! - turned[i]!);
+  };
 }
 
 /** Pairs of nodes still to be looked at, two entries each, and the best pair of segments so far. */
@@ -58,6 +85,9 @@ interface Search {
   best: number;
   i: number;
   j: number;
+  /** Angle turned all the way round, where the path is closed; Infinity where it is not. */
+  readonly round: number;
+  readonly closed: boolean;
 }
 
 /** Pairs looked at before others get a turn. */
@@ -71,7 +101,7 @@ function descend(
   tree: Tree,
   samples: number,
 ): boolean {
-  const { stack } = search;
+  const { stack, round, closed } = search;
   const { first, last, left, right } = tree;
   const span = { s: 0, t: 0, leanS: 0, leanT: 0 };
   let { best } = search;
@@ -80,6 +110,7 @@ function descend(
     const b = stack.pop()!;
     const a = stack.pop()!;
     if (turned[last[b]!]! - turned[first[a]!]! < ONE_STRETCH) continue;
+    if (round - (turned[first[b]!]! - turned[last[a]!]!) < ONE_STRETCH) continue;
     if (a !== b && apart(tree, a, b) >= best) continue;
     const na = last[a]! - first[a]!;
     const nb = last[b]! - first[b]!;
@@ -87,10 +118,11 @@ function descend(
       for (let i = first[a]!; i < last[a]!; i++)
         for (let j = Math.max(i + 1, first[b]!); j < last[b]!; j++) {
           if (turned[j]! - turned[i + 1]! < ONE_STRETCH) continue;
+          if (round - (turned[j + 1]! - turned[i]!) < ONE_STRETCH) continue;
           const d = segmentDistance(p, i, j, best, span);
           if (d >= best) continue;
-          const startFaces = span.leanS < FACING || (i === 0 && span.s === 0);
-          const endFaces = span.leanT < FACING || (j === samples - 1 && span.t === 1);
+          const startFaces = span.leanS < FACING || (!closed && i === 0 && span.s === 0);
+          const endFaces = span.leanT < FACING || (!closed && j === samples - 1 && span.t === 1);
           if (!startFaces || !endFaces) continue;
           best = search.best = d;
           search.i = i;
@@ -294,4 +326,56 @@ function nearestTo(path: Path, a: number, b: number, stride: number): number {
     b = next;
   }
   return b;
+}
+
+/** A set of so many stations is looked at at most. */
+const SET_STATIONS = 4000;
+
+/**
+ * Nearest approach of different paths of a set, from station to station and therefore to about a step's
+ * chord height; undefined where none come within three times `near` of each other.
+ */
+export async function setClearance(
+  paths: readonly Path[],
+  near: number,
+  poll: Poll,
+): Promise<
+  | {
+      readonly distance: number;
+      readonly pair: readonly [number, number];
+      readonly place: readonly [number, number, number];
+    }
+  | undefined
+> {
+  const each = Math.max(12, Math.floor(SET_STATIONS / paths.length));
+  const laid = paths.map((path) => layPath(path, planAbout(path, each)).positions);
+  const span = { s: 0, t: 0, leanS: 0, leanT: 0 };
+  let best = 3 * near;
+  let found: { distance: number; pair: [number, number]; place: [number, number, number] } | undefined;
+  for (let a = 0; a < laid.length; a++) {
+    await poll(a / laid.length);
+    for (let b = a + 1; b < laid.length; b++) {
+      const [p, q] = [laid[a]!, laid[b]!];
+      const both = new Float64Array(p.length + q.length);
+      both.set(p);
+      both.set(q, p.length);
+      for (let i = 0; i < p.length / 3 - 1; i++)
+        for (let j = p.length / 3; j < both.length / 3 - 1; j++) {
+          const d = segmentDistance(both, i, j, best, span);
+          if (d >= best) continue;
+          best = d;
+          const at = 3 * i;
+          found = {
+            distance: d,
+            pair: [a, b],
+            place: [0, 1, 2].map((k) => both[at + k]! + span.s * (both[at + 3 + k]! - both[at + k]!)) as [
+              number,
+              number,
+              number,
+            ],
+          };
+        }
+    }
+  }
+  return found;
 }

@@ -1,10 +1,10 @@
 /** Changes of a document, as functions on a draft of it (see history.ts). */
 import { asFigure, parseExpression, reckon, type LengthUnit } from '../measure/expression';
-import { PLAIN, sameDimension } from '../measure/quantity';
+import { PLAIN, sameDimension, type Quantity } from '../measure/quantity';
 import { givenLookup, reckonGivens } from './givens';
-import { fieldMeta } from './kind';
+import { cellField, fieldMeta } from './kind';
 import { kindNamed } from './registry';
-import type { Design, Step } from './schema';
+import type { Design, Row, Step } from './schema';
 
 export const stepOf = (design: Design, id: string): Step => {
   const step = design.steps.find((candidate) => candidate.id === id);
@@ -42,6 +42,7 @@ export function addStep(
     id,
     kind: kindName,
     set: { ...kind.defaults, ...set },
+    ...(kind.rows && { rows: structuredClone(kind.rows) as Record<string, Row[]> }),
     ...(Object.keys(from).length && { from }),
   });
   return id;
@@ -119,6 +120,23 @@ export function removeStep(design: Design, id: string): void {
 
 const word = (name: string) => new RegExp(`(?<![\\p{L}\\p{N}_])${name}(?![\\p{L}\\p{N}_])`, 'gu');
 
+/** Passes every figure of a step, those of its tables too, through a change; texts that stay are not written. */
+function eachFigure(step: Step, change: (text: string, quantity: Quantity) => string): void {
+  const kind = kindNamed(step.kind);
+  if (!kind) return;
+  const pass = (record: Record<string, string>, field: string, at: string) => {
+    const quantity = fieldMeta(kind, at)?.quantity;
+    if (!quantity) return;
+    const next = change(record[field]!, quantity);
+    if (next !== record[field]) record[field] = next;
+  };
+  for (const field of Object.keys(step.set)) pass(step.set, field, field);
+  for (const [table, rows] of Object.entries(step.rows ?? {}))
+    rows.forEach((row, i) =>
+      Object.keys(row).forEach((column) => pass(row, column, cellField(table, i, column))),
+    );
+}
+
 /** Where a given is used: by other givens and by steps, as people call them. */
 export function usesOf(design: Design, name: string): string[] {
   if (!name) return [];
@@ -127,10 +145,12 @@ export function usesOf(design: Design, name: string): string[] {
     ...design.givens.filter((given) => given.name !== name && uses(given.value)).map((given) => given.name),
     ...design.steps
       .filter((step) => {
-        const schema = kindNamed(step.kind)?.schema;
-        return Object.entries(step.set).some(
-          ([field, text]) => schema && fieldMeta(schema, field)?.quantity && uses(text),
-        );
+        let used = false;
+        eachFigure(step, (text) => {
+          used ||= uses(text);
+          return text;
+        });
+        return used;
       })
       .map(stepName),
   ];
@@ -145,12 +165,7 @@ export function renameGiven(design: Design, index: number, name: string): void {
   if (!old || !name || old === name || !alone) return;
   const swap = (text: string) => text.replace(word(old), name);
   for (const other of design.givens) other.value = swap(other.value);
-  for (const step of design.steps) {
-    const schema = kindNamed(step.kind)?.schema;
-    if (!schema) continue;
-    for (const [field, text] of Object.entries(step.set))
-      if (fieldMeta(schema, field)?.quantity) step.set[field] = swap(text);
-  }
+  for (const step of design.steps) eachFigure(step, swap);
 }
 
 export function addGiven(design: Design): number {
@@ -178,12 +193,7 @@ export function withUnit(text: string, quantity: string | undefined, design: Des
 /** Changes the unit of the sheet; figures written without one keep their meaning. */
 export function changeUnit(design: Design, unit: LengthUnit): void {
   if (design.unit === unit) return;
-  for (const step of design.steps) {
-    const schema = kindNamed(step.kind)?.schema;
-    if (!schema) continue;
-    for (const [field, text] of Object.entries(step.set))
-      step.set[field] = withUnit(text, fieldMeta(schema, field)?.quantity, design);
-  }
+  for (const step of design.steps) eachFigure(step, (text, quantity) => withUnit(text, quantity, design));
   design.unit = unit;
 }
 

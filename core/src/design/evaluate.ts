@@ -4,15 +4,25 @@ import type { Quantity } from '../measure/quantity';
 import { Complaint, type Words } from '../measure/words';
 import { givenLookup, parseRemembered, reckonGivens, type GivenResult } from './givens';
 import { hash } from './hash';
-import { fieldMeta, writtenIn, type AnyKind, type Checked, type Poll } from './kind';
+import {
+  cellField,
+  fieldMeta,
+  writtenIn,
+  type AnyKind,
+  type Checked,
+  type FilledRows,
+  type Poll,
+} from './kind';
 import { kindNamed } from './registry';
-import type { Design, Step } from './schema';
-import type { Figure, Value } from './value';
+import { MOST_ROWS, type Design, type Step } from './schema';
+import { lift, pathFigures, setFigures } from './sets';
+import type { Figure, Mend, Value } from './value';
 
 export interface StepComplaint {
   /** Field of the step, or input slot; absent when the step as a whole is meant. */
   readonly field?: string;
   readonly says: Words;
+  readonly mend?: Mend;
 }
 
 /** A figure of a step once reckoned, in the base unit of its quantity. */
@@ -29,6 +39,8 @@ export interface StepResult {
   readonly resolved: Readonly<Record<string, Resolved>>;
   readonly complaints: readonly StepComplaint[];
   readonly figures: readonly Figure[];
+  /** Tables as they come out, where the kind fills them. */
+  readonly filled?: FilledRows;
   readonly value?: Value;
 }
 
@@ -42,6 +54,7 @@ export interface Evaluation {
 interface Made {
   readonly value: Value;
   readonly figures: readonly Figure[];
+  readonly filled?: FilledRows;
 }
 
 /** What was made and checked before, by key. Outlives edits; never saved. */
@@ -52,6 +65,8 @@ export interface Cache {
 export const createCache = (): Cache => ({ made: new Map(), checked: new Map() });
 
 const KEPT = 300;
+/** Of a table gone wrong in every row, so many complaints are told. */
+const MOST_COMPLAINTS = 12;
 function remember<T>(map: Map<string, T>, key: string, value: T): void {
   if (map.size >= KEPT) map.delete(map.keys().next().value!);
   map.set(key, value);
@@ -103,7 +118,10 @@ export async function evaluate(design: Design, cache: Cache, poll: Poll = NEVER)
       else {
         const found = resultOf(source);
         if (!found.value) waiting = true;
-        else if (found.value.type !== input.takes)
+        else if (
+          found.value.type !== input.takes &&
+          !(found.value.type === 'paths' && input.takes === 'path')
+        )
           complaints.push({ field: slot, says: [`A ${input.takes} is wanted here.`] });
         else {
           inputs[slot] = found.value;
@@ -122,7 +140,17 @@ export async function evaluate(design: Design, cache: Cache, poll: Poll = NEVER)
       remember(cache.made, key, found);
     }
     if (found instanceof Complaint)
-      return fault(step, [{ says: found.says, ...(found.field && { field: found.field }) }], resolved);
+      return fault(
+        step,
+        [
+          {
+            says: found.says,
+            ...(found.field && { field: found.field }),
+            ...(found.mend && { mend: found.mend }),
+          },
+        ],
+        resolved,
+      );
     return { id: step.id, state: 'ready', key, resolved, complaints: [], ...found };
   };
 
@@ -152,11 +180,13 @@ function make(
   inputs: Record<string, Value | undefined>,
 ): Made | Complaint {
   try {
-    const value = kind.evaluate(figures, inputs);
-    const list = kind.figures(value);
+    const value = lift(kind, figures, inputs);
+    const filled = kind.fill?.(figures, inputs);
+    const own = value.type === 'paths' ? setFigures(value) : kind.figures(value);
+    const list = value.type === 'path' ? [...own, ...pathFigures(value, own)] : own;
     const broken = list.find((figure) => !Number.isFinite(figure.value));
     if (broken) return new Complaint(`These figures give no ${broken.label}.`);
-    return { value, figures: list };
+    return { value, figures: list, ...(filled && { filled }) };
   } catch (error) {
     if (error instanceof Complaint) return error;
     throw error;
@@ -174,32 +204,65 @@ function resolveFigures(
   const resolved: Record<string, Resolved> = {};
   const figures: Record<string, unknown> = {};
   const complaints: StepComplaint[] = [];
-  for (const field of Object.keys(kind.schema.shape)) {
-    const text = writtenIn(kind, step.set, field);
-    if (text === undefined) continue;
-    const quantity = fieldMeta(kind.schema, field)?.quantity;
+  const reckonText = (text: string, field: string, into: Record<string, unknown>, name: string) => {
+    const quantity = fieldMeta(kind, field)?.quantity;
     if (!quantity) {
-      figures[field] = text;
-      continue;
+      into[name] = text;
+      return;
     }
     try {
       const value = asFigure(reckon(parseRemembered(text), lookup, known), quantity, design.unit);
-      figures[field] = value;
+      into[name] = value;
       resolved[field] = { value, quantity };
     } catch (error) {
       if (!(error instanceof Complaint)) throw error;
       complaints.push({ field, says: error.says });
     }
+  };
+  for (const field of Object.keys(kind.schema.shape)) {
+    const text = writtenIn(kind, step.set, field);
+    if (text !== undefined) reckonText(text, field, figures, field);
   }
-  if (complaints.length) return { resolved, figures, complaints };
+  const tables = Object.entries(kind.tables ?? {});
+  const rowsOf = (name: string) => step.rows?.[name] ?? [];
+  for (const [name, { row }] of tables)
+    figures[name] = rowsOf(name).map((cells, i) => {
+      const out: Record<string, unknown> = {};
+      for (const column of Object.keys(row.shape))
+        if (cells[column] !== undefined) reckonText(cells[column], cellField(name, i, column), out, column);
+      return out;
+    });
+  if (complaints.length) return { resolved, figures, complaints: complaints.slice(0, MOST_COMPLAINTS) };
+
+  const issueAt = (path: PropertyKey[], code: string, says: string): void => {
+    const field = path.join('.');
+    complaints.push({
+      ...(field && { field }),
+      says: [code === 'invalid_type' ? 'A figure is missing here.' : says],
+    });
+  };
   const checked = kind.schema.safeParse(figures);
   if (!checked.success)
-    for (const issue of checked.error.issues)
+    for (const issue of checked.error.issues) issueAt(issue.path, issue.code, issue.message);
+  for (const [name, { row, least = 0, most = MOST_ROWS, noun }] of tables) {
+    const rows = figures[name] as unknown[];
+    if (rows.length < least && (kind.needs?.(figures, name) ?? true))
+      complaints.push({ field: name, says: [`At least ${least} ${noun}s are needed here.`] });
+    if (rows.length > most)
       complaints.push({
-        ...(typeof issue.path[0] === 'string' && { field: issue.path[0] }),
-        says: [issue.code === 'invalid_type' ? 'A figure is missing here.' : issue.message],
+        field: name,
+        says: [`${rows.length} ${noun}s are more than the ${most} that fit here.`],
       });
-  return { resolved, figures: checked.data ?? figures, complaints };
+    rows.forEach((cells, i) => {
+      const result = row.safeParse(cells);
+      if (!result.success)
+        for (const issue of result.error.issues) issueAt([name, i, ...issue.path], issue.code, issue.message);
+    });
+  }
+  const parsed = checked.data
+    ? { ...checked.data, ...Object.fromEntries(tables.map(([name]) => [name, figures[name]])) }
+    : figures;
+  return { resolved, figures: parsed, complaints: complaints.slice(0, MOST_COMPLAINTS) };
 }
 
 const NOTHING: Checked = { findings: [], limits: [] };
@@ -217,7 +280,7 @@ export async function checkStep(
   const key = result.key + JSON.stringify(from);
   const earlier = cache.checked.get(key);
   if (earlier) return earlier;
-  const checked = await check(result.value, { from, poll });
+  const checked = result.value.type === 'paths' ? NOTHING : await check(result.value, { from, poll });
   remember(cache.checked, key, checked);
   return checked;
 }

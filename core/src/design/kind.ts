@@ -1,7 +1,8 @@
 /** How a kind of step is written down once: what it takes, its figures, and how it is made. */
 import { z } from 'zod';
 import type { Quantity } from '../measure/quantity';
-import type { Figure, Finding, Limit, Value, ValueOf, ValueType } from './value';
+import type { PathSet } from '../path/path';
+import type { Figure, Finding, Limit, SingleType, Value, ValueOf } from './value';
 
 /** What the schema of a figure knows beside its type. */
 export interface FieldMeta {
@@ -43,32 +44,68 @@ export const count = (bounds?: Bounds) => figure('number', bounds);
 export const choice = <const T extends [string, ...string[]]>(...choices: T) =>
   z.enum(choices, 'Choose one of these.').meta({ choices } satisfies FieldMeta);
 
-/** Quantity or choices of a field of a schema. */
-export function fieldMeta(schema: z.ZodObject, field: string): FieldMeta | undefined {
-  const found = schema.shape[field] as z.ZodType | undefined;
+/** A cell of a table as a field: "points.3.radius". */
+export const cellField = (table: string, row: number, column: string): string => `${table}.${row}.${column}`;
+export function cellOf(field: string): { table: string; row: number; column: string } | undefined {
+  const [table, row, column] = field.split('.');
+  return column === undefined ? undefined : { table: table!, row: Number(row), column };
+}
+
+const schemaOf = ({ schema, tables }: Pick<AnyKind, 'schema' | 'tables'>, field: string) => {
+  const cell = cellOf(field);
+  if (!cell) return schema.shape[field] as z.ZodType | undefined;
+  return tables?.[cell.table]?.row.shape[cell.column] as z.ZodType | undefined;
+};
+
+/** Quantity or choices of a field of a kind, or of a cell. */
+export function fieldMeta(kind: Pick<AnyKind, 'schema' | 'tables'>, field: string): FieldMeta | undefined {
+  const found = schemaOf(kind, field);
   const inner = found instanceof z.ZodOptional ? (found.unwrap() as z.ZodType) : found;
   return inner?.meta() as FieldMeta | undefined;
 }
-export const isOptional = (schema: z.ZodObject, field: string): boolean =>
-  schema.shape[field] instanceof z.ZodOptional;
+export const isOptional = (kind: Pick<AnyKind, 'schema' | 'tables'>, field: string): boolean =>
+  schemaOf(kind, field) instanceof z.ZodOptional;
 
 /** What a document says of a field: what is set, or the kind's default where a figure must not be missing. */
 export const writtenIn = (
-  { schema, defaults }: AnyKind,
+  kind: AnyKind,
   set: Readonly<Record<string, string>>,
   field: string,
-): string | undefined => set[field] ?? (isOptional(schema, field) ? undefined : defaults[field]);
+): string | undefined => set[field] ?? (isOptional(kind, field) ? undefined : kind.defaults[field]);
 
 export interface Input {
-  readonly takes: ValueType;
+  readonly takes: SingleType;
   readonly optional?: true;
+  /** Set where a set of paths is taken whole; elsewhere the step is made for each of them. */
+  readonly sets?: true;
 }
 type Inputs = Readonly<Record<string, Input>>;
 
 /** The values of a step's inputs, by slot. */
 type Taken<I extends Inputs> = {
-  readonly [K in keyof I]: ValueOf<I[K]['takes']> | (I[K]['optional'] extends true ? undefined : never);
+  readonly [K in keyof I]:
+    | ValueOf<I[K]['takes']>
+    | (I[K]['sets'] extends true ? PathSet : never)
+    | (I[K]['optional'] extends true ? undefined : never);
 };
+
+/** Rows of figures of one sort: the stations of a coil, the points of a run. */
+export interface Table<R extends z.ZodObject = z.ZodObject> {
+  readonly row: R;
+  /** What one row is called. */
+  readonly noun: string;
+  /** Fewest rows, where the table is in use. */
+  readonly least?: number;
+  readonly most?: number;
+  /** A new row, as a user would write it. */
+  readonly fresh: Readonly<Record<string, string>>;
+}
+export const table = <R extends z.ZodObject>(written: Table<R>): Table<R> => written;
+type Tables = Readonly<Record<string, Table>>;
+type RowsOf<Tb extends Tables> = { readonly [K in keyof Tb]: readonly z.infer<Tb[K]['row']>[] };
+
+/** Rows with every cell that follows filled in, by table; in base units. */
+export type FilledRows = Readonly<Record<string, readonly Readonly<Record<string, number>>[]>>;
 
 /** Lets a long loop give way: rejects when the work is no longer wanted, reports how far it is (0 to 1). */
 export type Poll = (done: number) => Promise<void>;
@@ -80,9 +117,10 @@ export interface CheckContext {
 }
 
 export interface Kind<
-  T extends ValueType = ValueType,
+  T extends SingleType = SingleType,
   S extends z.ZodObject = z.ZodObject,
   I extends Inputs = Inputs,
+  Tb extends Tables = Tables,
 > {
   /** Name in documents. */
   readonly kind: string;
@@ -98,9 +136,20 @@ export interface Kind<
   readonly schema: S;
   /** Figures of a new step, as a user would write them. */
   readonly defaults: Readonly<Record<string, string>>;
-  /** Makes the value. Pure. @throws Complaint at the figure in fault. */
-  evaluate(figures: z.infer<S>, inputs: Taken<I>): ValueOf<T>;
+  readonly tables?: Tb;
+  /** Whether a table must have its least number of rows, as the other figures are. */
+  needs?(figures: Readonly<Record<string, unknown>>, table: string): boolean;
+  /** Rows of a new step. */
+  readonly rows?: Readonly<Record<string, readonly Readonly<Record<string, string>>[]>>;
+  /** Makes the value. Pure. @throws Complaint at the figure in fault; of a cell "points.3.radius", rows from 0. */
+  evaluate(
+    figures: z.infer<S> & RowsOf<Tb>,
+    inputs: Taken<I>,
+  ): ValueOf<T> | (T extends 'path' ? PathSet : never);
+  /** Its own figures; those of every path are added. */
   figures(value: ValueOf<T>): readonly Figure[];
+  /** Its tables as they come out, also those that follow from another. */
+  fill?(figures: z.infer<S> & RowsOf<Tb>, inputs: Taken<I>): FilledRows;
   /** What is to be said of the value: findings, and limits of figures it depends on. */
   check?(value: ValueOf<T>, context: CheckContext): Promise<Checked>;
 }
@@ -111,16 +160,22 @@ export interface Checked {
 }
 
 /** A kind as the registry holds it: its own types are checked where it is written, not here. */
-export type AnyKind = Omit<Kind, 'evaluate' | 'figures' | 'check'> & {
+export type AnyKind = Omit<Kind, 'evaluate' | 'figures' | 'check' | 'fill'> & {
   evaluate(figures: Record<string, unknown>, inputs: Record<string, Value | undefined>): Value;
   figures(value: Value): readonly Figure[];
+  fill?(figures: Record<string, unknown>, inputs: Record<string, Value | undefined>): FilledRows;
   check?(value: Value, context: CheckContext): Promise<Checked>;
 };
 
-type Written<T extends ValueType, S extends z.ZodObject, I extends Inputs> = Omit<Kind<T, S, I>, 'yields'>;
+type Written<T extends SingleType, S extends z.ZodObject, I extends Inputs, Tb extends Tables> = Omit<
+  Kind<T, S, I, Tb>,
+  'yields'
+>;
 const kindOf =
-  <T extends ValueType>(yields: T) =>
-  <S extends z.ZodObject, const I extends Inputs>(written: Written<T, S, I>): AnyKind & { schema: S } =>
+  <T extends SingleType>(yields: T) =>
+  <S extends z.ZodObject, const I extends Inputs, Tb extends Tables = Record<never, never>>(
+    written: Written<T, S, I, Tb>,
+  ): AnyKind & { schema: S } =>
     ({ ...written, yields }) as unknown as AnyKind & { schema: S };
 
 export const pathKind = kindOf('path');

@@ -1,10 +1,10 @@
 /** Figures that are plain literals ("48 mm"): nudged, scrubbed and pulled without losing their unit. */
 import { asFigure, parseExpression, reckon } from '../measure/expression';
 import type { Quantity } from '../measure/quantity';
-import { fieldMeta, writtenIn } from './kind';
+import { cellOf, fieldMeta, writtenIn } from './kind';
 import { kindNamed } from './registry';
 import { stepOf } from './edit';
-import type { Design } from './schema';
+import type { Design, Step } from './schema';
 
 /** Where a figure stands: in a step, or as a given. */
 export type Place = { readonly step: string; readonly field: string } | { readonly given: number };
@@ -23,12 +23,27 @@ export function textAt(design: Design, place: Place): string {
   if ('given' in place) return design.givens[place.given]?.value ?? '';
   const step = stepOf(design, place.step);
   const kind = kindNamed(step.kind);
+  const cell = cellOf(place.field);
+  if (cell) return step.rows?.[cell.table]?.[cell.row]?.[cell.column] ?? '';
   return (kind && writtenIn(kind, step.set, place.field)) ?? '';
 }
 
 export function writeAt(design: Design, place: Place, text: string): void {
   if ('given' in place) design.givens[place.given]!.value = text;
-  else stepOf(design, place.step).set[place.field] = text;
+  else writeField(stepOf(design, place.step), place.field, text);
+}
+
+/** Writes a field or a cell; an empty text clears a cell. A row past the last is begun. */
+export function writeField(step: Step, field: string, text: string): void {
+  const cell = cellOf(field);
+  if (!cell) {
+    step.set[field] = text;
+    return;
+  }
+  const rows = ((step.rows ??= {})[cell.table] ??= []);
+  const row = (rows[cell.row] ??= {});
+  if (text.trim()) row[cell.column] = text;
+  else delete row[cell.column];
 }
 
 /** Number and unit of a text that is a plain literal. */
@@ -97,6 +112,6 @@ export function pull(design: Design, place: Place, value: number, step: number, 
 
 /** Quantity of a figure of a kind of step. */
 export const quantityAt = (kind: string, field: string): Quantity | undefined => {
-  const schema = kindNamed(kind)?.schema;
-  return schema && fieldMeta(schema, field)?.quantity;
+  const known = kindNamed(kind);
+  return known && fieldMeta(known, field)?.quantity;
 };

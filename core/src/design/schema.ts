@@ -4,6 +4,8 @@ import { z } from 'zod';
 export const FORMAT = 'nematos-design';
 export const VERSION = 1;
 export const MOST_STEPS = 500;
+export const MOST_ROWS = 2000;
+export type Row = Record<string, string>;
 
 const text = (most: number, noun: string) =>
   z.string().max(most, `${noun} is longer than ${most} characters.`);
@@ -21,6 +23,8 @@ const stepSchema = z.strictObject({
   /** Input slot → id of the step that fills it. */
   from: z.record(z.string(), z.string()).optional(),
   set: z.record(z.string(), text(400, 'A figure')),
+  /** Tables of the step, each a list of rows; a cell left out follows from the rest. */
+  rows: z.record(z.string(), z.array(z.record(z.string(), text(400, 'A figure'))).max(MOST_ROWS)).optional(),
   hidden: z.boolean().optional(),
 });
 

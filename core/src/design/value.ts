@@ -2,12 +2,14 @@
 import type { Quantity } from '../measure/quantity';
 import type { Words } from '../measure/words';
 import type { Vec3 } from '../geometry/vector';
-import type { Path } from '../path/path';
+import type { Path, PathSet } from '../path/path';
 import type { Section } from '../section/section';
 import type { Body } from '../sweep/body';
 
-export type Value = Path | Section | Body;
+export type Value = Path | PathSet | Section | Body;
 export type ValueType = Value['type'];
+/** What a kind makes, and an input takes: a set of paths stands wherever a path does. */
+export type SingleType = Exclude<ValueType, 'paths'>;
 export type ValueOf<T extends ValueType> = Extract<Value, { type: T }>;
 
 /** A result of a step, in the base unit of its quantity. */
@@ -18,6 +20,12 @@ export interface Figure {
   readonly label: string;
   readonly value: number;
   readonly quantity: Quantity;
+}
+
+/** A change that mends something, offered beside it: texts by field, or cell. */
+export interface Mend {
+  readonly says: Words;
+  readonly set: Readonly<Record<string, string>>;
 }
 
 export type Level = 'good' | 'note' | 'fault';
@@ -34,6 +42,7 @@ export interface Finding {
   readonly quantity: Quantity;
   /** Set where the solid is not fit to be sent out. */
   readonly blocks?: true;
+  readonly mend?: Mend;
   /** Where on the part it is worst. */
   readonly place?: Vec3;
 }

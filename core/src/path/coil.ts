@@ -1,6 +1,7 @@
 /** The shape of a coil of constant pitch, straight or conical: pure figures, no position in space. */
 import { integrate, least, root } from '../geometry/numeric';
 import type { Vec3 } from '../geometry/vector';
+import type { Path } from './path';
 
 /** Centre line of a coil. Lengths in mm; radii of the centre line; height from end to end of it. */
 export interface CoilShape {
@@ -116,4 +117,13 @@ export function coilNeighbours(shape: CoilShape): Neighbours {
     spread === 0 ? 0 : least((from) => nearestFrom(from).value, 0, angle - NEIGHBOUR_FROM, 16, 1e-7).at;
   const { at: delta, value } = nearestFrom(theta);
   return { distance: value, at: [theta, theta + delta] };
+}
+
+/** Pitch and diameter of the centre line along a coil, by its angle; see `Path.along`. */
+export function coilAlong({ shape }: Coil): Path['along'] {
+  const { spread } = perRadian(shape);
+  return {
+    pitch: () => shape.height / shape.turns,
+    diameter: (_piece, u) => 2 * (shape.startRadius + spread * u),
+  };
 }

@@ -2,8 +2,17 @@ import { z } from 'zod';
 import { angle, choice, count, figure, length, pathKind } from '../design/kind';
 import { cross, squareTo, unit, type Vec3 } from '../geometry/vector';
 import { Complaint, mm, words } from '../measure/words';
-import { coilLength, endReach, heightForOverall, leadAngle, type Coil, type CoilShape } from './coil';
-import { curvePath } from './path';
+import {
+  coilAlong,
+  coilLength,
+  endReach,
+  heightForOverall,
+  leadAngle,
+  type Coil,
+  type CoilShape,
+} from './coil';
+import type { Curve } from './curve';
+import { pathOf } from './path';
 
 const MOST_TURNS = 2000;
 /** Between exact sines the direction is turned on step by step: so few that it stays right to 1e-14. */
@@ -74,7 +83,7 @@ export const helix = pathKind({
       remake: ({ wire: otherWire = wire, diameter = figures.diameter, ...change }) =>
         coilShape({ ...figures, diameter, ...change }, otherWire),
     };
-    return curvePath(helixCurve(coil, figures));
+    return pathOf([helixCurve(coil, figures)], { coil, along: coilAlong(coil) });
   },
   figures(path) {
     const { shape, wire } = path.coil!;
@@ -205,7 +214,7 @@ function centreRadius(diameter: number, basis: HelixFigures['basis'], wire: numb
 }
 
 /** The helix as a curve by its angle θ, placed on its axis. */
-function helixCurve(coil: Coil, figures: HelixFigures) {
+function helixCurve(coil: Coil, figures: HelixFigures): Curve {
   const { shape, hand } = coil;
   const span = 2 * Math.PI * shape.turns;
   const rise = shape.height / span;
@@ -215,28 +224,31 @@ function helixCurve(coil: Coil, figures: HelixFigures) {
   const origin = coil.foot;
   const [ex, ey, ez] = axes([figures.axisX, figures.axisY, figures.axisZ]);
 
+  // Along e_r (radial), e_t (round), z: r, r' = (k, ±r, c), r'' = (−r, ±2k, 0), r''' = (−3k, ∓r, 0).
+  const write = (u: number, out: Float64Array, orders: number) => {
+    const c = Math.cos(start + hand * u);
+    const s = Math.sin(start + hand * u);
+    const r = r0 + spread * u;
+    const radial = [r, spread, -r, -3 * spread];
+    const round = [0, hand * r, hand * 2 * spread, -hand * r];
+    const along = [rise * u, rise, 0, 0];
+    for (let order = 0; order < orders; order++) {
+      const a = radial[order]! * c - round[order]! * s;
+      const b = radial[order]! * s + round[order]! * c;
+      const w = along[order]!;
+      for (let axis = 0; axis < 3; axis++)
+        out[3 * order + axis] =
+          (order === 0 ? origin[axis]! : 0) + a * ex[axis]! + b * ey[axis]! + w * ez[axis]!;
+    }
+  };
   return {
     span,
-    coil,
+    lobes: Math.max(1, Math.min(40, Math.ceil(shape.turns))),
+    ...(spread === 0 && { even: true as const }),
     lengthTo: (u: number) => coilLength(shape, u),
-    derive(u: number, out: Float64Array) {
-      const c = Math.cos(start + hand * u);
-      const s = Math.sin(start + hand * u);
-      const r = r0 + spread * u;
-      // Along e_r (radial), e_t (round), z: r, r' = (k, ±r, c), r'' = (−r, ±2k, 0), r''' = (−3k, ∓r, 0).
-      const radial = [r, spread, -r, -3 * spread];
-      const round = [0, hand * r, hand * 2 * spread, -hand * r];
-      const along = [rise * u, rise, 0, 0];
-      for (let order = 0; order < 4; order++) {
-        const a = radial[order]! * c - round[order]! * s;
-        const b = radial[order]! * s + round[order]! * c;
-        const w = along[order]!;
-        for (let axis = 0; axis < 3; axis++)
-          out[3 * order + axis] =
-            (order === 0 ? origin[axis]! : 0) + a * ex[axis]! + b * ey[axis]! + w * ez[axis]!;
-      }
-    },
-    lay(count: number, positions: Float64Array, tangents: Float64Array) {
+    first: (u, out) => write(u, out, 2),
+    derive: (u, out) => write(u, out, 4),
+    lay(count: number, positions: Float64Array, tangents: Float64Array, at: number) {
       const step = span / count;
       const [stepC, stepS] = [Math.cos(hand * step), Math.sin(hand * step)];
       const [ox, oy, oz] = origin;
@@ -245,7 +257,7 @@ function helixCurve(coil: Coil, figures: HelixFigures) {
       const [zx, zy, zz] = ez;
       let c = 1;
       let s = 0;
-      for (let i = 0, o = 0; i <= count; i++, o += 3) {
+      for (let i = 0, o = 3 * at; i <= count; i++, o += 3) {
         const u = i === count ? span : i * step;
         if (i % EXACT_EVERY === 0 || i === count) {
           c = Math.cos(start + hand * u);

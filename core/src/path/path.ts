@@ -1,7 +1,8 @@
-/** What every kind of path yields, and how a kind given by derivatives becomes one. */
-import { integrate } from '../geometry/numeric';
-import { cross, dot, norm, scale, unit, squareTo, type Vec3 } from '../geometry/vector';
+/** What every kind of path yields, and how curves joined end to end become one. */
+import { cross, distance, dot, norm, scale, squareTo, unit, type Vec3 } from '../geometry/vector';
+import { Complaint } from '../measure/words';
 import type { Coil } from './coil';
+import { measured, type Curve } from './curve';
 
 export interface PathPoint {
   readonly position: Vec3;
@@ -15,6 +16,9 @@ export interface PathPoint {
   readonly torsion: number;
 }
 
+/** Figures that some paths have at each place beside those of every path: see `Path.along`. */
+export type Along = 'pitch' | 'diameter' | 'stretch';
+
 /** A path in space, by length along it: 0 ≤ s ≤ length, in mm. */
 export interface Path {
   readonly type: 'path';
@@ -23,108 +27,220 @@ export interface Path {
   /** Lengths at which the tangent jumps. */
   readonly corners: readonly number[];
   at(s: number): PathPoint;
-  /** Tightest bend: greatest curvature in 1/mm, and where. */
+  /** Tightest bend: greatest curvature in 1/mm, and where; corners apart. */
   readonly tightest: { readonly curvature: number; readonly at: number };
-  /** Least curvature, in 1/mm. */
-  readonly gentlest: number;
-  /**
-   * Places `count` + 1 stations evenly in the path's own parameter (its turning angle, on a coil) and
-   * writes their xyz positions and unit tangents: 3(count + 1) numbers each.
-   */
-  lay(count: number, into: Stations): void;
-  /** Length at a part (0 to 1) of the path's own parameter: that of station i of n at i/n. */
-  lengthAt(part: number): number;
-  /** Angle the tangent turns through from start to end, in rad. */
+  /** Angle the tangent turns through from start to end, in rad, corners included. */
   readonly turning: number;
-  /** What makes this path a coil, when it is one. */
+  /** The smooth stretches it is made of, in order. */
+  readonly pieces: readonly Piece[];
+  /** Piece and parameter at a length. */
+  locate(s: number): { readonly piece: number; readonly u: number };
+  /** Figures by piece and parameter, in base units. */
+  readonly along: Readonly<Partial<Record<Along, (piece: number, u: number) => number>>>;
+  /** What makes this path a coil of constant pitch, when it is one. */
   readonly coil?: Coil;
+  /** The legs of a run: lengths at which they start and end, straights and bends in turn. */
+  readonly legs?: readonly Leg[];
+  /** Lines shown faintly beside it for comparison: points as xyz. */
+  readonly aside?: readonly Float64Array[];
 }
 
-export interface Stations {
-  readonly positions: Float64Array;
-  readonly tangents: Float64Array;
+/** A straight or a bend of a run. */
+export interface Leg {
+  readonly shape: 'straight' | 'bend';
+  readonly from: number;
+  readonly to: number;
+  /** Of a bend, in rad and mm. */
+  readonly angle?: number;
+  readonly radius?: number;
+  /** Of a bend: unit vector square to its plane. */
+  readonly axis?: Vec3;
 }
 
-export const stations = (count: number): Stations => ({
-  positions: new Float64Array(3 * (count + 1)),
-  tangents: new Float64Array(3 * (count + 1)),
-});
+/** Paths that belong together; taken wherever one is, one after another. */
+export interface PathSet {
+  readonly type: 'paths';
+  readonly paths: readonly Path[];
+}
 
-/** A smooth open curve by a parameter u from 0 to `span`, with its first three derivatives. */
-export interface Curve {
-  readonly span: number;
-  /** Writes position, first, second and third derivative by u as 12 numbers. */
-  derive(u: number, out: Float64Array): void;
-  /** Writes position and unit tangent at count + 1 even values of u, xyz each. */
-  lay(count: number, positions: Float64Array, tangents: Float64Array): void;
-  /** Length from 0 to u, in mm; exact or to 1e-12 relative. */
+/** A curve of a path, measured. */
+export interface Piece extends Curve {
+  /** Length along the path at which it starts. */
+  readonly start: number;
+  readonly length: number;
   lengthTo(u: number): number;
-  readonly coil?: Coil;
+  /** Angle it turns through, in rad. */
+  readonly turning: number;
+  /** Greatest turn of the tangent a unit of its parameter, and greatest of that times the speed (chord height). */
+  readonly rate: number;
+  readonly sag: number;
 }
 
-/** Path of a smooth open curve without corners. */
-export function curvePath(curve: Curve): Path {
-  const { span } = curve;
-  const length = curve.lengthTo(span);
-  const d = new Float64Array(12);
+interface Extras {
+  readonly coil?: Coil;
+  readonly legs?: readonly Leg[];
+  readonly along?: Path['along'];
+  readonly aside?: readonly Float64Array[];
+}
 
-  const parameterAt = (s: number): number => {
-    let u = (s / length) * span;
-    for (let i = 0; i < 40; i++) {
-      curve.derive(u, d);
-      const step = (curve.lengthTo(u) - s) / Math.hypot(d[3]!, d[4]!, d[5]!);
-      u = Math.min(span, Math.max(0, u - step));
-      if (Math.abs(step) <= 1e-14 * span) break;
-    }
-    return u;
-  };
+/** Tangents that differ by less than this (rad) do not make a corner. */
+const CORNER = 1e-6;
+/** Ends further apart than this part of the length do not join. */
+const JOINED = 1e-9;
 
-  const pointAt = (u: number): PathPoint => {
-    curve.derive(u, d);
-    const d1: Vec3 = [d[3]!, d[4]!, d[5]!];
-    const d2: Vec3 = [d[6]!, d[7]!, d[8]!];
-    const d3: Vec3 = [d[9]!, d[10]!, d[11]!];
-    const speed = norm(d1);
-    const tangent = scale(d1, 1 / speed);
-    const binormal = cross(d1, d2);
-    const bent = norm(binormal);
-    const straight = bent <= 1e-14 * speed ** 3;
-    return {
-      position: [d[0]!, d[1]!, d[2]!],
-      tangent,
-      normal: straight ? squareTo(tangent) : unit(cross(binormal, d1)),
-      curvature: bent / speed ** 3,
-      torsion: straight ? 0 : dot(binormal, d3) / bent ** 2,
-    };
-  };
-
-  const curvatureAt = (u: number): number => pointAt(u).curvature;
-  const speedAt = (u: number): number => {
-    curve.derive(u, d);
-    return Math.hypot(d[3]!, d[4]!, d[5]!);
-  };
-  const turning = integrate((u) => curvatureAt(u) * speedAt(u), 0, span, 16);
-
-  let tightest = { curvature: curvatureAt(0), at: 0 };
-  let gentlest = tightest.curvature;
-  for (let i = 1; i <= 256; i++) {
-    const u = (span * i) / 256;
-    const curvature = curvatureAt(u);
-    gentlest = Math.min(gentlest, curvature);
-    if (curvature > tightest.curvature * (1 + 1e-12)) tightest = { curvature, at: curve.lengthTo(u) };
+/**
+ * Path of curves joined end to end; curves without length are left out. Closed where its end is its start.
+ * @throws Complaint when nothing is left.
+ */
+export function pathOf(curves: readonly Curve[], extras: Extras = {}): Path {
+  const pieces: Piece[] = [];
+  let length = 0;
+  for (const curve of curves) {
+    const piece = measured(curve, length);
+    if (!(piece.length > 1e-12)) continue;
+    pieces.push(piece);
+    length += piece.length;
   }
+  if (!pieces.length) throw new Complaint('This path has no length.');
+  const ends = pieces.map(endsOf);
+  const closed = distance(ends[0]!.from, ends.at(-1)!.to) <= JOINED * length + 1e-12;
+  const corners: number[] = [];
+  let turning = pieces.reduce((sum, piece) => sum + piece.turning, 0);
+  pieces.forEach((piece, i) => {
+    if (i === 0 && !closed) return;
+    const before = ends.at(i - 1)!;
+    const bend = angleBetween(before.leaving, ends[i]!.entering);
+    if (bend <= CORNER) return;
+    corners.push(piece.start);
+    turning += bend;
+  });
 
+  const locate = (s: number) => {
+    const held = Math.min(length, Math.max(0, s));
+    let low = 0;
+    let high = pieces.length - 1;
+    while (low < high) {
+      const mid = (low + high + 1) >> 1;
+      if (pieces[mid]!.start <= held) low = mid;
+      else high = mid - 1;
+    }
+    return { piece: low, u: parameterAt(pieces[low]!, held - pieces[low]!.start) };
+  };
+  let tightest: Path['tightest'] | undefined;
   return {
     type: 'path',
     length,
-    closed: false,
-    corners: [],
+    closed,
+    corners,
     turning,
-    tightest,
-    gentlest,
-    ...(curve.coil && { coil: curve.coil }),
-    at: (s) => pointAt(parameterAt(Math.min(length, Math.max(0, s)))),
-    lengthAt: (part) => (part === 1 ? length : curve.lengthTo(span * part)),
-    lay: (count, { positions, tangents }) => curve.lay(count, positions, tangents),
+    pieces,
+    along: {},
+    ...extras,
+    locate,
+    at(s) {
+      const { piece, u } = locate(s);
+      return pointOn(pieces[piece]!, u);
+    },
+    get tightest() {
+      return (tightest ??= tightestOf(pieces));
+    },
   };
+}
+
+const angleBetween = (a: Vec3, b: Vec3): number => Math.atan2(norm(cross(a, b)), dot(a, b));
+
+const scratch = new Float64Array(12);
+
+function endsOf(piece: Piece) {
+  piece.first(0, scratch);
+  const from: Vec3 = [scratch[0]!, scratch[1]!, scratch[2]!];
+  const entering = unit([scratch[3]!, scratch[4]!, scratch[5]!]);
+  piece.first(piece.span, scratch);
+  return {
+    from,
+    entering,
+    to: [scratch[0]!, scratch[1]!, scratch[2]!] as Vec3,
+    leaving: unit([scratch[3]!, scratch[4]!, scratch[5]!]),
+  };
+}
+
+/** Parameter at a length along a piece, by Newton kept within what is known to hold it. */
+function parameterAt(piece: Piece, s: number): number {
+  const { span, length } = piece;
+  if (s <= 0) return 0;
+  if (s >= length) return span;
+  let low = 0;
+  let high = span;
+  let u = (s / length) * span;
+  for (let i = 0; i < 60; i++) {
+    const over = piece.lengthTo(u) - s;
+    if (over > 0) high = u;
+    else low = u;
+    piece.first(u, scratch);
+    const step = over / Math.hypot(scratch[3]!, scratch[4]!, scratch[5]!);
+    if (Math.abs(step) <= 1e-14 * span) break;
+    const next = u - step;
+    u = next > low && next < high ? next : (low + high) / 2;
+  }
+  return u;
+}
+
+/** The point of a curve at u. */
+export function pointOn(curve: Curve, u: number): PathPoint {
+  const d = new Float64Array(12);
+  curve.derive(u, d);
+  const d1: Vec3 = [d[3]!, d[4]!, d[5]!];
+  const d2: Vec3 = [d[6]!, d[7]!, d[8]!];
+  const d3: Vec3 = [d[9]!, d[10]!, d[11]!];
+  const speed = norm(d1);
+  const tangent = scale(d1, 1 / speed);
+  const binormal = cross(d1, d2);
+  const bent = norm(binormal);
+  // Rounding leaves a straight a curvature of the order of 1e-16 of its derivatives.
+  const straight = bent <= 1e-13 * (speed ** 3 + speed * norm(d2));
+  return {
+    position: [d[0]!, d[1]!, d[2]!],
+    tangent,
+    normal: straight ? squareTo(tangent) : unit(cross(binormal, d1)),
+    curvature: straight ? 0 : bent / speed ** 3,
+    torsion: straight ? 0 : dot(binormal, d3) / bent ** 2,
+  };
+}
+
+/** Samples of a piece among which its tightest bend is looked for, a feature of it. */
+const LOOKS = 32;
+
+function tightestOf(pieces: readonly Piece[]): Path['tightest'] {
+  let best = { curvature: -1, at: 0 };
+  for (const piece of pieces) {
+    // Of an even bend one look tells all.
+    const even = piece.even === true;
+    const count = even ? 1 : LOOKS * (piece.lobes ?? 1);
+    const curvature = (u: number) => pointOn(piece, u).curvature;
+    let at = 0;
+    let most = -1;
+    for (let i = 0; i <= count; i++) {
+      const here = curvature((piece.span * i) / count);
+      if (here > most * (1 + 1e-12)) [at, most] = [i, here];
+    }
+    let u = (piece.span * at) / count;
+    if (!even && most * (1 + 1e-9) > best.curvature) {
+      const [a, b] = [Math.max(0, at - 1), Math.min(count, at + 1)].map((i) => (piece.span * i) / count);
+      const refined = peak(curvature, a!, b!);
+      if (curvature(refined) > most) [u, most] = [refined, curvature(refined)];
+    }
+    if (most > best.curvature * (1 + 1e-12)) best = { curvature: most, at: piece.start + piece.lengthTo(u) };
+  }
+  return best;
+}
+
+/** Place of the greatest value of f between a and b, by thirds. */
+function peak(f: (u: number) => number, a: number, b: number): number {
+  let [low, high] = [a, b];
+  for (let i = 0; i < 60 && high - low > 1e-12 * (1 + Math.abs(b)); i++) {
+    const [x, y] = [low + (high - low) / 3, high - (high - low) / 3];
+    if (f(x) < f(y)) low = x;
+    else high = y;
+  }
+  return (low + high) / 2;
 }

@@ -1,18 +1,20 @@
-/** A section carried along a path, kept as exactly that: figures come from it, triangles when asked. */
-import { valley } from '../geometry/numeric';
+/** A section carried along paths, kept as exactly that: figures come from it, triangles when asked. */
 import type { Vec3 } from '../geometry/vector';
 import type { MaterialId } from '../measure/materials';
-import { stations, type Path } from '../path/path';
+import { pathExtent } from '../path/lay';
+import type { Path } from '../path/path';
 import type { Section } from '../section/section';
 import type { SpringFigures } from '../spring/compression';
-import { meshSize, sweepMesh, type Mesh } from './mesh';
+import { joinMeshes, meshSize, sweepMesh, type Mesh } from './mesh';
 
 export interface Body {
   readonly type: 'body';
-  readonly path: Path;
+  /** One, or as many as the set that was swept along. */
+  readonly paths: readonly Path[];
   readonly section: Section;
   readonly material: MaterialId;
-  /** In mm³ and mm², exact. */
+  /** In mm, mm³ and mm², exact; of all paths together. */
+  readonly length: number;
   readonly volume: number;
   readonly surface: number;
   /** Smallest and largest x, y, z of the body, in mm. */
@@ -22,55 +24,40 @@ export interface Body {
   mesh(tolerance: number, most: number): Mesh;
 }
 
-/** Body of a round section carried along an open path. Volume A·L and surface P·L hold while r·κ < 1 (Pappus). */
-export function sweptBody(path: Path, section: Section, material: MaterialId, spring?: SpringFigures): Body {
+/** Body of a round section carried along smooth paths. Volume A·L and surface P·L hold while r·κ < 1 (Pappus). */
+export function sweptBody(
+  paths: readonly Path[],
+  section: Section,
+  material: MaterialId,
+  spring?: SpringFigures,
+): Body {
   let extent: Body['extent'] | undefined;
+  const length = paths.reduce((sum, path) => sum + path.length, 0);
+  const ends = 2 * paths.filter((path) => !path.closed).length;
   return {
     type: 'body',
-    path,
+    paths,
     section,
     material,
-    volume: section.area * path.length,
-    surface: section.perimeter * path.length + 2 * section.area,
+    length,
+    volume: section.area * length,
+    surface: section.perimeter * length + ends * section.area,
     get extent() {
-      return (extent ??= pipeExtent(path, section.reach));
+      return (extent ??= around(paths.map((path) => pathExtent(path, section.reach))));
     },
     ...(spring && { spring }),
-    mesh: (tolerance, most) => sweepMesh(path, section, meshSize(path, section, tolerance, most)),
+    mesh(tolerance, most) {
+      const share = most / paths.length;
+      return joinMeshes(
+        paths.map((path) => sweepMesh(path, section, meshSize(path, section, tolerance, share))),
+      );
+    },
   };
 }
 
-/**
- * Extent of a pipe of radius r with flat ends: at each station the disk square to the tangent reaches
- * p_i ± r·√(1 − t_i²) along axis i; the greatest of all stations, refined between its neighbours.
- */
-function pipeExtent(path: Path, r: number): Body['extent'] {
-  const count = Math.min(50_000, Math.max(64, Math.ceil(path.turning * 8)));
-  const laid = stations(count);
-  path.lay(count, laid);
-  const { positions: p, tangents: t } = laid;
-
-  const far = (axis: 0 | 1 | 2, side: 1 | -1): number => {
-    let best = 0;
-    let most = -Infinity;
-    for (let i = 0; i <= count; i++) {
-      const lean = t[3 * i + axis]!;
-      const reach = side * p[3 * i + axis]! + r * Math.sqrt(Math.max(0, 1 - lean * lean));
-      if (reach > most) [best, most] = [i, reach];
-    }
-    const short = (s: number) => {
-      const { position, tangent } = path.at(s);
-      return -side * position[axis] - r * Math.sqrt(Math.max(0, 1 - tangent[axis] ** 2));
-    };
-    const [from, to] = [Math.max(0, best - 1), Math.min(count, best + 1)].map((i) =>
-      path.lengthAt(i / count),
-    );
-    // A valley's floor is flat: its depth is right to the square of this.
-    const refined = -short(valley(short, from!, to!, 1e-7 * (to! - from!)));
-    return side * Math.max(most, refined);
-  };
-  return [
-    [far(0, -1), far(1, -1), far(2, -1)],
-    [far(0, 1), far(1, 1), far(2, 1)],
-  ];
+/** The extent around several. */
+export function around(extents: readonly Body['extent'][]): Body['extent'] {
+  const over = (which: 0 | 1, pick: (...x: number[]) => number) =>
+    ([0, 1, 2] as const).map((axis) => pick(...extents.map((one) => one[which][axis]))) as unknown as Vec3;
+  return [over(0, Math.min), over(1, Math.max)];
 }

@@ -1,12 +1,13 @@
 /** What is to be said of a section carried along a path: findings and limits. */
 import { inspectMesh } from '../check/closed';
-import { selfClearance, type Clearance } from '../check/clearance';
+import { searchSteps, selfClearance, setClearance, type Clearance } from '../check/clearance';
 import type { CheckContext, Checked } from '../design/kind';
 import type { Finding } from '../design/value';
 import { mm, told, words } from '../measure/words';
 import { coilLimits } from '../spring/limits';
 import type { SpringFigures } from '../spring/compression';
 import { coilLength, coilNeighbours } from '../path/coil';
+import type { Path } from '../path/path';
 import type { Body } from './body';
 
 /** Chord tolerance in mm and limit on triangles of the mesh that the closure check looks at. */
@@ -14,49 +15,50 @@ const CHECKED_TOLERANCE = 0.05;
 const CHECKED_TRIANGLES = 400_000;
 /** Neighbours further off than this many wire diameters are no neighbours. */
 const FAR = 20;
-const SAMPLES_PER_HALF_TURN = 12;
 /** An index outside this range is hard to coil (EN 13906-1: 4 ≤ w ≤ 20). */
 const INDEX_RANGE = [4, 20] as const;
 
 export async function checkSweep(body: Body, { from, poll }: CheckContext): Promise<Checked> {
-  const { path, section, spring } = body;
+  const { paths, section, spring } = body;
   const findings = [
     await clearance(body, poll),
-    bend(body),
+    ...(await crossing(body, poll)),
+    ...bend(body),
     ...(spring ? springFindings(spring, section.diameter) : []),
     closure(body),
   ];
-  const limits = path.coil
-    ? coilLimits(path.coil, section.diameter, { path: from.path!, section: from.section! })
-    : [];
+  const coil = paths.length === 1 ? paths[0]!.coil : undefined;
+  const limits = coil ? coilLimits(coil, section.diameter, { path: from.path!, section: from.section! }) : [];
   return { findings, limits };
 }
 
 /** A coil knows its own neighbours; any other path is searched. */
-async function nearestApproach({ path, section }: Body, poll: CheckContext['poll']): Promise<Clearance> {
+async function nearestApproach(path: Path, wire: number, poll: CheckContext['poll']): Promise<Clearance> {
   if (path.coil) {
     const { distance, at } = coilNeighbours(path.coil.shape);
     const [a, b] = at.map((theta) => coilLength(path.coil!.shape, theta));
     return { distance, at: [a!, b!] };
   }
-  const samples = Math.min(
-    100_000,
-    Math.max(64, Math.ceil((path.turning / Math.PI) * SAMPLES_PER_HALF_TURN)),
-  );
-  return selfClearance(path, samples, FAR * section.diameter, poll);
+  return selfClearance(path, searchSteps(path), FAR * wire, poll);
 }
 
-async function clearance(body: Body, poll: CheckContext['poll']): Promise<Finding> {
-  const { path, section } = body;
+async function clearance({ paths, section }: Body, poll: CheckContext['poll']): Promise<Finding> {
   const wire = section.diameter;
-  const { distance, at } = await nearestApproach(body, poll);
+  let path = paths[0]!;
+  let nearest: Clearance = { distance: Infinity, at: [0, 0] };
+  for (const one of paths) {
+    const found = await nearestApproach(one, wire, poll);
+    if (found.distance < nearest.distance) [path, nearest] = [one, found];
+  }
+  const { distance, at } = nearest;
+  const coils = (path.coil ?? path.along.pitch) ? 'Coils' : undefined;
   const gap = distance - wire;
   const base = { name: 'clearance', limit: wire, quantity: 'length' } as const;
   if (distance >= FAR * wire)
     return {
       ...base,
       level: 'good',
-      says: ['No coil comes near another'],
+      says: [coils ? 'No coil comes near another' : 'It comes nowhere near itself'],
       value: FAR * wire,
       margin: (FAR - 1) * wire,
     };
@@ -71,7 +73,9 @@ async function clearance(body: Body, poll: CheckContext['poll']): Promise<Findin
       ...found,
       level: 'fault',
       blocks: true,
-      says: words`Coils cut into each other by ${mm(-gap)}`,
+      says: coils
+        ? words`Coils cut into each other by ${mm(-gap)}`
+        : words`It cuts into itself by ${mm(-gap)}`,
       detail: [...words`worst`, ...turn],
     };
   if (gap < 1e-3 * wire)
@@ -79,24 +83,60 @@ async function clearance(body: Body, poll: CheckContext['poll']): Promise<Findin
       ...found,
       level: 'fault',
       blocks: true,
-      says: ['Coils touch'],
+      says: [coils ? 'Coils touch' : 'It touches itself'],
       detail: [...words`first`, ...turn, ...words`; a print would fuse them`],
     };
-  return { ...found, level: 'good', says: words`Coils clear by ${mm(gap)}` };
+  return {
+    ...found,
+    level: 'good',
+    says: coils ? words`Coils clear by ${mm(gap)}` : words`It clears itself by ${mm(gap)}`,
+  };
 }
 
-function bend({ path, section }: Body): Finding {
+/** Whether the wires of a set run into one another; their extents first, then their stations. */
+async function crossing({ paths, section }: Body, poll: CheckContext['poll']): Promise<Finding[]> {
+  if (paths.length < 2) return [];
+  const wire = section.diameter;
+  const found = await setClearance(paths, wire, poll);
+  if (!found) return [];
+  const gap = found.distance - wire;
+  return [
+    {
+      name: 'between',
+      level: gap > 1e-3 * wire ? 'good' : 'fault',
+      ...(gap <= 1e-3 * wire && {
+        blocks: true as const,
+        detail: words`wires ${found.pair[0] + 1} and ${found.pair[1] + 1}; they are not one clean solid yet`,
+      }),
+      says:
+        gap > 1e-3 * wire
+          ? words`The wires clear each other by ${mm(gap)}`
+          : ['The wires run into each other'],
+      value: found.distance,
+      limit: wire,
+      margin: gap,
+      quantity: 'length',
+      place: found.place,
+    },
+  ];
+}
+
+function bend({ paths, section }: Body): Finding[] {
+  const path = paths.reduce((a, b) => (b.tightest.curvature > a.tightest.curvature ? b : a));
+  if (path.tightest.curvature === 0) return [];
   const radius = 1 / path.tightest.curvature;
-  return {
-    name: 'bend',
-    level: 'good',
-    says: words`Bends to ${mm(radius)} at the tightest`,
-    value: radius,
-    limit: section.reach,
-    margin: radius - section.reach,
-    quantity: 'length',
-    place: path.at(path.tightest.at).position,
-  };
+  return [
+    {
+      name: 'bend',
+      level: 'good',
+      says: words`Bends to ${mm(radius)} at the tightest`,
+      value: radius,
+      limit: section.reach,
+      margin: radius - section.reach,
+      quantity: 'length',
+      place: path.at(path.tightest.at).position,
+    },
+  ];
 }
 
 function springFindings(spring: SpringFigures, wire: number): Finding[] {

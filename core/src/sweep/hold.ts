@@ -1,5 +1,6 @@
 /** How a section is held along a path: the frame at every station. */
-import type { Stations } from '../path/path';
+import { cross, dot, type Vec3 } from '../geometry/vector';
+import type { Stations } from '../path/lay';
 
 /** First axis of the section's plane at each station, xyz; the second is tangent × first. */
 export type Frames = Float64Array;
@@ -52,6 +53,34 @@ export function freeFrames(
     frames[o] = rx;
     frames[o + 1] = ry;
     frames[o + 2] = rz;
+  }
+  return frames;
+}
+
+/**
+ * Free hold on a closed path: what the frame has turned by when it comes back is spread along the length,
+ * so that the last frame is the first.
+ */
+export function closedFrames(laid: Stations, first: Vec3): Frames {
+  const frames = freeFrames(laid, first);
+  const { positions: p, tangents: t } = laid;
+  const n = frames.length / 3;
+  const last: Vec3 = [frames[3 * n - 3]!, frames[3 * n - 2]!, frames[3 * n - 1]!];
+  const tangent: Vec3 = [t[0]!, t[1]!, t[2]!];
+  const left = Math.atan2(dot(cross(last, first), tangent), dot(last, first));
+  const lengths = new Float64Array(n);
+  for (let i = 1; i < n; i++) {
+    const o = 3 * i;
+    lengths[i] =
+      lengths[i - 1]! + Math.hypot(p[o]! - p[o - 3]!, p[o + 1]! - p[o - 2]!, p[o + 2]! - p[o - 1]!);
+  }
+  for (let i = 1; i < n; i++) {
+    const angle = (left * lengths[i]!) / lengths[n - 1]!;
+    const [c, s] = [Math.cos(angle), Math.sin(angle)];
+    const o = 3 * i;
+    const f: Vec3 = [frames[o]!, frames[o + 1]!, frames[o + 2]!];
+    const w = cross([t[o]!, t[o + 1]!, t[o + 2]!], f);
+    for (let k = 0; k < 3; k++) frames[o + k] = c * f[k]! + s * w[k]!;
   }
   return frames;
 }

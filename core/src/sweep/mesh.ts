@@ -1,7 +1,8 @@
 /** From a path and a section to triangles. */
-import { stations, type Path, type Stations } from '../path/path';
+import { layPath, planSteps, sum, type Stations } from '../path/lay';
+import type { Path } from '../path/path';
 import type { Outline, Section } from '../section/section';
-import { freeFrames, type Frames } from './hold';
+import { closedFrames, freeFrames, type Frames } from './hold';
 
 /** Triangles as the stage and the print formats take them; positions in mm, normals of unit length. */
 export interface Mesh {
@@ -13,8 +14,8 @@ export interface Mesh {
 }
 
 export interface MeshSize {
-  /** Stations along the path, less one. */
-  readonly steps: number;
+  /** Steps along each piece of the path. */
+  readonly steps: readonly number[];
   /** Corners of the section. */
   readonly corners: number;
   readonly tolerance: number;
@@ -31,25 +32,23 @@ const FEWEST_CORNERS = 8;
  * path, half for that of the section; coarser where that would make more than `most` triangles.
  */
 export function meshSize(path: Path, section: Section, tolerance: number, most: number): MeshSize {
-  const outermost = 1 / Math.max(path.gentlest, 1e-12) + section.reach;
+  const fewest = sum(planSteps(path, { angle: STEEPEST_OF_ALL }));
   for (let coarser = 1; ; coarser *= 1.25) {
     const half = (tolerance * coarser) / 2;
-    const steepest = Math.min(STEEPEST_OF_ALL, STEEPEST * Math.max(1, coarser / 8));
+    const angle = Math.min(STEEPEST_OF_ALL, STEEPEST * Math.max(1, coarser / 8));
     const corners = section.corners(half);
-    const angle = Math.min(steepest, 2 * Math.acos(Math.max(0, 1 - half / outermost)));
-    const steps = Math.max(1, Math.ceil(path.turning / angle));
-    const coarsest = corners <= FEWEST_CORNERS && angle >= STEEPEST_OF_ALL;
-    if (2 * steps * corners <= most || coarsest) return { steps, corners, tolerance: 2 * half };
+    const steps = planSteps(path, { angle, chord: half, reach: section.reach });
+    const coarsest = corners <= FEWEST_CORNERS && sum(steps) <= fewest;
+    if (2 * sum(steps) * corners <= most || coarsest) return { steps, corners, tolerance: 2 * half };
   }
 }
 
-/** Mesh of a section carried along an open path, held free, with flat ends. Closed and oriented. */
+/** Mesh of a section carried along a path, held free; flat ends where it is open. Closed and oriented. */
 export function sweepMesh(path: Path, section: Section, size: MeshSize): Mesh {
-  const laid = stations(size.steps);
-  path.lay(size.steps, laid);
+  const laid = layPath(path, size.steps);
   const { normal } = path.at(0);
-  const frames = freeFrames(laid, normal);
-  return { ...carry(laid, frames, section.outline(size.corners)), tolerance: size.tolerance };
+  const frames = path.closed ? closedFrames(laid, normal) : freeFrames(laid, normal);
+  return { ...carry(laid, frames, section.outline(size.corners), path.closed), tolerance: size.tolerance };
 }
 
 /**
@@ -57,17 +56,22 @@ export function sweepMesh(path: Path, section: Section, size: MeshSize): Mesh {
  * vertices of their own for their normals. The parts are functions of their own, so that what their
  * loops count with stays in registers.
  */
-function carry(laid: Stations, frames: Frames, outline: Outline) {
-  const rings = frames.length / 3;
+function carry(laid: Stations, frames: Frames, outline: Outline, closed: boolean) {
   const m = outline.points.length / 2;
-  const positions = new Float32Array(3 * m * (rings + 2));
-  const normals = new Float32Array(3 * m * (rings + 2));
-  const triangles = new Uint32Array(3 * (2 * m * (rings - 1) + 2 * (m - 2)));
-  layRings(laid, frames, outline, positions, normals);
-  joinRings(rings, m, triangles);
-  const sides = 6 * m * (rings - 1);
-  capEnd(laid.tangents, 0, rings * m, m, -1, positions, normals, triangles, sides);
-  capEnd(laid.tangents, rings - 1, (rings + 1) * m, m, 1, positions, normals, triangles, sides + 3 * (m - 2));
+  const gaps = frames.length / 3 - 1;
+  // The last station of a closed path is its first once more.
+  const rings = closed ? gaps : gaps + 1;
+  const ends = closed ? 0 : 2;
+  const positions = new Float32Array(3 * m * (rings + ends));
+  const normals = new Float32Array(3 * m * (rings + ends));
+  const triangles = new Uint32Array(3 * (2 * m * gaps + ends * (m - 2)));
+  layRings(laid, closed ? frames.subarray(0, 3 * rings) : frames, outline, positions, normals);
+  joinRings(gaps, rings, m, triangles);
+  if (!closed) {
+    const k = 6 * m * gaps;
+    capEnd(laid.tangents, 0, rings * m, m, -1, positions, normals, triangles, k);
+    capEnd(laid.tangents, rings - 1, (rings + 1) * m, m, 1, positions, normals, triangles, k + 3 * (m - 2));
+  }
   return { positions, normals, triangles };
 }
 
@@ -114,29 +118,31 @@ function layRings(
 
 /**
  * Joins rings of m corners, m even: quads in pairs, whose diagonals lean opposite ways; the pairs change
- * over from ring to ring.
+ * over from ring to ring. `gaps` is one less than `rings` where the path is open.
  */
-function joinRings(rings: number, m: number, triangles: Uint32Array): void {
+function joinRings(gaps: number, rings: number, m: number, triangles: Uint32Array): void {
   let k = 0;
-  for (let i = 0; i < rings - 1; i++) {
+  for (let i = 0; i < gaps; i++) {
     const near = i * m;
+    // From the last ring of a closed path back to the first.
+    const on = i + 1 === rings ? -near : m;
     const end = near + m;
     for (let b = near + (i & 1); b < end; b += 2) {
       const a = b === near ? end - 1 : b - 1;
       const c = b + 1 === end ? near : b + 1;
       // Left quad a b, right quad b c, both diagonals ending at b of the far ring.
-      const far = b + m;
+      const far = b + on;
       triangles[k] = a;
       triangles[k + 1] = b;
       triangles[k + 2] = far;
       triangles[k + 3] = a;
       triangles[k + 4] = far;
-      triangles[k + 5] = a + m;
+      triangles[k + 5] = a + on;
       triangles[k + 6] = b;
       triangles[k + 7] = c;
       triangles[k + 8] = far;
       triangles[k + 9] = c;
-      triangles[k + 10] = c + m;
+      triangles[k + 10] = c + on;
       triangles[k + 11] = far;
       k += 12;
     }
@@ -162,4 +168,22 @@ function capEnd(
     triangles[k++] = side > 0 ? at + j : at + j + 1;
     triangles[k++] = side > 0 ? at + j + 1 : at + j;
   }
+}
+
+/** Several meshes as one, as coarse as the coarsest; they share no corners. */
+export function joinMeshes(meshes: readonly Mesh[]): Mesh {
+  if (meshes.length === 1) return meshes[0]!;
+  const total = (of: 'positions' | 'triangles') => meshes.reduce((n, mesh) => n + mesh[of].length, 0);
+  const positions = new Float32Array(total('positions'));
+  const normals = new Float32Array(total('positions'));
+  const triangles = new Uint32Array(total('triangles'));
+  let vertex = 0;
+  let k = 0;
+  for (const mesh of meshes) {
+    positions.set(mesh.positions, vertex);
+    normals.set(mesh.normals, vertex);
+    for (const corner of mesh.triangles) triangles[k++] = corner + vertex / 3;
+    vertex += mesh.positions.length;
+  }
+  return { positions, normals, triangles, tolerance: Math.max(...meshes.map((mesh) => mesh.tolerance)) };
 }

@@ -23,17 +23,25 @@ export const sweep = bodyKind({
   title: 'Body',
   noun: 'sweep',
   words: ['sweep', 'carry', 'solid', 'body', 'wire', 'spring', 'pipe', 'along'],
-  inputs: { path: { takes: 'path' }, section: { takes: 'section' } },
+  inputs: { path: { takes: 'path', sets: true }, section: { takes: 'section' } },
   schema,
   defaults: { hold: 'free', material: 'spring-steel', ends: 'none' },
-  evaluate(figures, { path, section }) {
-    const tightest = 1 / path.tightest.curvature;
-    if (section.reach >= tightest)
-      throw new Complaint(
-        words`The wire is too thick for this path: it bends to a radius of ${mm(tightest)}, and a wire of ${mm(section.diameter)} needs more than ${mm(section.reach)}.`,
-        'section',
-      );
-    return sweptBody(path, section, figures.material, springOf(figures, path, section));
+  evaluate(figures, { path: given, section }) {
+    const paths = given.type === 'paths' ? given.paths : [given];
+    for (const path of paths) {
+      if (path.corners.length)
+        throw new Complaint(
+          words`The path has a sharp corner at ${mm(path.corners[0]!)} along: give it a radius, so that a wire can follow it.`,
+          'path',
+        );
+      const tightest = 1 / path.tightest.curvature;
+      if (section.reach >= tightest)
+        throw new Complaint(
+          words`The wire is too thick for this path: it bends to a radius of ${mm(tightest)} at ${mm(path.tightest.at)} along, and a wire of ${mm(section.diameter)} needs more than ${mm(section.reach)}.`,
+          'section',
+        );
+    }
+    return sweptBody(paths, section, figures.material, springOf(figures, paths[0]!, section));
   },
   figures: bodyFigures,
   check: checkSweep,
@@ -68,10 +76,10 @@ function springOf(
   });
 }
 
-function bodyFigures({ path, volume, surface, extent, material, spring }: Body): Figure[] {
+function bodyFigures({ length, volume, surface, extent, material, spring }: Body): Figure[] {
   const [least, most] = extent;
   const figures: Figure[] = [
-    { name: 'wireLength', label: 'wire length', value: path.length, quantity: 'length' },
+    { name: 'wireLength', label: 'wire length', value: length, quantity: 'length' },
     { name: 'volume', label: 'volume', value: volume, quantity: 'volume' },
     { name: 'surface', label: 'surface', value: surface, quantity: 'area' },
     { name: 'mass', label: 'mass', value: (volume * MATERIALS[material].density) / 1000, quantity: 'mass' },

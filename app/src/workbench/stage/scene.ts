@@ -7,8 +7,8 @@ import {
   DirectionalLight,
   Group,
   HemisphereLight,
-  Line,
   LineBasicMaterial,
+  LineSegments,
   Mesh,
   MeshBasicMaterial,
   MeshLambertMaterial,
@@ -30,9 +30,9 @@ import { roomLight } from './light';
 /** Layer of what only the view in space shows. */
 export const SPACE_ONLY = 1;
 
-const INK: Record<Theme, { line: string; ghost: string; shadow: number }> = {
-  light: { line: '#3a4a9f', ghost: '#3a4a9f', shadow: 0.12 },
-  dark: { line: '#97a4f5', ghost: '#97a4f5', shadow: 0.34 },
+const INK: Record<Theme, { line: string; aside: string; ghost: string; shadow: number }> = {
+  light: { line: '#3a4a9f', aside: '#b3623f', ghost: '#3a4a9f', shadow: 0.12 },
+  dark: { line: '#97a4f5', aside: '#e0997a', ghost: '#97a4f5', shadow: 0.34 },
 };
 
 export interface Shop {
@@ -77,7 +77,7 @@ export function makeShop(renderer: WebGLRenderer, first: Theme): Shop {
   scene.add(bodies, lines, ghosts, ground, sun, sun.target);
   scene.add(new HemisphereLight('#fffdf6', '#8d8577', 1.5));
 
-  const up = new Map<string, { key: string; object: Mesh | Line; type: Drawn['type'] }>();
+  const up = new Map<string, { key: string; object: Mesh | LineSegments; type: Drawn['type'] }>();
   const extent = new Box3();
   let theme = first;
 
@@ -90,6 +90,7 @@ export function makeShop(renderer: WebGLRenderer, first: Theme): Shop {
   };
   const plainLine = new LineBasicMaterial({ transparent: true, opacity: 0.65 });
   const chosenLine = new LineBasicMaterial();
+  const asideLine = new LineBasicMaterial({ transparent: true, opacity: 0.75 });
   const ghostly = new MeshBasicMaterial({ transparent: true, opacity: 0.13, depthWrite: false });
 
   const drop = (id: string) => {
@@ -135,13 +136,17 @@ export function makeShop(renderer: WebGLRenderer, first: Theme): Shop {
         if (standing?.key !== one.key || standing.type !== one.type) {
           drop(one.step);
           const object =
-            one.type === 'body' ? bodyObject(one, stuff(one.material)) : lineObject(one.line, plainLine);
+            one.type === 'body' ? bodyObject(one, stuff(one.material)) : lineObject(one.lines, plainLine);
+          if (one.type === 'line' && one.aside) object.add(lineObject(one.aside, asideLine));
           object.userData.step = one.step;
           (one.type === 'body' ? bodies : lines).add(object);
           up.set(one.step, { key: one.key, object, type: one.type });
         }
         const { object } = up.get(one.step)!;
-        if (one.type === 'line') object.material = one.step === selected ? chosenLine : plainLine;
+        if (one.type === 'line') {
+          object.material = one.step === selected ? chosenLine : plainLine;
+          for (const beside of object.children) beside.visible = one.step === selected;
+        }
       }
       measure();
     },
@@ -161,6 +166,7 @@ export function makeShop(renderer: WebGLRenderer, first: Theme): Shop {
       ghostly.color.set(INK[theme].ghost);
       (ground.material as ShadowMaterial).opacity = INK[theme].shadow;
       for (const line of [plainLine, chosenLine]) line.color.set(INK[theme].line);
+      asideLine.color.set(INK[theme].aside);
     },
     face(toEye) {
       const azimuth = Math.hypot(toEye.x, toEye.y) > 1e-3 ? Math.atan2(toEye.y, toEye.x) : -Math.PI / 2;
@@ -169,7 +175,9 @@ export function makeShop(renderer: WebGLRenderer, first: Theme): Shop {
     },
     dispose() {
       for (const id of [...up.keys()]) drop(id);
-      [...stuffs.values(), ghostly, plainLine, chosenLine].forEach((material) => material.dispose());
+      [...stuffs.values(), ghostly, plainLine, chosenLine, asideLine].forEach((material) =>
+        material.dispose(),
+      );
       sun.dispose();
     },
   };
@@ -197,8 +205,19 @@ function surface(id: MaterialId): Material {
   return new MeshBasicMaterial({ color, envMap: roomLight(roughness) });
 }
 
-function lineObject(points: Float32Array<ArrayBuffer>, material: Material): Line {
+/** Polylines as one object. */
+function lineObject(lines: readonly Float32Array<ArrayBuffer>[], material: Material): LineSegments {
   const geometry = new BufferGeometry();
+  const points = new Float32Array(lines.reduce((n, line) => n + line.length, 0));
+  const segments: number[] = [];
+  let at = 0;
+  for (const line of lines) {
+    points.set(line, 3 * at);
+    const count = line.length / 3;
+    for (let i = 0; i < count - 1; i++) segments.push(at + i, at + i + 1);
+    at += count;
+  }
   geometry.setAttribute('position', new BufferAttribute(points, 3));
-  return new Line(geometry, material);
+  geometry.setIndex(segments);
+  return new LineSegments(geometry, material);
 }

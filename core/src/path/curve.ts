@@ -1,0 +1,250 @@
+/** Smooth curves by a parameter: the pieces of paths, and how they are measured, cut, turned round and moved. */
+import { integrate } from '../geometry/numeric';
+import { add, scale, type Vec3 } from '../geometry/vector';
+import type { Piece } from './path';
+
+/** A smooth curve by a parameter u from 0 to `span`. Positions in mm. */
+export interface Curve {
+  readonly span: number;
+  /** Writes position and first derivative by u, 6 numbers. Called in long loops. */
+  first(u: number, out: Float64Array): void;
+  /** Writes position, first, second and third derivative by u, 12 numbers. */
+  derive(u: number, out: Float64Array): void;
+  /** Length from 0 to u where a closed form gives it; measured by quadrature otherwise. */
+  lengthTo?(u: number): number;
+  /** Number of like features (turns, say) along it, for looking closely enough; 1 if left out. */
+  readonly lobes?: number;
+  /** Set where its curvature is the same throughout. */
+  readonly even?: true;
+  /** Writes positions and unit tangents at count + 1 even parameters, from station `at` on; faster than `first`. */
+  lay?(count: number, positions: Float64Array, tangents: Float64Array, at: number): void;
+}
+
+const LOOKS = 16;
+/** Parts of a panel's length that its quadrature may be off by. */
+const EXACT = 1e-13;
+const MOST_HALVINGS = 14;
+
+/** A curve with its length and how it turns. */
+export function measured(curve: Curve, start: number): Piece {
+  const { span } = curve;
+  const lengthTo = curve.lengthTo ? (u: number) => curve.lengthTo!(u) : measure(curve);
+  const d = new Float64Array(12);
+  const count = curve.even ? 1 : LOOKS * (curve.lobes ?? 1);
+  let rate = 0;
+  let sag = 0;
+  let turning = 0;
+  for (let i = 0; i < count; i++) {
+    const at = curve.even ? 0.5 : (i + 0.5) / count;
+    curve.derive(span * at, d);
+    const speed = Math.hypot(d[3]!, d[4]!, d[5]!);
+    const bent = Math.hypot(
+      d[4]! * d[8]! - d[5]! * d[7]!,
+      d[5]! * d[6]! - d[3]! * d[8]!,
+      d[3]! * d[7]! - d[4]! * d[6]!,
+    );
+    const turn = speed > 0 ? bent / (speed * speed) : 0;
+    rate = Math.max(rate, turn);
+    sag = Math.max(sag, turn * speed);
+    turning += (turn * span) / count;
+  }
+  return { ...curve, start, length: lengthTo(span), lengthTo, rate, sag, turning };
+}
+
+/** Length by Gauss quadrature on panels halved until they agree to 1e-13; kept as a table. */
+function measure(curve: Curve): (u: number) => number {
+  const { span } = curve;
+  const d = new Float64Array(12);
+  const speed = (u: number) => {
+    curve.first(u, d);
+    return Math.sqrt(d[3]! * d[3]! + d[4]! * d[4]! + d[5]! * d[5]!);
+  };
+  const ends = [0];
+  const lengths = [0];
+  const panel = (a: number, b: number, whole: number, depth: number): void => {
+    const mid = (a + b) / 2;
+    const [left, right] = [integrate(speed, a, mid), integrate(speed, mid, b)];
+    if (depth < MOST_HALVINGS && Math.abs(left + right - whole) > EXACT * Math.abs(whole)) {
+      panel(a, mid, left, depth + 1);
+      panel(mid, b, right, depth + 1);
+    } else {
+      ends.push(b);
+      lengths.push(lengths.at(-1)! + left + right);
+    }
+  };
+  const panels = Math.ceil(2 * (curve.lobes ?? 1));
+  for (let i = 0; i < panels; i++) {
+    const [a, b] = [(span * i) / panels, (span * (i + 1)) / panels];
+    panel(a, b, integrate(speed, a, b), 0);
+  }
+  return (u) => {
+    if (u >= span) return lengths.at(-1)!;
+    let low = 0;
+    let high = ends.length - 1;
+    while (high - low > 1) {
+      const mid = (low + high) >> 1;
+      if (ends[mid]! <= u) low = mid;
+      else high = mid;
+    }
+    return lengths[low]! + (u > ends[low]! ? integrate(speed, ends[low]!, u) : 0);
+  };
+}
+
+/** Straight from a to b, by length. */
+export function line(a: Vec3, b: Vec3): Curve {
+  const span = Math.hypot(b[0] - a[0], b[1] - a[1], b[2] - a[2]);
+  const t: Vec3 = span > 0 ? [(b[0] - a[0]) / span, (b[1] - a[1]) / span, (b[2] - a[2]) / span] : [1, 0, 0];
+  const first = (u: number, out: Float64Array) => {
+    for (let k = 0; k < 3; k++) {
+      out[k] = a[k]! + u * t[k]!;
+      out[3 + k] = t[k]!;
+    }
+  };
+  return {
+    span,
+    even: true,
+    first,
+    derive(u, out) {
+      out.fill(0, 6);
+      first(u, out);
+    },
+    lengthTo: (u) => u,
+  };
+}
+
+/** Arc about `centre` from the unit vector `from` towards the unit vector `side`, by angle (rad). */
+export function arc(centre: Vec3, from: Vec3, side: Vec3, radius: number, angle: number): Curve {
+  return {
+    span: angle,
+    even: true,
+    first(u, out) {
+      const [c, s] = [radius * Math.cos(u), radius * Math.sin(u)];
+      for (let k = 0; k < 3; k++) {
+        out[k] = centre[k]! + c * from[k]! + s * side[k]!;
+        out[3 + k] = c * side[k]! - s * from[k]!;
+      }
+    },
+    derive(u, out) {
+      const [c, s] = [radius * Math.cos(u), radius * Math.sin(u)];
+      for (let k = 0; k < 3; k++) {
+        const [p, q] = [c * from[k]! + s * side[k]!, c * side[k]! - s * from[k]!];
+        out[k] = centre[k]! + p;
+        out[3 + k] = q;
+        out[6 + k] = -p;
+        out[9 + k] = -q;
+      }
+    },
+    lengthTo: (u) => radius * u,
+  };
+}
+
+/** Polynomial curve, u from 0 to 1: coefficients from the constant up, for x, y and z. */
+export function polynomial(coefficients: readonly [number[], number[], number[]]): Curve {
+  const derivatives: number[][][] = [coefficients.map((c) => [...c])];
+  for (let order = 1; order <= 3; order++)
+    derivatives.push(derivatives[order - 1]!.map((c) => c.slice(1).map((x, i) => x * (i + 1))));
+  const write = (u: number, out: Float64Array, orders: number) => {
+    for (let order = 0; order < orders; order++)
+      for (let k = 0; k < 3; k++) {
+        const c = derivatives[order]![k]!;
+        let sum = 0;
+        for (let i = c.length - 1; i >= 0; i--) sum = sum * u + c[i]!;
+        out[3 * order + k] = sum;
+      }
+  };
+  return {
+    span: 1,
+    first: (u, out) => write(u, out, 2),
+    derive: (u, out) => write(u, out, 4),
+  };
+}
+
+/** Quintic Bézier curve of six control points. */
+export function quintic(b: readonly [Vec3, Vec3, Vec3, Vec3, Vec3, Vec3]): Curve {
+  const of = (k: 0 | 1 | 2) => {
+    const [p, q, r, s, t, u] = b.map((point) => point[k]) as [number, number, number, number, number, number];
+    return [
+      p,
+      5 * (q - p),
+      10 * (r - 2 * q + p),
+      10 * (s - 3 * r + 3 * q - p),
+      5 * (t - 4 * s + 6 * r - 4 * q + p),
+      u - 5 * t + 10 * s - 10 * r + 5 * q - p,
+    ];
+  };
+  return polynomial([of(0), of(1), of(2)]);
+}
+
+/** The part of a curve from u = a to u = b. */
+export function partOf(curve: Curve, a: number, b: number): Curve {
+  if (a === 0 && b === curve.span) return curve;
+  const { lengthTo, lobes, even } = curve;
+  const before = lengthTo?.(a) ?? 0;
+  return {
+    span: b - a,
+    ...(lobes && { lobes: Math.max(1, Math.ceil((lobes * (b - a)) / curve.span)) }),
+    ...(even && { even }),
+    first: (u, out) => curve.first(a + u, out),
+    derive: (u, out) => curve.derive(a + u, out),
+    ...(lengthTo && { lengthTo: (u) => lengthTo(a + u) - before }),
+  };
+}
+
+/** The curve from its end to its start. */
+export function backwards(curve: Curve): Curve {
+  const { span, lengthTo, lobes, even } = curve;
+  const flip = (out: Float64Array, from: number, to: number) => {
+    for (let k = from; k < to; k++) out[k] = -out[k]!;
+  };
+  return {
+    span,
+    ...(lobes && { lobes }),
+    ...(even && { even }),
+    first(u, out) {
+      curve.first(span - u, out);
+      flip(out, 3, 6);
+    },
+    derive(u, out) {
+      curve.derive(span - u, out);
+      flip(out, 3, 6);
+      flip(out, 9, 12);
+    },
+    ...(lengthTo && { lengthTo: (u) => lengthTo(span) - lengthTo(span - u) }),
+  };
+}
+
+/** A rigid motion: x ↦ origin + the columns times x. */
+export interface Motion {
+  readonly origin: Vec3;
+  readonly ex: Vec3;
+  readonly ey: Vec3;
+  readonly ez: Vec3;
+}
+export const moved = ({ origin, ex, ey, ez }: Motion, [x, y, z]: Vec3): Vec3 =>
+  add(add(origin, scale(ex, x)), add(scale(ey, y), scale(ez, z)));
+
+/** The curve moved rigidly. */
+export function movedCurve(curve: Curve, { origin, ex, ey, ez }: Motion): Curve {
+  const turn = (out: Float64Array, orders: number) => {
+    for (let o = 0; o < 3 * orders; o += 3) {
+      const [x, y, z] = [out[o]!, out[o + 1]!, out[o + 2]!];
+      for (let k = 0; k < 3; k++)
+        out[o + k] = x * ex[k]! + y * ey[k]! + z * ez[k]! + (o === 0 ? origin[k]! : 0);
+    }
+  };
+  const { span, lengthTo, lobes, even } = curve;
+  return {
+    span,
+    ...(lobes && { lobes }),
+    ...(even && { even }),
+    ...(lengthTo && { lengthTo: (u) => lengthTo.call(curve, u) }),
+    first(u, out) {
+      curve.first(u, out);
+      turn(out, 2);
+    },
+    derive(u, out) {
+      curve.derive(u, out);
+      turn(out, 4);
+    },
+  };
+}

@@ -1,0 +1,142 @@
+/** Stations along a path: close enough in turn and chord height, corners and joints always hit. */
+import { valley } from '../geometry/numeric';
+import { add, scale, type Vec3 } from '../geometry/vector';
+import { pointOn, type Path } from './path';
+
+export interface Stations {
+  /** xyz each. At a corner the tangent is that of the stretch that leaves it. */
+  readonly positions: Float64Array;
+  readonly tangents: Float64Array;
+}
+
+export const stations = (count: number): Stations => ({
+  positions: new Float64Array(3 * (count + 1)),
+  tangents: new Float64Array(3 * (count + 1)),
+});
+
+/** How close stations stand. Lengths in mm, angle in rad. */
+export interface Closeness {
+  /** Greatest turn of the tangent from one to the next. */
+  readonly angle: number;
+  /** Greatest height of the path's arc over its chord, at the distance `reach` outside it. */
+  readonly chord?: number;
+  readonly reach?: number;
+  /** Greatest distance from one to the next, roughly. */
+  readonly step?: number;
+}
+
+/** Steps on each piece of a path, each even in the piece's own parameter. */
+export function planSteps(path: Path, { angle, chord, reach = 0, step = Infinity }: Closeness): number[] {
+  return path.pieces.map(({ span, length, rate, sag }) => {
+    const turns = (span * rate) / angle;
+    // Chord height of a step du: (κv² + reach·(κv)²)·du²/8.
+    const high = chord ? span * Math.sqrt((sag + reach * rate * rate) / (8 * chord)) : 0;
+    return Math.max(1, Math.ceil(Math.max(turns, high, length / step) - 1e-9));
+  });
+}
+
+export const sum = (steps: readonly number[]): number => steps.reduce((total, n) => total + n, 0);
+
+/** About `count` steps in all, shared out by turn and length; for drawing and charts. */
+export function planAbout(path: Path, count: number): number[] {
+  return path.pieces.map(({ length, turning }) =>
+    Math.max(
+      1,
+      Math.round((count * (length / path.length + (path.turning ? turning / path.turning : 0))) / 2),
+    ),
+  );
+}
+
+/** Lays stations: `sum(steps)` + 1 of them. */
+export function layPath(path: Path, steps: readonly number[]): Stations {
+  const out = stations(sum(steps));
+  const d = new Float64Array(6);
+  let at = 0;
+  path.pieces.forEach((piece, i) => {
+    const count = steps[i]!;
+    if (piece.lay) piece.lay(count, out.positions, out.tangents, at);
+    else layEvenly(piece.first, piece.span, count, out, at, d);
+    at += count;
+  });
+  return out;
+}
+
+function layEvenly(
+  first: (u: number, out: Float64Array) => void,
+  span: number,
+  count: number,
+  { positions, tangents }: Stations,
+  at: number,
+  d: Float64Array,
+): void {
+  for (let i = 0, o = 3 * at; i <= count; i++, o += 3) {
+    first(i === count ? span : (span * i) / count, d);
+    const k = 1 / Math.sqrt(d[3]! * d[3]! + d[4]! * d[4]! + d[5]! * d[5]!);
+    positions[o] = d[0]!;
+    positions[o + 1] = d[1]!;
+    positions[o + 2] = d[2]!;
+    tangents[o] = k * d[3]!;
+    tangents[o + 1] = k * d[4]!;
+    tangents[o + 2] = k * d[5]!;
+  }
+}
+
+/** Length along the path of station i of those planned. */
+export function stationLength(path: Path, steps: readonly number[], i: number): number {
+  let rest = i;
+  for (const [k, piece] of path.pieces.entries()) {
+    if (rest <= steps[k]!) return piece.start + (rest ? piece.lengthTo((piece.span * rest) / steps[k]!) : 0);
+    rest -= steps[k]!;
+  }
+  return path.length;
+}
+
+/**
+ * Extent of a pipe of radius r (0: of the path itself) with flat ends: at each station the disk square to
+ * the tangent reaches p_i ± r·√(1 − t_i²) along axis i; the greatest, refined between its neighbours.
+ */
+export function pathExtent(path: Path, r: number): readonly [least: Vec3, most: Vec3] {
+  const steps = planSteps(path, { angle: 0.13 });
+  const { positions: p, tangents: t } = layPath(path, steps);
+  const far = (axis: 0 | 1 | 2, side: 1 | -1): number => {
+    let best = 0;
+    let most = -Infinity;
+    for (let i = 0; i < p.length / 3; i++) {
+      const lean = t[3 * i + axis]!;
+      const reach = side * p[3 * i + axis]! + r * Math.sqrt(Math.max(0, 1 - lean * lean));
+      if (reach > most) [best, most] = [i, reach];
+    }
+    const short = (s: number) => {
+      const { position, tangent } = path.at(s);
+      return -side * position[axis] - r * Math.sqrt(Math.max(0, 1 - tangent[axis] ** 2));
+    };
+    const [from, to] = [Math.max(0, best - 1), Math.min(sum(steps), best + 1)].map((i) =>
+      stationLength(path, steps, i),
+    );
+    // A valley's floor is flat: its depth is right to the square of this.
+    const refined = -short(valley(short, from!, to!, 1e-7 * (to! - from!)));
+    return side * Math.max(most, refined);
+  };
+  return [
+    [far(0, -1), far(1, -1), far(2, -1)],
+    [far(0, 1), far(1, 1), far(2, 1)],
+  ];
+}
+
+/** Middle of a closed path or a coil, of anything else the middle of its extent; and the direction that goes with it. */
+export function centreOf(path: Path): { readonly position: Vec3; readonly direction: Vec3 } {
+  if (path.coil) {
+    const { foot, axis, shape } = path.coil;
+    return { position: add(foot, scale(axis, shape.height / 2)), direction: axis };
+  }
+  const [low, high] = pathExtent(path, 0);
+  const { tangent, normal } = pointOn(path.pieces[0]!, 0);
+  return {
+    position: scale(add(low, high), 0.5),
+    direction: [
+      tangent[1] * normal[2] - tangent[2] * normal[1],
+      tangent[2] * normal[0] - tangent[0] * normal[2],
+      tangent[0] * normal[1] - tangent[1] * normal[0],
+    ],
+  };
+}
