@@ -1,6 +1,7 @@
 /** The shape of a coil of constant pitch, straight or conical: pure figures, no position in space. */
 import { integrate, least, root } from '../geometry/numeric';
 import type { Vec3 } from '../geometry/vector';
+import { Complaint, mm, words } from '../measure/words';
 import type { Path } from './path';
 
 /** Centre line of a coil. Lengths in mm; radii of the centre line; height from end to end of it. */
@@ -11,7 +12,7 @@ export interface CoilShape {
   readonly height: number;
 }
 
-/** A path that is a coil: its shape, the wire it was given for, and how its figures were given. */
+/** A path that is a coil of constant pitch: its shape, where it stands, and the wire it was given for. */
 export interface Coil {
   readonly shape: CoilShape;
   readonly hand: 1 | -1;
@@ -20,10 +21,19 @@ export interface Coil {
   readonly axis: Vec3;
   /** Diameter of the wire that outer, inner and overall figures refer to; 0 when there is none. */
   readonly wire: number;
-  /** The shape with other figures, undefined for one not given; wire in mm. @throws Complaint when they give no coil. */
-  remake(change: Readonly<Partial<Record<CoilFigure, number | undefined>>>): CoilShape;
+}
+
+/** Coils that may come to touch: how their figures were given, and what other figures would do. */
+export interface Coils {
+  /** Mean pitch, in mm. */
+  readonly pitch: number;
   /** The figures that were given, with their values. */
   readonly given: Readonly<Partial<Record<CoilFigure, number>>>;
+  /**
+   * Least distance of neighbouring coils, in mm, with other figures; undefined for one not given; the wire
+   * counts only where figures refer to it. @throws Complaint when they give no coil.
+   */
+  distanceWith(change: Readonly<Partial<Record<CoilFigure, number | undefined>>>): number;
 }
 
 export type CoilFigure = 'diameter' | 'turns' | 'pitch' | 'height' | 'wire';
@@ -126,4 +136,15 @@ export function coilAlong({ shape }: Coil): Path['along'] {
     pitch: () => shape.height / shape.turns,
     diameter: (_piece, u) => 2 * (shape.startRadius + spread * u),
   };
+}
+
+/** Radius of the centre line in mm, from a diameter measured outside, inside or in the middle. @throws Complaint */
+export function centreRadius(diameter: number, basis: 'mean' | 'outer' | 'inner', wire: number, field: string): number {
+  const mean = basis === 'outer' ? diameter - wire : basis === 'inner' ? diameter + wire : diameter;
+  if (basis === 'outer' && diameter <= 2 * wire)
+    throw new Complaint(
+      words`Outside, a coil of ${mm(wire)} wire measures more than ${mm(2 * wire)}: nothing would be left inside.`,
+      field,
+    );
+  return mean / 2;
 }

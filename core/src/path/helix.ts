@@ -1,18 +1,21 @@
 import { z } from 'zod';
-import { angle, choice, count, figure, length, pathKind } from '../design/kind';
-import { cross, squareTo, unit, type Vec3 } from '../geometry/vector';
+import { angle, choice, count, length, pathKind } from '../design/kind';
 import { Complaint, mm, words } from '../measure/words';
 import {
+  centreRadius,
   coilAlong,
   coilLength,
+  coilNeighbours,
   endReach,
   heightForOverall,
   leadAngle,
   type Coil,
+  type Coils,
   type CoilShape,
 } from './coil';
-import type { Curve } from './curve';
+import type { Curve, Motion } from './curve';
 import { pathOf } from './path';
+import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt, spanned } from './placing';
 
 const MOST_TURNS = 2000;
 /** Between exact sines the direction is turned on step by step: so few that it stays right to 1e-14. */
@@ -29,13 +32,7 @@ const schema = z.object({
   height: length({ atLeast: 0 }).optional(),
   heightBasis: choice('overall', 'centres'),
   hand: choice('right', 'left'),
-  startAngle: angle(),
-  originX: length(),
-  originY: length(),
-  originZ: length(),
-  axisX: figure('number'),
-  axisY: figure('number'),
-  axisZ: figure('number'),
+  ...PLACING,
 });
 type HelixFigures = z.infer<typeof schema>;
 
@@ -45,7 +42,7 @@ export const helix = pathKind({
   title: 'Coil',
   noun: 'helix',
   words: ['coil', 'spring', 'helix', 'thread', 'spiral', 'screw', 'cone', 'conical', 'taper', 'winding'],
-  inputs: { section: { takes: 'section', optional: true } },
+  inputs: { section: { takes: 'section', optional: true }, ...PLACING_INPUTS },
   schema,
   defaults: {
     diameter: '16 mm',
@@ -55,15 +52,14 @@ export const helix = pathKind({
     height: '32 mm',
     heightBasis: 'centres',
     hand: 'right',
-    startAngle: '0 deg',
-    originX: '0 mm',
-    originY: '0 mm',
-    originZ: '0 mm',
-    axisX: '0',
-    axisY: '0',
-    axisZ: '1',
+    ...PLACING_DEFAULTS,
   },
-  evaluate(figures, { section }) {
+  evaluate(given, { section, place }) {
+    const between = spanned(given);
+    if (between !== undefined && given.height !== undefined)
+      throw new Complaint('The two points give the height: leave it out here.', 'height');
+    const figures: HelixFigures =
+      between === undefined ? given : { ...given, height: between, heightBasis: 'centres' };
     const refersToSection =
       figures.basis !== 'mean' || (figures.heightBasis === 'overall' && figures.height !== undefined);
     if (refersToSection && !section)
@@ -73,17 +69,30 @@ export const helix = pathKind({
       );
     const wire = section?.diameter ?? 0;
     const shape = coilShape(figures, wire);
+    const at = placedAt(figures, place);
     const coil: Coil = {
       shape,
       wire,
       hand: figures.hand === 'right' ? 1 : -1,
-      foot: [figures.originX, figures.originY, figures.originZ],
-      axis: axes([figures.axisX, figures.axisY, figures.axisZ])[2],
-      given: pickGiven(figures, wire),
-      remake: ({ wire: otherWire = wire, diameter = figures.diameter, ...change }) =>
-        coilShape({ ...figures, diameter, ...change }, otherWire),
+      foot: at.origin,
+      axis: at.ez,
     };
-    return pathOf([helixCurve(coil, figures)], { coil, along: coilAlong(coil) });
+    const coils: Coils = {
+      pitch: shape.height / shape.turns,
+      given: pickGiven(given, wire),
+      distanceWith: ({ wire: otherWire = wire, diameter = figures.diameter, ...change }) =>
+        coilNeighbours(
+          coilShape(
+            { ...figures, diameter, ...change },
+            refersToSection ? otherWire : wire,
+          ),
+        ).distance,
+    };
+    return pathOf([coilCurve(shape, coil.hand, figures.startAngle, at)], {
+      coil,
+      coils,
+      along: coilAlong(coil),
+    });
   },
   figures(path) {
     const { shape, wire } = path.coil!;
@@ -123,7 +132,7 @@ export const helix = pathKind({
   },
 });
 
-function pickGiven(figures: HelixFigures, wire: number): Coil['given'] {
+function pickGiven(figures: HelixFigures, wire: number): Coils['given'] {
   const { diameter, turns, pitch, height } = figures;
   return {
     diameter,
@@ -203,26 +212,17 @@ function need(value: number | undefined, field: string): number {
   return value;
 }
 
-function centreRadius(diameter: number, basis: HelixFigures['basis'], wire: number, field: string): number {
-  const mean = basis === 'outer' ? diameter - wire : basis === 'inner' ? diameter + wire : diameter;
-  if (basis === 'outer' && diameter <= 2 * wire)
-    throw new Complaint(
-      words`Outside, a coil of ${mm(wire)} wire measures more than ${mm(2 * wire)}: nothing would be left inside.`,
-      field,
-    );
-  return mean / 2;
-}
-
-/** The helix as a curve by its angle θ, placed on its axis. */
-function helixCurve(coil: Coil, figures: HelixFigures): Curve {
-  const { shape, hand } = coil;
+/** A coil as a curve by its angle θ, from the angle `start` on, its axis the z of the frame. */
+export function coilCurve(
+  shape: CoilShape,
+  hand: 1 | -1,
+  start: number,
+  { origin, ex, ey, ez }: Motion,
+): Curve {
   const span = 2 * Math.PI * shape.turns;
   const rise = shape.height / span;
   const spread = (shape.endRadius - shape.startRadius) / span;
   const r0 = shape.startRadius;
-  const start = figures.startAngle;
-  const origin = coil.foot;
-  const [ex, ey, ez] = axes([figures.axisX, figures.axisY, figures.axisZ]);
 
   // Along e_r (radial), e_t (round), z: r, r' = (k, ±r, c), r'' = (−r, ±2k, 0), r''' = (−3k, ∓r, 0).
   const write = (u: number, out: Float64Array, orders: number) => {
@@ -283,15 +283,4 @@ function helixCurve(coil: Coil, figures: HelixFigures): Curve {
       }
     },
   };
-}
-
-/** Right-handed axes with z along the direction given. @throws Complaint when it has no direction. */
-function axes(direction: Vec3): [Vec3, Vec3, Vec3] {
-  const size = Math.hypot(...direction);
-  if (!(size > 0))
-    throw new Complaint('The axis needs a direction: at least one of x, y, z other than 0.', 'axisZ');
-  const ez = unit(direction);
-  if (ez[0] === 0 && ez[1] === 0 && ez[2] > 0) return [[1, 0, 0], [0, 1, 0], ez];
-  const ex = squareTo(ez);
-  return [ex, cross(ez, ex), ez];
 }

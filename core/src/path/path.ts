@@ -1,7 +1,7 @@
 /** What every kind of path yields, and how curves joined end to end become one. */
 import { cross, distance, dot, norm, scale, squareTo, unit, type Vec3 } from '../geometry/vector';
 import { Complaint } from '../measure/words';
-import type { Coil } from './coil';
+import type { Coil, Coils } from './coil';
 import { measured, type Curve } from './curve';
 
 export interface PathPoint {
@@ -39,6 +39,8 @@ export interface Path {
   readonly along: Readonly<Partial<Record<Along, (piece: number, u: number) => number>>>;
   /** What makes this path a coil of constant pitch, when it is one. */
   readonly coil?: Coil;
+  /** Set where coils may come to touch as its figures change. */
+  readonly coils?: Coils;
   /** The legs of a run: lengths at which they start and end, straights and bends in turn. */
   readonly legs?: readonly Leg[];
   /** Lines shown faintly beside it for comparison: points as xyz. */
@@ -78,6 +80,7 @@ export interface Piece extends Curve {
 
 interface Extras {
   readonly coil?: Coil;
+  readonly coils?: Coils;
   readonly legs?: readonly Leg[];
   readonly along?: Path['along'];
   readonly aside?: readonly Float64Array[];

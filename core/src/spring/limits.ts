@@ -2,7 +2,7 @@
 import { root } from '../geometry/numeric';
 import type { Limit } from '../design/value';
 import { mm, told, words } from '../measure/words';
-import { coilNeighbours, type Coil, type CoilFigure } from '../path/coil';
+import type { CoilFigure, Coils } from '../path/coil';
 
 const TO = { most: ['up to', 'at most'], least: ['down to', 'at least'] } as const;
 const NOUN: Record<CoilFigure, string> = {
@@ -14,12 +14,12 @@ const NOUN: Record<CoilFigure, string> = {
 };
 
 /** Limits of pitch (given or not), and of height, turns and wire as far as they are given and coils can touch at all. */
-export function coilLimits(coil: Coil, wire: number, steps: { path: string; section: string }): Limit[] {
+export function coilLimits(coils: Coils, wire: number, steps: { path: string; section: string }): Limit[] {
   const limits: Limit[] = [];
   const at = (figure: CoilFigure, side: Limit['side']) => {
-    const now = { ...coil.given, wire, pitch: coil.shape.height / coil.shape.turns }[figure];
+    const now = { ...coils.given, wire, pitch: coils.pitch }[figure];
     if (now === undefined) return;
-    const value = touching(coil, wire, figure, now, side);
+    const value = touching(coils, wire, figure, now, side);
     if (value === undefined) return;
     const quantity = figure === 'turns' ? 'number' : 'length';
     const within = side === 'most' ? now <= value : now >= value;
@@ -43,22 +43,19 @@ export function coilLimits(coil: Coil, wire: number, steps: { path: string; sect
 
 /** Value of one figure, the others kept, at which the coils just touch; undefined when they never do. */
 function touching(
-  coil: Coil,
+  coils: Coils,
   wire: number,
   figure: CoilFigure,
   now: number,
   side: Limit['side'],
 ): number | undefined {
   // A pitch that is not given is tried in place of the height.
-  const instead = figure === 'pitch' && coil.given.pitch === undefined ? { height: undefined } : {};
+  const instead = figure === 'pitch' && coils.given.pitch === undefined ? { height: undefined } : {};
   const room = (value: number): number => {
     const otherWire = figure === 'wire' ? value : wire;
-    const refers = coil.wire > 0 ? { wire: otherWire } : {};
     try {
-      const { distance } = coilNeighbours(
-        coil.remake({ ...refers, ...instead, ...(figure !== 'wire' && { [figure]: value }) }),
-      );
-      return Math.min(distance, 1e6) - otherWire;
+      const change = figure === 'wire' ? {} : { [figure]: value };
+      return Math.min(coils.distanceWith({ wire: otherWire, ...instead, ...change }), 1e6) - otherWire;
     } catch {
       return NaN; // figures beyond what makes a coil
     }

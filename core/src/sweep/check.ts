@@ -27,8 +27,8 @@ export async function checkSweep(body: Body, { from, poll }: CheckContext): Prom
     ...(spring ? springFindings(spring, section.diameter) : []),
     closure(body),
   ];
-  const coil = paths.length === 1 ? paths[0]!.coil : undefined;
-  const limits = coil ? coilLimits(coil, section.diameter, { path: from.path!, section: from.section! }) : [];
+  const coils = paths.length === 1 ? paths[0]!.coils : undefined;
+  const limits = coils ? coilLimits(coils, section.diameter, { path: from.path!, section: from.section! }) : [];
   return { findings, limits };
 }
 
