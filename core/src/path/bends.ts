@@ -1,0 +1,239 @@
+/** Straights and bends: from corner points to a path, and to bend rows and back. */
+import { add, cross, distance, dot, norm, scale, sub, unit, type Vec3 } from '../geometry/vector';
+import { Complaint, mm, told, words } from '../measure/words';
+import { arc, line, quintic, type Curve } from './curve';
+import { pointOn, type Leg } from './path';
+
+/** How the corners of a run are turned. */
+export type Corners = 'bent' | 'faired' | 'mitred';
+
+/** A corner point of a run, mm. Radius 0 leaves the corner sharp. */
+export interface Vertex {
+  readonly point: Vec3;
+  readonly radius: number;
+}
+
+/** One line of a bend table: a straight, then a turn about it, then a bend. mm and rad. */
+export interface BendRow {
+  readonly length: number;
+  /** Turn of the plane of the bend about the feed direction, right-handed, from the plane of the bend before. */
+  readonly rotation: number;
+  /** 0 in the last row. */
+  readonly angle: number;
+  readonly radius: number;
+}
+
+/** Below this (rad) points are in line. */
+const IN_LINE = 1e-9;
+/** A bend of about half a turn has its corner at infinity: it is written as two corners of half of it each. */
+const RETURN = Math.PI - 1.8e-3;
+
+/** How far from its corner point a bend begins, as a multiple of its radius. */
+export function setback(angle: number, corners: Corners): number {
+  const t = Math.tan(angle / 2);
+  return corners === 'faired' ? t * fairing(angle) : t;
+}
+
+/** Control points of a fair corner as parts of the way from its beginning to the corner point. */
+const FAIR = [0, 0.4, 0.8] as const;
+
+/** How much further out a fair corner begins than an arc of its tightest radius. */
+function fairing(angle: number): number {
+  if (angle < 1e-6) return 1 / unitRadius(1e-6);
+  return 1 / unitRadius(angle);
+}
+
+/** Tightest radius of the fair corner that begins where an arc of radius 1 would. */
+function unitRadius(angle: number): number {
+  const far = Math.tan(angle / 2);
+  const curve = fairCurve([0, 0, 0], [1, 0, 0], [Math.cos(angle), Math.sin(angle), 0], far);
+  let most = 0;
+  for (let i = 0; i <= 64; i++) most = Math.max(most, pointOn(curve, i / 64).curvature);
+  return 1 / most;
+}
+
+/** A corner turned from direction a to b, beginning and ending `far` from the corner point, without curvature there. */
+function fairCurve(corner: Vec3, a: Vec3, b: Vec3, far: number): Curve {
+  const before = FAIR.map((part) => add(corner, scale(a, -far * (1 - part)))) as [Vec3, Vec3, Vec3];
+  const after = FAIR.map((part) => add(corner, scale(b, far * (1 - part)))) as [Vec3, Vec3, Vec3];
+  return quintic([before[0], before[1], before[2], after[2], after[1], after[0]]);
+}
+
+interface Laid {
+  readonly curves: readonly Curve[];
+  readonly legs: readonly Leg[];
+}
+
+/** Where a mistake is told: field of a corner point's radius, and of the point itself. */
+export interface At {
+  radius(vertex: number): string;
+  point(vertex: number): string;
+}
+
+/** Turn at every vertex: its angle, and the unit directions in and out; none at the ends of an open run. */
+function turns(points: readonly Vec3[], closed: boolean, at: At) {
+  const n = points.length;
+  const legCount = closed ? n : n - 1;
+  const legs = Array.from({ length: legCount }, (_x, i) => {
+    const along = sub(points[(i + 1) % n]!, points[i]!);
+    const length = norm(along);
+    if (!(length > 1e-9))
+      throw new Complaint(
+        `Points ${i + 1} and ${((i + 1) % n) + 1} are in the same place.`,
+        at.point((i + 1) % n),
+      );
+    return { length, direction: scale(along, 1 / length) };
+  });
+  const angles = points.map((_p, i) => {
+    if (!closed && (i === 0 || i === n - 1)) return 0;
+    const [a, b] = [legs[(i - 1 + legCount) % legCount]!.direction, legs[i]!.direction];
+    const angle = Math.atan2(norm(cross(a, b)), dot(a, b));
+    if (angle > Math.PI - 1e-6)
+      throw new Complaint(
+        `At point ${i + 1} the run turns straight back on itself: a return bend needs two points, two radii apart.`,
+        at.point(i),
+      );
+    return angle < IN_LINE ? 0 : angle;
+  });
+  return { legs, angles };
+}
+
+/**
+ * Straights and bends through corner points. A closed run begins in the middle of its first leg.
+ * @throws Complaint where points coincide, and where bends do not fit between their neighbours.
+ */
+export function layBends(vertices: readonly Vertex[], corners: Corners, closed: boolean, at: At): Laid {
+  const points = vertices.map(({ point }) => point);
+  const n = points.length;
+  const { legs, angles } = turns(points, closed, at);
+  const radiusOf = (i: number) => (corners === 'mitred' ? 0 : vertices[i]!.radius);
+  const reach = points.map((_p, i) => (angles[i] ? radiusOf(i) * setback(angles[i], corners) : 0));
+  legs.forEach(({ length }, i) => {
+    const next = (i + 1) % n;
+    const short = reach[i]! + reach[next]! - length;
+    if (short <= 1e-9 * length) return;
+    const per = [i, next].map((k) => (angles[k]! && radiusOf(k) ? setback(angles[k]!, corners) : 0));
+    const largest = length / (per[0]! + per[1]!);
+    const alone = !per[0] || !per[1];
+    const which = per[0]! ? i : next;
+    throw new Complaint(
+      alone
+        ? words`The bend at point ${which + 1} does not fit: the leg of ${mm(length)} is ${mm(short)} too short for it. The largest radius that fits is ${mm(largest)}.`
+        : words`The bends at points ${i + 1} and ${next + 1} do not fit between each other: the leg of ${mm(length)} is ${mm(short)} too short. With equal radii up to ${mm(largest)} fits.`,
+      at.radius(alone ? which : next),
+    );
+  });
+
+  const curves: Curve[] = [];
+  const out: Leg[] = [];
+  let s = 0;
+  const straight = (from: Vec3, to: Vec3) => {
+    const length = distance(from, to);
+    if (length <= 1e-12) return;
+    curves.push(line(from, to));
+    out.push({ shape: 'straight', from: s, to: s + length });
+    s += length;
+  };
+  const start = closed ? scale(add(points[0]!, points[1]!), 0.5) : points[0]!;
+  let here = start;
+  const count = closed ? n : n - 2;
+  for (let k = 1; k <= count; k++) {
+    const i = k % n;
+    const angle = angles[i]!;
+    const [a, b] = [legs[(i - 1 + legs.length) % legs.length]!.direction, legs[i]!.direction];
+    const p = points[i]!;
+    if (!angle) continue;
+    straight(here, add(p, scale(a, -reach[i]!)));
+    here = add(p, scale(b, reach[i]!));
+    const radius = radiusOf(i);
+    if (!radius) continue;
+    const axis = unit(cross(a, b));
+    const inward = cross(axis, a);
+    const begin = add(p, scale(a, -reach[i]!));
+    const curve =
+      corners === 'faired'
+        ? fairCurve(p, a, b, reach[i]!)
+        : arc(add(begin, scale(inward, radius)), scale(inward, -1), a, radius, angle);
+    curves.push(curve);
+    const length = corners === 'faired' ? NaN : radius * angle;
+    out.push({ shape: 'bend', from: s, to: s + length, angle, radius, axis });
+    s += length;
+  }
+  straight(here, closed ? start : points[n - 1]!);
+  return { curves, legs: out };
+}
+
+/** A direction square to the feed direction, from which the first rotation counts: up as far as it may. */
+export function reference(direction: Vec3): Vec3 {
+  const up: Vec3 = Math.abs(direction[2]) < 0.999 ? [0, 0, 1] : [0, 1, 0];
+  return unit(sub(up, scale(direction, dot(up, direction))));
+}
+
+/** Bend rows of a run through corner points. Two equal corners that make a half turn between them are one return bend. */
+export function bendRows(vertices: readonly Vertex[], corners: Corners, at: At): BendRow[] {
+  const points = vertices.map(({ point }) => point);
+  const { legs, angles } = turns(points, false, at);
+  const reach = vertices.map(({ radius }, i) =>
+    angles[i] && corners !== 'mitred' ? radius * setback(angles[i], corners) : 0,
+  );
+  let normal = reference(legs[0]!.direction);
+  const rows: BendRow[] = legs.map(({ length, direction }, i) => {
+    const last = i === legs.length - 1;
+    const straight = length - reach[i]! - reach[i + 1]!;
+    const angle = last ? 0 : angles[i + 1]!;
+    let rotation = 0;
+    if (angle) {
+      const next = unit(cross(direction, legs[i + 1]!.direction));
+      rotation = Math.atan2(dot(cross(normal, next), direction), dot(normal, next));
+      normal = next;
+    }
+    return { length: Math.max(0, straight), rotation, angle, radius: last ? 0 : vertices[i + 1]!.radius };
+  });
+  for (let i = 1; i < rows.length - 1; i++) {
+    const [a, b] = [rows[i - 1]!, rows[i]!];
+    const halves = Math.abs(a.angle - b.angle) < 1e-9 && a.angle + b.angle > RETURN;
+    if (halves && b.length < 1e-9 && Math.abs(b.rotation) < 1e-9 && a.radius === b.radius && a.radius > 0)
+      rows.splice(i - 1, 2, { ...a, angle: a.angle + b.angle });
+  }
+  return rows;
+}
+
+/** Corner points of a run from its bend rows, from a start along a direction. @throws Complaint at a bend over half a turn. */
+export function bendPoints(
+  rows: readonly BendRow[],
+  corners: Corners,
+  start: Vec3,
+  direction: Vec3,
+  angleField: (row: number) => string,
+): Vertex[] {
+  const split = rows.flatMap((row, i) => {
+    if (row.angle > Math.PI + 1e-9)
+      throw new Complaint(
+        words`A bend of ${told(row.angle, 'angle')} turns further than back: a bend has up to ${told(Math.PI, 'angle')}.`,
+        angleField(i),
+      );
+    if (row.angle <= RETURN) return [row];
+    if (corners === 'mitred' || !(row.radius > 0))
+      throw new Complaint('A return bend needs a radius.', angleField(i));
+    const half = { ...row, angle: row.angle / 2 };
+    return [half, { ...half, length: 0, rotation: 0 }];
+  });
+  let d = unit(direction);
+  let normal = reference(d);
+  let p = start;
+  let before = 0;
+  const vertices: Vertex[] = [{ point: start, radius: 0 }];
+  for (const { length, rotation, angle, radius } of split) {
+    const far = angle && corners !== 'mitred' ? radius * setback(angle, corners) : 0;
+    p = add(p, scale(d, before + length + far));
+    vertices.push({ point: p, radius });
+    if (angle) {
+      normal = unit(add(scale(normal, Math.cos(rotation)), scale(cross(d, normal), Math.sin(rotation))));
+      d = unit(add(scale(d, Math.cos(angle)), scale(cross(normal, d), Math.sin(angle))));
+    }
+    before = far;
+  }
+  const end = vertices.pop()!;
+  vertices.push({ point: end.point, radius: 0 });
+  return vertices;
+}
