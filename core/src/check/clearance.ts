@@ -296,7 +296,7 @@ function refine(
   const tiny = 1e-4 * stride;
   const way = apart(held(a + tiny)) < value ? 1 : -1;
   let step = stride / 8;
-  for (let i = 0; i < 4000; i++) {
+  for (let i = 0; i < 400; i++) {
     const next = held(a + way * step);
     const there = next === a ? Infinity : apart(next);
     if (there >= value) break;

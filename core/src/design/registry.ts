@@ -4,6 +4,7 @@ import { loop } from '../path/loop';
 import { run } from '../path/run';
 import { smooth } from '../path/smooth';
 import { spiral } from '../path/spiral';
+import { stationed } from '../path/stationed';
 import { twoView } from '../path/two-view';
 import { round } from '../section/round';
 import { sweep } from '../sweep/sweep';
@@ -12,6 +13,7 @@ import type { AnyKind } from './kind';
 export const KINDS: Readonly<Record<string, AnyKind>> = {
   helix,
   spiral,
+  stationed,
   run,
   'two-view': twoView,
   loop,

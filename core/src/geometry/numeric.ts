@@ -20,43 +20,90 @@ export function integrate(f: (x: number) => number, a: number, b: number, panels
   return sum * half;
 }
 
-/** Root of f in [a, b], whose signs there differ, by bisection with regula falsi; to `within` of its size. */
+/**
+ * Root of f in [a, b], whose signs there differ, to `within` of its size, by inverse quadratic interpolation
+ * where that is safe and bisection where not (T. R. Chandrupatla, Adv. Eng. Software 28, 1997).
+ */
 export function root(f: (x: number) => number, a: number, b: number, within = 1e-14): number {
-  let fa = f(a);
-  let fb = f(b);
-  if (fa === 0) return a;
-  if (fb === 0) return b;
+  let [x1, x2] = [b, a];
+  let [f1, f2] = [f(b), f(a)];
+  if (f1 === 0) return b;
+  if (f2 === 0) return a;
+  let [x3, f3] = [x1, f1];
+  let t = 0.5;
   for (let i = 0; i < 200; i++) {
-    const secant = a - (fa * (b - a)) / (fb - fa);
-    const x = i % 3 === 2 || !(secant > Math.min(a, b) && secant < Math.max(a, b)) ? (a + b) / 2 : secant;
+    const x = x1 + t * (x2 - x1);
     const fx = f(x);
-    if (fx === 0 || Math.abs(b - a) <= within * Math.max(1, Math.abs(a), Math.abs(b))) return x;
-    if (fx > 0 !== fa > 0) [b, fb] = [x, fx];
-    else [a, fa] = [x, fx];
+    if (fx > 0 === f1 > 0) [x3, f3] = [x1, f1];
+    else [x3, f3, x2, f2] = [x2, f2, x1, f1];
+    [x1, f1] = [x, fx];
+    const best = Math.abs(f2) < Math.abs(f1) ? x2 : x1;
+    const tolerance = within * Math.max(1, Math.abs(best));
+    const least = tolerance / Math.abs(x2 - x1);
+    if (fx === 0 || least > 0.5) return best;
+    const xi = (x1 - x2) / (x3 - x2);
+    const phi = (f1 - f2) / (f3 - f2);
+    const safe = phi * phi < xi && (1 - phi) * (1 - phi) < 1 - xi;
+    t = safe
+      ? (f1 / (f2 - f1)) * (f3 / (f2 - f3)) + ((x3 - x1) / (x2 - x1)) * (f1 / (f3 - f1)) * (f2 / (f3 - f2))
+      : 0.5;
+    t = Math.min(1 - least, Math.max(least, t));
   }
-  return (a + b) / 2;
+  return x1;
 }
 
 const GOLDEN = (3 - Math.sqrt(5)) / 2;
 
-/** Place of the least value of f, which has one valley in [a, b], by golden section; to `within`. */
+/**
+ * Place of the least value of f, which has one valley in [a, b], to `within`: parabolas where they serve,
+ * golden section where not (R. P. Brent, Algorithms for Minimization without Derivatives, 1973, ch. 5).
+ */
 export function valley(f: (x: number) => number, a: number, b: number, within = 1e-9): number {
-  let x = a + GOLDEN * (b - a);
-  let y = b - GOLDEN * (b - a);
+  let [low, high] = [a, b];
+  let x = low + GOLDEN * (high - low);
+  let [w, v] = [x, x];
   let fx = f(x);
-  let fy = f(y);
-  while (b - a > within) {
-    if (fx < fy) {
-      [b, y, fy] = [y, x, fx];
-      x = a + GOLDEN * (b - a);
-      fx = f(x);
+  let [fw, fv] = [fx, fx];
+  let [step, last] = [0, 0];
+  for (let i = 0; i < 100; i++) {
+    const mid = (low + high) / 2;
+    const tolerance = within / 3 + 1e-15 * Math.abs(x);
+    if (Math.abs(x - mid) <= 2 * tolerance - (high - low) / 2) break;
+    let golden = true;
+    if (Math.abs(last) > tolerance) {
+      const r = (x - w) * (fx - fv);
+      let q = (x - v) * (fx - fw);
+      let p = (x - v) * q - (x - w) * r;
+      q = 2 * (q - r);
+      if (q > 0) p = -p;
+      q = Math.abs(q);
+      const before = last;
+      last = step;
+      if (Math.abs(p) < Math.abs((q * before) / 2) && p > q * (low - x) && p < q * (high - x)) {
+        golden = false;
+        step = p / q;
+        const u = x + step;
+        if (u - low < 2 * tolerance || high - u < 2 * tolerance) step = x < mid ? tolerance : -tolerance;
+      }
+    }
+    if (golden) {
+      last = x < mid ? high - x : low - x;
+      step = GOLDEN * last;
+    }
+    const u = x + (Math.abs(step) >= tolerance ? step : step > 0 ? tolerance : -tolerance);
+    const fu = f(u);
+    if (fu <= fx) {
+      if (u < x) high = x;
+      else low = x;
+      [v, fv, w, fw, x, fx] = [w, fw, x, fx, u, fu];
     } else {
-      [a, x, fx] = [x, y, fy];
-      y = b - GOLDEN * (b - a);
-      fy = f(y);
+      if (u < x) low = u;
+      else high = u;
+      if (fu <= fw || w === x) [v, fv, w, fw] = [w, fw, u, fu];
+      else if (fu <= fv || v === x || v === w) [v, fv] = [u, fu];
     }
   }
-  return (a + b) / 2;
+  return x;
 }
 
 /** Least value of f over [a, b]: the best of n samples, refined in its neighbourhood to `within`. Ends included. */

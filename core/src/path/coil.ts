@@ -25,8 +25,12 @@ export interface Coil {
 
 /** Coils that may come to touch: how their figures were given, and what other figures would do. */
 export interface Coils {
-  /** Mean pitch, in mm. */
+  /** Usual pitch, in mm. */
   readonly pitch: number;
+  /** Set where closed end coils are meant to lie on their neighbours. */
+  readonly lie?: boolean;
+  /** Where neighbouring coils come nearest: distance, and the two lengths along the path, mm. */
+  nearest(): { readonly distance: number; readonly at: readonly [number, number] };
   /** The figures that were given, with their values. */
   readonly given: Readonly<Partial<Record<CoilFigure, number>>>;
   /**
@@ -147,4 +151,18 @@ export function centreRadius(diameter: number, basis: 'mean' | 'outer' | 'inner'
       field,
     );
   return mean / 2;
+}
+
+/** Coils of constant pitch, whose figures nothing else follows from. */
+export const evenCoils = (shape: CoilShape, pitch: number): Coils => ({
+  pitch,
+  given: {},
+  nearest: () => nearestLengths(shape),
+  distanceWith: () => NaN,
+});
+
+/** The nearest neighbours of a coil by lengths along it. */
+export function nearestLengths(shape: CoilShape): ReturnType<Coils['nearest']> {
+  const { distance, at } = coilNeighbours(shape);
+  return { distance, at: [coilLength(shape, at[0]), coilLength(shape, at[1])] };
 }

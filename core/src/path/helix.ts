@@ -9,6 +9,7 @@ import {
   endReach,
   heightForOverall,
   leadAngle,
+  nearestLengths,
   type Coil,
   type Coils,
   type CoilShape,
@@ -80,6 +81,7 @@ export const helix = pathKind({
     const coils: Coils = {
       pitch: shape.height / shape.turns,
       given: pickGiven(given, wire),
+      nearest: () => nearestLengths(shape),
       distanceWith: ({ wire: otherWire = wire, diameter = figures.diameter, ...change }) =>
         coilNeighbours(
           coilShape(

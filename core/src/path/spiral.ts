@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { choice, count, length, pathKind } from '../design/kind';
 import { Complaint, mm, words } from '../measure/words';
-import { centreRadius, coilAlong, type Coil, type CoilShape } from './coil';
+import { centreRadius, coilAlong, evenCoils, type Coil, type CoilShape } from './coil';
 import { coilCurve } from './helix';
 import { pathOf } from './path';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
@@ -52,6 +52,7 @@ export const spiral = pathKind({
       const pitch = Math.abs(outer - inner) / turns;
       return pathOf([coilCurve(shape, hand, figures.startAngle, at)], {
         coil,
+        coils: evenCoils(shape, pitch),
         along: { ...coilAlong(coil), pitch: () => pitch },
       });
     }

@@ -6,7 +6,6 @@ import type { Finding } from '../design/value';
 import { mm, told, words } from '../measure/words';
 import { coilLimits } from '../spring/limits';
 import type { SpringFigures } from '../spring/compression';
-import { coilLength, coilNeighbours } from '../path/coil';
 import type { Path } from '../path/path';
 import type { Body } from './body';
 
@@ -34,11 +33,7 @@ export async function checkSweep(body: Body, { from, poll }: CheckContext): Prom
 
 /** A coil knows its own neighbours; any other path is searched. */
 async function nearestApproach(path: Path, wire: number, poll: CheckContext['poll']): Promise<Clearance> {
-  if (path.coil) {
-    const { distance, at } = coilNeighbours(path.coil.shape);
-    const [a, b] = at.map((theta) => coilLength(path.coil!.shape, theta));
-    return { distance, at: [a!, b!] };
-  }
+  if (path.coils) return path.coils.nearest();
   return selfClearance(path, searchSteps(path), FAR * wire, poll);
 }
 
@@ -68,7 +63,8 @@ async function clearance({ paths, section }: Body, poll: CheckContext['poll']): 
   const turn = path.coil
     ? words` at turn ${told(Math.round((at[0] / path.length) * path.coil.shape.turns * 10) / 10, 'number')}`
     : words` at ${mm(at[0])} along`;
-  if (gap < -1e-9 * wire)
+  // Coils closed by the touching condition do so to 1e-11; the search knows it to about 1e-8.
+  if (gap < -(path.coils?.lie ? 1e-6 : 1e-9) * wire)
     return {
       ...found,
       level: 'fault',
@@ -81,10 +77,12 @@ async function clearance({ paths, section }: Body, poll: CheckContext['poll']): 
   if (gap < 1e-3 * wire)
     return {
       ...found,
-      level: 'fault',
+      level: path.coils?.lie ? 'note' : 'fault',
       blocks: true,
-      says: [coils ? 'Coils touch' : 'It touches itself'],
-      detail: [...words`first`, ...turn, ...words`; a print would fuse them`],
+      says: [path.coils?.lie ? 'Closed coils lie on their neighbours' : coils ? 'Coils touch' : 'It touches itself'],
+      detail: path.coils?.lie
+        ? ['a print would fuse them']
+        : [...words`first`, ...turn, ...words`; a print would fuse them`],
     };
   return {
     ...found,

@@ -1,0 +1,389 @@
+/** A coil whose pitch and diameter change along it, from a table of stations and closed ends. Pure figures. */
+import { cellField } from '../design/kind';
+import { monotone, type Monotone } from '../geometry/monotone';
+import { root, valley } from '../geometry/numeric';
+import { Complaint, mm, words } from '../measure/words';
+
+/** One row of the table; lengths in mm, diameters of the centre line. */
+export interface Station {
+  readonly turn?: number | undefined;
+  readonly height?: number | undefined;
+  readonly diameter?: number | undefined;
+  readonly pitch?: number | undefined;
+}
+
+export interface StationFigures {
+  readonly turns?: number | undefined;
+  readonly pitch?: number | undefined;
+  /** Overall over the wire, or of the centre line. */
+  readonly height?: number | undefined;
+  readonly overall: boolean;
+  readonly radius: number;
+  readonly wire: number;
+  /** Closed coils at the start and the end, and the turns over which the pitch passes on from them. */
+  readonly closed: readonly [number, number];
+  readonly transition: number;
+  /** Rows describe the first half; the second mirrors it. */
+  readonly half: boolean;
+  readonly rows: readonly Station[];
+}
+
+/** The coil by its turns: pitch, the height that it makes, and the radius of the centre line. */
+export interface Stationed {
+  readonly turns: number;
+  readonly height: number;
+  /** What a round wire adds to the height, both ends together. */
+  readonly reach: number;
+  readonly pitch: Monotone;
+  readonly radius: Monotone;
+  readonly closedPitch: readonly [number, number];
+}
+
+const MOST_TURNS = 2000;
+const row = (i: number, column: keyof Station) => cellField('stations', i, column);
+
+/** @throws Complaint at the figure or the cell that is in conflict with the others. */
+export function solveStations(figures: StationFigures): Stationed {
+  const { turns, pitch, height } = figures;
+  const rowPitch = figures.rows.some((station) => station.pitch !== undefined);
+  if (turns !== undefined && pitch !== undefined && height !== undefined)
+    throw new Complaint('Of pitch, turns and height only two can be given; the third follows.', 'height');
+  if (turns !== undefined) {
+    if (pitch === undefined && height === undefined && !rowPitch)
+      throw new Complaint('The height is needed, or a pitch.', 'height');
+    return withTurns(figures, turns);
+  }
+  if (pitch === undefined || height === undefined)
+    throw new Complaint('Two of pitch, turns and height are needed; the third follows.', 'turns');
+  // Turns follow: as many as reach the height at this pitch.
+  const tall = (n: number) => {
+    const coil = withTurns({ ...figures, height: undefined }, n);
+    return coil.height + (figures.overall ? coil.reach : 0) - height;
+  };
+  const rows = figures.rows.map((station) => station.turn ?? 0);
+  const fewest =
+    Math.max(0.01, figures.closed[0] + figures.closed[1] + 2 * figures.transition, ...rows) * (1 + 1e-9) + 1e-6;
+  if (tall(fewest) > 0) throw new Complaint('The closed coils alone are taller than this.', 'height');
+  let most = fewest * 2;
+  while (tall(most) < 0) {
+    most *= 2;
+    if (most > 2 * MOST_TURNS)
+      throw new Complaint(`This makes more than ${MOST_TURNS} turns.`, 'pitch');
+  }
+  return withTurns({ ...figures, height: undefined }, root(tall, fewest, most, 1e-13));
+}
+
+function withTurns(figures: StationFigures, turns: number): Stationed {
+  if (turns > MOST_TURNS) throw new Complaint(`Up to ${MOST_TURNS} turns can be laid.`, 'turns');
+  checkRows(figures, turns);
+  if (figures.half && figures.closed[0] !== figures.closed[1])
+    throw new Complaint('A spring given by its half has the same closed coils at both ends.', 'closedEnd');
+  return closeEnds(figures, turns);
+}
+
+/** Rows ascend in turn and height, and say where they stand. @throws Complaint at the cell in fault. */
+function checkRows({ rows, half, closed, transition }: StationFigures, turns: number): void {
+  let turn = -Infinity;
+  let height = -Infinity;
+  const end = half ? turns / 2 : turns;
+  rows.forEach((station, i) => {
+    if (station.turn === undefined && station.height === undefined)
+      throw new Complaint('Say at which turn, or at which height, this station stands.', row(i, 'turn'));
+    if (station.turn === undefined && station.pitch !== undefined)
+      throw new Complaint('A pitch needs the turn at which it holds.', row(i, 'turn'));
+    if (station.turn !== undefined) {
+      if (station.turn <= turn) throw new Complaint('The turns of the stations must rise.', row(i, 'turn'));
+      if (station.turn < 0) throw new Complaint('The first turn is 0.', row(i, 'turn'));
+      if (station.turn > end * (1 + 1e-12))
+        throw new Complaint(
+          half ? `The half of this coil has ${shown(end)} turns.` : `This coil has only ${shown(end)} turns.`,
+          row(i, 'turn'),
+        );
+      const within =
+        station.turn < closed[0] + (closed[0] ? transition : 0) - 1e-12 ||
+        (!half && station.turn > turns - closed[1] - (closed[1] ? transition : 0) + 1e-12);
+      const shapes = station.pitch !== undefined || station.height !== undefined;
+      if (within && shapes && station.turn > 0 && station.turn < turns)
+        throw new Complaint('This lies in the closed coils, whose pitch follows from the wire.', row(i, 'turn'));
+      turn = station.turn;
+    }
+    if (station.height !== undefined) {
+      if (station.height < height) throw new Complaint('The heights of the stations must rise.', row(i, 'height'));
+      height = station.height;
+    }
+  });
+}
+
+const shown = (x: number): string => String(Number(x.toFixed(3)));
+
+/** Finds the pitch of the closed coils, at which they just lie on their neighbours. */
+function closeEnds(figures: StationFigures, turns: number): Stationed {
+  const { closed, wire, transition } = figures;
+  const dead = closed[0] + closed[1] + (closed[0] ? transition : 0) + (closed[1] ? transition : 0);
+  if (dead > turns)
+    throw new Complaint(
+      words`${shown(turns)} turns are too few for ${shown(closed[0] + closed[1])} closed coils and the way to them.`,
+      closed[0] ? 'closedStart' : 'closedEnd',
+    );
+  if (dead > 0 && !(wire > 0))
+    throw new Complaint('Closed coils need to know the wire: choose the section here.', 'section');
+  let pitches: [number, number] = [closed[0] ? wire : 0, closed[1] ? wire : 0];
+  let reach = wire;
+  let coil = lay(figures, turns, pitches, reach);
+  const gapAt = (which: 0 | 1, at: Stationed): number => {
+    const n = closed[which];
+    const from = which === 0 ? 0 : turns - Math.max(1, n);
+    const to = which === 0 ? Math.max(0, n - 1) : turns - 1;
+    return nearestCoil(at, from, to).distance - wire;
+  };
+  // Secants from the straight coil's pitch; the other figures follow along.
+  let before: { pitches: [number, number]; gaps: [number, number] } | undefined;
+  for (let i = 0; i < 40; i++) {
+    const gaps: [number, number] = [closed[0] ? gapAt(0, coil) : 0, closed[1] ? gapAt(1, coil) : 0];
+    const next = ([0, 1] as const).map((k) => {
+      if (!closed[k]) return 0;
+      const dp = before ? pitches[k] - before.pitches[k] : 0;
+      const slope = before && Math.abs(dp) > 1e-15 ? (gaps[k] - before.gaps[k]) / dp : 1;
+      return Math.max(0, pitches[k] - gaps[k] / (slope > 0.05 ? slope : 1));
+    }) as [number, number];
+    const change = Math.max(Math.abs(next[0] - pitches[0]), Math.abs(next[1] - pitches[1]));
+    before = { pitches, gaps };
+    const now = reachOf(coil, wire);
+    if (change <= 1e-10 * wire && Math.abs(now - reach) <= 1e-10 * wire) break;
+    pitches = next;
+    reach = now;
+    coil = lay(figures, turns, pitches, reach);
+  }
+  return coil;
+}
+
+/** A disk of diameter d square to the tangent reaches (d/2)·√(1 − t_z²) along the axis, at both ends together. */
+function reachOf({ pitch, radius, turns }: Stationed, wire: number): number {
+  const flat = (t: number) => {
+    const r = radius.at(t);
+    const level = Math.hypot(2 * Math.PI * r[0], r[1]);
+    return level / Math.hypot(level, pitch.at(t)[0]);
+  };
+  return (wire / 2) * (flat(0) + flat(turns));
+}
+
+interface Knot {
+  readonly turn: number;
+  pitch: number | undefined;
+  /** Height from the foot where it is given, and the field that gives it. */
+  readonly height?: number;
+  readonly field?: string;
+}
+
+/** Lays pitch and radius over all turns, with closed coils of given pitches. */
+function lay(figures: StationFigures, turns: number, closedPitch: readonly [number, number], reach: number): Stationed {
+  const { closed, transition, rows, half } = figures;
+  const end = half ? turns / 2 : turns;
+  const whole = figures.height === undefined ? undefined : figures.height - (figures.overall ? reach : 0);
+  if (whole !== undefined && whole < 0)
+    throw new Complaint(words`Overall the coil is at least as tall as its wire, ${mm(figures.wire)}.`, 'height');
+  const top = whole === undefined ? undefined : half ? whole / 2 : whole;
+
+  const knots: Knot[] = [{ turn: 0, pitch: closed[0] ? closedPitch[0] : undefined, height: 0 }];
+  const put = (knot: Knot) => {
+    const i = knots.findIndex((other) => Math.abs(other.turn - knot.turn) < 1e-9);
+    if (i < 0) knots.push(knot);
+    else knots[i] = { ...knots[i]!, ...knot, pitch: knot.pitch ?? knots[i]!.pitch };
+  };
+  if (closed[0]) {
+    put({ turn: closed[0], pitch: closedPitch[0] });
+    if (transition > 0) put({ turn: closed[0] + transition, pitch: undefined });
+  }
+  if (closed[1] && !half) {
+    if (transition > 0) put({ turn: turns - closed[1] - transition, pitch: undefined });
+    put({ turn: turns - closed[1], pitch: closedPitch[1] });
+  }
+  const last: Knot = { turn: end, pitch: closed[1] && !half ? closedPitch[1] : undefined };
+  put(top === undefined ? last : { ...last, height: top, field: 'height' });
+  rows.forEach((station, i) => {
+    if (station.turn === undefined) return;
+    const shapes = station.pitch !== undefined || station.height !== undefined;
+    if (!shapes) return;
+    put({
+      turn: station.turn,
+      pitch: station.pitch,
+      ...(station.height !== undefined && { height: station.height, field: row(i, 'height') }),
+    });
+  });
+  knots.sort((a, b) => a.turn - b.turn);
+  const pitch = solvePitch(knots, figures.pitch, half);
+  const known = half ? mirrored(pitch, turns) : pitch;
+  const total = known.integral(turns);
+  const radius = layRadius(figures, turns, end, known);
+  const coil: Stationed = { turns, height: total, reach, pitch: known, radius, closedPitch };
+  const low = rows.findIndex(
+    (station) => station.height !== undefined && station.turn === undefined && station.height > total + 1e-9,
+  );
+  if (low >= 0) throw new Complaint(words`The coil ends at ${mm(total)}.`, row(low, 'height'));
+  return coil;
+}
+
+/** Fills in the pitches that are not given: one for each stretch between heights that are, so that it is reached. */
+function solvePitch(knots: Knot[], usual: number | undefined, half: boolean): Monotone {
+  const anchors = knots.flatMap((knot, i) => (knot.height === undefined ? [] : [i]));
+  const filled: Knot[] = [];
+  const settle = (part: Knot[]): Knot[] => {
+    const given = part.filter((knot) => knot.pitch !== undefined);
+    if (usual !== undefined) return part.map((knot) => ({ ...knot, pitch: knot.pitch ?? usual }));
+    if (!given.length) throw new Complaint('A pitch is needed, or the height.', 'height');
+    // Ends without a pitch keep that of the station nearest to them.
+    const ends = [0, part.length - 1];
+    return part.flatMap((knot, i) => {
+      if (knot.pitch !== undefined) return [knot];
+      if (!ends.includes(i)) return [];
+      return [{ ...knot, pitch: (i === 0 ? given[0]! : given.at(-1)!).pitch }];
+    });
+  };
+  anchors.forEach((from, k) => {
+    const to = anchors[k + 1];
+    const part = knots.slice(from, to === undefined ? undefined : to + 1);
+    if (to === undefined) {
+      if (part.length > 1) filled.push(...settle(part).slice(filled.length ? 1 : 0));
+      return;
+    }
+    filled.push(...reach(part, averages(knots, anchors, k)).slice(filled.length ? 1 : 0));
+  });
+  const flat = (i: number) => anchors.length > 2 && isAnchor(filled[i]!, knots);
+  const turns = filled.map(({ turn }) => turn);
+  return monotone(
+    turns,
+    filled.map(({ pitch }) => pitch!),
+    (i) => flat(i) || (half && i === turns.length - 1),
+  );
+}
+
+const isAnchor = (knot: Knot, knots: readonly Knot[]): boolean =>
+  knot.height !== undefined && knot.turn > 0 && knot.turn < knots.at(-1)!.turn;
+
+/** Mean pitch of a stretch and of its neighbours: what a station between takes where it is not told. */
+function averages(knots: readonly Knot[], anchors: readonly number[], k: number) {
+  const mean = (i: number): number | undefined => {
+    const [a, b] = [knots[anchors[i] ?? -1], knots[anchors[i + 1] ?? -1]];
+    return a && b ? (b.height! - a.height!) / (b.turn - a.turn) : undefined;
+  };
+  const here = mean(k)!;
+  const between = (other: number | undefined) =>
+    other === undefined ? undefined : here + other > 0 ? (2 * here * other) / (here + other) : 0;
+  return { start: between(mean(k - 1)), end: between(mean(k + 1)) };
+}
+
+/** The pitch of what is not told in a stretch, at which it climbs from its first height to its last. */
+function reach(part: readonly Knot[], ends: { start: number | undefined; end: number | undefined }): Knot[] {
+  const first = part[0]!;
+  const last = part.at(-1)!;
+  const climb = last.height! - first.height!;
+  const open = part.slice(1, -1).some((knot) => knot.pitch === undefined);
+  const told = part.map((knot, i) => ({
+    ...knot,
+    pitch: knot.pitch ?? (i === 0 ? ends.start : i === part.length - 1 ? ends.end : undefined),
+  }));
+  const free = told.some((knot) => knot.pitch === undefined);
+  // Where all is told, a place in the middle takes up the difference.
+  const knots =
+    open || free ? told : [...told.slice(0, 1), { turn: (first.turn + told[1]!.turn) / 2, pitch: undefined }, ...told.slice(1)];
+  const flat = (i: number) => (i === 0 && ends.start !== undefined) || (i === knots.length - 1 && ends.end !== undefined);
+  const climbs = (q: number) =>
+    monotone(
+      knots.map(({ turn }) => turn),
+      knots.map(({ pitch }) => pitch ?? q),
+      flat,
+    ).integral(last.turn) - climb;
+  const over = climbs(0);
+  if (over > 1e-9 * Math.max(1, climb))
+    throw new Complaint(
+      words`The pitches up to here climb ${mm(climb + over)} by themselves: more than the ${mm(climb)} there is.`,
+      last.field,
+    );
+  let most = Math.max(1e-6, (2 * climb) / (last.turn - first.turn));
+  while (climbs(most) < 0) most *= 2;
+  const q = over >= 0 ? 0 : root(climbs, 0, most, 1e-14);
+  return knots.map((knot) => ({ ...knot, pitch: knot.pitch ?? q }));
+}
+
+/** The function on the first half, and its mirror image on the second. */
+function mirrored(half: Monotone, turns: number): Monotone {
+  const middle = turns / 2;
+  const area = half.integral(middle);
+  return {
+    xs: [...half.xs, ...half.xs.slice(0, -1).map((x) => turns - x).reverse()],
+    at(x) {
+      if (x <= middle) return half.at(x);
+      const [a, b, c, d] = half.at(turns - x);
+      return [a, -b, c, -d];
+    },
+    integral: (x) => (x <= middle ? half.integral(x) : 2 * area - half.integral(turns - x)),
+  };
+}
+
+/** Radius of the centre line by turns: through the diameters given, the usual one at both ends. */
+function layRadius({ rows, radius, half }: StationFigures, turns: number, end: number, pitch: Monotone): Monotone {
+  const given = rows.flatMap((station, i) => {
+    if (station.diameter === undefined) return [];
+    const turn = station.turn ?? turnAt(pitch, station.height!, end);
+    if (station.diameter <= 0) throw new Complaint('This must be more than 0.', row(i, 'diameter'));
+    return [{ turn, radius: station.diameter / 2 }];
+  });
+  const all = [...given];
+  if (!all.some(({ turn }) => turn < 1e-9)) all.push({ turn: 0, radius });
+  if (!all.some(({ turn }) => turn > end - 1e-9)) all.push({ turn: end, radius: half ? all.at(0)!.radius : radius });
+  if (half && !given.some(({ turn }) => turn > end - 1e-9)) all.at(-1)!.radius = given.at(-1)?.radius ?? radius;
+  all.sort((a, b) => a.turn - b.turn);
+  const own = monotone(
+    all.map(({ turn }) => turn),
+    all.map((one) => one.radius),
+    (i) => half && i === all.length - 1,
+  );
+  return half ? mirrored(own, turns) : own;
+}
+
+/** Turn at which the coil has climbed to a height. */
+const turnAt = (pitch: Monotone, height: number, end: number): number =>
+  height <= 0 ? 0 : pitch.integral(end) <= height ? end : root((t) => pitch.integral(t) - height, 0, end, 1e-14);
+
+/** Looks for the nearest neighbour this often a turn, where the coil changes along it. */
+const LOOKS = 8;
+const MOST_LOOKS = 400;
+
+/** Nearest neighbouring coil of those that begin between two turns: distance (mm) and the turns of the two places. */
+export function nearestCoil(
+  coil: Pick<Stationed, 'pitch' | 'radius' | 'turns'>,
+  from: number,
+  to: number,
+): { readonly distance: number; readonly at: readonly [number, number] } {
+  const { pitch, radius, turns } = coil;
+  const between = (a: number, b: number) => {
+    const [p, q] = [radius.at(a)[0], radius.at(b)[0]];
+    const rise = pitch.integral(b) - pitch.integral(a);
+    return Math.sqrt(Math.max(0, p * p + q * q - 2 * p * q * Math.cos(2 * Math.PI * (b - a)) + rise * rise));
+  };
+  const level = radius.xs.every((x) => radius.at(x)[0] === radius.at(0)[0]);
+  const nearestFrom = (a: number) => {
+    const b = valley((x) => between(a, x), a + 0.72, Math.min(turns, a + 1.28), 1e-9);
+    const next = { b, distance: between(a, b) };
+    if (level || a + 1.72 > turns) return next;
+    // Where the diameter changes fast, the coil after the next may come nearer.
+    const c = valley((x) => between(a, x), a + 1.72, Math.min(turns, a + 2.28), 1e-9);
+    const second = between(a, c);
+    return second < next.distance ? { b: c, distance: second } : next;
+  };
+  const last = Math.min(to, turns - 1);
+  const count = last <= from ? 0 : Math.min(MOST_LOOKS, Math.ceil((last - from) * LOOKS));
+  let best = { distance: Infinity, a: 0, b: 0 };
+  for (let i = 0; i <= count; i++) {
+    const a = count ? from + ((last - from) * i) / count : from;
+    const found = nearestFrom(a);
+    if (found.distance < best.distance) best = { ...found, a };
+  }
+  if (count) {
+    const step = (last - from) / count;
+    const a = valley((x) => nearestFrom(x).distance, Math.max(from, best.a - step), Math.min(last, best.a + step), 1e-9);
+    const found = nearestFrom(a);
+    if (found.distance < best.distance) best = { ...found, a };
+  }
+  return { distance: best.distance, at: [best.a, best.b] };
+}
