@@ -1,11 +1,18 @@
 /** All kinds of step. A new kind is added here, in its own file, and in its editor; nowhere else. */
 import { helix } from '../path/helix';
+import { cage } from '../path/cage';
+import { cast } from '../path/cast';
+import { chain } from '../path/chain';
 import { loop } from '../path/loop';
+import { part } from '../path/part';
 import { run } from '../path/run';
 import { smooth } from '../path/smooth';
 import { spiral } from '../path/spiral';
 import { stationed } from '../path/stationed';
 import { twoView } from '../path/two-view';
+import { winding } from '../path/winding';
+import { wrap } from '../path/wrap';
+import { wrung } from '../path/wrung';
 import { round } from '../section/round';
 import { sweep } from '../sweep/sweep';
 import type { AnyKind } from './kind';
@@ -18,6 +25,13 @@ export const KINDS: Readonly<Record<string, AnyKind>> = {
   'two-view': twoView,
   loop,
   smooth,
+  winding,
+  wrap,
+  cast,
+  wrung,
+  cage,
+  chain,
+  part,
   round,
   sweep,
 };

@@ -15,7 +15,11 @@ export interface Monotone {
  * (F. N. Fritsch, J. Butland, SIAM J. Sci. Stat. Comput. 5, 1984). `xs` ascend. `flat` names places
  * whose slope is 0. Once continuously differentiable.
  */
-export function monotone(xs: readonly number[], ys: readonly number[], flat?: (i: number) => boolean): Monotone {
+export function monotone(
+  xs: readonly number[],
+  ys: readonly number[],
+  flat?: (i: number) => boolean,
+): Monotone {
   const n = xs.length;
   const h = (i: number) => xs[i + 1]! - xs[i]!;
   const slope = (i: number) => (ys[i + 1]! - ys[i]!) / h(i);

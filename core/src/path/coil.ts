@@ -143,7 +143,12 @@ export function coilAlong({ shape }: Coil): Path['along'] {
 }
 
 /** Radius of the centre line in mm, from a diameter measured outside, inside or in the middle. @throws Complaint */
-export function centreRadius(diameter: number, basis: 'mean' | 'outer' | 'inner', wire: number, field: string): number {
+export function centreRadius(
+  diameter: number,
+  basis: 'mean' | 'outer' | 'inner',
+  wire: number,
+  field: string,
+): number {
   const mean = basis === 'outer' ? diameter - wire : basis === 'inner' ? diameter + wire : diameter;
   if (basis === 'outer' && diameter <= 2 * wire)
     throw new Complaint(

@@ -83,12 +83,8 @@ export const helix = pathKind({
       given: pickGiven(given, wire),
       nearest: () => nearestLengths(shape),
       distanceWith: ({ wire: otherWire = wire, diameter = figures.diameter, ...change }) =>
-        coilNeighbours(
-          coilShape(
-            { ...figures, diameter, ...change },
-            refersToSection ? otherWire : wire,
-          ),
-        ).distance,
+        coilNeighbours(coilShape({ ...figures, diameter, ...change }, refersToSection ? otherWire : wire))
+          .distance,
     };
     return pathOf([coilCurve(shape, coil.hand, figures.startAngle, at)], {
       coil,

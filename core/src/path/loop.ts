@@ -31,7 +31,19 @@ export const loop = pathKind({
   kind: 'loop',
   title: 'Loop',
   noun: 'loop',
-  words: ['loop', 'circle', 'ring', 'ellipse', 'oval', 'polygon', 'star', 'square', 'hexagon', 'triangle', 'closed'],
+  words: [
+    'loop',
+    'circle',
+    'ring',
+    'ellipse',
+    'oval',
+    'polygon',
+    'star',
+    'square',
+    'hexagon',
+    'triangle',
+    'closed',
+  ],
   inputs: PLACING_INPUTS,
   schema,
   defaults: {
@@ -59,12 +71,19 @@ export const loop = pathKind({
     if (!Number.isInteger(figures.sides))
       throw new Complaint('The number of sides is a whole number.', 'sides');
     const at = placedAt(figures, place);
-    const path = pathOf(shapeOf(figures, size ?? sizeAround(figures, around!)).map((curve) => movedCurve(curve, at)));
+    const path = pathOf(
+      shapeOf(figures, size ?? sizeAround(figures, around!)).map((curve) => movedCurve(curve, at)),
+    );
     return seam > 0 && seam < 1 ? begunAt(path, seam * path.length) : path;
   },
   figures: (path) => [
     { name: 'length', label: 'length round', value: path.length, quantity: 'length' },
-    { name: 'ringSize', label: 'inner diameter of that length', value: path.length / Math.PI, quantity: 'length' },
+    {
+      name: 'ringSize',
+      label: 'inner diameter of that length',
+      value: path.length / Math.PI,
+      quantity: 'length',
+    },
   ],
 });
 
@@ -119,12 +138,19 @@ function shapeOf(figures: LoopFigures, size: number): readonly Curve[] {
       const points = Array.from({ length: 2 * n }, (_x, i) =>
         tip(i % 2 ? r : r * figures.valley, ((i - 1) * Math.PI) / n, way),
       );
-      return rounded(points, (i) => (i % 2 ? figures.radius : figures.valleyRadius), ['valleyRadius', 'radius']);
+      return rounded(points, (i) => (i % 2 ? figures.radius : figures.valleyRadius), [
+        'valleyRadius',
+        'radius',
+      ]);
     }
   }
 }
 
-const tip = (R: number, angle: number, way: 1 | -1): Vec3 => [R * Math.cos(angle), way * R * Math.sin(angle), 0];
+const tip = (R: number, angle: number, way: 1 | -1): Vec3 => [
+  R * Math.cos(angle),
+  way * R * Math.sin(angle),
+  0,
+];
 
 function rounded(points: Vec3[], radius: (i: number) => number, fields: [string, string]): readonly Curve[] {
   const vertices = points.map((point, i) => ({ point, radius: radius(i) }));
@@ -150,4 +176,3 @@ function ellipseArc(a: number, b: number, way: 1 | -1, from: number): Curve {
     },
   };
 }
-

@@ -54,7 +54,8 @@ export interface Placing {
 /** The frame whose z is the axis. @throws Complaint when the axis has no direction, or the path it is laid at is missing. */
 export function placedAt(figures: Placing, place: Path | undefined): Motion {
   const origin: Vec3 = [figures.originX, figures.originY, figures.originZ];
-  if (figures.placing === 'axis') return frame(origin, [figures.axisX, figures.axisY, figures.axisZ], 'axisZ');
+  if (figures.placing === 'axis')
+    return frame(origin, [figures.axisX, figures.axisY, figures.axisZ], 'axisZ');
   if (figures.placing === 'points')
     return frame(origin, sub([figures.toX, figures.toY, figures.toZ], origin), 'toZ');
   if (!place) throw new Complaint('Choose the path that this is laid at.', 'place');

@@ -59,7 +59,20 @@ export const run = pathKind({
   kind: 'run',
   title: 'Run',
   noun: 'run',
-  words: ['run', 'bend', 'tube', 'pipe', 'wire form', 'straight', 'polyline', 'points', 'xyz', 'return bend', 'frame', 'table'],
+  words: [
+    'run',
+    'bend',
+    'tube',
+    'pipe',
+    'wire form',
+    'straight',
+    'polyline',
+    'points',
+    'xyz',
+    'return bend',
+    'frame',
+    'table',
+  ],
   inputs: PLACING_INPUTS,
   schema,
   tables: { points, bends },
@@ -84,7 +97,8 @@ export const run = pathKind({
   evaluate(figures, inputs) {
     const byPoints = figures.by === 'points';
     const closed = byPoints && figures.closed === 'closed';
-    if (closed && figures.points.length < 3) throw new Complaint('A closed run needs three points.', 'closed');
+    if (closed && figures.points.length < 3)
+      throw new Complaint('A closed run needs three points.', 'closed');
     const vertices = verticesOf(figures, inputs.place);
     const { curves, legs } = layBends(vertices, figures.corners, closed, byPoints ? AT_POINTS : AT_BENDS);
     const path = pathOf(curves);
@@ -105,7 +119,10 @@ export const run = pathKind({
 
 function verticesOf(figures: RunFigures, place: Path | undefined): Vertex[] {
   if (figures.by === 'points')
-    return figures.points.map(({ x, y = 0, z = 0, radius = figures.radius }) => ({ point: [x, y, z], radius }));
+    return figures.points.map(({ x, y = 0, z = 0, radius = figures.radius }) => ({
+      point: [x, y, z],
+      radius,
+    }));
   const { origin, ez } = placedAt(figures, place);
   const last = figures.bends.length - 1;
   const rows = figures.bends.map((row, i): BendRow => {
@@ -220,7 +237,9 @@ export function writeRunBy(
         )
         .map(([column, value]) => [
           column,
-          by === 'bends' && (column === 'rotation' || column === 'angle') ? angleText(value) : lengthText(value),
+          by === 'bends' && (column === 'rotation' || column === 'angle')
+            ? angleText(value)
+            : lengthText(value),
         ]),
     ),
   );

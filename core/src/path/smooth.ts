@@ -175,7 +175,9 @@ function kinks(path: Path): Finding[] {
     {
       name: 'kink',
       level: sharp ? 'note' : 'good',
-      says: sharp ? words`A kink near point ${nearer(path, piece, at)}` : words`No kink: it bends to ${mm(radius)} at the tightest`,
+      says: sharp
+        ? words`A kink near point ${nearer(path, piece, at)}`
+        : words`No kink: it bends to ${mm(radius)} at the tightest`,
       ...(sharp && { detail: words`bends to ${mm(radius)} between points ${mm(length)} apart` }),
       value: radius,
       limit,
@@ -191,4 +193,3 @@ const nearer = (path: Path, piece: number, at: number): number => {
   const next = at - start > length / 2 ? piece + 1 : piece;
   return (path.closed ? next % path.pieces.length : next) + 1;
 };
-

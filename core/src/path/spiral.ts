@@ -41,7 +41,10 @@ export const spiral = pathKind({
   },
   evaluate(figures, { section, place }) {
     if (figures.basis === 'overall' && !section)
-      throw new Complaint('Overall diameters need to know the section that will be swept: choose it here.', 'basis');
+      throw new Complaint(
+        'Overall diameters need to know the section that will be swept: choose it here.',
+        'basis',
+      );
     const { inner, outer, turns } = solve(figures, figures.basis === 'overall' ? section!.diameter : 0);
     const at = placedAt(figures, place);
     const [r0, r1] = figures.starts === 'inside' ? [inner, outer] : [outer, inner];
@@ -101,7 +104,10 @@ function solve(figures: SpiralFigures, wire: number) {
   const given = LINKED.filter((field) => figures[field] !== undefined);
   const { pitch, turns } = figures;
   if (figures.form === 'logarithmic' && pitch !== undefined)
-    throw new Complaint('The pitch of a logarithmic spiral changes along it: give its turns instead.', 'pitch');
+    throw new Complaint(
+      'The pitch of a logarithmic spiral changes along it: give its turns instead.',
+      'pitch',
+    );
   if (given.length !== 3)
     throw new Complaint(
       given.length > 3
@@ -110,8 +116,14 @@ function solve(figures: SpiralFigures, wire: number) {
       given.length > 3 ? 'pitch' : LINKED.find((field) => figures[field] === undefined),
     );
   const basis = figures.basis === 'overall';
-  const ri = figures.inner === undefined ? undefined : centreRadius(figures.inner, basis ? 'inner' : 'mean', wire, 'inner');
-  const ro = figures.outer === undefined ? undefined : centreRadius(figures.outer, basis ? 'outer' : 'mean', wire, 'outer');
+  const ri =
+    figures.inner === undefined
+      ? undefined
+      : centreRadius(figures.inner, basis ? 'inner' : 'mean', wire, 'inner');
+  const ro =
+    figures.outer === undefined
+      ? undefined
+      : centreRadius(figures.outer, basis ? 'outer' : 'mean', wire, 'outer');
   const inner = ri ?? ro! - pitch! * turns!;
   const outer = ro ?? ri! + pitch! * turns!;
   if (inner <= 0)
@@ -120,6 +132,9 @@ function solve(figures: SpiralFigures, wire: number) {
       'turns',
     );
   if (outer <= inner)
-    throw new Complaint(words`The outer diameter must be more than the inner one, ${mm(2 * inner)}.`, 'outer');
+    throw new Complaint(
+      words`The outer diameter must be more than the inner one, ${mm(2 * inner)}.`,
+      'outer',
+    );
   return { inner, outer, turns: turns ?? (outer - inner) / pitch! };
 }

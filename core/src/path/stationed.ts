@@ -48,7 +48,21 @@ export const stationed = pathKind({
   kind: 'stationed',
   title: 'Coil',
   noun: 'helix with stations',
-  words: ['coil', 'spring', 'helix', 'stations', 'variable', 'pitch', 'progressive', 'waisted', 'barrel', 'hourglass', 'closed', 'ends', 'table'],
+  words: [
+    'coil',
+    'spring',
+    'helix',
+    'stations',
+    'variable',
+    'pitch',
+    'progressive',
+    'waisted',
+    'barrel',
+    'hourglass',
+    'closed',
+    'ends',
+    'table',
+  ],
   inputs: { section: { takes: 'section', optional: true }, ...PLACING_INPUTS },
   schema,
   tables: { stations },
@@ -141,7 +155,12 @@ export const stationed = pathKind({
       { name: 'height', label: 'height of the centre line', value: coil.height, quantity: 'length' },
       { name: 'overallHeight', label: 'overall height', value: coil.height + coil.reach, quantity: 'length' },
       { name: 'pitch', label: 'pitch in the middle', value: coil.pitch.at(active)[0], quantity: 'length' },
-      { name: 'closedPitch', label: 'pitch of the closed coils', value: coil.closedPitch[0], quantity: 'length' },
+      {
+        name: 'closedPitch',
+        label: 'pitch of the closed coils',
+        value: coil.closedPitch[0],
+        quantity: 'length',
+      },
       {
         name: 'meanDiameter',
         label: 'mean diameter at the start',
@@ -173,7 +192,8 @@ function solved(figures: Given, wire: number): Stationed {
 }
 
 function stationFigures(figures: Given, wire: number): StationFigures {
-  const refers = figures.basis !== 'mean' || (figures.heightBasis === 'overall' && figures.height !== undefined);
+  const refers =
+    figures.basis !== 'mean' || (figures.heightBasis === 'overall' && figures.height !== undefined);
   if (refers && !wire)
     throw new Complaint(
       'Outer, inner and overall figures need to know the section that will be swept: choose it here.',
@@ -192,7 +212,8 @@ function stationFigures(figures: Given, wire: number): StationFigures {
     rows: figures.stations.map((station, i) => ({
       ...station,
       ...(station.diameter !== undefined && {
-        diameter: 2 * centreRadius(station.diameter, figures.basis, wire, cellField('stations', i, 'diameter')),
+        diameter:
+          2 * centreRadius(station.diameter, figures.basis, wire, cellField('stations', i, 'diameter')),
       }),
     })),
   };

@@ -62,13 +62,13 @@ export function solveStations(figures: StationFigures): Stationed {
   };
   const rows = figures.rows.map((station) => station.turn ?? 0);
   const fewest =
-    Math.max(0.01, figures.closed[0] + figures.closed[1] + 2 * figures.transition, ...rows) * (1 + 1e-9) + 1e-6;
+    Math.max(0.01, figures.closed[0] + figures.closed[1] + 2 * figures.transition, ...rows) * (1 + 1e-9) +
+    1e-6;
   if (tall(fewest) > 0) throw new Complaint('The closed coils alone are taller than this.', 'height');
   let most = fewest * 2;
   while (tall(most) < 0) {
     most *= 2;
-    if (most > 2 * MOST_TURNS)
-      throw new Complaint(`This makes more than ${MOST_TURNS} turns.`, 'pitch');
+    if (most > 2 * MOST_TURNS) throw new Complaint(`This makes more than ${MOST_TURNS} turns.`, 'pitch');
   }
   return withTurns({ ...figures, height: undefined }, root(tall, fewest, most, 1e-13));
 }
@@ -104,11 +104,15 @@ function checkRows({ rows, half, closed, transition }: StationFigures, turns: nu
         (!half && station.turn > turns - closed[1] - (closed[1] ? transition : 0) + 1e-12);
       const shapes = station.pitch !== undefined || station.height !== undefined;
       if (within && shapes && station.turn > 0 && station.turn < turns)
-        throw new Complaint('This lies in the closed coils, whose pitch follows from the wire.', row(i, 'turn'));
+        throw new Complaint(
+          'This lies in the closed coils, whose pitch follows from the wire.',
+          row(i, 'turn'),
+        );
       turn = station.turn;
     }
     if (station.height !== undefined) {
-      if (station.height < height) throw new Complaint('The heights of the stations must rise.', row(i, 'height'));
+      if (station.height < height)
+        throw new Complaint('The heights of the stations must rise.', row(i, 'height'));
       height = station.height;
     }
   });
@@ -176,12 +180,20 @@ interface Knot {
 }
 
 /** Lays pitch and radius over all turns, with closed coils of given pitches. */
-function lay(figures: StationFigures, turns: number, closedPitch: readonly [number, number], reach: number): Stationed {
+function lay(
+  figures: StationFigures,
+  turns: number,
+  closedPitch: readonly [number, number],
+  reach: number,
+): Stationed {
   const { closed, transition, rows, half } = figures;
   const end = half ? turns / 2 : turns;
   const whole = figures.height === undefined ? undefined : figures.height - (figures.overall ? reach : 0);
   if (whole !== undefined && whole < 0)
-    throw new Complaint(words`Overall the coil is at least as tall as its wire, ${mm(figures.wire)}.`, 'height');
+    throw new Complaint(
+      words`Overall the coil is at least as tall as its wire, ${mm(figures.wire)}.`,
+      'height',
+    );
   const top = whole === undefined ? undefined : half ? whole / 2 : whole;
 
   const knots: Knot[] = [{ turn: 0, pitch: closed[0] ? closedPitch[0] : undefined, height: 0 }];
@@ -223,42 +235,65 @@ function lay(figures: StationFigures, turns: number, closedPitch: readonly [numb
   return coil;
 }
 
-/** Fills in the pitches that are not given: one for each stretch between heights that are, so that it is reached. */
-function solvePitch(knots: Knot[], usual: number | undefined, half: boolean): Monotone {
+/**
+ * Fills in the pitches that are not given: one for each stretch between heights that are, so that it is
+ * reached. At a height given between stretches the pitch is level.
+ */
+function solvePitch(knots: readonly Knot[], usual: number | undefined, half: boolean): Monotone {
   const anchors = knots.flatMap((knot, i) => (knot.height === undefined ? [] : [i]));
-  const filled: Knot[] = [];
-  const settle = (part: Knot[]): Knot[] => {
-    const given = part.filter((knot) => knot.pitch !== undefined);
-    if (usual !== undefined) return part.map((knot) => ({ ...knot, pitch: knot.pitch ?? usual }));
-    if (!given.length) throw new Complaint('A pitch is needed, or the height.', 'height');
-    // Ends without a pitch keep that of the station nearest to them.
-    const ends = [0, part.length - 1];
-    return part.flatMap((knot, i) => {
-      if (knot.pitch !== undefined) return [knot];
-      if (!ends.includes(i)) return [];
-      return [{ ...knot, pitch: (i === 0 ? given[0]! : given.at(-1)!).pitch }];
-    });
-  };
-  anchors.forEach((from, k) => {
-    const to = anchors[k + 1];
-    const part = knots.slice(from, to === undefined ? undefined : to + 1);
-    if (to === undefined) {
-      if (part.length > 1) filled.push(...settle(part).slice(filled.length ? 1 : 0));
-      return;
-    }
-    filled.push(...reach(part, averages(knots, anchors, k)).slice(filled.length ? 1 : 0));
+  const last = knots.length - 1;
+  const parts = anchors.flatMap((from, k) => {
+    const to = anchors[k + 1] ?? last;
+    if (to === from) return [];
+    const part = knots.slice(from, to + 1);
+    const level = (turn: number) =>
+      (from > 0 && turn === part[0]!.turn) ||
+      (half && to === last && turn === knots[last]!.turn) ||
+      (to < last && turn === part.at(-1)!.turn);
+    const filled =
+      anchors[k + 1] === undefined ? settle(part, usual) : reach(part, averages(knots, anchors, k), level);
+    return [byPitch(filled, level)];
   });
-  const flat = (i: number) => anchors.length > 2 && isAnchor(filled[i]!, knots);
-  const turns = filled.map(({ turn }) => turn);
-  return monotone(
-    turns,
-    filled.map(({ pitch }) => pitch!),
-    (i) => flat(i) || (half && i === turns.length - 1),
-  );
+  return joined(parts);
 }
 
-const isAnchor = (knot: Knot, knots: readonly Knot[]): boolean =>
-  knot.height !== undefined && knot.turn > 0 && knot.turn < knots.at(-1)!.turn;
+const byPitch = (knots: readonly Knot[], level: (turn: number) => boolean, open = 0): Monotone =>
+  monotone(
+    knots.map(({ turn }) => turn),
+    knots.map(({ pitch }) => pitch ?? open),
+    (i) => level(knots[i]!.turn),
+  );
+
+/** Pitches of a stretch whose height follows: the usual one, or those that are given carried on. */
+function settle(part: readonly Knot[], usual: number | undefined): Knot[] {
+  if (usual !== undefined) return part.map((knot) => ({ ...knot, pitch: knot.pitch ?? usual }));
+  const given = part.filter((knot) => knot.pitch !== undefined);
+  if (!given.length) throw new Complaint('A pitch is needed, or the height.', 'height');
+  return part.flatMap((knot, i) => {
+    if (knot.pitch !== undefined) return [knot];
+    if (i > 0 && i < part.length - 1) return [];
+    return [{ ...knot, pitch: (i === 0 ? given[0]! : given.at(-1)!).pitch }];
+  });
+}
+
+/** Functions on neighbouring stretches as one. */
+function joined(parts: readonly Monotone[]): Monotone {
+  if (parts.length === 1) return parts[0]!;
+  const areas = [0];
+  for (const part of parts) areas.push(areas.at(-1)! + part.integral(part.xs.at(-1)!));
+  const partAt = (x: number) => {
+    const i = parts.findIndex((part) => x < part.xs.at(-1)!);
+    return i < 0 ? parts.length - 1 : i;
+  };
+  return {
+    xs: parts.flatMap((part, i) => (i ? part.xs.slice(1) : part.xs)),
+    at: (x) => parts[partAt(x)]!.at(x),
+    integral(x) {
+      const i = partAt(x);
+      return areas[i]! + parts[i]!.integral(x);
+    },
+  };
+}
 
 /** Mean pitch of a stretch and of its neighbours: what a station between takes where it is not told. */
 function averages(knots: readonly Knot[], anchors: readonly number[], k: number) {
@@ -273,26 +308,23 @@ function averages(knots: readonly Knot[], anchors: readonly number[], k: number)
 }
 
 /** The pitch of what is not told in a stretch, at which it climbs from its first height to its last. */
-function reach(part: readonly Knot[], ends: { start: number | undefined; end: number | undefined }): Knot[] {
+function reach(
+  part: readonly Knot[],
+  ends: { start: number | undefined; end: number | undefined },
+  level: (turn: number) => boolean,
+): Knot[] {
   const first = part[0]!;
   const last = part.at(-1)!;
   const climb = last.height! - first.height!;
-  const open = part.slice(1, -1).some((knot) => knot.pitch === undefined);
   const told = part.map((knot, i) => ({
     ...knot,
     pitch: knot.pitch ?? (i === 0 ? ends.start : i === part.length - 1 ? ends.end : undefined),
   }));
-  const free = told.some((knot) => knot.pitch === undefined);
   // Where all is told, a place in the middle takes up the difference.
-  const knots =
-    open || free ? told : [...told.slice(0, 1), { turn: (first.turn + told[1]!.turn) / 2, pitch: undefined }, ...told.slice(1)];
-  const flat = (i: number) => (i === 0 && ends.start !== undefined) || (i === knots.length - 1 && ends.end !== undefined);
-  const climbs = (q: number) =>
-    monotone(
-      knots.map(({ turn }) => turn),
-      knots.map(({ pitch }) => pitch ?? q),
-      flat,
-    ).integral(last.turn) - climb;
+  const knots = told.some((knot) => knot.pitch === undefined)
+    ? told
+    : [told[0]!, { turn: (first.turn + told[1]!.turn) / 2, pitch: undefined }, ...told.slice(1)];
+  const climbs = (q: number) => byPitch(knots, level, q).integral(last.turn) - climb;
   const over = climbs(0);
   if (over > 1e-9 * Math.max(1, climb))
     throw new Complaint(
@@ -310,7 +342,13 @@ function mirrored(half: Monotone, turns: number): Monotone {
   const middle = turns / 2;
   const area = half.integral(middle);
   return {
-    xs: [...half.xs, ...half.xs.slice(0, -1).map((x) => turns - x).reverse()],
+    xs: [
+      ...half.xs,
+      ...half.xs
+        .slice(0, -1)
+        .map((x) => turns - x)
+        .reverse(),
+    ],
     at(x) {
       if (x <= middle) return half.at(x);
       const [a, b, c, d] = half.at(turns - x);
@@ -321,7 +359,12 @@ function mirrored(half: Monotone, turns: number): Monotone {
 }
 
 /** Radius of the centre line by turns: through the diameters given, the usual one at both ends. */
-function layRadius({ rows, radius, half }: StationFigures, turns: number, end: number, pitch: Monotone): Monotone {
+function layRadius(
+  { rows, radius, half }: StationFigures,
+  turns: number,
+  end: number,
+  pitch: Monotone,
+): Monotone {
   const given = rows.flatMap((station, i) => {
     if (station.diameter === undefined) return [];
     const turn = station.turn ?? turnAt(pitch, station.height!, end);
@@ -330,8 +373,10 @@ function layRadius({ rows, radius, half }: StationFigures, turns: number, end: n
   });
   const all = [...given];
   if (!all.some(({ turn }) => turn < 1e-9)) all.push({ turn: 0, radius });
-  if (!all.some(({ turn }) => turn > end - 1e-9)) all.push({ turn: end, radius: half ? all.at(0)!.radius : radius });
-  if (half && !given.some(({ turn }) => turn > end - 1e-9)) all.at(-1)!.radius = given.at(-1)?.radius ?? radius;
+  if (!all.some(({ turn }) => turn > end - 1e-9))
+    all.push({ turn: end, radius: half ? all.at(0)!.radius : radius });
+  if (half && !given.some(({ turn }) => turn > end - 1e-9))
+    all.at(-1)!.radius = given.at(-1)?.radius ?? radius;
   all.sort((a, b) => a.turn - b.turn);
   const own = monotone(
     all.map(({ turn }) => turn),
@@ -343,7 +388,11 @@ function layRadius({ rows, radius, half }: StationFigures, turns: number, end: n
 
 /** Turn at which the coil has climbed to a height. */
 const turnAt = (pitch: Monotone, height: number, end: number): number =>
-  height <= 0 ? 0 : pitch.integral(end) <= height ? end : root((t) => pitch.integral(t) - height, 0, end, 1e-14);
+  height <= 0
+    ? 0
+    : pitch.integral(end) <= height
+      ? end
+      : root((t) => pitch.integral(t) - height, 0, end, 1e-14);
 
 /** Looks for the nearest neighbour this often a turn, where the coil changes along it. */
 const LOOKS = 8;
@@ -381,7 +430,12 @@ export function nearestCoil(
   }
   if (count) {
     const step = (last - from) / count;
-    const a = valley((x) => nearestFrom(x).distance, Math.max(from, best.a - step), Math.min(last, best.a + step), 1e-9);
+    const a = valley(
+      (x) => nearestFrom(x).distance,
+      Math.max(from, best.a - step),
+      Math.min(last, best.a + step),
+      1e-9,
+    );
     const found = nearestFrom(a);
     if (found.distance < best.distance) best = { ...found, a };
   }

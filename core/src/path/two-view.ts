@@ -143,7 +143,12 @@ function mergeViews(front: readonly Point[], top: readonly Point[], usual: numbe
     // Where a view steps across at one length there are two corners.
     const steps = [front, top].some((view) => view.filter((point) => point.along === along).length > 1);
     for (const later of steps ? [false, true] : [false]) {
-      const own = ([['front', front], ['top', top]] as const).flatMap(([name, view]) => {
+      const own = (
+        [
+          ['front', front],
+          ['top', top],
+        ] as const
+      ).flatMap(([name, view]) => {
         const i = later
           ? view.findLastIndex((point) => point.along === along)
           : view.findIndex((point) => point.along === along);
@@ -180,9 +185,16 @@ function endsOf(front: readonly Point[], top: readonly Point[]): TwoView['mismat
 }
 
 /** What would come of drawing the arcs in both views and joining the drawings: a comparison, and no true bends. */
-function projectedArcs(front: readonly Point[], top: readonly Point[], usual: number): Float64Array | undefined {
+function projectedArcs(
+  front: readonly Point[],
+  top: readonly Point[],
+  usual: number,
+): Float64Array | undefined {
   const drawn = (points: readonly Point[]) => {
-    const vertices = points.map(({ along, across, radius = usual }): Vertex => ({ point: [along, across, 0], radius }));
+    const vertices = points.map(({ along, across, radius = usual }): Vertex => ({
+      point: [along, across, 0],
+      radius,
+    }));
     const { curves } = layBends(vertices, 'bent', false, { radius: () => '', point: () => '' });
     const path = pathOf(curves);
     const { positions } = layPath(path, planSteps(path, { angle: 0.05, step: path.length / 200 }));
@@ -194,7 +206,9 @@ function projectedArcs(front: readonly Point[], top: readonly Point[], usual: nu
   try {
     const [f, t] = [drawn(front), drawn(top)];
     const to = Math.min(f.at(-1)!.along, t.at(-1)!.along);
-    const lengths = [...new Set([...f, ...t].map(({ along }) => along))].filter((x) => x <= to).sort((a, b) => a - b);
+    const lengths = [...new Set([...f, ...t].map(({ along }) => along))]
+      .filter((x) => x <= to)
+      .sort((a, b) => a - b);
     const points = lengths.map((x): Vec3 => [x, at(t, x, false), at(f, x, false)]);
     return Float64Array.from(points.flat());
   } catch {

@@ -27,7 +27,9 @@ export async function checkSweep(body: Body, { from, poll }: CheckContext): Prom
     closure(body),
   ];
   const coils = paths.length === 1 ? paths[0]!.coils : undefined;
-  const limits = coils ? coilLimits(coils, section.diameter, { path: from.path!, section: from.section! }) : [];
+  const limits = coils
+    ? coilLimits(coils, section.diameter, { path: from.path!, section: from.section! })
+    : [];
   return { findings, limits };
 }
 
@@ -79,7 +81,13 @@ async function clearance({ paths, section }: Body, poll: CheckContext['poll']): 
       ...found,
       level: path.coils?.lie ? 'note' : 'fault',
       blocks: true,
-      says: [path.coils?.lie ? 'Closed coils lie on their neighbours' : coils ? 'Coils touch' : 'It touches itself'],
+      says: [
+        path.coils?.lie
+          ? 'Closed coils lie on their neighbours'
+          : coils
+            ? 'Coils touch'
+            : 'It touches itself',
+      ],
       detail: path.coils?.lie
         ? ['a print would fuse them']
         : [...words`first`, ...turn, ...words`; a print would fuse them`],

@@ -1,0 +1,197 @@
+import { z } from 'zod';
+import { angle, choice, length, pathKind } from '../design/kind';
+import { constant, plus, scaled, type Jet } from '../geometry/jet';
+import type { Vec3 } from '../geometry/vector';
+import { Complaint, mm, words } from '../measure/words';
+import { movedCurve, type Curve, type Motion } from './curve';
+import { ball, cylinder, meet, meetFirst, meetJets, PROFILE, profileOf, turned, type Host } from './host';
+import { mappedCurve, type SmoothMap } from './mapped';
+import { outlineOf } from './outline';
+import { pathOf, type Path } from './path';
+import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
+
+const schema = z.object({
+  host: choice('cylinder', 'ball', 'turned'),
+  diameter: length({ above: 0 }),
+  side: choice('near', 'far'),
+  turned: angle(),
+  slope: angle({ atLeast: -Math.PI / 2, atMost: Math.PI / 2 }),
+  right: length(),
+  up: length(),
+  ...PLACING,
+});
+
+interface Cast extends Path {
+  readonly outline: number;
+}
+
+/** Outline projected along a direction on a cylinder, a ball or a turned surface. */
+export const cast = pathKind({
+  kind: 'cast',
+  title: 'Cast',
+  noun: 'cast outline',
+  words: [
+    'cast',
+    'project',
+    'projection',
+    'outline',
+    'shadow',
+    'cylinder',
+    'ball',
+    'sphere',
+    'turned',
+    'surface',
+  ],
+  inputs: { path: { takes: 'path' }, ...PLACING_INPUTS },
+  schema,
+  tables: { profile: PROFILE },
+  needs: ({ host }) => host === 'turned',
+  defaults: {
+    host: 'cylinder',
+    diameter: '120 mm',
+    side: 'near',
+    turned: '0 deg',
+    slope: '0 deg',
+    right: '0 mm',
+    up: '0 mm',
+    ...PLACING_DEFAULTS,
+  },
+  rows: {
+    profile: [
+      { height: '-60 mm', diameter: '110 mm' },
+      { height: '0 mm', diameter: '130 mm' },
+      { height: '60 mm', diameter: '90 mm' },
+    ],
+  },
+  evaluate(figures, { path, place }) {
+    const R = figures.diameter / 2;
+    const host =
+      figures.host === 'cylinder'
+        ? cylinder(R)
+        : figures.host === 'ball'
+          ? ball(R)
+          : turned(profileOf(figures.profile));
+    const { slope, right, up } = figures;
+    const at = placedAt(figures, place);
+    const done = castPath(
+      path,
+      host,
+      { turned: figures.turned, slope, right, up, far: figures.side === 'far' },
+      at,
+    );
+    const out: Cast = {
+      ...done,
+      get tightest() {
+        return done.tightest;
+      },
+      outline: path.length,
+    };
+    return out;
+  },
+  figures: (path) => [
+    { name: 'length', label: 'length', value: path.length, quantity: 'length' },
+    {
+      name: 'outlineLength',
+      label: 'length of the outline',
+      value: (path as Cast).outline,
+      quantity: 'length',
+    },
+    {
+      name: 'stretch',
+      label: 'stretched to, in the mean',
+      value: path.length / (path as Cast).outline,
+      quantity: 'number',
+    },
+  ],
+});
+
+interface Direction {
+  /** Where the reader stands: turned about the axis from the front, and looking down by the slope. */
+  readonly turned: number;
+  readonly slope: number;
+  /** How far the outline is shifted in its plane, which stands square to the look. */
+  readonly right: number;
+  readonly up: number;
+  readonly far: boolean;
+}
+
+/** Outline cast on a host. @throws Complaint naming the parts that miss. */
+export function castPath(
+  path: Path,
+  host: Host,
+  { turned: by, slope, right, up, far }: Direction,
+  at: Motion,
+): Path {
+  const [c, s] = [Math.cos(by), Math.sin(by)];
+  const [cs, ss] = [Math.cos(slope), Math.sin(slope)];
+  const ex: Vec3 = [c, s, 0];
+  const ey: Vec3 = [-s * ss, c * ss, cs];
+  const look: Vec3 = [-s * cs, c * cs, -ss];
+  const outline = outlineOf(path, 'path').map((curve) => shifted(curve, right, up));
+  nameMisses(path, outline, (x, y) => meet(host, spot(ex, ey, x, y), look, far) !== undefined);
+  const map: SmoothMap = {
+    first(d) {
+      const p = spot(ex, ey, d[0]!, d[1]!);
+      const v = spot(ex, ey, d[3]!, d[4]!);
+      const t = meet(host, p, look, far) ?? NaN;
+      const q: Vec3 = [p[0] + t * look[0], p[1] + t * look[1], p[2] + t * look[2]];
+      const w = meetFirst(host, q, v, look);
+      for (let k = 0; k < 3; k++) {
+        d[k] = q[k]!;
+        d[3 + k] = w[k]!;
+      }
+    },
+    jets([x, y]) {
+      const p = [0, 1, 2].map((k): Jet => plus(plus(scaled(x, ex[k]!), scaled(y, ey[k]!)), constant(0)));
+      const t = meet(host, spot(ex, ey, x[0], y[0]), look, far) ?? NaN;
+      return meetJets(host, [p[0]!, p[1]!, p[2]!], look, t);
+    },
+  };
+  const curves = outline.map((curve) => movedCurve(mappedCurve(curve, map, 3), at));
+  const d = new Float64Array(6);
+  const speed = (curve: Curve, u: number) => {
+    curve.first(u, d);
+    return Math.hypot(d[3]!, d[4]!, d[5]!);
+  };
+  return pathOf(curves, {
+    along: { stretch: (piece, u) => speed(curves[piece]!, u) / speed(outline[piece]!, u) },
+  });
+}
+
+const spot = (ex: Vec3, ey: Vec3, x: number, y: number): Vec3 => [
+  x * ex[0] + y * ey[0],
+  x * ex[1] + y * ey[1],
+  x * ex[2] + y * ey[2],
+];
+
+const shifted = (curve: Curve, x: number, y: number): Curve =>
+  movedCurve(curve, { origin: [x, y, 0], ex: [1, 0, 0], ey: [0, 1, 0], ez: [0, 0, 1] });
+
+const LOOKS = 96;
+
+function nameMisses(path: Path, outline: readonly Curve[], hits: (x: number, y: number) => boolean): void {
+  const d = new Float64Array(6);
+  const misses: [number, number][] = [];
+  outline.forEach((curve, k) => {
+    const piece = path.pieces[k]!;
+    const count = Math.max(4, Math.ceil((LOOKS * piece.length) / path.length));
+    for (let i = 0; i <= count; i++) {
+      const u = (curve.span * i) / count;
+      curve.first(u, d);
+      if (hits(d[0]!, d[1]!)) continue;
+      const s = piece.start + piece.lengthTo(u);
+      const before = misses.at(-1);
+      if (before && s - before[1] < (2.5 * path.length) / LOOKS) before[1] = s;
+      else misses.push([s, s]);
+    }
+  });
+  if (!misses.length) return;
+  const [from, to] = misses[0]!;
+  const all = to - from > 0.95 * path.length;
+  throw new Complaint(
+    all
+      ? 'The outline misses the surface altogether.'
+      : words`The outline misses the surface from ${mm(from)} to ${mm(to)} along it${misses.length > 1 ? ` and in ${misses.length - 1} other part${misses.length > 2 ? 's' : ''}` : ''}.`,
+    'path',
+  );
+}

@@ -1,0 +1,38 @@
+/** Curves that come of another by a smooth map of space or of its plane. */
+import { readJets, writeJets, type Jet3 } from '../geometry/jet';
+import type { Curve } from './curve';
+import { pathOf, type Path } from './path';
+
+export interface SmoothMap {
+  /** Maps a point (in place) with its first derivative: 6 numbers. */
+  first(d: Float64Array): void;
+  /** The same with jets. */
+  jets(point: Jet3): Jet3;
+}
+
+export function mappedCurve(curve: Curve, { first, jets }: SmoothMap, lobes = 2): Curve {
+  const d = new Float64Array(12);
+  return {
+    span: curve.span,
+    lobes: Math.max(lobes, curve.lobes ?? 1),
+    first(u, out) {
+      curve.first(u, out);
+      first(out);
+    },
+    derive(u, out) {
+      curve.derive(u, d);
+      writeJets(jets(readJets(d)), out);
+    },
+  };
+}
+
+export const mappedPath = (
+  path: Path,
+  map: SmoothMap,
+  extras: Parameters<typeof pathOf>[1] = {},
+  lobes = 2,
+): Path =>
+  pathOf(
+    path.pieces.map((piece) => mappedCurve(piece, map, lobes)),
+    extras,
+  );
