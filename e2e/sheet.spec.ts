@@ -30,7 +30,7 @@ test('a given is added, used, renamed everywhere, and its mistakes are told at i
 });
 
 test('a cone is given by its end or by its angle', async ({ page }) => {
-  await openDesign(page, 'Lid bumper');
+  await openDesign(page, 'Nest spring');
   const choose = async (from: string, to: string) => {
     await page.getByRole('button', { name: `taper: ${from}` }).click();
     await page.getByRole('menuitemradio', { name: to }).click();
@@ -54,7 +54,7 @@ test('a cone is given by its end or by its angle', async ({ page }) => {
 });
 
 test('the rarer figures show their defaults and can be changed', async ({ page }) => {
-  await openDesign(page, 'Lid bumper');
+  await openDesign(page, 'Nest spring');
   await page.locator('[data-step="cone"]').hover();
   await page.locator('[data-step="cone"]').getByLabel('More figures').click();
   await expect(field(page, 'cone.axisZ')).toHaveValue('1');
@@ -118,12 +118,12 @@ test('another section can be carried, and what was built on it stays', async ({ 
 });
 
 test('the spring is pressed, left free, or not reckoned as a spring at all', async ({ page }) => {
-  await openDesign(page, 'Lid bumper');
-  await field(page, 'bumper.loadedLength').fill('');
-  await field(page, 'bumper.loadedLength').blur();
+  await openDesign(page, 'Nest spring');
+  await field(page, 'spring.loadedLength').fill('');
+  await field(page, 'spring.loadedLength').blur();
   await expect(result(page, 'load')).toHaveCount(0);
   await page.getByRole('button', { name: 'not pressed' }).click();
-  await expect(field(page, 'bumper.loadedLength')).toHaveValue('21 mm');
+  await expect(field(page, 'spring.loadedLength')).toHaveValue('21 mm');
   await expect(result(page, 'load')).toBeVisible();
   await page.getByRole('button', { name: /ends of the spring/ }).click();
   await page.getByRole('menuitemradio', { name: 'not reckoned' }).click();
@@ -147,7 +147,7 @@ test('two thousand turns are drawn without freezing, more are refused in words',
 });
 
 test('the print mesh as text, to a tolerance of one’s own', async ({ page }) => {
-  await openDesign(page, 'Lid bumper');
+  await openDesign(page, 'Nest spring');
   await page.getByRole('button', { name: 'Send out' }).click();
   const tolerance = page.getByLabel(/Chord tolerance/);
   await tolerance.fill('soft');
@@ -157,7 +157,7 @@ test('the print mesh as text, to a tolerance of one’s own', async ({ page }) =
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: /STL as text/ }).click();
   const text = await readFile((await (await download).path())!, 'utf8');
-  expect(text).toMatch(/^solid Lid bumper\n/);
+  expect(text).toMatch(/^solid Nest spring\n/);
   const { positions, triangles } = readAscii(text);
   // Exact volume 1377.469 mm³, surface 2512.1 mm².
   expect(Math.abs(meshVolume(positions, triangles) - 1377.469)).toBeLessThan(2512.1 * 0.1);

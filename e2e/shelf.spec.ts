@@ -14,9 +14,9 @@ test('designs are named, copied, taken off and put back', async ({ page }) => {
     await page.getByRole('button', { name: `More about ${name}` }).click();
     await page.getByRole('menuitem', { name: action }).click();
   };
-  await act('Lid bumper', 'Duplicate');
-  await expect(page.locator('[data-design="Lid bumper copy"]')).toBeVisible();
-  await act('Lid bumper copy', 'Rename');
+  await act('Nest spring', 'Duplicate');
+  await expect(page.locator('[data-design="Nest spring copy"]')).toBeVisible();
+  await act('Nest spring copy', 'Rename');
   await page.getByLabel('Name of the design').fill('Soft bumper');
   await page.keyboard.press('Enter');
   await expect(page.locator('[data-design="Soft bumper"]')).toBeVisible();
@@ -86,6 +86,6 @@ for (const theme of ['light', 'dark'] as const)
         ({ id, nodes }) => `${id}: ${nodes.map((node) => node.target.join(' ')).join(' | ')}`,
       );
     expect(await violations()).toEqual([]);
-    await openDesign(page, 'Lid bumper');
+    await openDesign(page, 'Nest spring');
     expect(await violations()).toEqual([]);
   });

@@ -43,7 +43,7 @@ await light.locator('[data-place="coil.turns"]').fill('17');
 await shoot(light, 'workbench-finding');
 
 const dark = await visitor('dark');
-await open(dark, 'Lid bumper');
+await open(dark, 'Nest spring');
 await shoot(dark, 'workbench-dark');
 
 await browser.close();

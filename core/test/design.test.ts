@@ -19,7 +19,7 @@ import {
 import { createCache, evaluate } from '../src/design/evaluate';
 import { beginHistory, edit, redo, undo, type History } from '../src/design/history';
 import { literalAt, nudge, pull } from '../src/design/literal';
-import { marksOf } from '../src/design/marks';
+import { marksOf, type LineMark } from '../src/design/marks';
 import { emptyDesign, type Design } from '../src/design/schema';
 import { STARTERS } from '../src/design/starters';
 import { formatNumber, sayFigure } from '../src/measure/format';
@@ -287,8 +287,9 @@ describe('what is shown', () => {
         endDiameter: '14 mm',
       },
     });
-    const marks = marksOf(stepOf(design, 'helix'), await valueOf(design, 'helix'));
-    const of = (field: string) => marks.find((mark) => mark.field === field)!;
+    const marks = marksOf(stepOf(design, 'helix'), await valueOf(design, 'helix'), undefined);
+    const of = (field: string) =>
+      marks.find((mark) => mark.shape !== 'point' && mark.field === field) as LineMark;
     expect(of('height').to[2] - of('height').from[2]).closeTo(40, 1e-3);
     expect(2 * of('diameter').radius).closeTo(20, 1e-12);
     expect(2 * of('endDiameter').radius).closeTo(14, 1e-12);

@@ -42,11 +42,11 @@ describe('command line', () => {
   it('build writes a closed mesh, as the report in words promises', async () => {
     const folder = await mkdtemp(join(tmpdir(), 'nematos-'));
     const out = join(folder, 'out.stl');
-    const built = await nematos('build', DEMO('lid-bumper.json'), '-o', out);
+    const built = await nematos('build', DEMO('nest-spring.json'), '-o', out);
     expect(built.stderr).equal('');
     expect(built.stdout).match(/\d+ triangles, chord tolerance 0\.02 mm/);
     expect(inspectMesh(readBinary(await readFile(out))).openEdges).equal(0);
-    expect((await nematos('report', DEMO('lid-bumper.json'))).stdout).match(/● Surface is closed/);
+    expect((await nematos('report', DEMO('nest-spring.json'))).stdout).match(/● Surface is closed/);
   });
 
   it('says in one line what is wrong, with a status', async () => {

@@ -2,11 +2,37 @@
 import { readDesign } from '@nematos/core/exchange/design-json';
 import gateSpring from '../../../demo/gate-spring.json?raw';
 import lidBumper from '../../../demo/lid-bumper.json?raw';
+import extractorStand from '../../../demo/extractor-stand.json?raw';
+import frameBasket from '../../../demo/frame-basket.json?raw';
+import keepersRing from '../../../demo/keepers-ring.json?raw';
+import skepCage from '../../../demo/skep-cage.json?raw';
+import meltingCoil from '../../../demo/melting-coil.json?raw';
+import warmingSpiral from '../../../demo/warming-spiral.json?raw';
+import bayonetNeck from '../../../demo/bayonet-neck.json?raw';
+import swarmHook from '../../../demo/swarm-hook.json?raw';
+import candleGuide from '../../../demo/candle-guide.json?raw';
+import nestSpring from '../../../demo/nest-spring.json?raw';
 import { fetchSetting, keepSetting, putOnShelf } from './store';
+
+/** In the order of the shelf. */
+const DEMO: readonly string[] = [
+  gateSpring,
+  lidBumper,
+  extractorStand,
+  frameBasket,
+  keepersRing,
+  skepCage,
+  meltingCoil,
+  warmingSpiral,
+  bayonetNeck,
+  swarmHook,
+  candleGuide,
+  nestSpring,
+];
 
 export async function layDemo(): Promise<void> {
   if (await fetchSetting('demo')) return;
   await keepSetting('demo', true);
   const now = Date.now();
-  for (const [i, text] of [gateSpring, lidBumper].entries()) await putOnShelf(readDesign(text), now - i);
+  for (const [i, text] of DEMO.entries()) await putOnShelf(readDesign(text), now - i);
 }

@@ -10,6 +10,10 @@ export interface ViewState {
   readonly views?: string;
   /** Whether the results are folded away. */
   readonly folded?: boolean;
+  /** Whether the charts along the path are unfolded, how tall, and which is shown. */
+  readonly lengthwise?: boolean;
+  readonly chartHeight?: number;
+  readonly channel?: string;
   readonly camera?: readonly number[];
 }
 

@@ -1,10 +1,12 @@
 /** What every editor of a kind is built from: figures, choices and inputs of one step. */
 import { createContext, useContext, type ReactNode } from 'react';
 import { mayTake, setInput, stepName, stepOf } from '@nematos/core/design/edit';
-import { quantityAt } from '@nematos/core/design/literal';
+import { isOptional } from '@nematos/core/design/kind';
+import { quantityAt, writtenNumber } from '@nematos/core/design/literal';
+import { MM_IN } from '@nematos/core/measure/quantity';
 import { kindNamed } from '@nematos/core/design/registry';
 import type { Design, Step } from '@nematos/core/design/schema';
-import { Choice } from '../ui/controls';
+import { Choice, Menu, MenuLine } from '../ui/controls';
 import { Shown } from '../ui/figure';
 import type { SeenStep } from '../worker/messages';
 import { useBenchStore, useOfDesign, useUnit } from '../workbench/bench';
@@ -23,6 +25,8 @@ export interface Editor {
   readonly results: readonly string[];
   /** What stands first in the line of results, where a plain result will not do. */
   readonly Following?: () => ReactNode;
+  /** Its tables. */
+  readonly Table?: () => ReactNode;
   /** The rarer figures. */
   readonly More?: () => ReactNode;
   /** A small drawing beside the sentence. */
@@ -34,6 +38,14 @@ export function useEditing(): Editing {
   const editing = useContext(EditingContext);
   if (!editing) throw new Error('outside a step');
   return editing;
+}
+
+/** What the step says, with the kind's defaults where a document leaves them out. */
+export function useSet(): Readonly<Record<string, string>> {
+  const { step } = useEditing();
+  const kind = kindNamed(step.kind)!;
+  const usual = Object.entries(kind.defaults).filter(([field]) => !isOptional(kind, field));
+  return { ...Object.fromEntries(usual), ...step.set };
 }
 
 export const useFigure = (name: string) => useEditing().seen?.figures.find((figure) => figure.name === name);
@@ -140,6 +152,61 @@ export function Source({ slot, name }: { slot: string; name: string }) {
           store.getState().edit(`Choose ${name}`, (draft) => setInput(draft, step.id, slot, source));
       }}
     />
+  );
+}
+
+/** A figure that follows from others: choosing it gives it in place of one of them. */
+export function Follows({
+  fields,
+  figure: figureName = {},
+  given,
+}: {
+  fields: readonly string[];
+  /** Result that shows a field's value, where it is called otherwise. */
+  figure?: Readonly<Record<string, string>>;
+  /** Further changes that go with giving a figure. */
+  given?: (draft: Design, step: Step, field: string) => void;
+}) {
+  const { step, seen } = useEditing();
+  const store = useBenchStore();
+  const unit = useUnit();
+  const open = fields.filter((field) => step.set[field] === undefined);
+  const follows = open.length === 1 ? open[0]! : undefined;
+  const figure = useFigure(follows ? (figureName[follows] ?? follows) : '');
+  if (!follows || !figure || !seen) return null;
+  const give = (instead: string) =>
+    store.getState().edit(`Give the ${follows}`, (draft) => {
+      const drafted = stepOf(draft, step.id);
+      delete drafted.set[instead];
+      const isLength = figure.quantity === 'length';
+      const text = writtenNumber(figure.value / (isLength ? MM_IN[draft.unit] : 1), 6);
+      drafted.set[follows] = isLength ? `${text} ${draft.unit}` : text;
+      given?.(draft, drafted, follows);
+    });
+  return (
+    <Menu
+      trigger={
+        <button
+          type="button"
+          className="rounded text-quiet hover:text-ink"
+          title={`Give the ${follows} instead`}
+          aria-label={`${figure.label}: give it instead of another`}
+        >
+          {figure.label}{' '}
+          <span className="border-b border-dotted border-quiet font-semibold text-ink">
+            <Shown value={figure.value} quantity={figure.quantity} unit={unit} />
+          </span>
+        </button>
+      }
+    >
+      {fields
+        .filter((field) => field !== follows)
+        .map((field) => (
+          <MenuLine key={field} onSelect={() => give(field)}>
+            Give the {follows}; let the {field} follow
+          </MenuLine>
+        ))}
+    </Menu>
   );
 }
 

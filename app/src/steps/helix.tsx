@@ -1,18 +1,14 @@
-import { setInput, stepOf } from '@nematos/core/design/edit';
+import { setInput } from '@nematos/core/design/edit';
 import { kindNamed } from '@nematos/core/design/registry';
 import type { Design, Step } from '@nematos/core/design/schema';
-import { writtenNumber } from '@nematos/core/design/literal';
-import { MM_IN } from '@nematos/core/measure/quantity';
-import { Menu, MenuLine } from '../ui/controls';
-import { Shown } from '../ui/figure';
-import { useBenchStore, useUnit } from '../workbench/bench';
-import { Fig, MoreLine, Pick, Source, useEditing, useFigure, type Editor } from './editor';
+import { Fig, Follows, Pick, Source, useEditing, useSet, useFigure, type Editor } from './editor';
+import { PlacingLines } from './placing';
 
 const LINKED = ['turns', 'pitch', 'height'] as const;
 type Linked = (typeof LINKED)[number];
 
 /** Outer, inner and overall figures refer to a section: the one swept along this path, or any. */
-function referToSection(draft: Design, step: Step): void {
+export function referToSection(draft: Design, step: Step): void {
   const refers = step.set.basis !== 'mean' || step.set.heightBasis === 'overall';
   if (!refers || step.from?.section) return;
   const swept = draft.steps.find((other) => other.from?.path === step.id)?.from?.section;
@@ -21,8 +17,7 @@ function referToSection(draft: Design, step: Step): void {
 }
 
 function Sentence() {
-  const { step } = useEditing();
-  const { set } = step;
+  const set = useSet();
   const has = (field: Linked) => set[field] !== undefined;
   const refers = set.basis !== 'mean' || (has('height') && set.heightBasis === 'overall');
   return (
@@ -104,67 +99,17 @@ function Sentence() {
   );
 }
 
-/** The figure that follows from the two given; choosing it gives it in place of one of them. */
 function Following() {
-  const { step, seen } = useEditing();
-  const store = useBenchStore();
-  const unit = useUnit();
-  const follows = LINKED.find((field) => step.set[field] === undefined);
-  const figure = useFigure(follows === 'height' ? 'overallHeight' : (follows ?? ''));
-  if (!follows || !figure || !seen) return null;
-  const give = (instead: Linked) =>
-    store.getState().edit(`Give the ${follows}`, (draft) => {
-      const { set } = stepOf(draft, step.id);
-      delete set[instead];
-      const text = writtenNumber(figure.value / (follows === 'turns' ? 1 : MM_IN[draft.unit]), 6);
-      set[follows] = follows === 'turns' ? text : `${text} ${draft.unit}`;
-      if (follows === 'height') {
-        set.heightBasis = 'overall';
-        referToSection(draft, stepOf(draft, step.id));
-      }
-    });
   return (
-    <Menu
-      trigger={
-        <button
-          type="button"
-          className="rounded text-quiet hover:text-ink"
-          title={`Give the ${follows} instead`}
-          aria-label={`${figure.label}: give it instead of another`}
-        >
-          {follows === 'height' ? 'overall' : follows}{' '}
-          <span className="border-b border-dotted border-quiet font-semibold text-ink">
-            <Shown value={figure.value} quantity={figure.quantity} unit={unit} />
-          </span>
-        </button>
-      }
-    >
-      {LINKED.filter((field) => field !== follows).map((field) => (
-        <MenuLine key={field} onSelect={() => give(field)}>
-          Give the {follows}; let the {field} follow
-        </MenuLine>
-      ))}
-    </Menu>
-  );
-}
-
-function More() {
-  return (
-    <>
-      <MoreLine label="starts at an angle of">
-        <Fig field="startAngle" name="start angle" />
-      </MoreLine>
-      <MoreLine label="axis from x, y, z">
-        <Fig field="originX" name="x of the axis" />
-        <Fig field="originY" name="y of the axis" />
-        <Fig field="originZ" name="z of the axis" />
-      </MoreLine>
-      <MoreLine label="axis along x, y, z">
-        <Fig field="axisX" name="direction in x" />
-        <Fig field="axisY" name="direction in y" />
-        <Fig field="axisZ" name="direction in z" />
-      </MoreLine>
-    </>
+    <Follows
+      fields={LINKED}
+      figure={{ height: 'overallHeight' }}
+      given={(draft, step, field) => {
+        if (field !== 'height') return;
+        step.set.heightBasis = 'overall';
+        referToSection(draft, step);
+      }}
+    />
   );
 }
 
@@ -198,4 +143,10 @@ function Drawing() {
   );
 }
 
-export const helix: Editor = { Sentence, Following, More, Drawing, results: ['length'] };
+export const helix: Editor = {
+  Sentence,
+  Following,
+  More: () => <PlacingLines />,
+  Drawing,
+  results: ['length'],
+};

@@ -7,6 +7,7 @@ import type { Checked } from '@nematos/core/design/kind';
 import type { Design } from '@nematos/core/design/schema';
 import { keep, writeJournal, type Kept, type ViewState } from '../data/store';
 import { ask, wakeGeometry } from '../worker/client';
+import type { Lengthwise } from '@nematos/core/design/lengthwise';
 import type { Drawn, Seen } from '../worker/messages';
 
 export type Saved = 'kept' | 'keeping' | 'failed';
@@ -20,6 +21,10 @@ export interface Bench {
   readonly checked: Readonly<Record<string, Checked>>;
   /** Latest good picture of every step. */
   readonly drawn: ReadonlyMap<string, Drawn>;
+  /** Charts along the path that is looked at, of the step they belong to. */
+  readonly charts: { readonly step: string; readonly key: string; readonly data: Lengthwise } | undefined;
+  /** Sample of the charts that is pointed at, there or on the stage. */
+  readonly cursor: number | undefined;
   /** Set while a figure is scrubbed or pulled: the stage shows the state before as a ghost. */
   readonly scrubbing: boolean;
   /** What went wrong in the worker, beyond the user's figures. */
@@ -29,6 +34,7 @@ export interface Bench {
   redo(): void;
   look(view: Partial<ViewState>): void;
   scrub(on: boolean): void;
+  point(cursor: number | undefined): void;
 }
 
 export type BenchStore = StoreApi<Bench> & { close(): void };
@@ -65,6 +71,8 @@ export function openBench(kept: Kept): BenchStore {
       seen: undefined,
       checked: {},
       drawn: new Map(),
+      charts: undefined,
+      cursor: undefined,
       scrubbing: false,
       trouble: undefined,
       edit: (says, recipe, group) => become(edit(get().history, says, recipe, group)),
@@ -73,8 +81,12 @@ export function openBench(kept: Kept): BenchStore {
       look: (view) => {
         set({ view: { ...get().view, ...view } });
         keepSoon();
+        if ('selected' in view || 'lengthwise' in view) void chart().catch(stopped);
       },
       scrub: (scrubbing) => set({ scrubbing }),
+      point: (cursor) => {
+        if (cursor !== get().cursor) set({ cursor });
+      },
     };
   });
 
@@ -134,6 +146,7 @@ export function openBench(kept: Kept): BenchStore {
         if (shown && !closed) {
           store.setState(({ seen }) => ({ seen: withKnown(shown.seen, seen), trouble: undefined }));
           takeDrawn(shown.drawn);
+          if (!again) await chart();
         }
       } while (again && !closed);
     } catch (error) {
@@ -144,6 +157,23 @@ export function openBench(kept: Kept): BenchStore {
     if (closed) return;
     check(revision).catch(stopped);
     settling = setTimeout(() => void settle(revision).catch(stopped), SETTLE_AFTER);
+  }
+
+  /** Asks for the charts of the path that is looked at, where they are not at hand. */
+  async function chart() {
+    const step = chartedStep(store.getState());
+    const key = step && store.getState().seen?.steps.find((one) => one.id === step)?.key;
+    const { charts } = store.getState();
+    if (!step || !key) {
+      // A mistake keeps the last good charts, as it keeps the last good shape.
+      if (!step && charts) store.setState({ charts: undefined, cursor: undefined });
+      return;
+    }
+    if (charts?.step === step && charts.key === key) return;
+    const data = await ask((geometry) =>
+      geometry.lengthwise(store.getState().history.present, step, revision),
+    );
+    if (data && !closed) store.setState({ charts: { step, key, data }, cursor: undefined });
   }
 
   /** Something beyond the user's figures went wrong; the next edit tries again. */
@@ -197,6 +227,27 @@ export const useDesign = (): Design => useBench((bench) => bench.history.present
 export const useOfDesign = <T>(select: (design: Design) => T): T =>
   useBench(useShallow((bench: Bench) => select(bench.history.present)));
 export const useUnit = (): Design['unit'] => useOfDesign((design) => design.unit);
+
+/** The path whose charts are shown: the chosen step's own, or the one it follows. */
+export function chartedStep({
+  view,
+  history,
+  seen,
+}: Pick<Bench, 'view' | 'history' | 'seen'>): string | undefined {
+  if (!view.lengthwise) return undefined;
+  const { steps } = history.present;
+  const isPath = (id: string | undefined) => {
+    const yields = seen?.steps.find((one) => one.id === id)?.yields;
+    return yields === 'path' || yields === 'paths';
+  };
+  const shown = steps.slice(0, shownCount({ view, history }));
+  const chosen = shown.find(({ id }) => id === view.selected) ?? shown.at(-1);
+  if (!chosen) return undefined;
+  const user = shown.find((step) => Object.values(step.from ?? {}).includes(chosen.id));
+  return [chosen.id, chosen.from?.path, user?.from?.path, shown.findLast(({ id }) => isPath(id))?.id].find(
+    isPath,
+  );
+}
 
 /** Steps that the needle has passed, from the top of the sheet. */
 export const shownCount = ({ view, history }: Pick<Bench, 'view' | 'history'>): number =>

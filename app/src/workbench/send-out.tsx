@@ -1,11 +1,13 @@
 /** Takes the part away: print mesh, the design itself, a picture. */
 import { Popover } from 'radix-ui';
 import { useRef, useState } from 'react';
+import { stepName, stepOf } from '@nematos/core/design/edit';
 import { literalOf } from '@nematos/core/design/literal';
 import { writeDesign } from '@nematos/core/exchange/design-json';
 import { Button, PAPER } from '../ui/controls';
+import { save } from '../ui/save';
 import { ask, callback } from '../worker/client';
-import { useBenchStore, useOfDesign } from './bench';
+import { chartedStep, useBenchStore, useOfDesign } from './bench';
 import type { Engine } from './stage/engine';
 
 const fileName = (name: string, ending: string): string =>
@@ -16,15 +18,6 @@ const fileName = (name: string, ending: string): string =>
       .replace(/[^\p{L}\p{N}]+/gu, '-')
       .replace(/^-|-$/g, '') || 'design'
   }.${ending}`;
-
-function save(blob: Blob, name: string): void {
-  const url = URL.createObjectURL(blob);
-  const link = document.createElement('a');
-  link.href = url;
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(url), 10_000);
-}
 
 type State = { readonly says: string; readonly done?: number; readonly bad?: true } | undefined;
 
@@ -55,6 +48,22 @@ export function SendOut({ engine }: { engine: Engine | undefined }) {
     } catch (error) {
       setState({ says: `The file could not be made: ${String(error)}`, bad: true });
     }
+  };
+
+  const points = async () => {
+    const design = now();
+    const { view, seen } = store.getState();
+    const step = chartedStep({
+      view: { ...view, lengthwise: true },
+      history: store.getState().history,
+      seen,
+    });
+    if (!step) return setState({ says: 'There is no path yet.', bad: true });
+    const { text, refused } = await ask((geometry) => geometry.points(design, step));
+    if (text === undefined) return setState({ says: refused ?? 'There are no points.', bad: true });
+    const name = fileName(`${design.name} ${stepName(stepOf(design, step))}`, 'csv');
+    save(new Blob([text], { type: 'text/csv' }), name);
+    setState({ says: `${name}: ${text.trim().split('\n').length - 1} points` });
   };
 
   const json = () => {
@@ -118,6 +127,7 @@ export function SendOut({ engine }: { engine: Engine | undefined }) {
           <div className="pt-1.5">
             <Line says="Print mesh, STL" note="binary" onClick={() => void stl('binary')} />
             <Line says="Print mesh, STL" note="as text" onClick={() => void stl('ascii')} />
+            <Line says="Points of the path, CSV" note="of the chosen one" onClick={() => void points()} />
             <Line says="The design, JSON" note="to keep or pass on" onClick={json} />
             <Line says="Picture, PNG" note="of the stage" disabled={!engine} onClick={() => void png()} />
           </div>

@@ -6,6 +6,7 @@ import { fetchKept } from '../data/store';
 import { Bar } from './bar';
 import { BenchContext, openBench, useOfDesign, type BenchStore } from './bench';
 import { Ledger } from './findings/ledger';
+import { LengthwisePanel } from './lengthwise/lengthwise';
 import type { Engine } from './stage/engine';
 import { Stage } from './stage/stage';
 import { Worksheet } from './worksheet/worksheet';
@@ -106,9 +107,12 @@ function Room() {
           onPointerCancel={() => (dragging.current = false)}
           onKeyDown={onKeyDown}
         />
-        <div className="relative min-w-0 grow">
-          <Stage onEngine={setEngine} />
-          <Ledger />
+        <div className="flex min-w-0 grow flex-col">
+          <div className="relative min-h-0 grow">
+            <Stage onEngine={setEngine} />
+            <Ledger />
+          </div>
+          <LengthwisePanel />
         </div>
       </main>
     </div>

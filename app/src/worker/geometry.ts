@@ -1,10 +1,13 @@
 /** The geometry worker: evaluates, checks and meshes, away from the thread that draws and edits. */
 import * as Comlink from 'comlink';
 import { checkStep, createCache, evaluate, type Evaluation } from '@nematos/core/design/evaluate';
-import type { Checked, Poll } from '@nematos/core/design/kind';
+import type { Checked, FilledRows, Poll } from '@nematos/core/design/kind';
+import { lengthwise, type Lengthwise } from '@nematos/core/design/lengthwise';
 import { marksOf } from '@nematos/core/design/marks';
 import type { Design, Step } from '@nematos/core/design/schema';
 import type { Value } from '@nematos/core/design/value';
+import { sentTolerance } from '@nematos/core/design/edit';
+import { writePoints } from '@nematos/core/exchange/rows';
 import { solidToSend } from '@nematos/core/exchange/solid';
 import { asciiStl, binaryStl } from '@nematos/core/exchange/stl';
 import { sayWords } from '@nematos/core/measure/format';
@@ -63,9 +66,15 @@ function lineOf(path: Path): Float32Array<ArrayBuffer> {
   return Float32Array.from(positions);
 }
 
-function draw(step: Step, key: string, value: Value, pass: keyof typeof PASSES): Drawn {
+/** A step that has a value. */
+interface Made {
+  readonly value: Value;
+  readonly filled?: FilledRows;
+}
+
+function draw(step: Step, key: string, { value, filled }: Made, pass: keyof typeof PASSES): Drawn {
   const { part, most } = PASSES[pass];
-  const base = { step: step.id, key, marks: marksOf(step, value) };
+  const base = { step: step.id, key, marks: marksOf(step, value, filled) };
   switch (value.type) {
     case 'body': {
       const [low, high] = value.extent;
@@ -112,13 +121,13 @@ async function drawAll(
   poll: Poll,
 ): Promise<Drawn[]> {
   const drawn: Drawn[] = [];
-  for (const [i, { id, key, value }] of evaluation.steps.entries()) {
+  for (const [i, { id, key, value, filled }] of evaluation.steps.entries()) {
     if (!value) continue;
     const step = design.steps[i]!;
     const fine = pass === 'settled' ? `${key}!` : key;
     const mine = have[id];
     if (mine === fine || mine === `${key}!`) continue;
-    drawn.push(draw(step, fine, value, pass));
+    drawn.push(draw(step, fine, { value, ...(filled && { filled }) }, pass));
     await poll(i / design.steps.length);
   }
   return drawn;
@@ -170,17 +179,46 @@ const api = {
     });
   },
 
+  /** Charts of a step's path, or of the first of its set; undefined where it has none, or when overtaken. */
+  async lengthwise(design: Design, step: string, revision: number): Promise<Lengthwise | undefined> {
+    return unlessStale(async () => {
+      const { steps } = await evaluate(design, cache, pollFor(revision));
+      const value = steps.find(({ id }) => id === step)?.value;
+      const path = value?.type === 'path' ? value : value?.type === 'paths' ? value.paths[0] : undefined;
+      if (!path) return undefined;
+      const charts = lengthwise(path);
+      return Comlink.transfer(charts, [
+        charts.s.buffer,
+        charts.positions.buffer,
+        ...charts.channels.map(({ values }) => values.buffer),
+      ]);
+    });
+  },
+
+  /** Points along a step's path as CSV, or why there are none. */
+  async points(design: Design, step: string): Promise<{ text?: string; refused?: string }> {
+    const { steps } = await evaluate(design, cache);
+    const value = steps.find(({ id }) => id === step)?.value;
+    if (value?.type !== 'path') return { refused: 'Choose a single path on the sheet first.' };
+    try {
+      return { text: writePoints(value, sentTolerance(design), design.unit) };
+    } catch (error) {
+      if (error instanceof Complaint) return { refused: sayWords(error.says, design.unit) };
+      throw error;
+    }
+  },
+
   /** Bodies of a design (or its paths, where there is none), for a small picture. */
   async picture(design: Design): Promise<Drawn[]> {
     const { steps } = await evaluate(design, cache);
     const shown = (type: Value['type']) =>
       steps.flatMap(({ key, value }, i) =>
         value?.type === type && !design.steps[i]!.hidden
-          ? [draw(design.steps[i]!, key, value, 'settled')]
+          ? [draw(design.steps[i]!, key, { value }, 'settled')]
           : [],
       );
     const bodies = shown('body');
-    const drawn = bodies.length ? bodies : shown('path');
+    const drawn = bodies.length ? bodies : [...shown('path'), ...shown('paths')];
     return Comlink.transfer(drawn, buffers(drawn));
   },
 

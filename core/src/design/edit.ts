@@ -34,7 +34,10 @@ export function addStep(
   const from: Record<string, string> = {};
   for (const [slot, input] of Object.entries(kind.inputs)) {
     if (input.optional) continue;
-    const source = design.steps.slice(0, at).findLast((step) => kindNamed(step.kind)?.yields === input.takes);
+    // Where several of a type are taken, the last of them is the nearest, the one before it the next.
+    const like = Object.values(kind.inputs).filter((other) => !other.optional && other.takes === input.takes);
+    const sources = design.steps.slice(0, at).filter((step) => kindNamed(step.kind)?.yields === input.takes);
+    const source = sources.at(like.indexOf(input) - like.length) ?? sources.at(-1);
     if (source) from[slot] = source.id;
   }
   const id = freshId(design, kindName);

@@ -1,4 +1,5 @@
 /** Functions a figure may call. Each checks what it is given, in words. */
+import { GAUGES } from './gauges';
 import { PLAIN, QUANTITIES, nounOf, sameDimension, type Dimension, type Measured } from './quantity';
 import { Complaint } from './words';
 
@@ -45,23 +46,16 @@ const alike = (f: (...x: number[]) => number): ShopFunction => ({
   },
 });
 
-/**
- * American wire gauge as a diameter in mm: 0.127·92^((36−n)/39) (ASTM B258).
- * Gauges above 0 (00, 000 …) are written as −1, −2 ….
- */
-const awg = one((name, [arg]) => {
-  const n = needNumber(name, arg!);
-  if (n < -3 || n > 50) throw new Complaint('awg() knows gauges from −3 (0000) to 50.');
-  return { value: 0.127 * 92 ** ((36 - n) / 39), dimension: LENGTH };
-});
-
-/** Inner diameter in mm of a finger ring by its size, which is its inner circumference in mm (ISO 8653). */
-const ring = one((name, [arg]) => {
-  const size = needNumber(name, arg!);
-  if (size < 30 || size > 90)
-    throw new Complaint('ring() knows sizes from 30 to 90: the inner circumference in mm.');
-  return { value: size / Math.PI, dimension: LENGTH };
-});
+const gauges = Object.fromEntries(
+  Object.entries(GAUGES).map(([written, { knows, of }]) => [
+    written,
+    one((name, [arg]) => {
+      const value = of(needNumber(name, arg!));
+      if (value === undefined) throw new Complaint(`${name}() knows ${knows}.`);
+      return { value, dimension: LENGTH };
+    }),
+  ]),
+);
 
 export const FUNCTIONS: Readonly<Record<string, ShopFunction>> = {
   sin: ofAngle(Math.sin),
@@ -81,6 +75,5 @@ export const FUNCTIONS: Readonly<Record<string, ShopFunction>> = {
     value: Math.sqrt(a!.value),
     dimension: a!.dimension.map((x) => x / 2) as unknown as Dimension,
   })),
-  awg,
-  ring,
+  ...gauges,
 };

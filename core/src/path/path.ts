@@ -43,8 +43,21 @@ export interface Path {
   readonly coils?: Coils;
   /** The legs of a run: lengths at which they start and end, straights and bends in turn. */
   readonly legs?: readonly Leg[];
+  /** Points of its charts that are figures of its step. */
+  readonly handles?: readonly Handle[];
   /** Lines shown faintly beside it for comparison: points as xyz. */
   readonly aside?: readonly Float64Array[];
+}
+
+/** A point of a chart that is a figure of a step: dragging it changes the figure. */
+export interface Handle {
+  readonly channel: Along;
+  /** Cell of the step's table. */
+  readonly field: string;
+  readonly s: number;
+  readonly value: number;
+  /** What the figure is more than the chart shows, mm: an outer diameter is shown as that of the centre line. */
+  readonly offset: number;
 }
 
 /** A straight or a bend of a run. */

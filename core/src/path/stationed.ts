@@ -5,7 +5,7 @@ import type { Jet } from '../geometry/jet';
 
 import { Complaint, mm, words } from '../measure/words';
 import { centreRadius, type Coils } from './coil';
-import { pathOf, type Path } from './path';
+import { pathOf, type Handle, type Path } from './path';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
 import { polarCurve } from './polar';
 import { nearestCoil, solveStations, type StationFigures, type Stationed } from './stations';
@@ -127,6 +127,7 @@ export const stationed = pathKind({
       stationed: coil,
       wire,
       ends: [figures.closedStart, figures.closedEnd],
+      handles: handlesOf(figures, coil, wire, (turn) => lengthAtTurn(path.pieces, turn)),
     };
     return out;
   },
@@ -217,6 +218,32 @@ function stationFigures(figures: Given, wire: number): StationFigures {
       }),
     })),
   };
+}
+
+/** The rows of the table in the charts of pitch and diameter. */
+function handlesOf(
+  figures: Given,
+  coil: Stationed,
+  wire: number,
+  lengthAt: (turn: number) => number,
+): Handle[] {
+  const offset = figures.basis === 'outer' ? wire : figures.basis === 'inner' ? -wire : 0;
+  return figures.stations.flatMap((station, i) => {
+    const turn = station.turn ?? turnOf(coil, station.height!);
+    const s = lengthAt(turn);
+    const handle = (channel: 'pitch' | 'diameter', value: number, by: number): Handle => ({
+      channel,
+      field: cellField('stations', i, channel),
+      s,
+      value,
+      offset: by,
+    });
+    // A pitch is a figure only where it is given: elsewhere it follows from the rest.
+    return [
+      ...(station.pitch === undefined ? [] : [handle('pitch', station.pitch, 0)]),
+      handle('diameter', 2 * coil.radius.at(turn)[0], offset),
+    ];
+  });
 }
 
 /** Turns between which coils work: closed ones, which lie on each other, apart. */

@@ -5,6 +5,7 @@ import type { Figure, Finding, Level } from '@nematos/core/design/value';
 import { formatNumber } from '@nematos/core/measure/format';
 import { MM_IN } from '@nematos/core/measure/quantity';
 import { Said, Shown } from '../../ui/figure';
+import { MendButton } from '../worksheet/mend';
 import { shownCount, useBench, useBenchStore, useDesign, useUnit } from '../bench';
 
 /** Results worth a place in the ledger, in this order; the rest stand in the report. */
@@ -18,7 +19,14 @@ const MAIN = [
   'freeLength',
   'linearTravel',
   'wireLength',
+  'paths',
   'length',
+  'outlineLength',
+  'castLength',
+  'endToEnd',
+  'tightestRadius',
+  'tightestAt',
+  'bends',
   'volume',
   'surface',
   'mass',
@@ -33,7 +41,14 @@ const HEAD: Record<string, string> = {
   freeLength: 'Free length',
   linearTravel: 'Rate holds for',
   wireLength: 'Cut length',
+  paths: 'Paths',
   length: 'Length',
+  outlineLength: 'Outline',
+  castLength: 'If cast instead',
+  endToEnd: 'End to end',
+  tightestRadius: 'Tightest bend',
+  tightestAt: 'at',
+  bends: 'Bends',
   volume: 'Volume',
   surface: 'Surface',
   mass: 'Mass',
@@ -78,9 +93,9 @@ export function Ledger() {
   const passed = new Set(design.steps.slice(0, count).map((step) => step.id));
   const steps = seen?.steps.filter((step) => passed.has(step.id)) ?? [];
   const told =
-    steps.find((step) => step.id === selected && step.yields === 'body') ??
+    steps.find((step) => step.id === selected && step.yields !== 'section' && step.yields) ??
     steps.findLast((step) => step.yields === 'body') ??
-    steps.findLast((step) => step.yields === 'path');
+    steps.findLast((step) => step.yields === 'path' || step.yields === 'paths');
   const figures = told?.figures ?? [];
   const main = MAIN.flatMap(
     (name) =>
@@ -182,7 +197,7 @@ export function Ledger() {
                 </li>
               )}
               {news.map(({ step, finding }) => (
-                <FindingLine key={step + finding.name} finding={finding} />
+                <FindingLine key={step + finding.name} step={step} finding={finding} />
               ))}
             </ul>
           </>
@@ -200,8 +215,8 @@ const isShort = (figure: Figure, all: readonly Figure[]): boolean => {
 
 function Extent({ figures }: { figures: readonly Figure[] }) {
   const unit = useUnit();
-  const sides = ['extentX', 'extentY', 'extentZ'].flatMap(
-    (name) => figures.find((figure) => figure.name === name) ?? [],
+  const sides = ['X', 'Y', 'Z'].flatMap(
+    (axis) => figures.find(({ name }) => name === `extent${axis}` || name === `pathExtent${axis}`) ?? [],
   );
   if (sides.length < 3) return null;
   return (
@@ -220,7 +235,7 @@ function Extent({ figures }: { figures: readonly Figure[] }) {
   );
 }
 
-function FindingLine({ finding }: { finding: Finding }) {
+function FindingLine({ step, finding }: { step: string; finding: Finding }) {
   const unit = useUnit();
   return (
     <li className="flex gap-2" data-finding={finding.name} data-level={finding.level}>
@@ -232,6 +247,7 @@ function FindingLine({ finding }: { finding: Finding }) {
             <Said says={finding.detail} unit={unit} />
           </span>
         )}
+        {finding.mend && <MendButton step={{ id: step }} mend={finding.mend} />}
       </span>
     </li>
   );

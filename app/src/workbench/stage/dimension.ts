@@ -1,11 +1,11 @@
 /** Where a dimension line is drawn in a view, clear of the part, and what pulling at it means. */
 import type { Vector2 } from 'three';
 import { Vector3 } from 'three';
-import type { Mark } from '@nematos/core/design/marks';
+import type { LineMark } from '@nematos/core/design/marks';
 import type { View } from './view';
 
 export interface Dimension {
-  readonly mark: Mark;
+  readonly mark: LineMark;
   /** Ends of the line and of its two extension lines, in CSS pixels. */
   readonly from: Vector2;
   readonly to: Vector2;
@@ -17,7 +17,7 @@ export interface Dimension {
 const vector = (v: readonly [number, number, number]) => new Vector3(...v);
 
 /** The dimension of a mark in a view, or undefined where it would be seen end on. */
-export function dimensionOf(mark: Mark, view: View): Dimension | undefined {
+export function dimensionOf(mark: LineMark, view: View): Dimension | undefined {
   const eye = view.toEye();
   const axis = vector(mark.axis);
   const along = Math.abs(axis.dot(eye));
@@ -51,7 +51,7 @@ export function dimensionOf(mark: Mark, view: View): Dimension | undefined {
 }
 
 function lay(
-  mark: Mark,
+  mark: LineMark,
   view: View,
   a: Vector3,
   b: Vector3,

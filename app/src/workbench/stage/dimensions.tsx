@@ -1,11 +1,13 @@
 /** Dimension lines over a view. Their figures can be pulled, or clicked to be typed. */
 import { useRef, type PointerEvent, type ReactElement } from 'react';
+import { Vector3 } from 'three';
 import { literalAt, pull, quantityAt } from '@nematos/core/design/literal';
 import { Shown } from '../../ui/figure';
 import { shownCount, useBench, useBenchStore, useDesign } from '../bench';
 import { dimensionOf, type Dimension } from './dimension';
 import type { Engine } from './engine';
-import type { ViewName } from './view';
+import { CornerPoint } from './corner-point';
+import type { View, ViewName } from './view';
 
 let pulls = 0;
 
@@ -32,6 +34,22 @@ function useMarks() {
   return [];
 }
 
+/** The place that the cursor of the charts points at. */
+function CursorDot({ view }: { view: View }) {
+  const cursor = useBench((bench) => bench.cursor);
+  const positions = useBench((bench) => bench.charts?.data.positions);
+  if (cursor === undefined || !positions) return null;
+  const at = view.project(new Vector3().fromArray(positions, 3 * cursor));
+  if (!at) return null;
+  return (
+    <span
+      data-cursor
+      className="pointer-events-none absolute size-3 -translate-x-1/2 -translate-y-1/2 rounded-full border-2 border-sheet bg-ink"
+      style={{ left: at.x, top: at.y }}
+    />
+  );
+}
+
 export function Dimensions({
   engine,
   name,
@@ -43,7 +61,8 @@ export function Dimensions({
   const marks = useMarks();
   const view = engine.view(name);
   if (!view) return null;
-  const dimensions = marks.flatMap((mark) => dimensionOf(mark, view) ?? []);
+  const dimensions = marks.flatMap((mark) => (mark.shape === 'point' ? [] : (dimensionOf(mark, view) ?? [])));
+  const points = marks.filter((mark) => mark.shape === 'point');
   return (
     <>
       <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden>
@@ -61,6 +80,10 @@ export function Dimensions({
       </svg>
       {dimensions.map((dimension) => (
         <Label key={dimension.mark.field} dimension={dimension} perPixel={view.mmPerPixel()} />
+      ))}
+      <CursorDot view={view} />
+      {points.map((mark) => (
+        <CornerPoint key={mark.row} mark={mark} view={view} />
       ))}
     </>
   );

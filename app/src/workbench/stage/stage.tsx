@@ -9,6 +9,7 @@ import {
   type KeyboardEvent,
   type PointerEvent,
 } from 'react';
+import { Vector3 } from 'three';
 import { stepName } from '@nematos/core/design/edit';
 import { MM_IN } from '@nematos/core/measure/quantity';
 import { useTheme } from '../../ui/theme';
@@ -17,7 +18,7 @@ import { shownCount, useBench, useBenchStore, useOfDesign, useUnit, type Bench }
 import { Dimensions } from './dimensions';
 import { makeEngine, type Engine } from './engine';
 import { quality } from './quality';
-import { VIEW_NAMES, type ViewName } from './view';
+import { VIEW_NAMES, type View, type ViewName } from './view';
 
 type Layout = ViewName | 'all';
 const WORDS: Record<Layout, string> = {
@@ -198,6 +199,9 @@ function Pane({ name, engine, frame, titled, edges, onPane }: PaneProps) {
     const { x, y } = at(event);
     const step = engine?.pick(name, x, y);
     setHover(step ? { step, x, y } : undefined);
+    const { charts, point } = store.getState();
+    const view = engine?.view(name);
+    if (charts && view) point(step ? nearestOnScreen(charts.data.positions, view, x, y) : undefined);
   };
   const onPointerUp = (event: PointerEvent) => {
     const from = press.current;
@@ -234,7 +238,10 @@ function Pane({ name, engine, frame, titled, edges, onPane }: PaneProps) {
         }}
         onPointerMove={onPointerMove}
         onPointerUp={onPointerUp}
-        onPointerLeave={() => setHover(undefined)}
+        onPointerLeave={() => {
+          setHover(undefined);
+          store.getState().point(undefined);
+        }}
         onKeyDown={onKeyDown}
       />
       {engine && <Dimensions engine={engine} name={name} frame={frame} />}
@@ -252,6 +259,19 @@ function Pane({ name, engine, frame, titled, edges, onPane }: PaneProps) {
       {engine && engine.shows() && <ScaleBar engine={engine} name={name} frame={frame} titled={titled} />}
     </div>
   );
+}
+
+/** The sample of a path whose place on the screen is nearest to a point, if it is near. */
+function nearestOnScreen(positions: Float32Array, view: View, x: number, y: number): number | undefined {
+  let best: number | undefined;
+  let least = 40;
+  const point = new Vector3();
+  for (let i = 0; i < positions.length / 3; i++) {
+    const at = view.project(point.fromArray(positions, 3 * i));
+    const far = at ? Math.hypot(at.x - x, at.y - y) : Infinity;
+    if (far < least) [best, least] = [i, far];
+  }
+  return best;
 }
 
 /** A bar of a round length near a hundred pixels. */

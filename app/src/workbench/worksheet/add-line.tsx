@@ -20,7 +20,13 @@ const OFFERS: readonly Offer[] = [
   ...STARTERS,
   ...Object.values(KINDS).map((kind): Offer => ({
     name: kind.noun.replace(/^./, (letter) => letter.toUpperCase()),
-    says: { path: 'a path', section: 'a section', body: 'a section carried along a path' }[kind.yields],
+    says: {
+      path: Object.values(kind.inputs).some((input) => input.takes === 'path' && !input.optional)
+        ? 'a path from a path'
+        : 'a path',
+      section: 'a section',
+      body: 'a section carried along a path',
+    }[kind.yields],
     words: kind.words,
     add: (draft, at) => {
       const id = addStep(draft, kind.kind, at);
@@ -83,7 +89,7 @@ export function AddLine() {
         onPointerDown={() => setOpen(true)}
         onBlur={() => setOpen(false)}
         placeholder={
-          empty ? 'What is to be made?  spring, helix, wire …' : 'What comes next?  helix, round, sweep …'
+          empty ? 'What is to be made?  spring, run, loop …' : 'What comes next?  winding, wrap, sweep …'
         }
         className="h-9 w-full rounded-md border border-dashed border-brass-line bg-transparent px-3 text-[13px] focus:border-solid focus:border-thread focus:outline-none"
       />

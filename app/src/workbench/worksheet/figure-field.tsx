@@ -8,8 +8,9 @@ import {
   type PointerEvent,
   type ReactNode,
 } from 'react';
-import { withUnit } from '@nematos/core/design/edit';
+import { stepOf, withUnit } from '@nematos/core/design/edit';
 import { literalAt, nudge, textAt, writeAt, type Place } from '@nematos/core/design/literal';
+import type { Step } from '@nematos/core/design/schema';
 import type { Quantity } from '@nematos/core/measure/quantity';
 import { Shown } from '../../ui/figure';
 import { useBenchStore, useOfDesign, useUnit } from '../bench';
@@ -28,6 +29,10 @@ interface FigureFieldProps {
   /** Called for an emptied field when it may be empty. */
   readonly onEmpty?: () => void;
   readonly mono?: boolean;
+  /** In a table: no value behind it, and no wider than its cell. */
+  readonly bare?: boolean;
+  /** A change of the step that goes before what is typed here. */
+  readonly before?: (step: Step) => void;
 }
 
 let sessions = 0;
@@ -58,6 +63,8 @@ export function FigureField({
   placeholder,
   onEmpty,
   mono,
+  bare,
+  before,
 }: FigureFieldProps) {
   const store = useBenchStore();
   const unit = useUnit();
@@ -75,7 +82,14 @@ export function FigureField({
   }, [focused]);
 
   const write = (next: string) =>
-    store.getState().edit(`Change ${name}`, (draft) => writeAt(draft, place, next), session.current);
+    store.getState().edit(
+      `Change ${name}`,
+      (draft) => {
+        if (before && 'step' in place) before(stepOf(draft, place.step));
+        writeAt(draft, place, next);
+      },
+      session.current,
+    );
 
   const commit = () => {
     setFocused(false);
@@ -103,7 +117,7 @@ export function FigureField({
   };
 
   const plain = named || isPlain(text, unit, quantity);
-  const shown = focused ? text : readable(text, fractions);
+  const shown = focused ? text : bare ? short(text, unit, quantity) : readable(text, fractions);
   return (
     <span className="whitespace-nowrap">
       <input
@@ -113,8 +127,8 @@ export function FigureField({
         aria-describedby={plain ? undefined : describedBy}
         data-field
         data-place={'given' in place ? `given.${place.given}` : `${place.step}.${place.field}`}
-        className={`editable field-sizing-content max-w-64 min-w-[1.2ch] p-0 ${mono ? 'font-mono text-[12.5px]' : ''}`}
-        size={Math.max(1, shown.length)}
+        className={`editable field-sizing-content ${bare ? 'max-w-full text-right placeholder:text-quiet/80' : 'max-w-64'} min-w-[1.2ch] p-0 ${mono ? 'font-mono text-[12.5px]' : ''}`}
+        size={Math.max(1, (shown || placeholder || '').length)}
         value={shown}
         placeholder={placeholder}
         spellCheck={false}
@@ -134,7 +148,7 @@ export function FigureField({
         onChange={(event) => write(event.target.value)}
         onKeyDown={onKeyDown}
       />
-      {!plain && !invalid && value !== undefined && quantity && (
+      {!bare && !plain && !invalid && value !== undefined && quantity && (
         <span id={describedBy} className="ml-1.5 font-sans text-xs text-quiet">
           = <Shown value={value} quantity={quantity} unit={unit} />
         </span>
@@ -142,6 +156,10 @@ export function FigureField({
     </span>
   );
 }
+
+/** In a table the head of the column says the unit. */
+const short = (text: string, unit: 'mm' | 'in', quantity: Quantity | undefined): string =>
+  readable(quantity === 'length' ? text.replace(new RegExp(`^([-\\d.]+) ${unit}$`), '$1') : text, false);
 
 /** Whether what is written needs no value behind it: a literal in the sheet's own unit. */
 function isPlain(text: string, unit: 'mm' | 'in', quantity: Quantity | undefined): boolean {

@@ -13,11 +13,13 @@ import {
   usersOf,
 } from '@nematos/core/design/edit';
 import type { Step } from '@nematos/core/design/schema';
+import { cellOf } from '@nematos/core/design/kind';
 import { kindNamed } from '@nematos/core/design/registry';
 import { EDITORS } from '../../steps';
 import { EditingContext, Result } from '../../steps/editor';
 import { Menu, MenuLine, Sign } from '../../ui/controls';
 import { Said } from '../../ui/figure';
+import { MendButton } from './mend';
 import { shownCount, useBench, useBenchStore, useOfDesign, useUnit } from '../bench';
 
 /** Set again only when the step or its results change: the sheet must keep up with a dragged figure. */
@@ -99,11 +101,13 @@ export const StepView = memo(function StepView({ step, index }: { step: Step; in
             <Result key={name} name={name} />
           ))}
         </div>
+        {editor.Table && <editor.Table />}
         <Limits step={step} />
         {seen?.complaints.map((complaint, i) => (
           <p key={i} role="alert" className="mt-0.5 text-madder">
-            {complaint.field && <span className="font-semibold">{fieldWord(complaint.field)}: </span>}
+            {complaint.field && <span className="font-semibold">{fieldWord(step, complaint.field)}: </span>}
             <Said says={complaint.says} unit={unit} />
+            {complaint.mend && <MendButton step={step} mend={complaint.mend} />}
           </p>
         ))}
         {seen?.state === 'waiting' && (
@@ -119,9 +123,13 @@ export const StepView = memo(function StepView({ step, index }: { step: Step; in
   );
 });
 
-/** Names of fields as complaints head them: endDiameter → end diameter. */
-const fieldWord = (field: string): string =>
-  field.replace(/([A-Z])/g, (letter) => ` ${letter.toLowerCase()}`);
+/** Names of fields as complaints head them: endDiameter → end diameter, points.2.x → point 3, x. */
+function fieldWord(step: Step, field: string): string {
+  const cell = cellOf(field);
+  if (cell)
+    return `${kindNamed(step.kind)?.tables?.[cell.table]?.noun ?? cell.table} ${cell.row + 1}, ${cell.column}`;
+  return field.replace(/([A-Z])/g, (letter) => ` ${letter.toLowerCase()}`);
+}
 
 function Limits({ step }: { step: Step }) {
   const checked = useBench((bench) => bench.checked);

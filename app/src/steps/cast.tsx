@@ -1,0 +1,71 @@
+import { RowsTable } from '../workbench/worksheet/rows-table';
+import { Fig, MoreLine, Pick, Source, useSet, type Editor } from './editor';
+import { PlacingLines } from './placing';
+
+function Sentence() {
+  const set = useSet();
+  return (
+    <>
+      Cast <Source slot="path" name="outline" /> on the{' '}
+      <Pick
+        field="side"
+        name="side"
+        options={[
+          ['near', 'near'],
+          ['far', 'far'],
+        ]}
+      />{' '}
+      side of a{' '}
+      <Pick
+        field="host"
+        name="surface"
+        options={[
+          ['cylinder', 'cylinder'],
+          ['ball', 'ball'],
+          ['turned', 'turned surface'],
+        ]}
+      />
+      {set.host !== 'turned' && (
+        <>
+          {' '}
+          of <Fig field="diameter" name="diameter" />
+        </>
+      )}
+      , looking down by <Fig field="slope" name="slope" />.
+    </>
+  );
+}
+
+export function ProfileTable() {
+  return (
+    <RowsTable
+      table="profile"
+      columns={[
+        { name: 'height', head: 'height' },
+        { name: 'diameter', head: 'diameter' },
+      ]}
+    />
+  );
+}
+
+function Table() {
+  return useSet().host === 'turned' ? <ProfileTable /> : null;
+}
+
+export const cast: Editor = {
+  Sentence,
+  Table,
+  More: () => (
+    <>
+      <MoreLine label="seen from the front, turned by">
+        <Fig field="turned" name="turn of the look" />
+      </MoreLine>
+      <MoreLine label="outline shifted right, up">
+        <Fig field="right" name="shift to the right" />
+        <Fig field="up" name="shift upwards" />
+      </MoreLine>
+      <PlacingLines />
+    </>
+  ),
+  results: ['length', 'outlineLength', 'stretch'],
+};

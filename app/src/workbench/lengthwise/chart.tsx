@@ -1,0 +1,254 @@
+/** One chart along the path, with a cursor it shares with the stage and points that can be dragged. */
+import {
+  CategoryScale,
+  Chart,
+  Filler,
+  LinearScale,
+  LineController,
+  LineElement,
+  PointElement,
+  type ChartConfiguration,
+  type Plugin,
+} from 'chart.js';
+import { useEffect, useRef, type KeyboardEvent, type PointerEvent } from 'react';
+import type { Lengthwise } from '@nematos/core/design/lengthwise';
+import { pull, textAt, writeAt, writtenNumber } from '@nematos/core/design/literal';
+import { formatFigure, formatNumber } from '@nematos/core/measure/format';
+import { MM_IN } from '@nematos/core/measure/quantity';
+import type { Handle } from '@nematos/core/path/path';
+import { useTheme } from '../../ui/theme';
+import { useBench, useBenchStore, useUnit } from '../bench';
+
+Chart.register(CategoryScale, Filler, LinearScale, LineController, LineElement, PointElement);
+
+const ink = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim();
+let drags = 0;
+
+interface Props {
+  readonly step: string;
+  readonly data: Lengthwise;
+  readonly channel: Lengthwise['channels'][number];
+}
+
+export function LengthwiseChart({ step, data, channel }: Props) {
+  const store = useBenchStore();
+  const unit = useUnit();
+  const theme = useTheme();
+  const cursor = useBench((bench) => bench.cursor);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const chart = useRef<Chart>(undefined);
+  const held = useRef<{ handle: Handle; group: string } | undefined>(undefined);
+  const handles = data.handles.filter((handle) => handle.channel === channel.name);
+  const factor = formatFigure(1, channel.quantity, unit).unit ? toUnit(channel.quantity, unit) : 1;
+
+  useEffect(() => {
+    const config: ChartConfiguration<'line'> = {
+      type: 'line',
+      data: { datasets: [] },
+      options: {
+        animation: false,
+        responsive: true,
+        maintainAspectRatio: false,
+        events: [],
+        layout: { padding: { top: 14, right: 8 } },
+        scales: {
+          x: { type: 'linear', grid: { display: false } },
+          y: { type: 'linear', border: { display: false } },
+        },
+      },
+      plugins: [CURSOR],
+    };
+    const made = new Chart(canvas.current!, config);
+    chart.current = made;
+    return () => made.destroy();
+  }, []);
+
+  useEffect(() => {
+    const made = chart.current;
+    if (!made) return;
+    const per = MM_IN[unit];
+    Chart.defaults.font.family = "'IBM Plex Sans Variable', sans-serif";
+    const points = Array.from(data.s, (s, i) => ({ x: s / per, y: finite(channel.values[i]! * factor) }));
+    made.data.datasets = [
+      {
+        data: points as { x: number; y: number }[],
+        borderColor: ink('thread'),
+        backgroundColor: `${ink('thread')}18`,
+        borderWidth: 1.8,
+        pointRadius: 0,
+        fill: 'origin',
+        parsing: false,
+        normalized: true,
+        spanGaps: false,
+      },
+      {
+        data: handles.map(({ s, value }) => ({ x: s / per, y: value * factor })),
+        showLine: false,
+        pointRadius: 5,
+        pointBackgroundColor: ink('brass'),
+        pointBorderColor: ink('sheet'),
+        pointBorderWidth: 1.5,
+        parsing: false,
+      },
+    ];
+    const [least, most] = rangeOf(channel.values, factor);
+    const x = made.options.scales!.x!;
+    const y = made.options.scales!.y!;
+    x.min = 0;
+    x.max = (data.s.at(-1) ?? 1) / per;
+    // A figure that stays the same is a level line, not noise drawn large.
+    const flat = most - least < 1e-6 * Math.max(Math.abs(most), Math.abs(least), 1e-9);
+    const room = flat ? 0.3 * Math.abs(most) || 1e-9 : 0.1 * (most - least);
+    y.suggestedMin = least >= 0 && least < 0.6 * most ? 0 : flat && least > 0 ? 0 : least - room;
+    y.suggestedMax = most + room;
+    for (const scale of [x, y] as { ticks?: object; grid?: { color?: string } }[]) {
+      scale.ticks = {
+        color: ink('quiet'),
+        font: { size: 11 },
+        maxTicksLimit: scale === y ? 5 : 7,
+        callback: (value: number | string) => formatNumber(Number(value), 4),
+      };
+    }
+    y.grid = { color: ink('hair') };
+    made.update('none');
+  }, [data, channel, handles, factor, unit, theme]);
+
+  useEffect(() => {
+    const made = chart.current as (Chart & { $cursor?: number | undefined; $says?: string }) | undefined;
+    if (!made) return;
+    made.$cursor = cursor === undefined ? undefined : data.s[cursor]! / MM_IN[unit];
+    if (cursor !== undefined) {
+      const shown = formatFigure(channel.values[cursor]!, channel.quantity, unit);
+      made.$says = Number.isFinite(channel.values[cursor]!)
+        ? `${shown.number} ${shown.unit}`.trim()
+        : 'none near';
+    }
+    made.draw();
+  }, [cursor, data, channel, unit, theme]);
+
+  const at = (event: PointerEvent) => {
+    const box = event.currentTarget.getBoundingClientRect();
+    const { x, y } = chart.current!.scales as { x: LinearScale; y: LinearScale };
+    const [px, py] = [event.clientX - box.left, event.clientY - box.top];
+    return {
+      px,
+      py,
+      s: x.getValueForPixel(px)! * MM_IN[unit],
+      value: y.getValueForPixel(py)! / factor,
+      x,
+      y,
+    };
+  };
+  const nearestHandle = (event: PointerEvent): Handle | undefined => {
+    const { px, py, x, y } = at(event);
+    return handles.find(
+      ({ s, value }) =>
+        Math.hypot(x.getPixelForValue(s / MM_IN[unit]) - px, y.getPixelForValue(value * factor) - py) < 12,
+    );
+  };
+  const onPointerDown = (event: PointerEvent<HTMLCanvasElement>) => {
+    const handle = nearestHandle(event);
+    if (!handle) return;
+    event.currentTarget.setPointerCapture(event.pointerId);
+    held.current = { handle, group: `chart ${++drags}` };
+    store.getState().scrub(true);
+  };
+  const onPointerMove = (event: PointerEvent<HTMLCanvasElement>) => {
+    if (!chart.current) return;
+    const { s, value, y } = at(event);
+    if (held.current) {
+      const { handle, group } = held.current;
+      const perPixel = Math.abs(y.getValueForPixel(0)! - y.getValueForPixel(1)!) / factor;
+      write(handle, value, 10 ** Math.floor(Math.log10(perPixel * 1.5)), group);
+      return;
+    }
+    event.currentTarget.style.cursor = nearestHandle(event) ? 'ns-resize' : 'crosshair';
+    store.getState().point(nearestSample(data.s, s));
+  };
+  const write = (handle: Handle, value: number, round: number, group: string) =>
+    store.getState().edit(
+      `Pull the ${channel.label.toLowerCase()}`,
+      (draft) => {
+        const place = { step, field: handle.field };
+        const next = Math.max(0, value) + handle.offset;
+        // A blank cell becomes a figure; an expression stays.
+        if (textAt(draft, place)) pull(draft, place, next, round, channel.quantity);
+        else writeAt(draft, place, `${writtenNumber(next / MM_IN[unit], 4)} ${unit}`);
+      },
+      group,
+    );
+  const end = () => {
+    held.current = undefined;
+    store.getState().scrub(false);
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+    if (!by) return;
+    event.preventDefault();
+    const next = (cursor ?? 0) + by * (event.shiftKey ? 20 : 4);
+    store.getState().point(Math.min(data.s.length - 1, Math.max(0, next)));
+  };
+  return (
+    <canvas
+      ref={canvas}
+      tabIndex={0}
+      role="img"
+      aria-label={`${channel.label} along the path. Arrow keys move the cursor.`}
+      className="touch-none"
+      onPointerDown={onPointerDown}
+      onPointerMove={onPointerMove}
+      onPointerUp={end}
+      onPointerCancel={end}
+      onPointerLeave={() => !held.current && store.getState().point(undefined)}
+      onKeyDown={onKeyDown}
+    />
+  );
+}
+
+const finite = (value: number): number | null => (Number.isFinite(value) ? value : null);
+
+function rangeOf(values: Float32Array, factor: number): [number, number] {
+  let [least, most] = [Infinity, -Infinity];
+  for (const value of values) {
+    if (!Number.isFinite(value)) continue;
+    least = Math.min(least, value * factor);
+    most = Math.max(most, value * factor);
+  }
+  return least > most ? [0, 1] : [least, most];
+}
+
+const toUnit = (quantity: Props['channel']['quantity'], unit: 'mm' | 'in'): number =>
+  quantity === 'length' ? 1 / MM_IN[unit] : quantity === 'curvature' ? MM_IN[unit] : 1;
+
+function nearestSample(s: Float32Array, at: number): number {
+  let [low, high] = [0, s.length - 1];
+  while (high - low > 1) {
+    const mid = (low + high) >> 1;
+    if (s[mid]! <= at) low = mid;
+    else high = mid;
+  }
+  return at - s[low]! < s[high]! - at ? low : high;
+}
+
+/** A dotted line at the cursor with the figure there. */
+const CURSOR: Plugin<'line'> = {
+  id: 'cursor',
+  afterDatasetsDraw(chart) {
+    const { $cursor, $says } = chart as Chart & { $cursor?: number; $says?: string };
+    if ($cursor === undefined) return;
+    const { ctx, chartArea, scales } = chart;
+    const x = scales.x!.getPixelForValue($cursor);
+    ctx.save();
+    ctx.strokeStyle = ink('ink');
+    ctx.setLineDash([2, 3]);
+    ctx.beginPath();
+    ctx.moveTo(x, chartArea.top - 8);
+    ctx.lineTo(x, chartArea.bottom);
+    ctx.stroke();
+    ctx.fillStyle = ink('ink');
+    ctx.font = "12px 'IBM Plex Sans Variable', sans-serif";
+    const wide = ctx.measureText($says ?? '').width;
+    ctx.fillText($says ?? '', x + 6 + wide > chartArea.right ? x - 6 - wide : x + 6, chartArea.top - 2);
+    ctx.restore();
+  },
+};

@@ -1,0 +1,97 @@
+/** Rows of figures as spreadsheets and CSV files have them: read into a table, and written out. */
+import Papa from 'papaparse';
+import { fieldMeta, cellField, type AnyKind, type FilledRows } from '../design/kind';
+import { MOST_ROWS, type Row } from '../design/schema';
+import type { LengthUnit } from '../measure/expression';
+import { MM_IN } from '../measure/quantity';
+import { Complaint } from '../measure/words';
+import { layPath, planSteps, stationLength, sum } from '../path/lay';
+import type { Path } from '../path/path';
+
+const MOST_POINTS = 200_000;
+
+/**
+ * Reads pasted cells or a CSV file into rows of a table, from a column on. A first line of names is followed;
+ * units in it ("x [in]") go to the figures below. @throws Complaint when there are too many rows, or when decimal
+ * points and decimal commas are mixed. What is no figure is kept as it is written, to be told at its cell.
+ */
+export function readRows(text: string, columns: readonly string[], firstColumn = 0): Row[] {
+  const delimiter = text.includes('\t') ? '\t' : text.includes(';') ? ';' : ',';
+  const lines = Papa.parse<string[]>(text.trim(), { delimiter, skipEmptyLines: 'greedy' }).data;
+  if (!lines.length) throw new Complaint('There are no figures in this.');
+  const cells = lines.map((line) => line.map((cell) => cell.trim()));
+  const head = cells[0]!.map(headerCell);
+  const named =
+    head.some(({ name }) => columns.includes(name)) && cells[0]!.every((cell) => !/^[-+−]?[\d.,]/.test(cell));
+  const order = named
+    ? head.map(({ name }) => (columns.includes(name) ? name : undefined))
+    : columns.slice(firstColumn);
+  const body = named ? cells.slice(1) : cells;
+  if (body.length > MOST_ROWS)
+    throw new Complaint(`These are ${body.length} rows; up to ${MOST_ROWS} fit in a table.`);
+  const figures = body.flat();
+  const commas = figures.some((cell) => /\d,\d/.test(cell));
+  const points = figures.some((cell) => /\d\.\d/.test(cell));
+  if (commas && points)
+    throw new Complaint(
+      'Some of these figures have decimal points and some decimal commas: write them all in one way.',
+    );
+  return body.map((line) => {
+    const row: Row = {};
+    line.forEach((cell, i) => {
+      const column = order[i];
+      if (!column || !cell) return;
+      const plain = commas ? cell.replace(/(\d),(\d)/g, '$1.$2') : cell;
+      const unit = named ? head[i]!.unit : '';
+      row[column] = (unit && /^[-+−\d.eE]+$/.test(plain) ? `${plain} ${unit}` : plain).slice(0, 400);
+    });
+    return row;
+  });
+}
+
+function headerCell(cell: string): { name: string; unit: string } {
+  const match = /^\s*([\p{L}]+)\s*(?:[[(]([^\])]*)[\])])?\s*$/u.exec(cell);
+  const unit = match?.[2]?.trim() ?? '';
+  return { name: match?.[1]?.toLowerCase() ?? '', unit: unit === '°' ? 'deg' : unit };
+}
+
+const rounded = (value: number): string => String(Number(value.toPrecision(13)));
+
+/** The rows of a table as they came out, as CSV with names and units in its first line; angles in degrees. */
+export function writeRows(kind: AnyKind, table: string, filled: FilledRows, unit: LengthUnit): string {
+  const columns = Object.keys(kind.tables?.[table]?.row.shape ?? {});
+  const of = (column: string) => {
+    const quantity = fieldMeta(kind, cellField(table, 0, column))?.quantity;
+    if (quantity === 'length') return { unit, factor: 1 / MM_IN[unit] };
+    if (quantity === 'angle') return { unit: 'deg', factor: 180 / Math.PI };
+    return { unit: '', factor: 1 };
+  };
+  return Papa.unparse({
+    fields: columns.map((column) => (of(column).unit ? `${column} [${of(column).unit}]` : column)),
+    data: (filled[table] ?? []).map((row) =>
+      columns.map((column) => (row[column] === undefined ? '' : rounded(row[column] * of(column).factor))),
+    ),
+  });
+}
+
+/**
+ * Points along a path as CSV, so close that the chord between them is nowhere further than `tolerance` (mm)
+ * from it. @throws Complaint when that makes too many.
+ */
+export function writePoints(path: Path, tolerance: number, unit: LengthUnit): string {
+  const steps = planSteps(path, { angle: 0.5, chord: tolerance });
+  const count = sum(steps);
+  if (count > MOST_POINTS)
+    throw new Complaint(
+      `At this tolerance the path makes ${count} points; up to ${MOST_POINTS} are written.`,
+    );
+  const { positions } = layPath(path, steps);
+  const k = 1 / MM_IN[unit];
+  return Papa.unparse({
+    fields: ['along', 'x', 'y', 'z'].map((name) => `${name} [${unit}]`),
+    data: Array.from({ length: count + 1 }, (_x, i) => [
+      rounded(stationLength(path, steps, i) * k),
+      ...[0, 1, 2].map((axis) => rounded(positions[3 * i + axis]! * k)),
+    ]),
+  });
+}

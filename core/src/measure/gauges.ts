@@ -1,0 +1,67 @@
+/** Wire gauges and ring sizes of the trade: what a number or a letter stands for, in mm. */
+import { MM_IN } from './quantity';
+
+/**
+ * Standard wire gauge of Britain (BS 3737), diameters in inches: 7/0 to 0 as −6 to 0, then 1 to 50.
+ */
+const SWG: readonly number[] = [
+  0.5, 0.464, 0.432, 0.4, 0.372, 0.348, 0.324, 0.3, 0.276, 0.252, 0.232, 0.212, 0.192, 0.176, 0.16, 0.144,
+  0.128, 0.116, 0.104, 0.092, 0.08, 0.072, 0.064, 0.056, 0.048, 0.04, 0.036, 0.032, 0.028, 0.024, 0.022, 0.02,
+  0.018, 0.0164, 0.0148, 0.0136, 0.0124, 0.0116, 0.0108, 0.01, 0.0092, 0.0084, 0.0076, 0.0068, 0.006, 0.0052,
+  0.0048, 0.0044, 0.004, 0.0036, 0.0032, 0.0028, 0.0024, 0.002, 0.0016, 0.0012, 0.001,
+];
+const SWG_FIRST = -6;
+
+/** Music wire gauge (ASTM A228, preferred sizes), diameters in inches: 6/0 to 0 as −5 to 0, then 1 to 45. */
+const MUSIC: readonly number[] = [
+  0.004, 0.005, 0.006, 0.007, 0.008, 0.009, 0.01, 0.011, 0.012, 0.013, 0.014, 0.016, 0.018, 0.02, 0.022,
+  0.024, 0.026, 0.029, 0.031, 0.033, 0.035, 0.037, 0.039, 0.041, 0.043, 0.045, 0.047, 0.049, 0.051, 0.055,
+  0.059, 0.063, 0.067, 0.071, 0.075, 0.08, 0.085, 0.09, 0.095, 0.1, 0.106, 0.112, 0.118, 0.124, 0.13, 0.138,
+  0.146, 0.154, 0.162, 0.17, 0.18,
+];
+const MUSIC_FIRST = -5;
+
+interface Gauge {
+  /** As people call it, for messages. */
+  readonly knows: string;
+  /** Diameter in mm, or undefined for a number it does not know. */
+  of(n: number): number | undefined;
+}
+
+const tabled = (table: readonly number[], first: number, knows: string): Gauge => ({
+  knows,
+  of: (n) => {
+    const inches = Number.isInteger(n) ? table[n - first] : undefined;
+    return inches === undefined ? undefined : inches * MM_IN.in;
+  },
+});
+const within = (least: number, most: number, knows: string, of: (n: number) => number): Gauge => ({
+  knows,
+  of: (n) => (n >= least && n <= most ? of(n) : undefined),
+});
+
+/** Functions of one plain number that give a diameter. */
+export const GAUGES: Readonly<Record<string, Gauge>> = {
+  /** American wire gauge, 0.127·92^((36−n)/39) (ASTM B258); above 0 (00, 000 …) as −1, −2 …. */
+  awg: within(-3, 50, 'gauges from −3 (0000) to 50', (n) => 0.127 * 92 ** ((36 - n) / 39)),
+  swg: tabled(SWG, SWG_FIRST, 'whole gauges from −6 (7/0) to 50'),
+  music: tabled(MUSIC, MUSIC_FIRST, 'whole gauges from −5 (6/0) to 45'),
+  /** Ring sizes give the inner diameter. ISO 8653: the size is the inner circumference in mm. */
+  ring: within(30, 90, 'sizes from 30 to 90: the inner circumference in mm', (n) => n / Math.PI),
+  /** United States and Canada: 0.032 in of diameter a size, from 0.458 in at 0. */
+  ringUS: within(0, 20, 'sizes from 0 to 20', (n) => (0.458 + 0.032 * n) * MM_IN.in),
+  /** Britain, Ireland, Australia (BS 6820): 1.25 mm round a letter, A being 37.5 mm; A is 1, B 2, L½ 12.5. */
+  ringUK: within(1, 26.5, 'letters from A to Z½', (n) => (37.5 + 1.25 * (n - 1)) / Math.PI),
+  /** Japan (JIS S 4700): a third of a millimetre of diameter a size, from 13 mm at 1. */
+  ringJP: within(1, 35, 'sizes from 1 to 35', (n) => 13 + (n - 1) / 3),
+  /** Switzerland, Italy, Spain: millimetres of inner circumference above 40. */
+  ringCH: within(0, 40, 'sizes from 0 to 40: mm round above 40', (n) => (40 + n) / Math.PI),
+};
+
+/** Letters in a British ring size as numbers: ringUK(L½) → ringUK(12.5). */
+export const lettersToNumbers = (text: string): string =>
+  text.replace(
+    /ringUK\(\s*([A-Za-z])\s*(½|1\/2|\.5)?\s*\)/g,
+    (_all, letter: string, half: string | undefined) =>
+      `ringUK(${letter.toUpperCase().charCodeAt(0) - 64 + (half ? 0.5 : 0)})`,
+  );
