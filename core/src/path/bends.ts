@@ -99,7 +99,7 @@ function turns(points: readonly Vec3[], closed: boolean, at: At) {
 }
 
 /**
- * Straights and bends through corner points. A closed run begins in the middle of its first leg.
+ * Straights and bends through corner points. A closed run begins in the middle of its first straight.
  * @throws Complaint where points coincide, and where bends do not fit between their neighbours.
  */
 export function layBends(vertices: readonly Vertex[], corners: Corners, closed: boolean, at: At): Laid {
@@ -134,7 +134,8 @@ export function layBends(vertices: readonly Vertex[], corners: Corners, closed: 
     out.push({ shape: 'straight', from: s, to: s + length });
     s += length;
   };
-  const start = closed ? scale(add(points[0]!, points[1]!), 0.5) : points[0]!;
+  const middle = (reach[0]! + legs[0]!.length - reach[1]!) / 2;
+  const start = closed ? add(points[0]!, scale(legs[0]!.direction, middle)) : points[0]!;
   let here = start;
   const count = closed ? n : n - 2;
   for (let k = 1; k <= count; k++) {

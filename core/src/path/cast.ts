@@ -4,7 +4,7 @@ import { constant, plus, scaled, type Jet } from '../geometry/jet';
 import type { Vec3 } from '../geometry/vector';
 import { Complaint, mm, words } from '../measure/words';
 import { movedCurve, type Curve, type Motion } from './curve';
-import { ball, cylinder, meet, meetFirst, meetJets, PROFILE, profileOf, turned, type Host } from './host';
+import { ball, cylinder, meetFirst, meetJets, PROFILE, profileOf, rings, turned, type Host } from './host';
 import { mappedCurve, type SmoothMap } from './mapped';
 import { outlineOf } from './outline';
 import { pathOf, type Path } from './path';
@@ -128,12 +128,12 @@ export function castPath(
   const ey: Vec3 = [-s * ss, c * ss, cs];
   const look: Vec3 = [-s * cs, c * cs, -ss];
   const outline = outlineOf(path, 'path').map((curve) => shifted(curve, right, up));
-  nameMisses(path, outline, (x, y) => meet(host, spot(ex, ey, x, y), look, far) !== undefined);
+  nameMisses(path, outline, (x, y) => Number.isFinite(host.meet(spot(ex, ey, x, y), look, far)));
   const map: SmoothMap = {
     first(d) {
       const p = spot(ex, ey, d[0]!, d[1]!);
       const v = spot(ex, ey, d[3]!, d[4]!);
-      const t = meet(host, p, look, far) ?? NaN;
+      const t = host.meet(p, look, far);
       const q: Vec3 = [p[0] + t * look[0], p[1] + t * look[1], p[2] + t * look[2]];
       const w = meetFirst(host, q, v, look);
       for (let k = 0; k < 3; k++) {
@@ -143,17 +143,19 @@ export function castPath(
     },
     jets([x, y]) {
       const p = [0, 1, 2].map((k): Jet => plus(plus(scaled(x, ex[k]!), scaled(y, ey[k]!)), constant(0)));
-      const t = meet(host, spot(ex, ey, x[0], y[0]), look, far) ?? NaN;
+      const t = host.meet(spot(ex, ey, x[0], y[0]), look, far);
       return meetJets(host, [p[0]!, p[1]!, p[2]!], look, t);
     },
   };
-  const curves = outline.map((curve) => movedCurve(mappedCurve(curve, map, 3), at));
+  const onHost = pathOf(outline.map((curve) => mappedCurve(curve, map, 3)));
+  const curves = onHost.pieces.map((piece) => movedCurve(piece, at));
   const d = new Float64Array(6);
   const speed = (curve: Curve, u: number) => {
     curve.first(u, d);
     return Math.hypot(d[3]!, d[4]!, d[5]!);
   };
   return pathOf(curves, {
+    aside: rings(onHost, (height) => Math.sqrt(Math.max(0, host.square(height)[0])), at),
     along: { stretch: (piece, u) => speed(curves[piece]!, u) / speed(outline[piece]!, u) },
   });
 }

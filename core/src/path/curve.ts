@@ -21,7 +21,7 @@ export interface Curve {
 }
 
 const LOOKS = 16;
-/** Parts of a panel's length that its quadrature may be off by. */
+/** Part of the whole length that a panel's quadrature may be off by. */
 const EXACT = 1e-13;
 const MOST_HALVINGS = 14;
 
@@ -51,7 +51,7 @@ export function measured(curve: Curve, start: number): Piece {
   return { ...curve, start, length: lengthTo(span), lengthTo, rate, sag, turning };
 }
 
-/** Length by Gauss quadrature on panels halved until they agree to 1e-13; kept as a table. */
+/** Length by Gauss quadrature on panels halved until they agree to 1e-13 of the whole; kept as a table. */
 function measure(curve: Curve): (u: number) => number {
   const { span } = curve;
   const d = new Float64Array(12);
@@ -64,7 +64,7 @@ function measure(curve: Curve): (u: number) => number {
   const panel = (a: number, b: number, whole: number, depth: number): void => {
     const mid = (a + b) / 2;
     const [left, right] = [integrate(speed, a, mid), integrate(speed, mid, b)];
-    if (depth < MOST_HALVINGS && Math.abs(left + right - whole) > EXACT * Math.abs(whole)) {
+    if (depth < MOST_HALVINGS && Math.abs(left + right - whole) > EXACT * rough) {
       panel(a, mid, left, depth + 1);
       panel(mid, b, right, depth + 1);
     } else {
@@ -73,6 +73,7 @@ function measure(curve: Curve): (u: number) => number {
     }
   };
   const panels = Math.ceil(2 * (curve.lobes ?? 1));
+  const rough = integrate(speed, 0, span, panels);
   for (let i = 0; i < panels; i++) {
     const [a, b] = [(span * i) / panels, (span * (i + 1)) / panels];
     panel(a, b, integrate(speed, a, b), 0);

@@ -1,6 +1,9 @@
 /** Surfaces round the z axis that outlines are wrapped and cast on. */
 import { z } from 'zod';
 import { cellField, length, table } from '../design/kind';
+import { arc, movedCurve, type Motion } from './curve';
+import { layPath, planAbout } from './lay';
+import { pathOf, type Path } from './path';
 import { constant, minus, plus, scaled, through, times, type Jet, type Jet3 } from '../geometry/jet';
 import { monotone, type Monotone } from '../geometry/monotone';
 import type { Vec3 } from '../geometry/vector';
@@ -27,51 +30,74 @@ export function profileOf(rows: readonly z.infer<typeof PROFILE.row>[]): Monoton
   );
 }
 
-/** A surface x² + y² = ρ(z)², between two heights. */
+/** A surface x² + y² = ρ(z)². */
 export interface Host {
   /** ρ² by height, with derivatives. */
   square(height: number): Jet;
-  readonly from: number;
-  readonly to: number;
-  /** Greatest radius, mm. */
-  readonly widest: number;
+  /** Where a ray from p along the unit vector d meets it first (near) or last (far): its parameter, or NaN. */
+  meet(p: Vec3, d: Vec3, far: boolean): number;
+}
+
+/** Root of a·t² + 2b·t + c, the smaller or the greater. */
+function quadratic(a: number, b: number, c: number, far: boolean): number {
+  const under = b * b - a * c;
+  if (!(a > 1e-18) || under < 0) return NaN;
+  return (-b + (far ? Math.sqrt(under) : -Math.sqrt(under))) / a;
 }
 
 export const cylinder = (radius: number): Host => ({
   square: () => [radius * radius, 0, 0, 0],
-  from: -Infinity,
-  to: Infinity,
-  widest: radius,
+  meet: (p, d, far) =>
+    quadratic(
+      d[0] * d[0] + d[1] * d[1],
+      p[0] * d[0] + p[1] * d[1],
+      p[0] * p[0] + p[1] * p[1] - radius * radius,
+      far,
+    ),
 });
 export const ball = (radius: number): Host => ({
   square: (h) => [radius * radius - h * h, -2 * h, -2, 0],
-  from: -radius,
-  to: radius,
-  widest: radius,
+  meet: (p, d, far) =>
+    quadratic(
+      1,
+      p[0] * d[0] + p[1] * d[1] + p[2] * d[2],
+      p[0] * p[0] + p[1] * p[1] + p[2] * p[2] - radius * radius,
+      far,
+    ),
 });
+
 export function turned(profile: Monotone): Host {
+  const [from, to] = [profile.xs[0]!, profile.xs.at(-1)!];
+  let widest = 0;
+  let steepest = 0;
+  for (let i = 0; i <= 400; i++) {
+    const [r, slope] = profile.at(from + ((to - from) * i) / 400);
+    widest = Math.max(widest, r);
+    steepest = Math.max(steepest, Math.abs(slope));
+  }
   return {
     square(h) {
       const r = profile.at(h);
       return times(r, r);
     },
-    from: profile.xs[0]!,
-    to: profile.xs.at(-1)!,
-    widest: Math.max(...profile.xs.map((x) => profile.at(x)[0])),
+    meet: (p, d, far) => march(profile, p, d, far, { from, to, widest, steepest: 1.05 * steepest }),
   };
 }
 
-/** x² + y² − ρ(z)² of a point: positive outside. */
-const outside = (host: Host, x: number, y: number, h: number): number => x * x + y * y - host.square(h)[0];
+interface Bounds {
+  readonly from: number;
+  readonly to: number;
+  readonly widest: number;
+  readonly steepest: number;
+}
 
-const LOOKS = 256;
+const MOST_STEPS = 400;
 
 /**
- * Where a ray from p along the unit vector d meets a surface: the parameter of the first (near) or last (far)
- * meeting; undefined where it misses.
+ * First meeting of a ray with a turned surface. The gap between them, √(x² + y²) − ρ(z), changes along the ray
+ * by no more than 1 + max|ρ'| a unit: steps of the gap by that never pass the surface. Newton ends it.
  */
-export function meet(host: Host, p: Vec3, d: Vec3, far: boolean): number | undefined {
-  const f = (t: number) => outside(host, p[0] + t * d[0], p[1] + t * d[1], p[2] + t * d[2]);
+function march(profile: Monotone, p: Vec3, d: Vec3, far: boolean, bounds: Bounds): number {
   // Within the box round the surface the ray can meet it.
   let low = -Infinity;
   let high = Infinity;
@@ -80,38 +106,36 @@ export function meet(host: Host, p: Vec3, d: Vec3, far: boolean): number | undef
       if (at < least || at > most) low = Infinity;
       return;
     }
-    const [a, b] = [(least - at) / by, (most - at) / by];
-    low = Math.max(low, Math.min(a, b));
-    high = Math.min(high, Math.max(a, b));
+    low = Math.max(low, Math.min((least - at) / by, (most - at) / by));
+    high = Math.min(high, Math.max((least - at) / by, (most - at) / by));
   };
-  const wide = host.widest * (1 + 1e-9);
+  const wide = bounds.widest * (1 + 1e-9);
   slab(p[0], d[0], -wide, wide);
   slab(p[1], d[1], -wide, wide);
-  slab(p[2], d[2], host.from, host.to);
-  if (!(high > low) || !Number.isFinite(high - low)) return undefined;
-  const crossings: [number, number][] = [];
-  let before = f(low);
-  let grazing = low;
-  for (let i = 1; i <= LOOKS; i++) {
-    const t = low + ((high - low) * i) / LOOKS;
-    const here = f(t);
-    if (here > 0 !== before > 0) crossings.push([t - (high - low) / LOOKS, t]);
-    if (here < f(grazing)) grazing = t;
-    before = here;
+  slab(p[2], d[2], bounds.from, bounds.to);
+  if (!(high > low)) return NaN;
+  const way = far ? -1 : 1;
+  const rate = 1 + bounds.steepest;
+  let t = far ? high : low;
+  for (let i = 0; i < MOST_STEPS; i++) {
+    const [x, y, h] = [p[0] + t * d[0], p[1] + t * d[1], p[2] + t * d[2]];
+    const [r, slope] = profile.at(Math.min(bounds.to, Math.max(bounds.from, h)));
+    const out = Math.sqrt(x * x + y * y);
+    const gap = out - r;
+    // Inside already where the ray comes in: through the foot or the top, which are open.
+    if (gap < -1e-9 * bounds.widest && i === 0) return NaN;
+    const change = (x * d[0] + y * d[1]) / Math.max(out, 1e-300) - slope * d[2];
+    if (gap < 1e-4 * bounds.widest && way * change < 0) {
+      const next = t - gap / change;
+      if (Math.abs(next - t) <= 1e-15 * Math.max(1, Math.abs(t))) return next;
+      t = next;
+    } else t += (way * Math.max(gap, 1e-12 * bounds.widest)) / rate;
+    if (t < low - 1e-9 * bounds.widest || t > high + 1e-9 * bounds.widest) return NaN;
   }
-  const between = far ? crossings.at(-1) : crossings[0];
-  if (!between) return undefined;
-  let [a, b] = between;
-  const inside = f(b) <= 0;
-  for (let i = 0; i < 60; i++) {
-    const mid = (a + b) / 2;
-    if (f(mid) <= 0 === inside) b = mid;
-    else a = mid;
-  }
-  return (a + b) / 2;
+  return way > 0 === t < high ? t : NaN;
 }
 
-/** The meeting of the ray from a moving point (as jets), from its value `t` on: Newton's step on jets, order by order. */
+/** The meeting of the ray from a moving point (as jets), from its value `t` on: Newton’s step on jets, order by order. */
 export function meetJets(host: Host, p: Jet3, d: Vec3, t: number): Jet3 {
   let parameter: Jet = constant(t);
   const pointAt = (): Jet3 => [0, 1, 2].map((k) => plus(p[k]!, scaled(parameter, d[k]!))) as unknown as Jet3;
@@ -133,4 +157,20 @@ export function meetFirst(host: Host, q: Vec3, v: Vec3, d: Vec3): Vec3 {
   const along = gradient[0] * d[0] + gradient[1] * d[1] + gradient[2] * d[2];
   const by = -(gradient[0] * v[0] + gradient[1] * v[1] + gradient[2] * v[2]) / along;
   return [v[0] + by * d[0], v[1] + by * d[1], v[2] + by * d[2]];
+}
+
+/** Rings of a surface round what lies on it, at its foot and its top: points for showing where the surface is. */
+export function rings(path: Path, radius: (height: number) => number, at: Motion): Float64Array[] {
+  const { positions } = layPath(path, planAbout(path, 60));
+  let [low, high] = [Infinity, -Infinity];
+  for (let i = 2; i < positions.length; i += 3) {
+    low = Math.min(low, positions[i]!);
+    high = Math.max(high, positions[i]!);
+  }
+  return [low, high].map((height) => {
+    const ring = pathOf([
+      movedCurve(arc([0, 0, height], [1, 0, 0], [0, 1, 0], radius(height), 2 * Math.PI), at),
+    ]);
+    return layPath(ring, [96]).positions;
+  });
 }

@@ -4,7 +4,7 @@ import { atan2, constant, cos, minus, plus, scaled, sin, sqrt, times } from '../
 import { Complaint, mm, words } from '../measure/words';
 import { castPath } from './cast';
 import { movedCurve, type Curve, type Motion } from './curve';
-import { cylinder } from './host';
+import { cylinder, rings } from './host';
 import { layPath, planSteps } from './lay';
 import { mappedCurve, type SmoothMap } from './mapped';
 import { outlineOf } from './outline';
@@ -55,7 +55,14 @@ export const wrap = pathKind({
     const cast = cone ? undefined : castBeside(path, R, turned);
     const wrapped = pathOf(pieces, {
       along: { stretch: () => 1 },
-      ...(cast && { aside: [layPath(cast, planSteps(cast, { angle: 0.09 })).positions] }),
+      aside: [
+        ...rings(
+          pathOf(curves.map((curve) => mappedCurve(curve, map))),
+          (height) => (cone ? R - height * Math.tan(figures.halfAngle) : R),
+          turned,
+        ),
+        ...(cast ? [layPath(cast, planSteps(cast, { angle: 0.09 })).positions] : []),
+      ],
     });
     const out: Wrapped = {
       ...wrapped,

@@ -109,7 +109,7 @@ async function crossing({ paths, section }: Body, poll: CheckContext['poll']): P
   return [
     {
       name: 'between',
-      level: gap > 1e-3 * wire ? 'good' : 'fault',
+      level: gap > 1e-3 * wire ? 'good' : 'note',
       ...(gap <= 1e-3 * wire && {
         blocks: true as const,
         detail: words`wires ${found.pair[0] + 1} and ${found.pair[1] + 1}; they are not one clean solid yet`,

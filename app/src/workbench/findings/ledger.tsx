@@ -47,7 +47,7 @@ const HEAD: Record<string, string> = {
   castLength: 'If cast instead',
   endToEnd: 'End to end',
   tightestRadius: 'Tightest bend',
-  tightestAt: 'at',
+  tightestAt: 'Tightest at',
   bends: 'Bends',
   volume: 'Volume',
   surface: 'Surface',
@@ -93,10 +93,14 @@ export function Ledger() {
   const passed = new Set(design.steps.slice(0, count).map((step) => step.id));
   const steps = seen?.steps.filter((step) => passed.has(step.id)) ?? [];
   const told =
-    steps.find((step) => step.id === selected && step.yields !== 'section' && step.yields) ??
+    steps.find((step) => step.id === selected && step.yields === 'body') ??
     steps.findLast((step) => step.yields === 'body') ??
     steps.findLast((step) => step.yields === 'path' || step.yields === 'paths');
   const figures = told?.figures ?? [];
+  // The path that is worked on is measured below what is made of it.
+  const path = steps.find(
+    (step) => step.id === selected && step !== told && (step.yields === 'path' || step.yields === 'paths'),
+  );
   const main = MAIN.flatMap(
     (name) =>
       figures.find(
@@ -145,19 +149,21 @@ export function Ledger() {
               </button>
             </h2>
             <dl className="mt-1">
-              {main.map((figure) => (
-                <div
-                  key={figure.name}
-                  className="flex justify-between gap-3 py-[1.4px]"
-                  data-result={figure.name}
-                >
-                  <dt className="text-quiet">{HEAD[figure.name]}</dt>
-                  <dd>
-                    <Shown value={figure.value} quantity={figure.quantity} unit={design.unit} />
-                  </dd>
-                </div>
-              ))}
+              <Figures figures={main} />
               <Extent figures={figures} />
+            </dl>
+          </>
+        )}
+        {path && (
+          <>
+            <h2 className="mt-4 text-[11px] font-semibold text-quiet">
+              {stepName(design.steps.find(({ id }) => id === path.id)!)}
+            </h2>
+            <dl className="mt-1" data-measured={path.id}>
+              <Figures
+                figures={PATH.flatMap((name) => path.figures.find((figure) => figure.name === name) ?? [])}
+              />
+              <Extent figures={path.figures} />
             </dl>
           </>
         )}
@@ -205,6 +211,21 @@ export function Ledger() {
       </div>
     </aside>
   );
+}
+
+/** What is measured of a path beside the body made of it. */
+const PATH = ['paths', 'length', 'endToEnd', 'tightestRadius', 'tightestAt', 'bends'];
+
+function Figures({ figures }: { figures: readonly Figure[] }) {
+  const unit = useUnit();
+  return figures.map((figure) => (
+    <div key={figure.name} className="flex justify-between gap-3 py-[1.4px]" data-result={figure.name}>
+      <dt className="text-quiet">{HEAD[figure.name]}</dt>
+      <dd>
+        <Shown value={figure.value} quantity={figure.quantity} unit={unit} />
+      </dd>
+    </div>
+  ));
 }
 
 /** The travel for which the rate holds is only news where it is less than all there is. */

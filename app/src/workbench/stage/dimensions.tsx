@@ -28,7 +28,13 @@ function useMarks() {
       .flatMap((step) => Object.values(step.from ?? {})),
   ];
   for (const id of related) {
-    const marks = drawn.get(id)?.marks ?? [];
+    const marks = (drawn.get(id)?.marks ?? []).filter(
+      // Points belong to the path they are corners of, and to the body along it; else they are in the way.
+      ({ shape }) =>
+        shape !== 'point' ||
+        id === chosen.id ||
+        (id === chosen.from?.path && drawn.get(chosen.id)?.type === 'body'),
+    );
     if (marks.length && steps.some((step) => step.id === id)) return marks;
   }
   return [];
