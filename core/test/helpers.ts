@@ -2,7 +2,7 @@
 import fc from 'fast-check';
 import { addStep, setInput, stepOf } from '../src/design/edit';
 import { createCache, evaluate, type Cache, type Evaluation } from '../src/design/evaluate';
-import { emptyDesign, type Design } from '../src/design/schema';
+import { emptyDesign, type Design, type Row } from '../src/design/schema';
 import { sayWords } from '../src/measure/format';
 import type { Path } from '../src/path/path';
 import type { Body } from '../src/sweep/body';
@@ -86,3 +86,34 @@ export const validSpring = fc
       },
     }),
   );
+
+export interface Laid {
+  readonly kind: string;
+  readonly set?: Record<string, string>;
+  readonly rows?: Record<string, Row[]>;
+  readonly without?: readonly string[];
+  readonly on?: Laid;
+}
+
+/** A design of one path, and of the path it is made from. Ids are the kinds; the base is called base. */
+export function pathDesign({ kind, set = {}, rows, without = [], on }: Laid): Design {
+  const design = emptyDesign('Test path');
+  addStep(design, 'round', 0, { diameter: '1 mm' });
+  const put = (one: Laid, at: number) => {
+    const id = addStep(design, one.kind, at, one.set);
+    const step = stepOf(design, id);
+    if (one.rows) step.rows = one.rows;
+    for (const field of one.without ?? []) delete step.set[field];
+    return id;
+  };
+  if (on) {
+    const base = put(on, 1);
+    stepOf(design, base).id = 'base';
+  }
+  const id = put({ kind, set, ...(rows && { rows }), without }, design.steps.length);
+  if (on) setInput(design, id, 'path', 'base');
+  if (kind === 'stationed') setInput(design, id, 'section', 'round');
+  return design;
+}
+
+export const laid = async (what: Laid): Promise<Path> => (await valueOf(pathDesign(what), what.kind)) as Path;

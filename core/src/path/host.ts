@@ -127,7 +127,7 @@ function march(profile: Monotone, p: Vec3, d: Vec3, far: boolean, bounds: Bounds
     const change = (x * d[0] + y * d[1]) / Math.max(out, 1e-300) - slope * d[2];
     if (gap < 1e-4 * bounds.widest && way * change < 0) {
       const next = t - gap / change;
-      if (Math.abs(next - t) <= 1e-15 * Math.max(1, Math.abs(t))) return next;
+      if (Math.abs(next - t) <= 1e-15 * (Math.abs(t) + 4 * bounds.widest)) return next;
       t = next;
     } else t += (way * Math.max(gap, 1e-12 * bounds.widest)) / rate;
     if (t < low - 1e-9 * bounds.widest || t > high + 1e-9 * bounds.widest) return NaN;

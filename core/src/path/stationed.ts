@@ -86,11 +86,11 @@ export const stationed = pathKind({
     const hand = figures.hand === 'right' ? 1 : -1;
     const perTurn = 1 / (2 * Math.PI);
     // A piece from each station to the next: the curve is smooth within.
-    const knots = [...new Set([...coil.pitch.xs, ...coil.radius.xs].map((t) => Number(t.toFixed(12))))]
-      .filter((t) => t >= 0 && t <= coil.turns)
+    const knots = [...coil.pitch.xs, ...coil.radius.xs]
       .sort((a, b) => a - b)
       .filter((t, i, all) => i === 0 || t - all[i - 1]! > 1e-9);
-    if (Math.abs(knots.at(-1)! - coil.turns) < 1e-9) knots[knots.length - 1] = coil.turns;
+    knots[0] = 0;
+    knots[knots.length - 1] = coil.turns;
     const curves = knots.slice(1).map((to, i) => {
       const from = knots[i]!;
       const byAngle = ([a, b, c, d]: Jet): Jet => [a, b * perTurn, c * perTurn ** 2, d * perTurn ** 3];

@@ -303,7 +303,12 @@ function averages(knots: readonly Knot[], anchors: readonly number[], k: number)
   };
   const here = mean(k)!;
   const between = (other: number | undefined) =>
-    other === undefined ? undefined : here + other > 0 ? (2 * here * other) / (here + other) : 0;
+    other === undefined
+      ? undefined
+      : here + other > 0
+        ? // So much at most that a stretch can still begin or end at no pitch and reach its height.
+          Math.min((2 * here * other) / (here + other), 1.6 * Math.min(here, other))
+        : 0;
   return { start: between(mean(k - 1)), end: between(mean(k + 1)) };
 }
 
