@@ -249,7 +249,7 @@ test('an address without a design says so', async ({ page }) => {
   await page.goto(`/d/none${FAST}`);
   await expect(page.getByText('There is no such design in this browser')).toBeVisible();
   await page.goto('/');
-  await expect(page.locator('[data-design]')).toHaveCount(2);
+  await expect(page.locator('[data-design]')).toHaveCount(12);
 });
 
 test('a reckoning that breaks down is told, and the next edit starts it again', async ({ page }) => {

@@ -243,7 +243,8 @@ export function writeRunBy(
         ]),
     ),
   );
-  step.rows = { ...step.rows, [by]: written };
+  // The other table follows from this one: what stood in it is not true any more.
+  step.rows = { [by]: written };
   step.set.by = by;
   if (by !== 'bends') return;
   const at = (i: number): Vec3 => [rows.points![i]!.x!, rows.points![i]!.y!, rows.points![i]!.z!];

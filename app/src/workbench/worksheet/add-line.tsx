@@ -62,10 +62,12 @@ export function AddLine() {
     <Command
       label="What comes next?"
       className="relative mt-6"
-      filter={(_value, search, keywords) => {
+      filter={(value, search, keywords) => {
         const said = (keywords ?? []).join(' ').toLowerCase();
-        const asked = search.toLowerCase().trim().split(/\s+/);
-        return asked.every((part) => said.includes(part)) ? 1 : 0;
+        const asked = search.toLowerCase().trim();
+        if (!asked.split(/\s+/).every((part) => said.includes(part))) return 0;
+        // What is called so stands before what is only known by the word.
+        return value.toLowerCase().startsWith(asked) ? 1 : keywords?.includes(asked) ? 0.8 : 0.5;
       }}
       onKeyDown={(event) => {
         if (event.key === 'Escape') {

@@ -1,0 +1,177 @@
+import { expect, field, finding, kept, openDesign, openShelf, result, test } from './fixture';
+import type { Page } from '@playwright/test';
+
+/** A new empty design, with the caret in the line for the first step. */
+async function begin(page: Page): Promise<void> {
+  await openShelf(page);
+  await page.getByRole('button', { name: 'New design' }).click();
+  await expect(page.locator('[data-add]')).toBeFocused();
+}
+async function add(page: Page, words: string): Promise<void> {
+  await page.locator('[data-add]').click();
+  await page.keyboard.type(words);
+  await page.keyboard.press('Enter');
+}
+const paste = (page: Page, place: string, text: string) =>
+  field(page, place).evaluate((input, clip) => {
+    const data = new DataTransfer();
+    data.setData('text', clip);
+    input.dispatchEvent(
+      new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
+    );
+  }, text);
+
+test('every kind of path is found by its name and made at once from an empty design', async ({ page }) => {
+  await begin(page);
+  for (const [words, kind] of [
+    ['loop', 'loop'],
+    ['winding', 'winding'],
+    ['flat spiral', 'spiral'],
+    ['stations', 'stationed'],
+    ['two-view', 'two-view'],
+    ['smooth curve', 'smooth'],
+    ['cage', 'cage'],
+    ['bend', 'run'],
+    ['wrap', 'wrap'],
+    ['cast', 'cast'],
+    ['wring', 'wrung'],
+    ['trim', 'part'],
+    ['chain', 'chain'],
+  ] as const) {
+    await add(page, words);
+    await expect(page.locator(`[data-step="${kind}"]`), words).toBeVisible();
+  }
+  // A wrap and a cast take the nearest path, a run that leaves its plane: told, and mended by choosing the loop.
+  for (const kind of ['wrap', 'cast', 'wrung', 'part'] as const) {
+    const step = page.locator(`[data-step="${kind}"]`);
+    await step
+      .getByRole('button', { name: /^(outline|path):/ })
+      .first()
+      .click();
+    await page.getByRole('menuitemradio', { name: 'Loop', exact: true }).click();
+    await expect(step.getByRole('alert')).toHaveCount(0);
+  }
+  await expect(page.locator('main').getByText('wants mending')).toHaveCount(1);
+  const chain = page.locator('[data-step="chain"]');
+  await expect(chain.getByRole('alert')).toContainText('no ends to join');
+});
+
+test('a run is typed, pasted, bent by its other table, and dragged on the stage', async ({ page }) => {
+  await begin(page);
+  await add(page, 'run');
+  await expect(result(page, 'bends')).toHaveText('2');
+  await paste(page, 'run.points.0.x', '0\t0\t0\n120\t0\t0\n120\t60\t0\n');
+  await field(page, 'run.points.3.x').fill('200');
+  await expect(field(page, 'run.points.1.x')).toHaveValue('120');
+  await expect(result(page, 'bends')).toHaveText('2');
+
+  await page.getByRole('button', { name: 'Bend rows' }).click();
+  await expect(field(page, 'run.bends.0.angle')).toHaveAttribute('placeholder', '90°');
+  await field(page, 'run.bends.0.angle').fill('60');
+  await field(page, 'run.bends.0.angle').blur();
+  await expect(page.getByText('Straights from bend rows')).toBeVisible();
+  await expect(field(page, 'run.bends.0.angle')).toHaveValue('60°');
+  await page.getByRole('button', { name: 'Points', exact: true }).click();
+  // The straight of 105 mm stays; the corner of 60° is nearer to it: 105 + 15 tan 30°.
+  await expect(field(page, 'run.points.1.x')).toHaveAttribute('placeholder', '113.7');
+  await expect(field(page, 'run.points.1.x')).toHaveValue('');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByText('Straights through corner points')).toBeVisible();
+
+  await page.getByRole('button', { name: 'Front', exact: true }).click();
+  const point = page.locator('[data-point="1"]');
+  const box = (await point.boundingBox())!;
+  await page.mouse.move(box.x + 12, box.y + 12);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 12, box.y - 30, { steps: 5 });
+  await page.mouse.up();
+  await expect(field(page, 'run.points.1.z')).not.toHaveValue('0');
+  await expect(field(page, 'run.points.1.x')).toHaveValue('120');
+  await kept(page);
+});
+
+test('what is wrong in a table is told at its cell, and the last good path stays', async ({ page }) => {
+  await begin(page);
+  await add(page, 'run');
+  await expect(result(page, 'bends')).toHaveText('2');
+  const length = await result(page, 'length').textContent();
+  await field(page, 'run.points.1.x').fill('12 abc');
+  await expect(page.locator('[data-step="run"]').getByRole('alert')).toContainText('point 2, x');
+  await expect(field(page, 'run.points.1.x')).toHaveAttribute('aria-invalid', 'true');
+  await field(page, 'run.points.1.x').fill('100');
+  await expect(result(page, 'length')).toHaveText(length!);
+  await field(page, 'run.radius').fill('70');
+  await expect(page.locator('[data-step="run"]').getByRole('alert')).toContainText('fit between each other');
+  await paste(page, 'run.points.0.x', '1,5\t2.5\n');
+  await expect(page.getByText('some decimal commas')).toBeVisible();
+  await paste(page, 'run.points.0.x', '1\t2\n'.repeat(20_000));
+  await expect(page.getByText('up to 2000 fit in a table')).toBeVisible();
+});
+
+test('a winding that does not close offers the nearest that does', async ({ page }) => {
+  await begin(page);
+  await add(page, 'loop');
+  await add(page, 'winding');
+  await field(page, 'winding.turns').fill('7.3');
+  const step = page.locator('[data-step="winding"]');
+  await expect(step.getByRole('alert')).toContainText('do not close');
+  await step.getByRole('button', { name: 'Take 7 turns' }).click();
+  await expect(step.getByRole('alert')).toHaveCount(0);
+  await expect(field(page, 'winding.turns')).toHaveValue('7');
+});
+
+test('two views that end apart are told, and mended by one click', async ({ page }) => {
+  await openDesign(page, 'Extractor stand');
+  await expect(finding(page, 'views')).toHaveAttribute('data-level', 'good');
+  await field(page, 'leg.top.3.along').fill('650');
+  await expect(finding(page, 'views')).toHaveAttribute('data-level', 'fault');
+  await finding(page, 'views')
+    .getByRole('button', { name: /Carry the top view on/ })
+    .click();
+  await expect(finding(page, 'views')).toHaveAttribute('data-level', 'good');
+  await expect(field(page, 'leg.top.3.along')).toHaveValue('700');
+});
+
+test('the charts follow the path, share their cursor with the stage, and their points can be pulled', async ({
+  page,
+}) => {
+  await openDesign(page, 'Lid bumper');
+  await page.getByRole('button', { name: 'Lengthwise' }).click();
+  const charts = page.getByRole('region', { name: 'Lengthwise' });
+  await expect(charts.getByText('of Waisted coil')).toBeVisible();
+  for (const name of ['Pitch', 'Height', 'Curvature', 'Torsion', 'Clearance'])
+    await expect(charts.getByRole('button', { name, exact: true })).toBeVisible();
+  await charts.getByRole('button', { name: 'Diameter', exact: true }).click();
+  const canvas = charts.locator('canvas');
+  const box = (await canvas.boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + 40);
+  await expect(page.locator('[data-cursor]')).toHaveCount(1);
+  // The first station: its diameter is an expression, which pulling leaves; typed as a figure it is pulled.
+  await field(page, 'coil.stations.0.diameter').fill('33');
+  await field(page, 'coil.stations.0.diameter').blur();
+  await expect(field(page, 'coil.stations.0.diameter')).toHaveValue('33');
+  await page.waitForTimeout(800);
+  const before = await result(page, 'wireLength').textContent();
+  let pulled = false;
+  for (let x = 60; x < box.width * 0.45 && !pulled; x += 6)
+    for (let y = 16; y < box.height - 30 && !pulled; y += 8) {
+      await page.mouse.move(box.x + x, box.y + y);
+      if ((await canvas.evaluate((element) => element.style.cursor)) !== 'ns-resize') continue;
+      await page.mouse.down();
+      await page.mouse.move(box.x + x, box.y + y + 24, { steps: 4 });
+      await page.mouse.up();
+      pulled = true;
+    }
+  expect(pulled, 'a point of the chart was found').toBe(true);
+  await expect(field(page, 'coil.stations.0.diameter')).not.toHaveValue('33');
+  await expect(result(page, 'wireLength')).not.toHaveText(before!);
+});
+
+test('points of a path go out as CSV', async ({ page }) => {
+  await openDesign(page, 'Warming spiral');
+  await page.getByRole('button', { name: 'Send out' }).click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: /Points of the path/ }).click();
+  expect((await download).suggestedFilename()).toBe('warming-spiral-spiral.csv');
+  await expect(page.getByRole('status').filter({ hasText: /\d+ points/ })).toBeVisible();
+});
