@@ -78,14 +78,14 @@ test('a run is typed, pasted, bent by its other table, and dragged on the stage'
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByText('Straights through corner points')).toBeVisible();
 
-  await page.getByRole('button', { name: 'Front', exact: true }).click();
+  await page.getByRole('button', { name: 'Top', exact: true }).click();
   const point = page.locator('[data-point="1"]');
   const box = (await point.boundingBox())!;
   await page.mouse.move(box.x + 12, box.y + 12);
   await page.mouse.down();
   await page.mouse.move(box.x + 12, box.y - 30, { steps: 5 });
   await page.mouse.up();
-  await expect(field(page, 'run.points.1.z')).not.toHaveValue('0');
+  await expect(field(page, 'run.points.1.y')).not.toHaveValue('0');
   await expect(field(page, 'run.points.1.x')).toHaveValue('120');
   await kept(page);
 });

@@ -5,6 +5,9 @@ import type { Jet } from './jet';
 export interface Monotone {
   /** Value and derivatives; held at its ends beyond them. */
   at(x: number): Jet;
+  /** Value and slope alone, for long loops. */
+  value(x: number): number;
+  slope(x: number): number;
   /** ∫ from the first place to x. */
   integral(x: number): number;
   readonly xs: readonly number[];
@@ -50,7 +53,10 @@ export function monotone(
     const d = h(i);
     areas.push(areas[i]! + d * (a + d * (b / 2 + d * (c / 3 + (d * e) / 4))));
   });
+  let last = 0;
   const panelAt = (x: number) => {
+    // The places asked for mostly come one after another.
+    if (x >= xs[last]! && x < xs[last + 1]!) return last;
     let low = 0;
     let high = n - 2;
     while (low < high) {
@@ -58,15 +64,34 @@ export function monotone(
       if (xs[mid]! <= x) low = mid;
       else high = mid - 1;
     }
-    return low;
+    return (last = low);
   };
   return {
     xs,
+    value(x) {
+      if (n < 2 || x < xs[0]!) return ys[0]!;
+      if (x > xs[n - 1]!) return ys[n - 1]!;
+      const i = panelAt(x);
+      const cubic = cubics[i]!;
+      const t = x - xs[i]!;
+      return cubic[0] + t * (cubic[1] + t * (cubic[2] + t * cubic[3]));
+    },
+    slope(x) {
+      if (n < 2 || x < xs[0]! || x > xs[n - 1]!) return 0;
+      const i = panelAt(x);
+      const cubic = cubics[i]!;
+      const t = x - xs[i]!;
+      return cubic[1] + t * (2 * cubic[2] + 3 * t * cubic[3]);
+    },
     at(x) {
       if (n < 2 || x < xs[0]!) return [ys[0]!, 0, 0, 0];
       if (x > xs[n - 1]!) return [ys[n - 1]!, 0, 0, 0];
       const i = panelAt(x);
-      const [a, b, c, e] = cubics[i]!;
+      const cubic = cubics[i]!;
+      const a = cubic[0];
+      const b = cubic[1];
+      const c = cubic[2];
+      const e = cubic[3];
       const t = x - xs[i]!;
       return [a + t * (b + t * (c + t * e)), b + t * (2 * c + 3 * t * e), 2 * c + 6 * t * e, 6 * e];
     },

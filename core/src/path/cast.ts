@@ -4,7 +4,7 @@ import { constant, plus, scaled, type Jet } from '../geometry/jet';
 import type { Vec3 } from '../geometry/vector';
 import { Complaint, mm, words } from '../measure/words';
 import { movedCurve, type Curve, type Motion } from './curve';
-import { ball, cylinder, meetFirst, meetJets, PROFILE, profileOf, rings, turned, type Host } from './host';
+import { ball, cylinder, meetJets, PROFILE, profileOf, rings, turned, type Host } from './host';
 import { mappedCurve, type SmoothMap } from './mapped';
 import { outlineOf } from './outline';
 import { pathOf, type Path } from './path';
@@ -134,12 +134,19 @@ export function castPath(
       const p = spot(ex, ey, d[0]!, d[1]!);
       const v = spot(ex, ey, d[3]!, d[4]!);
       const t = host.meet(p, look, far);
-      const q: Vec3 = [p[0] + t * look[0], p[1] + t * look[1], p[2] + t * look[2]];
-      const w = meetFirst(host, q, v, look);
-      for (let k = 0; k < 3; k++) {
-        d[k] = q[k]!;
-        d[3 + k] = w[k]!;
-      }
+      const x = p[0] + t * look[0];
+      const y = p[1] + t * look[1];
+      const z = p[2] + t * look[2];
+      // The meeting stays on the surface: its gradient times its derivative is nothing.
+      const gz = -host.slope(z);
+      const along = 2 * x * look[0] + 2 * y * look[1] + gz * look[2];
+      const by = -(2 * x * v[0] + 2 * y * v[1] + gz * v[2]) / along;
+      d[0] = x;
+      d[1] = y;
+      d[2] = z;
+      d[3] = v[0] + by * look[0];
+      d[4] = v[1] + by * look[1];
+      d[5] = v[2] + by * look[2];
     },
     jets([x, y]) {
       const p = [0, 1, 2].map((k): Jet => plus(plus(scaled(x, ex[k]!), scaled(y, ey[k]!)), constant(0)));

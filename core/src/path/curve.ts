@@ -225,13 +225,19 @@ export const moved = ({ origin, ex, ey, ez }: Motion, [x, y, z]: Vec3): Vec3 =>
   add(add(origin, scale(ex, x)), add(scale(ey, y), scale(ez, z)));
 
 /** The curve moved rigidly. */
-export function movedCurve(curve: Curve, { origin, ex, ey, ez }: Motion): Curve {
-  const turn = (out: Float64Array, orders: number) => {
-    for (let o = 0; o < 3 * orders; o += 3) {
-      const [x, y, z] = [out[o]!, out[o + 1]!, out[o + 2]!];
-      for (let k = 0; k < 3; k++)
-        out[o + k] = x * ex[k]! + y * ey[k]! + z * ez[k]! + (o === 0 ? origin[k]! : 0);
-    }
+export function movedCurve(curve: Curve, motion: Motion): Curve {
+  const [ox, oy, oz] = motion.origin;
+  const [xx, xy, xz] = motion.ex;
+  const [yx, yy, yz] = motion.ey;
+  const [zx, zy, zz] = motion.ez;
+  if (xx === 1 && yy === 1 && zz === 1 && ox === 0 && oy === 0 && oz === 0) return curve;
+  const turn = (out: Float64Array, o: number, px: number, py: number, pz: number) => {
+    const x = out[o]!;
+    const y = out[o + 1]!;
+    const z = out[o + 2]!;
+    out[o] = px + x * xx + y * yx + z * zx;
+    out[o + 1] = py + x * xy + y * yy + z * zy;
+    out[o + 2] = pz + x * xz + y * yz + z * zz;
   };
   const { span, lengthTo, lobes, even } = curve;
   return {
@@ -241,11 +247,15 @@ export function movedCurve(curve: Curve, { origin, ex, ey, ez }: Motion): Curve 
     ...(lengthTo && { lengthTo: (u) => lengthTo.call(curve, u) }),
     first(u, out) {
       curve.first(u, out);
-      turn(out, 2);
+      turn(out, 0, ox, oy, oz);
+      turn(out, 3, 0, 0, 0);
     },
     derive(u, out) {
       curve.derive(u, out);
-      turn(out, 4);
+      turn(out, 0, ox, oy, oz);
+      turn(out, 3, 0, 0, 0);
+      turn(out, 6, 0, 0, 0);
+      turn(out, 9, 0, 0, 0);
     },
   };
 }

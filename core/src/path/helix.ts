@@ -223,36 +223,40 @@ export function coilCurve(
   const r0 = shape.startRadius;
 
   // Along e_r (radial), e_t (round), z: r, r' = (k, ±r, c), r'' = (−r, ±2k, 0), r''' = (−3k, ∓r, 0).
-  const write = (u: number, out: Float64Array, orders: number) => {
+  const [ox, oy, oz] = origin;
+  const [xx, xy, xz] = ex;
+  const [yx, yy, yz] = ey;
+  const [zx, zy, zz] = ez;
+  const put = (out: Float64Array, o: number, a: number, b: number, w: number) => {
+    out[o] = a * xx + b * yx + w * zx;
+    out[o + 1] = a * xy + b * yy + w * zy;
+    out[o + 2] = a * xz + b * yz + w * zz;
+  };
+  const write = (u: number, out: Float64Array, third: boolean) => {
     const c = Math.cos(start + hand * u);
     const s = Math.sin(start + hand * u);
     const r = r0 + spread * u;
-    const radial = [r, spread, -r, -3 * spread];
-    const round = [0, hand * r, hand * 2 * spread, -hand * r];
-    const along = [rise * u, rise, 0, 0];
-    for (let order = 0; order < orders; order++) {
-      const a = radial[order]! * c - round[order]! * s;
-      const b = radial[order]! * s + round[order]! * c;
-      const w = along[order]!;
-      for (let axis = 0; axis < 3; axis++)
-        out[3 * order + axis] =
-          (order === 0 ? origin[axis]! : 0) + a * ex[axis]! + b * ey[axis]! + w * ez[axis]!;
-    }
+    const round = hand * r;
+    put(out, 0, r * c, r * s, rise * u);
+    out[0]! += ox;
+    out[1]! += oy;
+    out[2]! += oz;
+    put(out, 3, spread * c - round * s, spread * s + round * c, rise);
+    if (!third) return;
+    const turn = 2 * hand * spread;
+    put(out, 6, -r * c - turn * s, -r * s + turn * c, 0);
+    put(out, 9, -3 * spread * c + round * s, -3 * spread * s - round * c, 0);
   };
   return {
     span,
     lobes: Math.max(1, Math.min(40, Math.ceil(shape.turns))),
     ...(spread === 0 && { even: true as const }),
     lengthTo: (u: number) => coilLength(shape, u),
-    first: (u, out) => write(u, out, 2),
-    derive: (u, out) => write(u, out, 4),
+    first: (u, out) => write(u, out, false),
+    derive: (u, out) => write(u, out, true),
     lay(count: number, positions: Float64Array, tangents: Float64Array, at: number) {
       const step = span / count;
       const [stepC, stepS] = [Math.cos(hand * step), Math.sin(hand * step)];
-      const [ox, oy, oz] = origin;
-      const [xx, xy, xz] = ex;
-      const [yx, yy, yz] = ey;
-      const [zx, zy, zz] = ez;
       let c = 1;
       let s = 0;
       for (let i = 0, o = 3 * at; i <= count; i++, o += 3) {

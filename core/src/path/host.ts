@@ -34,6 +34,8 @@ export function profileOf(rows: readonly z.infer<typeof PROFILE.row>[]): Monoton
 export interface Host {
   /** ρ² by height, with derivatives. */
   square(height: number): Jet;
+  /** Its first derivative alone, for long loops. */
+  slope(height: number): number;
   /** Where a ray from p along the unit vector d meets it first (near) or last (far): its parameter, or NaN. */
   meet(p: Vec3, d: Vec3, far: boolean): number;
 }
@@ -47,6 +49,7 @@ function quadratic(a: number, b: number, c: number, far: boolean): number {
 
 export const cylinder = (radius: number): Host => ({
   square: () => [radius * radius, 0, 0, 0],
+  slope: () => 0,
   meet: (p, d, far) =>
     quadratic(
       d[0] * d[0] + d[1] * d[1],
@@ -57,6 +60,7 @@ export const cylinder = (radius: number): Host => ({
 });
 export const ball = (radius: number): Host => ({
   square: (h) => [radius * radius - h * h, -2 * h, -2, 0],
+  slope: (h) => -2 * h,
   meet: (p, d, far) =>
     quadratic(
       1,
@@ -80,6 +84,7 @@ export function turned(profile: Monotone): Host {
       const r = profile.at(h);
       return times(r, r);
     },
+    slope: (h) => 2 * profile.value(h) * profile.slope(h),
     meet: (p, d, far) => march(profile, p, d, far, { from, to, widest, steepest: 1.05 * steepest }),
   };
 }
@@ -98,7 +103,7 @@ const MOST_STEPS = 400;
  * by no more than 1 + max|ρ'| a unit: steps of the gap by that never pass the surface. Newton ends it.
  */
 function march(profile: Monotone, p: Vec3, d: Vec3, far: boolean, bounds: Bounds): number {
-  // Within the box round the surface the ray can meet it.
+  // Within the cylinder round the surface, between its ends, the ray can meet it.
   let low = -Infinity;
   let high = Infinity;
   const slab = (at: number, by: number, least: number, most: number) => {
@@ -109,23 +114,31 @@ function march(profile: Monotone, p: Vec3, d: Vec3, far: boolean, bounds: Bounds
     low = Math.max(low, Math.min((least - at) / by, (most - at) / by));
     high = Math.min(high, Math.max((least - at) / by, (most - at) / by));
   };
-  const wide = bounds.widest * (1 + 1e-9);
-  slab(p[0], d[0], -wide, wide);
-  slab(p[1], d[1], -wide, wide);
+  const level = d[0] * d[0] + d[1] * d[1];
+  if (level > 1e-18) {
+    const wide = bounds.widest * bounds.widest * (1 + 1e-9);
+    const b = p[0] * d[0] + p[1] * d[1];
+    const under = b * b - level * (p[0] * p[0] + p[1] * p[1] - wide);
+    if (!(under > 0)) return NaN;
+    low = (-b - Math.sqrt(under)) / level;
+    high = (-b + Math.sqrt(under)) / level;
+  }
   slab(p[2], d[2], bounds.from, bounds.to);
+  if (!Number.isFinite(high - low)) return NaN;
   if (!(high > low)) return NaN;
   const way = far ? -1 : 1;
   const rate = 1 + bounds.steepest;
   let t = far ? high : low;
   for (let i = 0; i < MOST_STEPS; i++) {
-    const [x, y, h] = [p[0] + t * d[0], p[1] + t * d[1], p[2] + t * d[2]];
-    const [r, slope] = profile.at(Math.min(bounds.to, Math.max(bounds.from, h)));
+    const x = p[0] + t * d[0];
+    const y = p[1] + t * d[1];
+    const height = Math.min(bounds.to, Math.max(bounds.from, p[2] + t * d[2]));
     const out = Math.sqrt(x * x + y * y);
-    const gap = out - r;
+    const gap = out - profile.value(height);
     // Inside already where the ray comes in: through the foot or the top, which are open.
     if (gap < -1e-9 * bounds.widest && i === 0) return NaN;
-    const change = (x * d[0] + y * d[1]) / Math.max(out, 1e-300) - slope * d[2];
-    if (gap < 1e-4 * bounds.widest && way * change < 0) {
+    const change = (x * d[0] + y * d[1]) / Math.max(out, 1e-300) - profile.slope(height) * d[2];
+    if (gap < 0.02 * bounds.widest && way * change < 0) {
       const next = t - gap / change;
       if (Math.abs(next - t) <= 1e-15 * (Math.abs(t) + 4 * bounds.widest)) return next;
       t = next;
@@ -148,15 +161,6 @@ export function meetJets(host: Host, p: Jet3, d: Vec3, t: number): Jet3 {
     parameter = minus(parameter, scaled(f, 1 / slope));
   }
   return pointAt();
-}
-
-/** Derivative of the meeting for a point that moves by v; q is where it is. */
-export function meetFirst(host: Host, q: Vec3, v: Vec3, d: Vec3): Vec3 {
-  const square = host.square(q[2]);
-  const gradient: Vec3 = [2 * q[0], 2 * q[1], -square[1]];
-  const along = gradient[0] * d[0] + gradient[1] * d[1] + gradient[2] * d[2];
-  const by = -(gradient[0] * v[0] + gradient[1] * v[1] + gradient[2] * v[2]) / along;
-  return [v[0] + by * d[0], v[1] + by * d[1], v[2] + by * d[2]];
 }
 
 /** Rings of a surface round what lies on it, at its foot and its top: points for showing where the surface is. */

@@ -101,6 +101,13 @@ export const stationed = pathKind({
           start: figures.startAngle + hand * 2 * Math.PI * from,
           hand,
           lobes: Math.max(1, Math.ceil(to - from)),
+          quick(u, out) {
+            const t = within(u);
+            out[0] = coil.radius.value(t);
+            out[1] = coil.radius.slope(t) * perTurn;
+            out[2] = coil.pitch.integral(from + u * perTurn);
+            out[3] = coil.pitch.value(t) * perTurn;
+          },
           radius: (u) => byAngle(coil.radius.at(within(u))),
           height: (u) => {
             const t = within(u);

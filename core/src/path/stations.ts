@@ -281,13 +281,17 @@ function joined(parts: readonly Monotone[]): Monotone {
   if (parts.length === 1) return parts[0]!;
   const areas = [0];
   for (const part of parts) areas.push(areas.at(-1)! + part.integral(part.xs.at(-1)!));
+  const ends = parts.map((part) => part.xs.at(-1)!);
   const partAt = (x: number) => {
-    const i = parts.findIndex((part) => x < part.xs.at(-1)!);
-    return i < 0 ? parts.length - 1 : i;
+    let i = 0;
+    while (i < ends.length - 1 && x >= ends[i]!) i++;
+    return i;
   };
   return {
     xs: parts.flatMap((part, i) => (i ? part.xs.slice(1) : part.xs)),
     at: (x) => parts[partAt(x)]!.at(x),
+    value: (x) => parts[partAt(x)]!.value(x),
+    slope: (x) => parts[partAt(x)]!.slope(x),
     integral(x) {
       const i = partAt(x);
       return areas[i]! + parts[i]!.integral(x);
@@ -359,6 +363,8 @@ function mirrored(half: Monotone, turns: number): Monotone {
       const [a, b, c, d] = half.at(turns - x);
       return [a, -b, c, -d];
     },
+    value: (x) => half.value(x <= middle ? x : turns - x),
+    slope: (x) => (x <= middle ? half.slope(x) : -half.slope(turns - x)),
     integral: (x) => (x <= middle ? half.integral(x) : 2 * area - half.integral(turns - x)),
   };
 }
@@ -411,7 +417,8 @@ export function nearestCoil(
 ): { readonly distance: number; readonly at: readonly [number, number] } {
   const { pitch, radius, turns } = coil;
   const between = (a: number, b: number) => {
-    const [p, q] = [radius.at(a)[0], radius.at(b)[0]];
+    const p = radius.value(a);
+    const q = radius.value(b);
     const rise = pitch.integral(b) - pitch.integral(a);
     return Math.sqrt(Math.max(0, p * p + q * q - 2 * p * q * Math.cos(2 * Math.PI * (b - a)) + rise * rise));
   };

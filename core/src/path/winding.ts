@@ -187,9 +187,12 @@ function woundPiece(
   const angleAt = (u: number, out: { phi: number; slope: number; bend: number }) => {
     const i = Math.min(n - 1, Math.max(0, Math.floor(u / h)));
     const t = u / h - i;
-    const [s0, s1] = [frames.lengths[before + i]!, frames.lengths[before + i + 1]!];
-    const [m0, m1] = [speeds[i]! * h, speeds[i + 1]! * h];
-    const [c2, c3] = [3 * (s1 - s0) - 2 * m0 - m1, 2 * (s0 - s1) + m0 + m1];
+    const s0 = frames.lengths[before + i]!;
+    const s1 = frames.lengths[before + i + 1]!;
+    const m0 = speeds[i]! * h;
+    const m1 = speeds[i + 1]! * h;
+    const c2 = 3 * (s1 - s0) - 2 * m0 - m1;
+    const c3 = 2 * (s0 - s1) + m0 + m1;
     out.phi = phase + rate * (s0 + t * (m0 + t * (c2 + t * c3)));
     out.slope = (rate * (m0 + t * (2 * c2 + 3 * t * c3))) / h;
     out.bend = (rate * (2 * c2 + 6 * t * c3)) / (h * h);
@@ -209,16 +212,22 @@ function woundPiece(
     let rx = axes[o]!;
     let ry = axes[o + 1]!;
     let rz = axes[o + 2]!;
-    const [tx, ty, tz] = [p[3]!, p[4]!, p[5]!];
+    const tx = p[3]!;
+    const ty = p[4]!;
+    const tz = p[5]!;
     if (vv > 1e-24) {
-      const [ax, ay, az] = [tangents[o]!, tangents[o + 1]!, tangents[o + 2]!];
+      const ax = tangents[o]!;
+      const ay = tangents[o + 1]!;
+      const az = tangents[o + 2]!;
       const c1 = 2 / vv;
       const kr = c1 * (vx * rx + vy * ry + vz * rz);
       const kt = c1 * (vx * ax + vy * ay + vz * az);
       rx -= kr * vx;
       ry -= kr * vy;
       rz -= kr * vz;
-      const [wx, wy, wz] = [tx - (ax - kt * vx), ty - (ay - kt * vy), tz - (az - kt * vz)];
+      const wx = tx - (ax - kt * vx);
+      const wy = ty - (ay - kt * vy);
+      const wz = tz - (az - kt * vz);
       const ww = wx * wx + wy * wy + wz * wz;
       const k2 = ww > 0 ? (2 / ww) * (wx * rx + wy * ry + wz * rz) : 0;
       rx -= k2 * wx;
@@ -242,7 +251,9 @@ function woundPiece(
   const second = (u: number, out: Float64Array, orders: 2 | 3) => {
     piece.derive(u, d);
     const speed = Math.sqrt(d[3]! * d[3]! + d[4]! * d[4]! + d[5]! * d[5]!);
-    const [tx, ty, tz] = [d[3]! / speed, d[4]! / speed, d[5]! / speed];
+    const tx = d[3]! / speed;
+    const ty = d[4]! / speed;
+    const tz = d[5]! / speed;
     place[0] = d[0]!;
     place[1] = d[1]!;
     place[2] = d[2]!;
@@ -251,7 +262,8 @@ function woundPiece(
     place[5] = tz;
     frameAt(u, place);
     angleAt(u, angle);
-    const [c, s] = [Math.cos(angle.phi), Math.sin(angle.phi)];
+    const c = Math.cos(angle.phi);
+    const s = Math.sin(angle.phi);
     // e points from the base to the winding, f on round it.
     const ex = c * frame[0]! + s * frame[3]!;
     const ey = c * frame[1]! + s * frame[4]!;

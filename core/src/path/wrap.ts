@@ -127,8 +127,11 @@ function angleCovered(path: Path, curves: readonly Curve[], R: number, halfAngle
 const cylinderMap = (R: number): SmoothMap => ({
   first(d) {
     const a = d[0]! / R;
-    const [c, s] = [Math.cos(a), Math.sin(a)];
-    const [y, dx, dy] = [d[1]!, d[3]!, d[4]!];
+    const c = Math.cos(a);
+    const s = Math.sin(a);
+    const y = d[1]!;
+    const dx = d[3]!;
+    const dy = d[4]!;
     d[0] = R * s;
     d[1] = -R * c;
     d[2] = y;
@@ -160,14 +163,18 @@ function coneMap(R: number, halfAngle: number): SmoothMap {
   const side = Math.sign(sa);
   return {
     first(d) {
-      const [x, up, dx, dUp] = [side * d[0]!, side * (apex - d[1]!), side * d[3]!, -side * d[4]!];
-      const rho = Math.hypot(x, up);
+      const x = side * d[0]!;
+      const up = side * (apex - d[1]!);
+      const dx = side * d[3]!;
+      const dUp = -side * d[4]!;
+      const rho = Math.sqrt(x * x + up * up);
       const dRho = (x * dx + up * dUp) / rho;
       const a = Math.atan2(x, up) / sa;
       const da = (up * dx - x * dUp) / (rho * rho) / sa;
       const r = rho * Math.abs(sa);
       const dr = dRho * Math.abs(sa);
-      const [c, s] = [Math.cos(a), Math.sin(a)];
+      const c = Math.cos(a);
+      const s = Math.sin(a);
       d[0] = r * s;
       d[1] = -r * c;
       d[2] = (apex - side * rho) * ca;

@@ -105,16 +105,13 @@ function share(h: number, ease: number, zone: number): Jet {
   if (zone === 0) return [0, 0, 0, 0];
   if (zone === 4) return [1, 0, 0, 0];
   if (zone === 2) return [top * (h - ease / 2), top, 0, 0];
-  const rising = zone === 1;
-  const t = (rising ? h : 1 - h) / ease;
+  const t = (zone === 1 ? h : 1 - h) / ease;
   // ∫ 3τ² − 2τ³ = τ³ − τ⁴/2.
-  const value = top * ease * (t ** 3 - t ** 4 / 2);
-  const [a, b, c] = [
-    top * (3 * t * t - 2 * t ** 3),
-    (top / ease) * (6 * t - 6 * t * t),
-    (top / ease ** 2) * (6 - 12 * t),
-  ];
-  return rising ? [value, a, b, c] : [1 - value, a, -b, c];
+  const value = top * ease * t * t * t * (1 - t / 2);
+  const a = top * t * t * (3 - 2 * t);
+  const b = (top / ease) * 6 * t * (1 - t);
+  const c = (top / (ease * ease)) * (6 - 12 * t);
+  return zone === 1 ? [value, a, b, c] : [1 - value, a, -b, c];
 }
 
 interface Wringing {
@@ -132,10 +129,14 @@ function wring({ angle: total, from, to, ease }: Wringing, zone: number): Smooth
   };
   return {
     first(d) {
-      const [x, y, dx, dy, dz] = [d[0]!, d[1]!, d[3]!, d[4]!, d[5]!];
-      const [turned, slope] = angleBy(d[2]!);
-      const [c, s] = [Math.cos(turned), Math.sin(turned)];
-      const spin = slope * dz;
+      const x = d[0]!;
+      const y = d[1]!;
+      const dx = d[3]!;
+      const dy = d[4]!;
+      const by = share((d[2]! - from) / height, ease, zone);
+      const c = Math.cos(total * by[0]);
+      const s = Math.sin(total * by[0]);
+      const spin = ((total * by[1]) / height) * d[5]!;
       d[0] = c * x - s * y;
       d[1] = s * x + c * y;
       d[3] = c * dx - s * dy - spin * d[1];

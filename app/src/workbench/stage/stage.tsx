@@ -11,6 +11,7 @@ import {
 } from 'react';
 import { Vector3 } from 'three';
 import { stepName } from '@nematos/core/design/edit';
+import { kindNamed } from '@nematos/core/design/registry';
 import { MM_IN } from '@nematos/core/measure/quantity';
 import { useTheme } from '../../ui/theme';
 import type { Drawn } from '../../worker/messages';
@@ -30,19 +31,22 @@ const WORDS: Record<Layout, string> = {
 };
 const LAYOUTS: readonly Layout[] = [...VIEW_NAMES, 'all'];
 
-/** What the needle has passed and is not hidden; paths and sections only until a body is made of them. */
+/** What the needle has passed and is not hidden; what a body is made of only while it is chosen. */
 const useVisible = (): Drawn[] => useBench(useShallow(visible));
 
 function visible(bench: Bench): Drawn[] {
-  const { drawn, history } = bench;
+  const { drawn, history, view } = bench;
   const steps = history.present.steps.slice(0, shownCount(bench)).filter((step) => !step.hidden);
-  const used = new Set(
-    steps.flatMap((step) => (drawn.get(step.id)?.type === 'body' ? Object.values(step.from ?? {}) : [])),
-  );
+  const used = new Set<string>();
+  // From the last to the first: what feeds something used is used up too.
+  for (const step of [...steps].reverse())
+    if (used.has(step.id) || drawn.get(step.id)?.type === 'body')
+      for (const source of Object.values(step.from ?? {})) used.add(source);
   return steps.flatMap((step) => {
     const one = drawn.get(step.id);
     if (!one) return [];
-    return one.type === 'body' || !used.has(step.id) ? [one] : [];
+    const chosen = step.id === view.selected && kindNamed(step.kind)?.yields === 'path';
+    return one.type === 'body' || chosen || !used.has(step.id) ? [one] : [];
   });
 }
 
