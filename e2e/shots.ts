@@ -1,4 +1,4 @@
-/** npm run shots: takes the pictures of docs/screenshots from the demo data, at 1280 × 800. */
+/** npm run shots: takes the pictures of docs/screenshots and docs/paths from the demo data, at 1280 × 800. */
 import { chromium, type Page } from '@playwright/test';
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
@@ -22,7 +22,7 @@ async function visitor(colorScheme: 'light' | 'dark'): Promise<Page> {
 
 async function open(page: Page, name: string): Promise<void> {
   await page.getByLabel(`Open ${name}`).click();
-  await page.locator('[data-finding]').first().waitFor();
+  await page.locator('aside [data-result]').first().waitFor();
   await page.waitForTimeout(2500);
 }
 
@@ -43,8 +43,50 @@ await light.locator('[data-place="coil.turns"]').fill('17');
 await shoot(light, 'workbench-finding');
 
 const dark = await visitor('dark');
-await open(dark, 'Nest spring');
+await open(dark, 'Keeper’s ring');
 await shoot(dark, 'workbench-dark');
+
+// The charts along a path, and a run in its tables.
+await light.goto(base);
+await open(light, 'Lid bumper');
+await light.locator('[data-step="coil"] header input').click();
+await light.getByRole('button', { name: 'Lengthwise' }).click();
+await light.getByRole('button', { name: 'Diameter', exact: true }).click();
+await light.locator('section[aria-label="Lengthwise"] canvas').hover({ position: { x: 330, y: 50 } });
+await light.waitForTimeout(1500);
+await light.screenshot({ path: join(OUT, 'workbench-lengthwise.png') });
+await light.getByLabel('Fold the charts away').click();
+await light.goto(base);
+await open(light, 'Swarm hook');
+await light.locator('[data-step="curve"] header input').click();
+await light.getByRole('button', { name: 'All four' }).click();
+await shoot(light, 'workbench-points');
+await light.getByRole('button', { name: 'Space', exact: true }).click();
+
+// One picture of the stage for every kind, for docs/paths.md.
+const PATHS = join(import.meta.dirname, '../docs/paths');
+mkdirSync(PATHS, { recursive: true });
+for (const [name, kind, step] of [
+  ['Warming spiral', 'spiral', 'spiral'],
+  ['Lid bumper', 'stationed', 'coil'],
+  ['Keeper’s ring', 'winding', 'rope'],
+  ['Frame basket', 'run', 'run'],
+  ['Extractor stand', 'two-view', 'leg'],
+  ['Bayonet neck', 'wrap-and-cast', 'wrapped'],
+  ['Candle guide', 'wrung', 'frame'],
+  ['Skep cage', 'cage', 'body'],
+  ['Melting coil', 'chain', 'tail'],
+] as const) {
+  await light.goto(base);
+  await open(light, name);
+  await light.locator(`[data-step="${step}"] header input`).click();
+  await light.mouse.move(640, 30);
+  await light.waitForTimeout(1500);
+  await light.screenshot({
+    path: join(PATHS, `${kind}.png`),
+    clip: { x: 405, y: 76, width: 655, height: 660 },
+  });
+}
 
 await browser.close();
 process.exit(0);

@@ -29,7 +29,7 @@ describe('kinds', () => {
       // Every path kind can follow a loop of 60 mm; what takes two, a helix before it too.
       for (const needed of ['round', 'helix', 'loop'].filter((other) => other !== name))
         addStep(design, needed, design.steps.length);
-      if (name === 'chain') addStep(design, 'run', design.steps.length);
+      if (name === 'chain') for (const open of ['run', 'smooth']) addStep(design, open, design.steps.length);
       const id = addStep(design, name, design.steps.length);
       const result = (await run(design)).steps.find((step) => step.id === id)!;
       expect(result.state).equal('ready');

@@ -1,13 +1,17 @@
-/** The command line: report, build, serve. What it prints is described in docs/command-line.md. */
+/** The command line: report, build, table, serve. What it prints is described in docs/command-line.md. */
 import { readFile, stat, writeFile } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
 import { createCache, evaluate } from '@nematos/core/design/evaluate';
+import { sentTolerance } from '@nematos/core/design/edit';
+import { kindNamed } from '@nematos/core/design/registry';
 import { readDesign, sizeTrouble } from '@nematos/core/exchange/design-json';
 import { report, type Report } from '@nematos/core/exchange/report';
+import { writePoints, writeRows } from '@nematos/core/exchange/rows';
 import { solidToSend } from '@nematos/core/exchange/solid';
 import { asciiStl, binaryStl } from '@nematos/core/exchange/stl';
 import { sayFigure, sayWords } from '@nematos/core/measure/format';
 import { Complaint } from '@nematos/core/measure/words';
+import type { Path } from '@nematos/core/path/path';
 import type { Design } from '@nematos/core/design/schema';
 import { serve } from './serve';
 
@@ -15,6 +19,7 @@ const USAGE = `nematos: springs, pipes and wire forms from their figures
 
   nematos report DESIGN.json [--json]             figures and findings of every step
   nematos build DESIGN.json -o OUT.stl [--ascii]  the print mesh
+  nematos table DESIGN.json STEP [TABLE] -o OUT.csv  points along a path, or a table of its step
   nematos serve [--port 4173]                     the application
 
 Exit status: 0 done, 1 the design has a fault, 2 the command or a file is wrong.
@@ -57,14 +62,16 @@ async function runCommand(args: string[], io: Output): Promise<number> {
     io.out(USAGE);
     return values.help ? 0 : 2;
   }
-  if (rest.length) throw new Error(`one design at a time: ${rest.join(' ')} is too much`);
+  const spare = command === 'table' ? rest.slice(2) : rest;
+  if (spare.length) throw new Error(`one design at a time: ${spare.join(' ')} is too much`);
   if (command === 'serve') return runServer(values.port, io);
-  if (command !== 'report' && command !== 'build')
+  if (command !== 'report' && command !== 'build' && command !== 'table')
     throw new Error(`there is no command “${command}”; see nematos --help`);
   if (file === undefined) throw new Error(`${command} needs a design file`);
   const design = await open(file);
   if (command === 'report') return runReport(design, values.json ?? false, io);
-  if (!values.output) throw new Error('build needs -o OUT.stl');
+  if (!values.output) throw new Error(`${command} needs -o OUT.${command === 'build' ? 'stl' : 'csv'}`);
+  if (command === 'table') return runTable(design, rest[0], rest[1], values.output, io);
   return runBuild(design, values.output, values.ascii ?? false, io);
 }
 
@@ -118,6 +125,31 @@ async function runBuild(design: Design, output: string, ascii: boolean, io: Outp
   await writeFile(output, ascii ? asciiStl(mesh, design.name) : binaryStl(mesh));
   const tolerance = sayFigure(mesh.tolerance, 'length', design.unit);
   io.out(`${output}: ${mesh.triangles.length / 3} triangles, chord tolerance ${tolerance}\n`);
+  return 0;
+}
+
+async function runTable(
+  design: Design,
+  id: string | undefined,
+  table: string | undefined,
+  output: string,
+  io: Output,
+): Promise<number> {
+  const { steps } = await evaluate(design, createCache());
+  const i = design.steps.findIndex((step) => step.id === id);
+  if (i < 0)
+    throw new Error(`table needs one of the steps ${design.steps.map((step) => step.id).join(', ')}`);
+  const { value, filled, complaints } = steps[i]!;
+  if (complaints[0]) throw new Complaint(sayWords(complaints[0].says, design.unit));
+  if (table === undefined && value?.type !== 'path') throw new Error(`${id} is not a single path`);
+  if (table !== undefined && !filled?.[table])
+    throw new Error(`${id} has ${filled ? `the tables ${Object.keys(filled).join(', ')}` : 'no tables'}`);
+  const text =
+    table === undefined
+      ? writePoints(value as Path, sentTolerance(design), design.unit)
+      : writeRows(kindNamed(design.steps[i]!.kind)!, table, filled!, design.unit);
+  await writeFile(output, `${text}\n`);
+  io.out(`${output}: ${text.split('\n').length - 1} rows\n`);
   return 0;
 }
 

@@ -49,6 +49,17 @@ describe('command line', () => {
     expect((await nematos('report', DEMO('nest-spring.json'))).stdout).match(/● Surface is closed/);
   });
 
+  it('table writes the bend rows of a run, and points along a path', async () => {
+    const out = join(tmpdir(), `nematos-rows-${process.pid}.csv`);
+    expect((await nematos('table', DEMO('frame-basket.json'), 'run', 'bends', '-o', out)).code).equal(0);
+    const rows = (await readFile(out, 'utf8')).trim().split(/\r?\n/);
+    expect(rows[0]).equal('length [mm],rotation [deg],angle [deg],radius [mm]');
+    expect(rows[1]).equal('48,-90,90,12');
+    expect(rows).to.have.length(7);
+    const points = await nematos('table', DEMO('frame-basket.json'), 'run', '-o', out);
+    expect(points.stdout).match(/\d+ rows/);
+  });
+
   it('says in one line what is wrong, with a status', async () => {
     const folder = await mkdtemp(join(tmpdir(), 'nematos-'));
     const foreign = join(folder, 'foreign.json');
