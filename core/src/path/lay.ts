@@ -1,6 +1,7 @@
 /** Stations along a path: close enough in turn and chord height, corners and joints always hit. */
 import { valley } from '../geometry/numeric';
 import { add, scale, type Vec3 } from '../geometry/vector';
+import { layDense, worthDense } from './dense';
 import { pointOn, type Path } from './path';
 
 export interface Stations {
@@ -55,6 +56,7 @@ export function layPath(path: Path, steps: readonly number[]): Stations {
   path.pieces.forEach((piece, i) => {
     const count = steps[i]!;
     if (piece.lay) piece.lay(count, out.positions, out.tangents, at);
+    else if (worthDense(piece, count)) layDense(piece, count, out, at);
     else layEvenly(piece.first, piece.span, count, out, at, d);
     at += count;
   });
