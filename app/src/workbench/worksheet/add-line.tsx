@@ -1,6 +1,6 @@
 /** "What comes next?": new steps, found by typing what the trade calls them. */
 import { Command } from 'cmdk';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
 import { addStep } from '@nematos/core/design/edit';
 import { KINDS } from '@nematos/core/design/registry';
@@ -35,12 +35,32 @@ const OFFERS: readonly Offer[] = [
   })),
 ];
 
+/** How well an offer answers what is asked for: 0 not at all, 1 best. */
+function answers(name: string, words: readonly string[], search: string): number {
+  const asked = search.toLowerCase().trim();
+  const said = words.join(' ').toLowerCase();
+  if (!asked.split(/\s+/).every((part) => said.includes(part))) return 0;
+  // What is called so stands before what is only known by the word.
+  return name.toLowerCase().startsWith(asked) ? 1 : words.includes(asked) ? 0.8 : 0.5;
+}
+
+/** The offer that stands first in the list. */
+function bestFor(typed: string): Offer | undefined {
+  let [best, most] = [undefined as Offer | undefined, 0];
+  for (const offer of OFFERS) {
+    const mine = answers(offer.name, [offer.name, ...offer.words], typed);
+    if (mine > most) [best, most] = [offer, mine];
+  }
+  return best;
+}
+
 export function AddLine() {
   const store = useBenchStore();
   const empty = useOfDesign((design) => design.steps.length === 0);
   const at = useBench(shownCount);
   const [typed, setTyped] = useState('');
   const [open, setOpen] = useState(false);
+  const moved = useRef(false);
 
   const choose = (offer: Offer) => {
     let added = { first: '', last: '' };
@@ -62,20 +82,23 @@ export function AddLine() {
     <Command
       label="What comes next?"
       className="relative mt-6"
-      filter={(value, search, keywords) => {
-        const said = (keywords ?? []).join(' ').toLowerCase();
-        const asked = search.toLowerCase().trim();
-        if (!asked.split(/\s+/).every((part) => said.includes(part))) return 0;
-        // What is called so stands before what is only known by the word.
-        return value.toLowerCase().startsWith(asked) ? 1 : keywords?.includes(asked) ? 0.8 : 0.5;
-      }}
+      filter={(value, search, keywords) => answers(value, keywords ?? [], search)}
       onKeyDown={(event) => {
         if (event.key === 'Escape') {
           setOpen(false);
           (document.activeElement as HTMLElement | null)?.blur();
-        } else if (event.key === 'ArrowDown') setOpen(true);
+        } else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+          moved.current = true;
+          setOpen(true);
+        }
         // Who types through the figures ends here: one Enter too many must not add anything.
         else if (event.key === 'Enter' && !open) event.preventDefault();
+        // The list marks its first line a moment after a keystroke; who types fast means that line all the same.
+        else if (event.key === 'Enter' && !moved.current && typed.trim()) {
+          event.preventDefault();
+          const best = bestFor(typed);
+          if (best) choose(best);
+        }
       }}
     >
       <Command.Input
@@ -84,6 +107,7 @@ export function AddLine() {
         autoFocus={empty}
         value={typed}
         onValueChange={(value) => {
+          moved.current = false;
           setTyped(value);
           setOpen(true);
         }}
