@@ -279,6 +279,15 @@ describe('every kind of path', () => {
       );
     });
 
+  it('a cast over a rim of a turned surface, close to the end of a stretch, is as long as it should be', async () => {
+    const [path] = await paths({
+      kind: 'cast',
+      set: { host: 'turned', diameter: '110 mm', up: '3.3 mm' },
+      on: { kind: 'loop', set: { shape: 'ellipse', size: '22.0467 mm' } },
+    });
+    expectSound(path!);
+  });
+
   it('a winding or a wrung path is as continuous in curvature as what it is made from', async () => {
     const on: Laid = { kind: 'helix', set: { diameter: '60 mm', turns: '2.5', height: '90 mm' } };
     for (const what of [

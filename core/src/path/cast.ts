@@ -1,9 +1,10 @@
 import { z } from 'zod';
 import { angle, choice, length, pathKind } from '../design/kind';
 import { constant, plus, scaled, type Jet } from '../geometry/jet';
+import { root } from '../geometry/numeric';
 import type { Vec3 } from '../geometry/vector';
 import { Complaint, mm, words } from '../measure/words';
-import { movedCurve, type Curve, type Motion } from './curve';
+import { movedCurve, partOf, type Curve, type Motion } from './curve';
 import { ball, cylinder, meetJets, PROFILE, profileOf, rings, turned, type Host } from './host';
 import { mappedCurve, type SmoothMap } from './mapped';
 import { outlineOf } from './outline';
@@ -154,7 +155,8 @@ export function castPath(
       return meetJets(host, [p[0]!, p[1]!, p[2]!], look, t);
     },
   };
-  const onHost = pathOf(outline.map((curve) => mappedCurve(curve, map, 3)));
+  const smooth = outline.flatMap((curve) => cutAtRims(curve, mappedCurve(curve, map, 3), host.rims));
+  const onHost = pathOf(smooth.map((curve) => mappedCurve(curve, map, 3)));
   const curves = onHost.pieces.map((piece) => movedCurve(piece, at));
   const d = new Float64Array(6);
   const speed = (curve: Curve, u: number) => {
@@ -163,7 +165,7 @@ export function castPath(
   };
   return pathOf(curves, {
     aside: rings(onHost, (height) => Math.sqrt(Math.max(0, host.square(height)[0])), at),
-    along: { stretch: (piece, u) => speed(curves[piece]!, u) / speed(outline[piece]!, u) },
+    along: { stretch: (piece, u) => speed(curves[piece]!, u) / speed(smooth[piece]!, u) },
   });
 }
 
@@ -175,6 +177,29 @@ const spot = (ex: Vec3, ey: Vec3, x: number, y: number): Vec3 => [
 
 const shifted = (curve: Curve, x: number, y: number): Curve =>
   movedCurve(curve, { origin: [x, y, 0], ex: [1, 0, 0], ey: [0, 1, 0], ez: [0, 0, 1] });
+
+const RIM_LOOKS = 64;
+
+/** Cuts an outline where what is cast of it crosses a rim of the surface: its curvature jumps there. */
+function cutAtRims(curve: Curve, onHost: Curve, rims: readonly number[]): Curve[] {
+  if (!rims.length) return [curve];
+  const { span } = curve;
+  const d = new Float64Array(6);
+  const height = (u: number) => {
+    onHost.first(u, d);
+    return d[2]!;
+  };
+  const heights = Array.from({ length: RIM_LOOKS + 1 }, (_x, i) => height((span * i) / RIM_LOOKS));
+  const cuts = [0];
+  for (let i = 0; i < RIM_LOOKS; i++) {
+    const [a, b] = [heights[i]!, heights[i + 1]!];
+    const here = rims.filter((rim) => (a - rim) * (b - rim) < 0);
+    for (const rim of a < b ? here : here.reverse())
+      cuts.push(root((u) => height(u) - rim, (span * i) / RIM_LOOKS, (span * (i + 1)) / RIM_LOOKS));
+  }
+  cuts.push(span);
+  return cuts.slice(1).map((to, i) => partOf(curve, cuts[i]!, to));
+}
 
 const LOOKS = 96;
 

@@ -38,6 +38,8 @@ export interface Host {
   slope(height: number): number;
   /** Where a ray from p along the unit vector d meets it first (near) or last (far): its parameter, or NaN. */
   meet(p: Vec3, d: Vec3, far: boolean): number;
+  /** Heights at which its curvature jumps, rising. */
+  readonly rims: readonly number[];
 }
 
 /** Root of a·t² + 2b·t + c, the smaller or the greater. */
@@ -50,6 +52,7 @@ function quadratic(a: number, b: number, c: number, far: boolean): number {
 export const cylinder = (radius: number): Host => ({
   square: () => [radius * radius, 0, 0, 0],
   slope: () => 0,
+  rims: [],
   meet: (p, d, far) =>
     quadratic(
       d[0] * d[0] + d[1] * d[1],
@@ -61,6 +64,7 @@ export const cylinder = (radius: number): Host => ({
 export const ball = (radius: number): Host => ({
   square: (h) => [radius * radius - h * h, -2 * h, -2, 0],
   slope: (h) => -2 * h,
+  rims: [],
   meet: (p, d, far) =>
     quadratic(
       1,
@@ -85,6 +89,7 @@ export function turned(profile: Monotone): Host {
       return times(r, r);
     },
     slope: (h) => 2 * profile.value(h) * profile.slope(h),
+    rims: profile.xs.slice(1, -1),
     meet: (p, d, far) => march(profile, p, d, far, { from, to, widest, steepest: 1.05 * steepest }),
   };
 }
