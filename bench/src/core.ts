@@ -6,7 +6,8 @@ import { addStep, setInput } from '@nematos/core/design/edit';
 import { emptyDesign } from '@nematos/core/design/schema';
 import type { Path } from '@nematos/core/path/path';
 import type { Body } from '@nematos/core/sweep/body';
-import { sweepMesh } from '@nematos/core/sweep/mesh';
+import { meshOfSize } from '@nematos/core/sweep/mesh';
+import { rimOf } from '@nematos/core/sweep/rim';
 import { median, race, ratio, type Row } from './measure';
 
 const CORNERS = 16;
@@ -34,10 +35,11 @@ class Helix extends (Curve as unknown as new () => Curve<Vector3>) {
 }
 
 export async function mesherRows(): Promise<Row[]> {
-  const { paths, section } = await body();
-  const path = paths[0]!;
-  const size = { steps: [STEPS], corners: CORNERS, tolerance: 0 };
-  const ours = () => sweepMesh(path, section, size);
+  const [swept] = (await body()).swept;
+  const rims = swept!.section.contours.map((contour) =>
+    rimOf(contour, { chord: 1, step: contour.length / CORNERS }),
+  );
+  const ours = () => meshOfSize(swept!, { steps: [STEPS], rims, tolerance: 0 });
   const curve = new Helix();
   // Arc lengths are looked up in a table of this many entries: as many as there are stations, as a user would.
   curve.arcLengthDivisions = STEPS;

@@ -117,7 +117,7 @@ describe('findings and limits of a spring', () => {
     const { findings } = await checked(springDesign({ wire: '2 mm', coil: { ...clear, height: '12 mm' } }));
     const found = findings.find(({ name }) => name === 'clearance')!;
     expect(found.level).equal('fault');
-    expect(found.blocks).equal(true);
+    expect(found.overlaps).equal(true);
     expect(found.margin).below(-0.5);
     expect(found.place).to.have.length(3);
     expect(sayWords(found.says, 'mm')).match(/cut into each other by 0\.50\d\d mm/);
@@ -168,16 +168,16 @@ describe('findings and limits of a spring', () => {
     expect((await selfClearance(path, [600], 1000, poll)).distance).closeTo(wire.value, 1e-5);
   });
 
-  it('a wire as thick as its bend is refused, with the radius it bends to', async () => {
-    const { steps } = await evaluate(
+  it('a wire as thick as its bend folds over itself, and is told so with the radius it bends to', async () => {
+    const { findings } = await checked(
       springDesign({ wire: '8 mm', coil: { diameter: '7 mm', turns: '2', height: '10 mm' } }),
-      createCache(),
     );
-    const sweep = steps.find(({ id }) => id === 'sweep')!;
-    expect(sweep.state).equal('fault');
-    expect(sayWords(sweep.complaints[0]!.says, 'mm')).match(
-      /too thick for this path: it bends to a radius of/,
-    );
+    const fold = findings.find(({ name }) => name === 'fold')!;
+    expect(fold).include({ level: 'fault', blocks: true });
+    // A helix of radius 3.5 and pitch 5 bends to r + c²/r, c being the rise a radian.
+    expect(fold.value).closeTo(3.5 + (5 / 2 / Math.PI) ** 2 / 3.5, 1e-9);
+    expect(fold.limit).closeTo(4, 1e-6);
+    expect(sayWords(fold.says, 'mm')).match(/folds over itself at/);
   });
 
   it('notes an index that is hard to coil, and a load beyond solid', async () => {

@@ -14,7 +14,7 @@ const DEMO = join(import.meta.dirname, '../../demo');
 const poll = async () => {};
 const solid = async (design: ReturnType<typeof springDesign>) => {
   const cache = createCache();
-  return solidToSend(design, await evaluate(design, cache), cache, poll);
+  return (await solidToSend(design, await evaluate(design, cache), cache, poll)).mesh;
 };
 
 describe('design files', () => {
@@ -111,10 +111,10 @@ describe('print meshes', () => {
     RegExp,
   ][] = [
     [
-      'coils that cut',
-      { wire: '3 mm', coil: { height: '9 mm' } },
+      'a wire that folds over itself',
+      { wire: '8 mm', coil: { diameter: '7 mm', turns: '2', height: '10 mm' } },
       () => {},
-      /cannot be sent out as a solid: coils cut into each other/,
+      /cannot be sent out as a solid: it folds over itself/,
     ],
     ['a figure in fault', { wire: 'x' }, () => {}, /Wire is not made yet/],
     ['no body', {}, (design) => void design.steps.splice(2, 1), /no body yet/],

@@ -102,8 +102,8 @@ describe('windings, wraps and casts that cannot be', () => {
     const design = pathDesign({ kind: 'winding', set: { turns: '7.3', offset: '2 mm' }, on: loop });
     const { complaints } = (await run(design)).steps.find(({ id }) => id === 'winding')!;
     expect(complaints[0]!.field).equal('turns');
-    expect(complaints[0]!.mend!.set).deep.equal({ turns: '7' });
-    stepOf(design, 'winding').set.turns = complaints[0]!.mend!.set.turns!;
+    expect(complaints[0]!.mends![0]!.set).deep.equal({ turns: '7' });
+    stepOf(design, 'winding').set.turns = complaints[0]!.mends![0]!.set.turns!;
     expect(((await valueOf(design, 'winding')) as Path).closed).equal(true);
   });
   const cases: [string, Parameters<typeof pathDesign>[0], string, RegExp][] = [

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { inspectMesh, meshVolume } from '../src/check/closed';
 import { dot, norm, type Vec3 } from '../src/geometry/vector';
 import { layPath } from '../src/path/lay';
-import { freeFrames } from '../src/sweep/hold';
+import { freeFrames } from '../src/path/frame';
 import { bodyOf, figureOf, pathOf, springDesign, validSpring } from './helpers';
 
 const MOST = 2_000_000;

@@ -7,8 +7,7 @@ import { kindNamed } from '@nematos/core/design/registry';
 import { readDesign, sizeTrouble } from '@nematos/core/exchange/design-json';
 import { report, type Report } from '@nematos/core/exchange/report';
 import { writePoints, writeRows } from '@nematos/core/exchange/rows';
-import { solidToSend } from '@nematos/core/exchange/solid';
-import { asciiStl, binaryStl } from '@nematos/core/exchange/stl';
+import { FORMATS, partFile, type FileFormat } from '@nematos/core/exchange/files';
 import { sayFigure, sayWords } from '@nematos/core/measure/format';
 import { Complaint } from '@nematos/core/measure/words';
 import type { Path } from '@nematos/core/path/path';
@@ -18,7 +17,7 @@ import { serve } from './serve';
 const USAGE = `nematos: springs, pipes and wire forms from their figures
 
   nematos report DESIGN.json [--json]             figures and findings of every step
-  nematos build DESIGN.json -o OUT.stl [--ascii]  the print mesh
+  nematos build DESIGN.json -o OUT.stl [--ascii]  the part: .stl, .3mf, .glb or .obj
   nematos table DESIGN.json STEP [TABLE] -o OUT.csv  points along a path, or a table of its step
   nematos serve [--port 4173]                     the application
 
@@ -116,15 +115,15 @@ function readable(told: Report, design: Design): string {
 }
 
 async function runBuild(design: Design, output: string, ascii: boolean, io: Output): Promise<number> {
-  const cache = createCache();
-  const mesh = await solidToSend(design, await evaluate(design, cache), cache, async () => {}).catch(
-    (error: unknown) => {
-      throw error instanceof Complaint ? new Complaint(sayWords(error.says, design.unit)) : error;
-    },
-  );
-  await writeFile(output, ascii ? asciiStl(mesh, design.name) : binaryStl(mesh));
-  const tolerance = sayFigure(mesh.tolerance, 'length', design.unit);
-  io.out(`${output}: ${mesh.triangles.length / 3} triangles, chord tolerance ${tolerance}\n`);
+  const ending = output.split('.').at(-1)!.toLowerCase();
+  const format = ascii ? 'stl-text' : (Object.keys(FORMATS) as FileFormat[]).find((one) => one === ending);
+  if (!format) throw new Error(`build writes .stl, .3mf, .glb or .obj, not .${ending}`);
+  const { bytes, sent } = await partFile(design, format, async () => {}).catch((error: unknown) => {
+    throw error instanceof Complaint ? new Complaint(sayWords(error.says, design.unit)) : error;
+  });
+  await writeFile(output, bytes);
+  const tolerance = sayFigure(sent.mesh.tolerance, 'length', design.unit);
+  io.out(`${output}: ${sent.mesh.triangles.length / 3} triangles, chord tolerance ${tolerance}\n`);
   return 0;
 }
 

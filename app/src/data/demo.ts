@@ -11,6 +11,11 @@ import warmingSpiral from '../../../demo/warming-spiral.json?raw';
 import bayonetNeck from '../../../demo/bayonet-neck.json?raw';
 import swarmHook from '../../../demo/swarm-hook.json?raw';
 import candleGuide from '../../../demo/candle-guide.json?raw';
+import showRibbon from '../../../demo/show-ribbon.json?raw';
+import taperCandle from '../../../demo/taper-candle.json?raw';
+import swirlJar from '../../../demo/swirl-jar.json?raw';
+import lidClasp from '../../../demo/lid-clasp.json?raw';
+import pressSpring from '../../../demo/press-spring.json?raw';
 import nestSpring from '../../../demo/nest-spring.json?raw';
 import { fetchSetting, keepSetting, putOnShelf } from './store';
 
@@ -18,6 +23,9 @@ import { fetchSetting, keepSetting, putOnShelf } from './store';
 const DEMO: readonly string[] = [
   gateSpring,
   lidBumper,
+  showRibbon,
+  taperCandle,
+  swirlJar,
   extractorStand,
   frameBasket,
   keepersRing,
@@ -27,6 +35,8 @@ const DEMO: readonly string[] = [
   bayonetNeck,
   swarmHook,
   candleGuide,
+  lidClasp,
+  pressSpring,
   nestSpring,
 ];
 

@@ -7,6 +7,15 @@ import { helix } from './helix';
 import { loop } from './loop';
 import { part } from './part';
 import { round } from './round';
+import { tube } from './tube';
+import { ellipse } from './ellipse';
+import { rectangle } from './rectangle';
+import { obround } from './obround';
+import { polygon } from './polygon';
+import { star } from './star';
+import { strip } from './strip';
+import { vee } from './vee';
+import { outline } from './outline';
 import { run } from './run';
 import { smooth } from './smooth';
 import { spiral } from './spiral';
@@ -33,5 +42,14 @@ export const EDITORS: Readonly<Record<string, Editor>> = {
   chain,
   part,
   round,
+  tube,
+  ellipse,
+  rectangle,
+  obround,
+  polygon,
+  star,
+  strip,
+  vee,
+  outline,
   sweep,
 };

@@ -1,37 +1,218 @@
 import { MM_IN } from '@nematos/core/measure/quantity';
 import { MATERIALS, MATERIAL_IDS } from '@nematos/core/measure/materials';
-import { stepOf } from '@nematos/core/design/edit';
+import { setInput, stepName, stepOf } from '@nematos/core/design/edit';
 import { writtenNumber } from '@nematos/core/design/literal';
-import { useBenchStore, useOfDesign } from '../workbench/bench';
-import { Fig, Pick, Source, useEditing, useFigure, type Editor } from './editor';
+import { kindNamed } from '@nematos/core/design/registry';
+import type { Design, Step } from '@nematos/core/design/schema';
+import { Choice } from '../ui/controls';
+import { useBench, useBenchStore, useOfDesign } from '../workbench/bench';
+import { RowsTable } from '../workbench/worksheet/rows-table';
+import { Fig, MoreLine, Pick, Source, useEditing, useFigure, useSet, type Editor } from './editor';
+import { HOLDS, Holds } from './holds';
 
 const MATERIAL_WORDS = MATERIAL_IDS.map((id) => [id, MATERIALS[id].name] as const);
+const HOLD_WORDS = HOLDS.map(([hold, word]) => [hold, word] as const);
+const RUNS = [
+  ['smooth', 'smoothly'],
+  ['linear', 'straight'],
+] as const;
+
+/** A guide is wanted as soon as the section is guided: the nearest path that is not carried along itself. */
+function referToGuide(draft: Design, step: Step, hold: string): void {
+  if (hold !== 'guided' || step.from?.guide) return;
+  const above = draft.steps.slice(0, draft.steps.indexOf(step));
+  const other = above.findLast(
+    ({ id, kind }) => kindNamed(kind)?.yields === 'path' && id !== step.from?.path,
+  );
+  if (other) setInput(draft, step.id, 'guide', other.id);
+}
+
+/** A law by stations begins with one at either end, as the section is. */
+function beginStations(table: 'sizes' | 'twists') {
+  return (_draft: Design, step: Step, chosen: string): void => {
+    if (chosen !== 'stations' || step.rows?.[table]?.length) return;
+    (step.rows ??= {})[table] =
+      table === 'sizes'
+        ? [
+            { part: '0', width: '4 mm' },
+            { part: '1', width: '4 mm' },
+          ]
+        : [
+            { part: '0', angle: '0 deg' },
+            { part: '1', angle: '180 deg' },
+          ];
+  };
+}
 
 function Sentence() {
   const { step } = useEditing();
+  const set = useSet();
   const onCoil = useOfDesign(
     (design) => design.steps.find((other) => other.id === step.from?.path)?.kind === 'helix',
   );
-  const spring = (step.set.ends ?? 'none') !== 'none';
+  const round = useOfDesign(
+    (design) => design.steps.find((other) => other.id === step.from?.section)?.kind === 'round',
+  );
+  const spring = set.ends !== 'none';
   return (
     <>
-      Carry <Source slot="section" name="section" /> along <Source slot="path" name="path" />, held free;{' '}
-      <Pick field="material" name="material" options={MATERIAL_WORDS} />.
-      {(onCoil || spring) && (
+      Carry <Source slot="section" name="section" /> along <Source slot="path" name="path" />, held{' '}
+      <Pick field="hold" name="hold" options={HOLD_WORDS} also={referToGuide} />
+      {set.hold === 'facing' && (
         <>
           {' '}
-          Spring ends{' '}
+          <Fig field="facingX" name="direction faced, x" />, <Fig field="facingY" name="direction faced, y" />
+          , <Fig field="facingZ" name="direction faced, z" />
+        </>
+      )}
+      {set.hold === 'guided' && (
+        <>
+          {' '}
+          by <Source slot="guide" name="guide" />, which sets{' '}
+          <Pick
+            field="guideSets"
+            name="what the guide sets"
+            options={[
+              ['both', 'turn and size'],
+              ['turn', 'its turn'],
+            ]}
+          />
+        </>
+      )}
+      {step.from?.into && (
+        <>
+          , passing into <Source slot="into" name="section it passes into" />
+        </>
+      )}
+      ; <Size />, <Twist />. <Ends />
+      {' Of '}
+      <Pick field="material" name="material" options={MATERIAL_WORDS} />
+      {((onCoil && round) || spring) && (
+        <>
+          , as a spring{' '}
           <Pick
             field="ends"
             name="ends of the spring"
             options={[
               ['none', 'not reckoned'],
-              ['open', 'open'],
-              ['closed', 'closed'],
+              ['open', 'with open ends'],
+              ['closed', 'with closed ends'],
               ['ground', 'closed and ground'],
             ]}
           />
-          {spring && <Pressed />}.
+          {spring && <Pressed />}
+        </>
+      )}
+      .
+    </>
+  );
+}
+
+function Size() {
+  const set = useSet();
+  return (
+    <>
+      <Pick
+        field="size"
+        name="size along the path"
+        also={beginStations('sizes')}
+        options={[
+          ['even', 'of one size'],
+          ['taper', 'tapering'],
+          ['flare', 'flaring'],
+          ['stations', 'sized by stations'],
+        ]}
+      />
+      {set.size === 'taper' && (
+        <>
+          {' '}
+          to <Fig field="endScale" name="size at the end" after="of its size" />
+        </>
+      )}
+      {set.size === 'flare' && (
+        <>
+          {' '}
+          by <Fig field="flare" name="flare" />
+        </>
+      )}
+    </>
+  );
+}
+
+function Twist() {
+  const set = useSet();
+  return (
+    <>
+      <Pick
+        field="twistBy"
+        name="twist"
+        also={beginStations('twists')}
+        options={[
+          ['none', 'not twisted'],
+          ['total', 'twisted in all by'],
+          ['lay', 'twisted once in'],
+          ['stations', 'twisted by stations'],
+        ]}
+      />
+      {set.twistBy === 'total' && (
+        <>
+          {' '}
+          <Fig field="twist" name="twist in all" />
+        </>
+      )}
+      {set.twistBy === 'lay' && (
+        <>
+          {' '}
+          <Fig field="twistLay" name="length of one turn" />
+        </>
+      )}
+    </>
+  );
+}
+
+const SHAPES = [
+  ['flat', 'flat'],
+  ['domed', 'domed'],
+  ['chamfered', 'chamfered'],
+  ['flush', 'flush with a plane'],
+] as const;
+
+function Ends() {
+  const { step } = useEditing();
+  // A closed path has no ends: it ends where it begins.
+  const closed = useBench(
+    (bench) => bench.seen?.steps.find(({ id }) => id === step.from?.path)?.closed ?? false,
+  );
+  if (closed) return null;
+  return (
+    <>
+      Starts <EndWords which="start" />, ends <EndWords which="end" />.
+    </>
+  );
+}
+
+function EndWords({ which }: { which: 'start' | 'end' }) {
+  const set = useSet();
+  const shape = set[`${which}Shape`];
+  return (
+    <>
+      <Pick field={`${which}Shape`} name={`shape of the ${which}`} options={SHAPES} />
+      {shape === 'domed' && (
+        <>
+          {' '}
+          <Fig field={`${which}Size`} name={`height of the dome at the ${which}`} after="high" />
+        </>
+      )}
+      {shape === 'chamfered' && (
+        <>
+          {' '}
+          by <Fig field={`${which}Size`} name={`chamfer at the ${which}`} />
+        </>
+      )}
+      {shape === 'flush' && (
+        <>
+          {' '}
+          <Fig field={`${which}Flush`} name={`how far inside the ${which}`} after="inside its tip" />
         </>
       )}
     </>
@@ -65,4 +246,194 @@ function Pressed() {
   );
 }
 
-export const sweep: Editor = { Sentence, results: ['volume', 'mass'] };
+const PLACE = [
+  { name: 'part', head: 'part' },
+  { name: 'along', head: 'or length' },
+] as const;
+
+function Table() {
+  const set = useSet();
+  const { step } = useEditing();
+  return (
+    <>
+      {set.size === 'stations' && (
+        <>
+          <RowsTable
+            table="sizes"
+            columns={[...PLACE, { name: 'width', head: 'width' }, { name: 'height', head: 'height' }]}
+          />
+          <PickOnPart step={step.id} table="sizes" />
+        </>
+      )}
+      {set.twistBy === 'stations' && (
+        <>
+          <RowsTable table="twists" columns={[...PLACE, { name: 'angle', head: 'turned by' }]} />
+          <PickOnPart step={step.id} table="twists" />
+        </>
+      )}
+    </>
+  );
+}
+
+/** A station where the part is clicked next. */
+function PickOnPart({ step, table }: { step: string; table: 'sizes' | 'twists' }) {
+  const store = useBenchStore();
+  const picking = useBench((bench) => bench.picking);
+  const mine = picking?.step === step && picking.table === table;
+  return (
+    <button
+      type="button"
+      aria-pressed={mine}
+      className={`mt-0.5 text-[12.5px] ${mine ? 'font-semibold text-thread' : 'text-quiet hover:text-ink'}`}
+      onClick={() => store.getState().pick(mine ? undefined : { step, table })}
+    >
+      {mine ? 'Click the part where the station is to be …' : 'Pick a station on the part'}
+    </button>
+  );
+}
+
+/** A slot that may be left empty. */
+function OptionalSource({ slot, none }: { slot: string; none: string }) {
+  const { step } = useEditing();
+  const store = useBenchStore();
+  const takes = kindNamed(step.kind)!.inputs[slot]!.takes;
+  const sources = useOfDesign((design) =>
+    design.steps.filter((other) => kindNamed(other.kind)?.yields === takes && other.id !== step.id),
+  );
+  return (
+    <Choice
+      value={step.from?.[slot] ?? ''}
+      options={[['', none], ...sources.map((other) => [other.id, stepName(other)] as const)]}
+      name={slot}
+      onChoose={(source) =>
+        store
+          .getState()
+          .edit(source ? 'Choose a section' : 'Take a section away', (draft) =>
+            setInput(draft, step.id, slot, source || undefined),
+          )
+      }
+    />
+  );
+}
+
+function More() {
+  const { step } = useEditing();
+  const set = useSet();
+  const flush = set.startShape === 'flush' || set.endShape === 'flush';
+  return (
+    <>
+      <Holds />
+      <MoreLine label="carried by its">
+        <Pick
+          field="by"
+          name="point of the section"
+          options={[
+            ['centroid', 'centroid'],
+            ['origin', 'origin'],
+            ['left', 'left side'],
+            ['right', 'right side'],
+            ['top', 'top'],
+            ['bottom', 'bottom'],
+          ]}
+        />
+      </MoreLine>
+      <MoreLine label="shifted right, up">
+        <Fig field="right" name="shift to the right" />
+        <Fig field="up" name="shift upwards" />
+      </MoreLine>
+      <MoreLine label="turned by">
+        <Fig field="turned" name="turn of the section" />
+      </MoreLine>
+      <MoreLine label="mirrored">
+        <Pick
+          field="mirrored"
+          name="mirrored"
+          options={[
+            ['no', 'no'],
+            ['yes', 'yes'],
+          ]}
+        />
+      </MoreLine>
+      <MoreLine label="the path is its">
+        <Pick
+          field="pathIs"
+          name="side of the body that the path is"
+          options={[
+            ['inside', 'inside'],
+            ['middle', 'middle'],
+            ['outside', 'outside'],
+          ]}
+        />
+      </MoreLine>
+      <MoreLine label="corners of the path">
+        <Pick
+          field="corners"
+          name="corners of the path"
+          options={[
+            ['mitred', 'mitred'],
+            ['rounded', 'rounded about their inner edge'],
+            ['bent', 'bent'],
+          ]}
+        />
+        {set.corners === 'bent' && <Fig field="bendRadius" name="radius of the bends" />}
+      </MoreLine>
+      <MoreLine label="passes into">
+        <OptionalSource slot="into" none="no other section" />
+      </MoreLine>
+      {step.from?.into && (
+        <MoreLine label="from, to (parts of the length)">
+          <Fig field="intoFrom" name="where the passage begins" />
+          <Fig field="intoTo" name="where the passage ends" />
+          <Pick field="intoRun" name="how it passes" options={RUNS} />
+        </MoreLine>
+      )}
+      {(set.size === 'stations' || set.size === 'taper') && (
+        <MoreLine label="its size runs">
+          <Pick field="sizeRun" name="how the size runs" options={RUNS} />
+        </MoreLine>
+      )}
+      {set.twistBy === 'stations' && (
+        <MoreLine label="its twist runs">
+          <Pick field="twistRun" name="how the twist runs" options={RUNS} />
+        </MoreLine>
+      )}
+      {flush && (
+        <MoreLine label="flush planes are square to">
+          <Fig field="flushX" name="direction of the planes, x" />
+          <Fig field="flushY" name="direction of the planes, y" />
+          <Fig field="flushZ" name="direction of the planes, z" />
+        </MoreLine>
+      )}
+      <MoreLine label="bore closed by a wall at start, end">
+        <Wall field="startWall" name="wall at the start" />
+        <Wall field="endWall" name="wall at the end" />
+      </MoreLine>
+      <MoreLine label="least wall wanted">
+        <Wall field="leastWall" name="least wall wanted" />
+      </MoreLine>
+    </>
+  );
+}
+
+/** A thickness that may be left open. */
+function Wall({ field, name }: { field: string; name: string }) {
+  const { step } = useEditing();
+  const store = useBenchStore();
+  if (step.set[field] !== undefined) return <Fig field={field} name={name} optional />;
+  return (
+    <button
+      type="button"
+      className="editable text-quiet"
+      aria-label={`${name}: none`}
+      onClick={() =>
+        store.getState().edit(`Give a ${name}`, (draft) => {
+          stepOf(draft, step.id).set[field] = draft.unit === 'in' ? '0.04 in' : '1 mm';
+        })
+      }
+    >
+      none
+    </button>
+  );
+}
+
+export const sweep: Editor = { Sentence, Table, More, results: ['volume', 'mass'] };

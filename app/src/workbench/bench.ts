@@ -4,7 +4,7 @@ import { createStore, useStore, type StoreApi } from 'zustand';
 import { useShallow } from 'zustand/react/shallow';
 import { edit, redo, undo, type History } from '@nematos/core/design/history';
 import type { Checked } from '@nematos/core/design/kind';
-import type { Design } from '@nematos/core/design/schema';
+import type { Design, Step } from '@nematos/core/design/schema';
 import { keep, writeJournal, type Kept, type ViewState } from '../data/store';
 import { ask, wakeGeometry } from '../worker/client';
 import type { Lengthwise } from '@nematos/core/design/lengthwise';
@@ -25,6 +25,8 @@ export interface Bench {
   readonly charts: { readonly step: string; readonly key: string; readonly data: Lengthwise } | undefined;
   /** Sample of the charts that is pointed at, there or on the stage. */
   readonly cursor: number | undefined;
+  /** Table whose next station is to be picked on the part. */
+  readonly picking: { readonly step: string; readonly table: 'sizes' | 'twists' } | undefined;
   /** Set while a figure is scrubbed or pulled: the stage shows the state before as a ghost. */
   readonly scrubbing: boolean;
   /** What went wrong in the worker, beyond the user's figures. */
@@ -35,6 +37,7 @@ export interface Bench {
   look(view: Partial<ViewState>): void;
   scrub(on: boolean): void;
   point(cursor: number | undefined): void;
+  pick(picking: Bench['picking']): void;
 }
 
 export type BenchStore = StoreApi<Bench> & { close(): void };
@@ -73,6 +76,7 @@ export function openBench(kept: Kept): BenchStore {
       drawn: new Map(),
       charts: undefined,
       cursor: undefined,
+      picking: undefined,
       scrubbing: false,
       trouble: undefined,
       edit: (says, recipe, group) => become(edit(get().history, says, recipe, group)),
@@ -84,6 +88,7 @@ export function openBench(kept: Kept): BenchStore {
         if ('selected' in view || 'lengthwise' in view) void chart().catch(stopped);
       },
       scrub: (scrubbing) => set({ scrubbing }),
+      pick: (picking) => set({ picking }),
       point: (cursor) => {
         if (cursor !== get().cursor) set({ cursor });
       },
@@ -228,6 +233,11 @@ export const useOfDesign = <T>(select: (design: Design) => T): T =>
   useBench(useShallow((bench: Bench) => select(bench.history.present)));
 export const useUnit = (): Design['unit'] => useOfDesign((design) => design.unit);
 
+/** A body whose section changes along its path has charts of its own. */
+const changesAlong = ({ kind, set }: Step): boolean =>
+  kind === 'sweep' &&
+  ((set.size ?? 'even') !== 'even' || (set.twistBy ?? 'none') !== 'none' || set.hold === 'guided');
+
 /** The path whose charts are shown: the chosen step's own, or the one it follows. */
 export function chartedStep({
   view,
@@ -243,6 +253,7 @@ export function chartedStep({
   const shown = steps.slice(0, shownCount({ view, history }));
   const chosen = shown.find(({ id }) => id === view.selected) ?? shown.at(-1);
   if (!chosen) return undefined;
+  if (changesAlong(chosen)) return chosen.id;
   const user = shown.find((step) => Object.values(step.from ?? {}).includes(chosen.id));
   return [chosen.id, chosen.from?.path, user?.from?.path, shown.findLast(({ id }) => isPath(id))?.id].find(
     isPath,

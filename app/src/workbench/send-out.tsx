@@ -4,9 +4,10 @@ import { useRef, useState } from 'react';
 import { stepName, stepOf } from '@nematos/core/design/edit';
 import { literalOf } from '@nematos/core/design/literal';
 import { writeDesign } from '@nematos/core/exchange/design-json';
+import { FORMATS, type FileFormat } from '@nematos/core/exchange/files';
 import { Button, PAPER } from '../ui/controls';
 import { save } from '../ui/save';
-import { ask, callback } from '../worker/client';
+import { ask, askExchange, callback } from '../worker/client';
 import { chartedStep, useBenchStore, useOfDesign } from './bench';
 import type { Engine } from './stage/engine';
 
@@ -19,6 +20,14 @@ const fileName = (name: string, ending: string): string =>
       .replace(/^-|-$/g, '') || 'design'
   }.${ending}`;
 
+const PARTS: readonly (readonly [FileFormat, says: string, note: string])[] = [
+  ['3mf', 'Print mesh, 3MF', 'with its unit'],
+  ['stl', 'Print mesh, STL', 'binary'],
+  ['stl-text', 'Print mesh, STL', 'as text'],
+  ['glb', 'Scene, GLB', 'with its material'],
+  ['obj', 'Scene, OBJ', 'with its normals'],
+];
+
 type State = { readonly says: string; readonly done?: number; readonly bad?: true } | undefined;
 
 export function SendOut({ engine }: { engine: Engine | undefined }) {
@@ -28,7 +37,7 @@ export function SendOut({ engine }: { engine: Engine | undefined }) {
   const [state, setState] = useState<State>();
   const wanted = useRef(true);
 
-  const stl = async (format: 'binary' | 'ascii') => {
+  const part = async (format: FileFormat) => {
     const design = now();
     wanted.current = true;
     setState({ says: 'Making the mesh', done: 0 });
@@ -37,13 +46,14 @@ export function SendOut({ engine }: { engine: Engine | undefined }) {
         if (wanted.current) setState({ says: 'Making the mesh', done });
         return wanted.current;
       });
-      const { bytes, refused } = await ask((geometry) => geometry.stl(design, format, goOn));
+      const { bytes, refused } = await askExchange((exchange) => exchange.file(design, format, goOn));
       if (!wanted.current) return setState(undefined);
       if (refused) return setState({ says: refused, bad: true });
       if (!bytes) return setState(undefined);
-      save(new Blob([bytes], { type: 'model/stl' }), fileName(design.name, 'stl'));
+      const { ending, type } = FORMATS[format];
+      save(new Blob([bytes], { type }), fileName(design.name, ending));
       setState({
-        says: `${fileName(design.name, 'stl')}: ${Math.max(1, Math.round(bytes.length / 1024))} kB`,
+        says: `${fileName(design.name, ending)}: ${Math.max(1, Math.round(bytes.length / 1024))} kB`,
       });
     } catch (error) {
       setState({ says: `The file could not be made: ${String(error)}`, bad: true });
@@ -125,8 +135,9 @@ export function SendOut({ engine }: { engine: Engine | undefined }) {
             />
           </label>
           <div className="pt-1.5">
-            <Line says="Print mesh, STL" note="binary" onClick={() => void stl('binary')} />
-            <Line says="Print mesh, STL" note="as text" onClick={() => void stl('ascii')} />
+            {PARTS.map(([format, says, note]) => (
+              <Line key={format} says={says} note={note} onClick={() => void part(format)} />
+            ))}
             <Line says="Points of the path, CSV" note="of the chosen one" onClick={() => void points()} />
             <Line says="The design, JSON" note="to keep or pass on" onClick={json} />
             <Line says="Picture, PNG" note="of the stage" disabled={!engine} onClick={() => void png()} />

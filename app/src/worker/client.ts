@@ -1,36 +1,53 @@
-/** The one geometry worker of this tab, made when first needed, and made anew should it break. */
+/** The workers of this tab, each made when first needed, and made anew should it break. */
 import * as Comlink from 'comlink';
+import type { ExchangeWorker } from './exchange';
 import type { GeometryWorker } from './geometry';
 
-interface Standing {
-  readonly remote: Comlink.Remote<GeometryWorker>;
+interface Standing<T> {
+  readonly remote: Comlink.Remote<T>;
   /** Rejects when the worker breaks (out of memory, say): its open answers would never come. */
   readonly broken: Promise<never>;
 }
 
-let standing: Standing | undefined;
-
-function stand(): Standing {
-  const worker = new Worker(new URL('./geometry.ts', import.meta.url), { type: 'module', name: 'geometry' });
-  const broken = new Promise<never>((_resolve, reject) => {
-    worker.addEventListener('error', (event) => {
-      worker.terminate();
-      standing = undefined;
-      reject(new Error(event.message || 'the geometry worker broke'));
+/** One worker that is made by `start`. */
+function keeper<T>(name: string, start: () => Worker) {
+  let standing: Standing<T> | undefined;
+  const stand = (): Standing<T> => {
+    const worker = start();
+    const broken = new Promise<never>((_resolve, reject) => {
+      worker.addEventListener('error', (event) => {
+        worker.terminate();
+        standing = undefined;
+        reject(new Error(event.message || `the ${name} worker broke`));
+      });
     });
-  });
-  broken.catch(() => undefined); // told to those who wait for an answer
-  return { remote: Comlink.wrap<GeometryWorker>(worker), broken };
+    broken.catch(() => undefined); // told to those who wait for an answer
+    return { remote: Comlink.wrap<T>(worker), broken };
+  };
+  return {
+    wake: (): void => void (standing ??= stand()),
+    ask<R>(question: (remote: Comlink.Remote<T>) => Promise<R>): Promise<R> {
+      const { remote, broken } = (standing ??= stand());
+      return Promise.race([question(remote), broken]);
+    },
+  };
 }
 
-/** Loads the worker before its first answer is wanted. */
-export const wakeGeometry = (): void => void (standing ??= stand());
+const geometry = keeper<GeometryWorker>(
+  'geometry',
+  () => new Worker(new URL('./geometry.ts', import.meta.url), { type: 'module', name: 'geometry' }),
+);
+const exchange = keeper<ExchangeWorker>(
+  'exchange',
+  () => new Worker(new URL('./exchange.ts', import.meta.url), { type: 'module', name: 'exchange' }),
+);
 
-/** Asks the worker. Rejects where the worker breaks over it. */
-export function ask<T>(question: (geometry: Comlink.Remote<GeometryWorker>) => Promise<T>): Promise<T> {
-  const { remote, broken } = (standing ??= stand());
-  return Promise.race([question(remote), broken]);
-}
+/** Loads the geometry worker before its first answer is wanted. */
+export const wakeGeometry = geometry.wake;
+/** Asks the geometry worker. Rejects where it breaks over it. */
+export const ask = geometry.ask;
+/** Asks the worker that makes files. */
+export const askExchange = exchange.ask;
 
 /** A function to be called from the worker. */
 export const callback = <T extends (...args: never[]) => unknown>(call: T): T => Comlink.proxy(call);

@@ -2,16 +2,15 @@
 import * as Comlink from 'comlink';
 import { checkStep, createCache, evaluate, type Evaluation } from '@nematos/core/design/evaluate';
 import type { Checked, FilledRows, Poll } from '@nematos/core/design/kind';
-import { lengthwise, type Lengthwise } from '@nematos/core/design/lengthwise';
+import { bodyLengthwise, lengthwise, type Lengthwise } from '@nematos/core/design/lengthwise';
 import { marksOf } from '@nematos/core/design/marks';
 import type { Design, Step } from '@nematos/core/design/schema';
 import type { Value } from '@nematos/core/design/value';
 import { sentTolerance } from '@nematos/core/design/edit';
 import { writePoints } from '@nematos/core/exchange/rows';
-import { solidToSend } from '@nematos/core/exchange/solid';
-import { asciiStl, binaryStl } from '@nematos/core/exchange/stl';
 import { sayWords } from '@nematos/core/measure/format';
 import { Complaint } from '@nematos/core/measure/words';
+import { polygonOf } from '@nematos/core/section/polygon-of';
 import { layPath, planAbout, planSteps, sum } from '@nematos/core/path/lay';
 import type { Path } from '@nematos/core/path/path';
 import type { Drawn, Seen, Shown } from './messages';
@@ -57,13 +56,29 @@ async function unlessStale<T>(work: () => Promise<T>): Promise<T | undefined> {
 const withoutValues = ({ givens, steps, made }: Evaluation): Seen => ({
   givens,
   made,
-  steps: steps.map(({ value, ...rest }) => ({ ...rest, ...(value && { yields: value.type }) })),
+  steps: steps.map(({ value, ...rest }) => ({
+    ...rest,
+    ...(value && { yields: value.type }),
+    ...(value?.type === 'path' && value.closed && { closed: true as const }),
+  })),
 });
 
 function lineOf(path: Path): Float32Array<ArrayBuffer> {
   const steps = planSteps(path, { angle: 0.09 });
   const { positions } = layPath(path, sum(steps) > LINE_POINTS ? planAbout(path, LINE_POINTS) : steps);
   return Float32Array.from(positions);
+}
+
+/** A contour of a section as a closed line. */
+function outlineOf(contour: Path): Float32Array<ArrayBuffer> {
+  const points = polygonOf(contour, contour.length / 4000);
+  const n = points.length / 2;
+  const line = new Float32Array(3 * (n + 1));
+  for (let i = 0; i <= n; i++) {
+    line[3 * i] = points[2 * (i % n)]!;
+    line[3 * i + 1] = points[2 * (i % n) + 1]!;
+  }
+  return line;
 }
 
 /** A step that has a value. */
@@ -99,16 +114,8 @@ function draw(step: Step, key: string, { value, filled }: Made, pass: keyof type
       };
     case 'paths':
       return { ...base, type: 'line', lines: value.paths.map(lineOf) };
-    case 'section': {
-      const corners = value.corners(value.reach * part * 4);
-      const { points } = value.outline(corners);
-      const line = new Float32Array(3 * (corners + 1));
-      for (let i = 0; i <= corners; i++) {
-        line[3 * i] = points[2 * (i % corners)]!;
-        line[3 * i + 1] = points[2 * (i % corners) + 1]!;
-      }
-      return { ...base, type: 'line', lines: [line] };
-    }
+    case 'section':
+      return { ...base, type: 'line', lines: value.contours.map(outlineOf) };
   }
 }
 
@@ -140,10 +147,12 @@ const buffers = (drawn: readonly Drawn[]): Transferable[] =>
       : [...one.lines, ...(one.aside ?? [])].map((line) => line.buffer),
   );
 
-interface SentFile {
-  readonly bytes?: Uint8Array<ArrayBuffer>;
-  readonly refused?: string;
-}
+const sendCharts = (charts: Lengthwise): Lengthwise =>
+  Comlink.transfer(charts, [
+    charts.s.buffer,
+    charts.positions.buffer,
+    ...charts.channels.map(({ values }) => values.buffer),
+  ]);
 
 const api = {
   /** Coarse answer to an edit: figures and what changed in the picture. Undefined when overtaken. */
@@ -184,14 +193,10 @@ const api = {
     return unlessStale(async () => {
       const { steps } = await evaluate(design, cache, pollFor(revision));
       const value = steps.find(({ id }) => id === step)?.value;
+      if (value?.type === 'body') return sendCharts(bodyLengthwise(value));
       const path = value?.type === 'path' ? value : value?.type === 'paths' ? value.paths[0] : undefined;
       if (!path) return undefined;
-      const charts = lengthwise(path);
-      return Comlink.transfer(charts, [
-        charts.s.buffer,
-        charts.positions.buffer,
-        ...charts.channels.map(({ values }) => values.buffer),
-      ]);
+      return sendCharts(lengthwise(path));
     });
   },
 
@@ -208,6 +213,23 @@ const api = {
     }
   },
 
+  /** A body under each hold, coarsely drawn; nothing for those it cannot be held by. */
+  async holds(design: Design, step: string, holds: readonly string[]): Promise<(Drawn | undefined)[]> {
+    const drawn: (Drawn | undefined)[] = [];
+    for (const hold of holds) {
+      const other = structuredClone(design);
+      const mine = other.steps.find(({ id }) => id === step);
+      if (!mine) return [];
+      mine.set.hold = hold;
+      const { steps } = await evaluate(other, cache);
+      const made = steps.find(({ id }) => id === step);
+      drawn.push(
+        made?.value?.type === 'body' ? draw(mine, made.key, { value: made.value }, 'live') : undefined,
+      );
+    }
+    return Comlink.transfer(drawn, buffers(drawn.filter((one) => one !== undefined)));
+  },
+
   /** Bodies of a design (or its paths, where there is none), for a small picture. */
   async picture(design: Design): Promise<Drawn[]> {
     const { steps } = await evaluate(design, cache);
@@ -220,28 +242,6 @@ const api = {
     const bodies = shown('body');
     const drawn = bodies.length ? bodies : [...shown('path'), ...shown('paths')];
     return Comlink.transfer(drawn, buffers(drawn));
-  },
-
-  /** A print file, or why there is none. `goOn` is told how far it is, from 0 to 1, and says whether to go on. */
-  async stl(
-    design: Design,
-    format: 'binary' | 'ascii',
-    goOn: (done: number) => Promise<boolean>,
-  ): Promise<SentFile> {
-    try {
-      const own = createCache();
-      const poll: Poll = async (done) => {
-        if (!(await goOn(done))) throw new Stale();
-      };
-      const mesh = await solidToSend(design, await evaluate(design, own), own, poll);
-      const bytes =
-        format === 'binary' ? binaryStl(mesh) : new TextEncoder().encode(asciiStl(mesh, design.name));
-      return Comlink.transfer({ bytes }, [bytes.buffer]);
-    } catch (error) {
-      if (error instanceof Stale) return {};
-      if (error instanceof Complaint) return { refused: sayWords(error.says, design.unit) };
-      throw error;
-    }
   },
 };
 

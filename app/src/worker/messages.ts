@@ -8,7 +8,11 @@ import type { MaterialId } from '@nematos/core/measure/materials';
 import type { Mesh } from '@nematos/core/sweep/mesh';
 
 /** A step's result without its value, which stays in the worker. */
-export type SeenStep = Omit<StepResult, 'value'> & { readonly yields?: ValueType };
+export type SeenStep = Omit<StepResult, 'value'> & {
+  readonly yields?: ValueType;
+  /** Of a closed path. */
+  readonly closed?: true;
+};
 
 export interface Seen {
   readonly givens: readonly GivenResult[];

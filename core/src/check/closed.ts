@@ -63,7 +63,7 @@ export function inspectMesh({ positions, triangles }: Pick<Mesh, 'positions' | '
 }
 
 /** Number of the first vertex at the same place, for every vertex. */
-function weld(positions: Float32Array): Uint32Array {
+export function weld(positions: Float32Array): Uint32Array {
   const bits = new Uint32Array(positions.buffer, positions.byteOffset, positions.length);
   const count = positions.length / 3;
   let capacity = 16;

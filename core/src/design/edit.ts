@@ -51,6 +51,22 @@ export function addStep(
   return id;
 }
 
+/** Makes a step another kind of the same sort, of about the same size; what is built on it stays. */
+export function swapKind(design: Design, id: string, kindName: string): void {
+  const step = stepOf(design, id);
+  const [old, next] = [kindNamed(step.kind), kindNamed(kindName)!];
+  const size = old?.size && step.set[old.size.field];
+  step.kind = kindName;
+  step.set = { ...next.defaults, ...(size && next.size?.of(size)) };
+  if (next.rows) step.rows = structuredClone(next.rows) as Record<string, Row[]>;
+  else delete step.rows;
+  const from = Object.fromEntries(
+    Object.entries(step.from ?? {}).filter(([slot]) => Object.hasOwn(next.inputs, slot)),
+  );
+  if (Object.keys(from).length) step.from = from;
+  else delete step.from;
+}
+
 /** Ids of steps that use this one, directly. */
 export const usersOf = (design: Design, id: string): Step[] =>
   design.steps.filter((step) => Object.values(step.from ?? {}).includes(id));

@@ -22,7 +22,7 @@ export interface StepComplaint {
   /** Field of the step, or input slot; absent when the step as a whole is meant. */
   readonly field?: string;
   readonly says: Words;
-  readonly mend?: Mend;
+  readonly mends?: readonly Mend[];
 }
 
 /** A figure of a step once reckoned, in the base unit of its quantity. */
@@ -146,7 +146,7 @@ export async function evaluate(design: Design, cache: Cache, poll: Poll = NEVER)
           {
             says: found.says,
             ...(found.field && { field: found.field }),
-            ...(found.mend && { mend: found.mend }),
+            ...(found.mends.length && { mends: found.mends }),
           },
         ],
         resolved,

@@ -139,6 +139,8 @@ export interface Kind<
   readonly tables?: Tb;
   /** Whether a table must have its least number of rows, as the other figures are. */
   needs?(figures: Readonly<Record<string, unknown>>, table: string): boolean;
+  /** Of a section: the field that says its size, and the figures of one of about that size. */
+  readonly size?: { readonly field: string; of(size: string): Readonly<Record<string, string>> };
   /** Rows of a new step. */
   readonly rows?: Readonly<Record<string, readonly Readonly<Record<string, string>>[]>>;
   /** Makes the value. Pure. @throws Complaint at the figure in fault; of a cell "points.3.radius", rows from 0. */

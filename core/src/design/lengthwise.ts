@@ -1,10 +1,12 @@
 /** What changes along a path, for charts: every figure at even lengths, and the points of charts that can be dragged. */
 import { layPath, planAbout } from '../path/lay';
-import { pointOn, type Along, type Handle, type Path } from '../path/path';
+import { pointOn, type Along, type Handle, type Path, type SectionAlong } from '../path/path';
+import type { Body } from '../sweep/body';
+import { standing } from '../sweep/carrier';
 import type { Vec3 } from '../geometry/vector';
 import type { Quantity } from '../measure/quantity';
 
-export type Channel = 'curvature' | 'torsion' | 'height' | 'clearance' | Along;
+export type Channel = 'curvature' | 'torsion' | 'height' | 'clearance' | Along | SectionAlong;
 
 export interface Lengthwise {
   /** Lengths along the path, mm. */
@@ -73,6 +75,40 @@ export function lengthwise(path: Path): Lengthwise {
     ],
     handles: path.handles ?? [],
   };
+}
+
+/** Charts of a body whose section changes along its path: how wide and high it is, and how far it has turned. */
+export function bodyLengthwise(body: Body): Lengthwise {
+  const [swept] = body.swept;
+  const { carrier, section, twist } = swept!;
+  const { path } = carrier;
+  const base = lengthwise(path);
+  const here = standing();
+  const wide = section.box.right - section.box.left;
+  const high = section.box.high - section.box.low;
+  const { s } = base;
+  const [widths, heights, turns] = [s, s, s].map(({ length }) => new Float32Array(length)) as [
+    Float32Array<ArrayBuffer>,
+    Float32Array<ArrayBuffer>,
+    Float32Array<ArrayBuffer>,
+  ];
+  s.forEach((at, i) => {
+    const { piece, u } = path.locate(at);
+    carrier.stand(piece, u, here);
+    widths[i] = here.sx * wide;
+    heights[i] = here.sy * high;
+    turns[i] = twist.value(at);
+  });
+  const changes = (values: Float32Array) => values.some((x) => Math.abs(x - values[0]!) > 1e-6 * Math.abs(x));
+  const own: ChannelData[] = [
+    { name: 'sectionWidth', label: 'Section, width', quantity: 'length', values: widths },
+    { name: 'sectionHeight', label: 'Section, height', quantity: 'length', values: heights },
+    { name: 'twist', label: 'Twist', quantity: 'angle', values: turns },
+  ];
+  const kept = own.filter(
+    ({ name, values }) => changes(values) || body.handles.some(({ channel }) => channel === name),
+  );
+  return { ...base, channels: [...kept, ...base.channels], handles: body.handles };
 }
 
 const NEIGHBOURS = 2400;

@@ -14,6 +14,15 @@ import { winding } from '../path/winding';
 import { wrap } from '../path/wrap';
 import { wrung } from '../path/wrung';
 import { round } from '../section/round';
+import { tube } from '../section/tube';
+import { ellipse } from '../section/ellipse';
+import { rectangle } from '../section/rectangle';
+import { obround } from '../section/obround';
+import { polygon } from '../section/polygon';
+import { star } from '../section/star';
+import { strip } from '../section/strip';
+import { vee } from '../section/vee';
+import { outline } from '../section/outline';
 import { sweep } from '../sweep/sweep';
 import type { AnyKind } from './kind';
 
@@ -33,6 +42,15 @@ export const KINDS: Readonly<Record<string, AnyKind>> = {
   chain,
   part,
   round,
+  tube,
+  ellipse,
+  rectangle,
+  obround,
+  polygon,
+  star,
+  strip,
+  vee,
+  outline,
   sweep,
 };
 

@@ -42,6 +42,8 @@ export interface Finding {
   readonly quantity: Quantity;
   /** Set where the solid is not fit to be sent out. */
   readonly blocks?: true;
+  /** Set where the body overlaps itself, and is made one clean solid when it is sent out. */
+  readonly overlaps?: true;
   readonly mend?: Mend;
   /** Where on the part it is worst. */
   readonly place?: Vec3;

@@ -5,12 +5,20 @@ import { sentTolerance, stepName } from '../design/edit';
 import type { Poll } from '../design/kind';
 import type { Design } from '../design/schema';
 import { sayWords } from '../measure/format';
+import type { MaterialId } from '../measure/materials';
 import { Complaint, mm, words } from '../measure/words';
+import { resolvedMesh } from '../solid/resolve';
 import type { Mesh } from '../sweep/mesh';
 
 /** Triangles a file may hold: a binary STL of 200 MB. */
 const MOST_TRIANGLES = 4_000_000;
 const TOLERANCES = [0.0005, 10] as const;
+
+/** What is sent: closed triangles, and what they are of. */
+export interface Sent {
+  readonly mesh: Mesh;
+  readonly material: MaterialId;
+}
 
 /**
  * The body that stands last on the sheet, meshed to the design's tolerance. @throws Complaint when there
@@ -21,7 +29,7 @@ export async function solidToSend(
   evaluation: Evaluation,
   cache: Cache,
   poll: Poll,
-): Promise<Mesh> {
+): Promise<Sent> {
   const i = evaluation.steps.findLastIndex(
     (result, at) => result.value?.type === 'body' && !design.steps[at]!.hidden,
   );
@@ -48,7 +56,10 @@ export async function solidToSend(
   if (!(tolerance >= finest && tolerance <= coarsest))
     throw new Complaint(words`The chord tolerance must lie between ${mm(finest)} and ${mm(coarsest)}.`);
   await poll(0.3);
-  const mesh = result.value.mesh(tolerance, MOST_TRIANGLES);
+  const overlaps = findings.some((finding) => finding.overlaps);
+  const mesh = overlaps
+    ? await resolvedMesh(result.value, tolerance, poll)
+    : result.value.mesh(tolerance, MOST_TRIANGLES);
   if (mesh.tolerance > tolerance * (1 + 1e-9))
     throw new Complaint(
       words`At a chord tolerance of ${mm(tolerance)} this makes more than ${MOST_TRIANGLES / 1e6} million triangles: ${mm(mesh.tolerance)} would do.`,
@@ -59,5 +70,5 @@ export async function solidToSend(
     throw new Complaint(
       `The surface does not close: ${openEdges} open edges, ${degenerate} collapsed triangles.`,
     );
-  return mesh;
+  return { mesh, material: result.value.material };
 }

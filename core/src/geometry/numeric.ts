@@ -20,6 +20,56 @@ export function integrate(f: (x: number) => number, a: number, b: number, panels
   return sum * half;
 }
 
+/** Adds to `out` the integrals over [a, b] of the functions that f writes, by one panel of the 10-point rule. */
+export function gaussPanel(
+  f: (x: number, out: Float64Array) => void,
+  a: number,
+  b: number,
+  values: Float64Array,
+  out: Float64Array,
+): void {
+  const half = (b - a) / 2;
+  const mid = (a + b) / 2;
+  for (const [x, w] of GAUSS)
+    for (const sign of [-1, 1]) {
+      f(mid + sign * half * x, values);
+      for (let k = 0; k < out.length; k++) out[k] = out[k]! + w * half * values[k]!;
+    }
+}
+
+/**
+ * ∫ of several functions at once over [a, b], panels halved until the first of them agrees to `within` (absolute).
+ */
+export function integrateMany(
+  f: (x: number, out: Float64Array) => void,
+  size: number,
+  a: number,
+  b: number,
+  panels: number,
+  within: number,
+): Float64Array {
+  const values = new Float64Array(size);
+  const total = new Float64Array(size);
+  const panel = (from: number, to: number, whole: Float64Array, depth: number): void => {
+    const mid = (from + to) / 2;
+    const [left, right] = [new Float64Array(size), new Float64Array(size)];
+    gaussPanel(f, from, mid, values, left);
+    gaussPanel(f, mid, to, values, right);
+    if (depth > 0 && Math.abs(left[0]! + right[0]! - whole[0]!) > within) {
+      panel(from, mid, left, depth - 1);
+      panel(mid, to, right, depth - 1);
+    } else for (let k = 0; k < size; k++) total[k] = total[k]! + left[k]! + right[k]!;
+  };
+  for (let i = 0; i < panels; i++) {
+    const [from, to] = [a + ((b - a) * i) / panels, a + ((b - a) * (i + 1)) / panels];
+    const whole = new Float64Array(size);
+    gaussPanel(f, from, to, values, whole);
+    panel(from, to, whole, MOST_HALVINGS);
+  }
+  return total;
+}
+const MOST_HALVINGS = 16;
+
 /**
  * Root of f in [a, b], whose signs there differ, to `within` of its size, by inverse quadratic interpolation
  * where that is safe and bisection where not (T. R. Chandrupatla, Adv. Eng. Software 28, 1997).

@@ -18,6 +18,7 @@ const SHOWN: Record<LengthUnit, Partial<Record<Quantity, Shown>>> = {
     area: { unit: 'mm²', factor: 1, digits: 4 },
     volume: { unit: 'mm³', factor: 1, digits: 4 },
     secondMoment: { unit: 'mm⁴', factor: 1, digits: 4 },
+    inertia: { unit: 'g mm²', factor: 1, digits: 4 },
     curvature: { unit: '1/mm', factor: 1, digits: 4 },
   },
   in: {
@@ -25,6 +26,7 @@ const SHOWN: Record<LengthUnit, Partial<Record<Quantity, Shown>>> = {
     area: { unit: 'in²', factor: 1 / MM_IN.in ** 2, digits: 4 },
     volume: { unit: 'in³', factor: 1 / MM_IN.in ** 3, digits: 4 },
     secondMoment: { unit: 'in⁴', factor: 1 / MM_IN.in ** 4, digits: 4 },
+    inertia: { unit: 'g in²', factor: 1 / MM_IN.in ** 2, digits: 4 },
     curvature: { unit: '1/in', factor: MM_IN.in, digits: 4 },
   },
 };

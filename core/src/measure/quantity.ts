@@ -34,6 +34,7 @@ export const QUANTITIES = {
     unit: 'mm4',
     scale: 1,
   },
+  inertia: { noun: 'a moment of inertia', dimension: [2, 1, 0, 0], unit: 'g mm2', scale: 1 },
   curvature: { noun: 'a curvature', dimension: [-1, 0, 0, 0], unit: '1/mm', scale: 1 },
   angle: { noun: 'an angle', dimension: [0, 0, 0, 1], unit: 'rad', scale: 1 },
   mass: { noun: 'a mass', dimension: [0, 1, 0, 0], unit: 'g', scale: 1 },

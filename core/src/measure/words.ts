@@ -29,13 +29,13 @@ export class Complaint extends Error {
   override name = 'Complaint';
   readonly says: Words;
   readonly field: string | undefined;
-  /** What would mend it: texts by field, and what they do. */
-  readonly mend: { readonly says: Words; readonly set: Readonly<Record<string, string>> } | undefined;
-  constructor(says: Words | string, field?: string, mend?: Complaint['mend']) {
+  /** What would mend it, the one or the other: texts by field, and what they do. */
+  readonly mends: readonly { readonly says: Words; readonly set: Readonly<Record<string, string>> }[];
+  constructor(says: Words | string, field?: string, ...mends: Complaint['mends'][number][]) {
     const list = typeof says === 'string' ? [says] : says;
     super(list.map((part) => (typeof part === 'string' ? part : String(part.value))).join(''));
     this.says = list;
     this.field = field;
-    this.mend = mend;
+    this.mends = mends;
   }
 }

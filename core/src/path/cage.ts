@@ -7,6 +7,7 @@ import type { Vec3 } from '../geometry/vector';
 import { Complaint, mm, words } from '../measure/words';
 import { arc, movedCurve, partOf, type Curve } from './curve';
 import { PROFILE } from './host';
+import { seatMeridian, seatRound } from './seat';
 import { pathOf, type Path } from './path';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
 import { spline } from './smooth';
@@ -71,15 +72,19 @@ export const cage = pathKind({
     const paths: Path[] = [];
     for (let i = 0; i < meridians; i++) {
       const round = turn(at, (2 * Math.PI * i) / meridians);
-      paths.push(pathOf(profile.pieces.map((piece) => movedCurve(piece, round))));
+      const curves = profile.pieces.map((piece) => movedCurve(piece, round));
+      paths.push(pathOf(curves, { seat: seatMeridian(curves, round.ey) }));
     }
     // Parallels stand evenly along the meridian; where it ends on the axis there is none.
     const [foot, top] = [0, profile.length].map((s) => profile.at(s).position[0] > 1e-9 * profile.length);
     const gaps = parallels - 1 + (foot ? 0 : 1) + (top ? 0 : 1);
     for (let i = 0; i < parallels; i++) {
       const part = gaps === 0 ? 0.5 : (i + (foot ? 0 : 1)) / gaps;
-      const [r, , height] = profile.at(part * profile.length).position;
-      paths.push(pathOf([movedCurve(arc([0, 0, height], [1, 0, 0], [0, 1, 0], r, 2 * Math.PI), at)]));
+      const { position, tangent } = profile.at(part * profile.length);
+      const [r, , height] = position;
+      const curve = movedCurve(arc([0, 0, height], [1, 0, 0], [0, 1, 0], r, 2 * Math.PI), at);
+      // Square to the meridian there: the surface grows wider by the tangent's slope.
+      paths.push(pathOf([curve], { seat: seatRound([curve], at, tangent[0] / tangent[2]) }));
     }
     return pathSet(paths);
   },

@@ -9,6 +9,7 @@ import { ball, cylinder, meetJets, PROFILE, profileOf, rings, turned, type Host 
 import { mappedCurve, type SmoothMap } from './mapped';
 import { outlineOf } from './outline';
 import { pathOf, type Path } from './path';
+import { seatTurned } from './seat';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
 
 const schema = z.object({
@@ -164,6 +165,7 @@ export function castPath(
     return Math.hypot(d[3]!, d[4]!, d[5]!);
   };
   return pathOf(curves, {
+    seat: seatTurned(curves, at, host.slope),
     aside: rings(onHost, (height) => Math.sqrt(Math.max(0, host.square(height)[0])), at),
     along: { stretch: (piece, u) => speed(curves[piece]!, u) / speed(smooth[piece]!, u) },
   });

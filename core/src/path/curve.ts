@@ -1,4 +1,5 @@
 /** Smooth curves by a parameter: the pieces of paths, and how they are measured, cut, turned round and moved. */
+import { constant, cos, linear, scaled, sin, writeJets } from '../geometry/jet';
 import { integrate } from '../geometry/numeric';
 import { add, scale, type Vec3 } from '../geometry/vector';
 import type { Piece } from './path';
@@ -136,6 +137,29 @@ export function arc(centre: Vec3, from: Vec3, side: Vec3, radius: number, angle:
       }
     },
     lengthTo: (u) => radius * u,
+  };
+}
+
+/** Ellipse in the plane z = 0 as four curves from its right, anticlockwise (way 1) or clockwise (−1). */
+export const ellipseCurves = (a: number, b: number, way: 1 | -1): Curve[] =>
+  [0, 1, 2, 3].map((quarter) => ellipseArc(a, b, way, (quarter * Math.PI) / 2));
+
+function ellipseArc(a: number, b: number, way: 1 | -1, from: number): Curve {
+  return {
+    span: Math.PI / 2,
+    first(u, out) {
+      const [c, s] = [Math.cos(from + u), way * Math.sin(from + u)];
+      out[0] = a * c;
+      out[1] = b * s;
+      out[2] = 0;
+      out[3] = -a * way * s;
+      out[4] = b * way * c;
+      out[5] = 0;
+    },
+    derive(u, out) {
+      const angle = linear(1, from, u);
+      writeJets([scaled(cos(angle), a), scaled(sin(angle), way * b), constant(0)], out);
+    },
   };
 }
 

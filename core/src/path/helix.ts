@@ -15,6 +15,7 @@ import {
   type CoilShape,
 } from './coil';
 import type { Curve, Motion } from './curve';
+import { seatRound } from './seat';
 import { pathOf } from './path';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt, spanned } from './placing';
 
@@ -86,7 +87,10 @@ export const helix = pathKind({
         coilNeighbours(coilShape({ ...figures, diameter, ...change }, refersToSection ? otherWire : wire))
           .distance,
     };
-    return pathOf([coilCurve(shape, coil.hand, figures.startAngle, at)], {
+    const curve = coilCurve(shape, coil.hand, figures.startAngle, at);
+    const rise = shape.height > 0 ? (shape.endRadius - shape.startRadius) / shape.height : 0;
+    return pathOf([curve], {
+      seat: seatRound([curve], at, rise),
       coil,
       coils,
       along: coilAlong(coil),

@@ -1,12 +1,12 @@
 import { z } from 'zod';
 import { choice, count, figure, length, pathKind } from '../design/kind';
 import { root } from '../geometry/numeric';
-import { cos, linear, scaled, sin, writeJets, constant } from '../geometry/jet';
 import type { Vec3 } from '../geometry/vector';
 import { Complaint, mm, words } from '../measure/words';
 import { layBends } from './bends';
-import { arc, movedCurve, partOf, type Curve } from './curve';
-import { pathOf, type Path } from './path';
+import { arc, ellipseCurves, movedCurve, type Curve } from './curve';
+import { begunAt } from './cut';
+import { pathOf } from './path';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
 
 const schema = z.object({
@@ -87,18 +87,6 @@ export const loop = pathKind({
   ],
 });
 
-/** The same loop begun at a length along it. */
-function begunAt(path: Path, s: number): Path {
-  const { piece, u } = path.locate(s);
-  const broken = path.pieces[piece]!;
-  return pathOf([
-    partOf(broken, u, broken.span),
-    ...path.pieces.slice(piece + 1),
-    ...path.pieces.slice(0, piece),
-    ...(u > 0 ? [partOf(broken, 0, u)] : []),
-  ]);
-}
-
 /** Size at which the loop has that length round; corner radii stay. @throws Complaint when none has. */
 function sizeAround(figures: LoopFigures, around: number): number {
   const excess = (size: number) => {
@@ -126,7 +114,7 @@ function shapeOf(figures: LoopFigures, size: number): readonly Curve[] {
     case 'circle':
       return [arc([0, 0, 0], [1, 0, 0], side, r, 2 * Math.PI)];
     case 'ellipse':
-      return [0, 1, 2, 3].map((quarter) => ellipseArc(r, r * figures.ratio, way, (quarter * Math.PI) / 2));
+      return ellipseCurves(r, r * figures.ratio, way);
     case 'polygon': {
       const n = figures.sides;
       const R = figures.across === 'flats' ? r / Math.cos(Math.PI / n) : r;
@@ -156,23 +144,4 @@ function rounded(points: Vec3[], radius: (i: number) => number, fields: [string,
   const vertices = points.map((point, i) => ({ point, radius: radius(i) }));
   const at = (i: number) => fields[i % 2]!;
   return layBends(vertices, 'bent', true, { radius: at, point: at }).curves;
-}
-
-function ellipseArc(a: number, b: number, way: 1 | -1, from: number): Curve {
-  return {
-    span: Math.PI / 2,
-    first(u, out) {
-      const [c, s] = [Math.cos(from + u), way * Math.sin(from + u)];
-      out[0] = a * c;
-      out[1] = b * s;
-      out[2] = 0;
-      out[3] = -a * way * s;
-      out[4] = b * way * c;
-      out[5] = 0;
-    },
-    derive(u, out) {
-      const angle = linear(1, from, u);
-      writeJets([scaled(cos(angle), a), scaled(sin(angle), way * b), constant(0)], out);
-    },
-  };
 }

@@ -45,13 +45,18 @@ export interface Path {
   readonly legs?: readonly Leg[];
   /** Points of its charts that are figures of its step. */
   readonly handles?: readonly Handle[];
+  /** Outward normal of the surface it lies on, by piece and parameter, where it lies on one. */
+  readonly seat?: (piece: number, u: number) => Vec3;
   /** Lines shown faintly beside it for comparison: points as xyz. */
   readonly aside?: readonly Float64Array[];
 }
 
+/** Figures that bodies have along their path. */
+export type SectionAlong = 'sectionWidth' | 'sectionHeight' | 'twist';
+
 /** A point of a chart that is a figure of a step: dragging it changes the figure. */
 export interface Handle {
-  readonly channel: Along;
+  readonly channel: Along | SectionAlong;
   /** Cell of the step's table. */
   readonly field: string;
   readonly s: number;
@@ -97,6 +102,7 @@ interface Extras {
   readonly legs?: readonly Leg[];
   readonly along?: Path['along'];
   readonly aside?: readonly Float64Array[];
+  readonly seat?: NonNullable<Path['seat']>;
 }
 
 /** Tangents that differ by less than this (rad) do not make a corner. */

@@ -1,11 +1,12 @@
 import { z } from 'zod';
 import { angle, choice, count, length, pathKind } from '../design/kind';
 import { pathSet } from '../design/sets';
-import { cross, dot, squareTo, type Vec3 } from '../geometry/vector';
+import { squareTo } from '../geometry/vector';
 import { Complaint, mm, told, words } from '../measure/words';
-import { freeFrames } from '../sweep/hold';
 import type { Curve } from './curve';
-import { layPath, planSteps, sum } from './lay';
+import { axisFrom, freeFrame, type FreeFrame } from './frame';
+import { sum } from './lay';
+import { seatOff } from './seat';
 import { pathOf, type Path, type Piece } from './path';
 
 const MOST_TURNS = 5000;
@@ -97,35 +98,20 @@ function openEnd(turns: number, byLay: boolean, path: Path): Complaint {
       });
 }
 
-/** The freely turning frame along a path, kept close enough that one step from a kept one is exact to 1e-10. */
-interface Frames {
-  readonly steps: readonly number[];
-  /** First axis at each station. */
-  readonly axes: Float64Array;
-  /** Positions and tangents of the stations. */
-  readonly positions: Float64Array;
-  readonly tangents: Float64Array;
-  /** Length along the path and speed at each station, per unit of its piece's parameter. */
+/** The freely turning frame along a path, and lengths and speeds at its stations, per unit of a piece's parameter. */
+interface Frames extends FreeFrame {
   readonly lengths: Float64Array;
   readonly speeds: readonly Float64Array[];
-  /** Turn of the frame over a closed path, to be made up for along it. */
-  readonly left: number;
 }
 
-const CLOSE = 0.02;
-
 function framesOf(path: Path): Frames {
-  const steps = planSteps(path, { angle: CLOSE });
-  const laid = layPath(path, steps);
   const { tangent, normal } = path.at(0);
-  const first = path.tightest.curvature > 0 ? normal : squareTo(tangent);
-  const axes = freeFrames(laid, first);
-  const total = sum(steps);
-  const lengths = new Float64Array(total + 1);
+  const frame = freeFrame(path, path.tightest.curvature > 0 ? normal : squareTo(tangent));
+  const lengths = new Float64Array(sum(frame.steps) + 1);
   const d = new Float64Array(6);
   let at = 0;
   const speeds = path.pieces.map((piece, k) => {
-    const n = steps[k]!;
+    const n = frame.steps[k]!;
     const speed = new Float64Array(n + 1);
     for (let i = 0; i <= n; i++) {
       const u = (piece.span * i) / n;
@@ -136,9 +122,7 @@ function framesOf(path: Path): Frames {
     at += n;
     return speed;
   });
-  const last: Vec3 = [axes[3 * total]!, axes[3 * total + 1]!, axes[3 * total + 2]!];
-  const left = path.closed ? Math.atan2(dot(cross(last, first), tangent), dot(last, first)) : 0;
-  return { steps, axes, positions: laid.positions, tangents: laid.tangents, lengths, speeds, left };
+  return { ...frame, lengths, speeds };
 }
 
 /** One winding: turns are positive right-handed. */
@@ -151,7 +135,7 @@ function woundPath(path: Path, frames: Frames, offset: number, turns: number, ph
     before += frames.steps[k]!;
     return curve;
   });
-  const wound = pathOf(curves);
+  const wound = pathOf(curves, { seat: seatOff(curves, path.pieces) });
   return {
     ...wound,
     get tightest() {
@@ -199,52 +183,13 @@ function woundPiece(
   };
   const angle = { phi: 0, slope: 0, bend: 0 };
 
-  /** Frame at u, one double reflection from the station before it. `p` holds position and unit tangent. */
+  /** Frame at u. `p` holds position and unit tangent. */
   const frameAt = (u: number, p: Float64Array) => {
-    const i = Math.min(n, Math.max(0, Math.floor(u / h)));
-    const o = 3 * (before + i);
     // At the end of a piece the station is the next piece's too: same place, same tangent.
-    const { positions, tangents, axes } = frames;
-    const vx = p[0]! - positions[o]!;
-    const vy = p[1]! - positions[o + 1]!;
-    const vz = p[2]! - positions[o + 2]!;
-    const vv = vx * vx + vy * vy + vz * vz;
-    let rx = axes[o]!;
-    let ry = axes[o + 1]!;
-    let rz = axes[o + 2]!;
-    const tx = p[3]!;
-    const ty = p[4]!;
-    const tz = p[5]!;
-    if (vv > 1e-24) {
-      const ax = tangents[o]!;
-      const ay = tangents[o + 1]!;
-      const az = tangents[o + 2]!;
-      const c1 = 2 / vv;
-      const kr = c1 * (vx * rx + vy * ry + vz * rz);
-      const kt = c1 * (vx * ax + vy * ay + vz * az);
-      rx -= kr * vx;
-      ry -= kr * vy;
-      rz -= kr * vz;
-      const wx = tx - (ax - kt * vx);
-      const wy = ty - (ay - kt * vy);
-      const wz = tz - (az - kt * vz);
-      const ww = wx * wx + wy * wy + wz * wz;
-      const k2 = ww > 0 ? (2 / ww) * (wx * rx + wy * ry + wz * rz) : 0;
-      rx -= k2 * wx;
-      ry -= k2 * wy;
-      rz -= k2 * wz;
-    }
-    const lean = rx * tx + ry * ty + rz * tz;
-    rx -= lean * tx;
-    ry -= lean * ty;
-    rz -= lean * tz;
-    const q = 1 / Math.sqrt(rx * rx + ry * ry + rz * rz);
-    frame[0] = rx * q;
-    frame[1] = ry * q;
-    frame[2] = rz * q;
-    frame[3] = ty * frame[2]! - tz * frame[1]!;
-    frame[4] = tz * frame[0]! - tx * frame[2]!;
-    frame[5] = tx * frame[1]! - ty * frame[0]!;
+    axisFrom(frames, before + Math.min(n, Math.max(0, Math.floor(u / h))), p, frame);
+    frame[3] = p[4]! * frame[2]! - p[5]! * frame[1]!;
+    frame[4] = p[5]! * frame[0]! - p[3]! * frame[2]!;
+    frame[5] = p[3]! * frame[1]! - p[4]! * frame[0]!;
   };
 
   /** Position, first and second derivative. */

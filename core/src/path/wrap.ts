@@ -9,6 +9,7 @@ import { layPath, planSteps } from './lay';
 import { mappedCurve, type SmoothMap } from './mapped';
 import { outlineOf } from './outline';
 import { pathOf, type Path } from './path';
+import { seatRound } from './seat';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
 
 const schema = z.object({
@@ -55,6 +56,7 @@ export const wrap = pathKind({
     const cast = cone ? undefined : castBeside(path, R, turned);
     const wrapped = pathOf(pieces, {
       along: { stretch: () => 1 },
+      seat: seatRound(pieces, turned, cone ? -Math.tan(figures.halfAngle) : 0),
       aside: [
         ...rings(
           pathOf(curves.map((curve) => mappedCurve(curve, map))),

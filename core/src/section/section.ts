@@ -1,28 +1,107 @@
-/** What every kind of section yields: a closed outline in its own plane, the path through its origin. */
-
-/** A polygon in place of the outline: x, y of m points, counter-clockwise, and the outline's unit normals there. */
-export interface Outline {
-  readonly points: Float64Array;
-  readonly normals: Float64Array;
-}
+/** What every kind of section yields: closed outlines in a plane of its own, the path through its origin. */
+import { pathExtent } from '../path/lay';
+import type { Path } from '../path/path';
+import { momentsOf, NO_MOMENTS, plus, type Moments } from './moments';
 
 export interface Section {
   readonly type: 'section';
-  readonly name: 'round';
+  /** Kind that made it. */
+  readonly name: string;
+  /** Closed plane paths (z = 0): the outline, anticlockwise; then holes, clockwise. Corners are theirs. */
+  readonly contours: readonly Path[];
+  /** Of the material: moments of area about the origin, up to the third. */
+  readonly moments: Moments;
   /** In mm². */
   readonly area: number;
-  /** In mm. */
+  /** Outline and holes together, in mm. */
   readonly perimeter: number;
-  /** Second moment of area about an axis through the centroid, in mm⁴. */
-  readonly secondMoment: number;
+  /** In mm. */
+  readonly centroid: readonly [x: number, y: number];
+  /** Second moments of area about axes through the centroid, in mm⁴. */
+  readonly second: { readonly xx: number; readonly yy: number; readonly xy: number };
   /** Greatest distance of the outline from the path, in mm. */
   readonly reach: number;
+  /** Least and greatest x and y, in mm. */
+  readonly box: {
+    readonly left: number;
+    readonly right: number;
+    readonly low: number;
+    readonly high: number;
+  };
   /** Diameter that outer, inner and overall figures of a coil refer to, in mm. */
   readonly diameter: number;
-  /** Number of equal rotations that bring it onto itself. */
+  /** Number of equal rotations about its origin that bring it onto itself; Infinity where any does. */
   readonly symmetry: number;
-  /** Even number of corners of a polygon that keeps within `tolerance` (mm) of the outline. */
-  corners(tolerance: number): number;
-  /** A polygon of that many corners with the outline's area. */
-  outline(corners: number): Outline;
+  /** Least thickness between outline and holes, in mm, where there are holes. */
+  readonly wall?: number;
 }
+
+interface Facts {
+  readonly symmetry: number;
+  readonly diameter?: number;
+  readonly wall?: number;
+}
+
+/** Section of its contours: the outline first, anticlockwise, then holes, clockwise. */
+export function sectionOf(name: string, contours: readonly Path[], facts: Facts): Section {
+  const moments = contours.map(momentsOf).reduce(plus, NO_MOMENTS);
+  const area = moments.m00;
+  const [cx, cy] = [moments.m10 / area, moments.m01 / area];
+  const [[left, low], [right, high]] = pathExtent(contours[0]!, 0);
+  return {
+    type: 'section',
+    name,
+    contours,
+    moments,
+    area,
+    perimeter: contours.reduce((sum, { length }) => sum + length, 0),
+    centroid: [cx, cy],
+    second: {
+      xx: moments.m02 - area * cy * cy,
+      yy: moments.m20 - area * cx * cx,
+      xy: moments.m11 - area * cx * cy,
+    },
+    reach: reachOf(contours[0]!),
+    box: { left, right, low, high },
+    diameter: facts.diameter ?? right - left,
+    symmetry: facts.symmetry,
+    ...(facts.wall !== undefined && { wall: facts.wall }),
+  };
+}
+
+const LOOKS = 24;
+
+/** Greatest distance of an outline from the origin: on every smooth stretch the best of some looks, refined by thirds. */
+function reachOf(outline: Path): number {
+  const d = new Float64Array(6);
+  let best = 0;
+  for (const piece of outline.pieces) {
+    const far = (u: number) => {
+      piece.first(u, d);
+      return Math.hypot(d[0]!, d[1]!);
+    };
+    let at = 0;
+    let most = -1;
+    for (let i = 0; i <= LOOKS; i++) {
+      const here = far((piece.span * i) / LOOKS);
+      if (here > most) [at, most] = [i, here];
+    }
+    let [low, high] = [Math.max(0, at - 1), Math.min(LOOKS, at + 1)].map((i) => (piece.span * i) / LOOKS) as [
+      number,
+      number,
+    ];
+    for (let i = 0; i < 60; i++) {
+      const [a, b] = [low + (high - low) / 3, high - (high - low) / 3];
+      if (far(a) < far(b)) low = a;
+      else high = b;
+    }
+    best = Math.max(best, most, far((low + high) / 2));
+  }
+  return best;
+}
+
+/** Whether the path runs through the centroid, so that no bend of it changes the volume. */
+export const isCentred = ({ centroid, reach }: Section): boolean =>
+  Math.hypot(centroid[0], centroid[1]) <= 1e-10 * reach;
+/** Round about the path: it may be turned at will. */
+export const isRound = (section: Section): boolean => section.symmetry === Infinity;

@@ -13,6 +13,8 @@ export interface SpringGiven {
   readonly ends: SpringEnds;
   /** Shear modulus. */
   readonly shear: number;
+  /** Length at rest, where grinding has made it less than wire and coils are. */
+  readonly freeLength?: number;
   /** Length under load; undefined when the spring is left free. */
   readonly loadedLength?: number;
 }
@@ -82,7 +84,7 @@ export function compressionSpring(given: SpringGiven): SpringFigures {
   const cubes = (active * (d1 + d2) * (d1 ** 2 + d2 ** 2)) / 4;
   const rate = (shear * wire ** 4) / (8 * cubes);
   const axialGap = shape.height / shape.turns - closedPitch(shape, wire);
-  const freeLength = shape.height + endReach(shape, wire);
+  const freeLength = given.freeLength ?? shape.height + endReach(shape, wire);
   const solid = solidLength(given);
   // The room to close is shared by the active coils alike; one of diameter D yields 8FD³/(Gd⁴), so the
   // widest closes first. On a straight spring all close together.

@@ -1,63 +1,119 @@
 /** A section carried along paths, kept as exactly that: figures come from it, triangles when asked. */
 import type { Vec3 } from '../geometry/vector';
 import type { MaterialId } from '../measure/materials';
-import { pathExtent } from '../path/lay';
-import type { Path } from '../path/path';
-import type { Section } from '../section/section';
+import type { Handle, Path } from '../path/path';
+import { isCentred, type Section } from '../section/section';
 import type { SpringFigures } from '../spring/compression';
-import { joinMeshes, meshSize, sweepMesh, type Mesh } from './mesh';
+import { around, extentOf, type Extent } from './extent';
+import { massOf, surfaceOf, type Mass } from './figures';
+import { joinMeshes, sweptMesh, type Mesh } from './mesh';
+import type { Swept } from './swept';
 
 export interface Body {
   readonly type: 'body';
-  /** One, or as many as the set that was swept along. */
+  /** What is carried along each path: one, or as many as the set has that was swept along. */
+  readonly swept: readonly Swept[];
+  /** The paths as they are carried along: corners turned, cut where the section changes. */
   readonly paths: readonly Path[];
+  /** The section as it was chosen. */
   readonly section: Section;
   readonly material: MaterialId;
   /** In mm, mm³ and mm², exact; of all paths together. */
   readonly length: number;
   readonly volume: number;
   readonly surface: number;
+  /** Volume with its moments about the origin. */
+  readonly mass: Mass;
   /** Smallest and largest x, y, z of the body, in mm. */
-  readonly extent: readonly [least: Vec3, most: Vec3];
+  readonly extent: Extent;
   readonly spring?: SpringFigures;
+  /** Points of its charts that are figures of its step. */
+  readonly handles: readonly Handle[];
+  /** Least wall that is wanted, mm. */
+  readonly leastWall?: number;
   /** Triangles within `tolerance` (mm), coarser where more than `most` would be needed. */
   mesh(tolerance: number, most: number): Mesh;
 }
 
-/** Body of a round section carried along smooth paths. Volume A·L and surface P·L hold while r·κ < 1 (Pappus). */
+interface BodyExtras {
+  readonly spring?: SpringFigures | undefined;
+  readonly leastWall?: number | undefined;
+  readonly handles?: readonly Handle[];
+}
+
 export function sweptBody(
-  paths: readonly Path[],
+  swept: readonly Swept[],
   section: Section,
   material: MaterialId,
-  spring?: SpringFigures,
+  { spring, leastWall, handles = [] }: BodyExtras = {},
 ): Body {
-  let extent: Body['extent'] | undefined;
-  const length = paths.reduce((sum, path) => sum + path.length, 0);
-  const ends = 2 * paths.filter((path) => !path.closed).length;
+  const once = <T>(make: () => T) => {
+    let made: { value: T } | undefined;
+    return () => (made ??= { value: make() }).value;
+  };
+  const sum = (of: (one: Swept) => number) => swept.reduce((total, one) => total + of(one), 0);
+  const mass = once(() => addMass(swept.map(massOf)));
+  const volume = once(() => sum(quickVolume));
+  const surface = once(() => sum(surfaceOf));
+  const extent = once(() => around(swept.map(extentOf)));
   return {
     type: 'body',
-    paths,
+    swept,
+    handles,
+    paths: swept.map(({ carrier }) => carrier.path),
     section,
     material,
-    length,
-    volume: section.area * length,
-    surface: section.perimeter * length + ends * section.area,
+    length: sum(({ carrier }) => carrier.path.length),
+    get volume() {
+      return volume();
+    },
+    get surface() {
+      return surface();
+    },
+    get mass() {
+      return mass();
+    },
     get extent() {
-      return (extent ??= around(paths.map((path) => pathExtent(path, section.reach))));
+      return extent();
     },
     ...(spring && { spring }),
+    ...(leastWall !== undefined && { leastWall }),
     mesh(tolerance, most) {
-      const share = most / paths.length;
-      return joinMeshes(
-        paths.map((path) => sweepMesh(path, section, meshSize(path, section, tolerance, share))),
-      );
+      const share = most / swept.length;
+      return joinMeshes(swept.map((one) => sweptMesh(one, tolerance, share)));
     },
   };
 }
 
-/** The extent around several. */
-export function around(extents: readonly Body['extent'][]): Body['extent'] {
-  const over = (which: 0 | 1, pick: (...x: number[]) => number) =>
-    ([0, 1, 2] as const).map((axis) => pick(...extents.map((one) => one[which][axis]))) as unknown as Vec3;
-  return [over(0, Math.min), over(1, Math.max)];
+/** Where nothing changes along the path and it runs through the centroid: area by length (Pappus). */
+function quickVolume(swept: Swept): number {
+  const { carrier, section, domes, ranges } = swept;
+  const whole = ranges.every(({ from, to }) => from === 0 && to === carrier.path.pieces.length);
+  const ended = domes[0] || domes[1] || swept.planes.some((plane) => plane !== undefined);
+  if (carrier.plain && isCentred(section) && whole && !ended) return section.area * carrier.path.length;
+  return massOf(swept).volume;
+}
+
+function addMass(all: readonly Mass[]): Mass {
+  if (all.length === 1) return all[0]!;
+  const add = <T extends readonly number[]>(of: (mass: Mass) => T): T =>
+    of(all[0]!).map((_x, k) => all.reduce((total, mass) => total + of(mass)[k]!, 0)) as unknown as T;
+  return {
+    volume: all.reduce((total, mass) => total + mass.volume, 0),
+    first: add((mass) => mass.first),
+    second: add((mass) => mass.second),
+  };
+}
+
+/** Centre of mass, mm. */
+export const centreOfMass = ({ volume, first }: Mass): Vec3 => [
+  first[0] / volume,
+  first[1] / volume,
+  first[2] / volume,
+];
+
+/** Moments of inertia about axes through the centre of mass, of unit density: xx, yy, zz, in mm⁵. */
+export function inertiaOf({ volume, first, second }: Mass): Vec3 {
+  const [xx, yy, zz] = [0, 1, 2].map((k) => second[k]! - first[k]! ** 2 / volume) as [number, number, number];
+  return [yy + zz, zz + xx, xx + yy];
 }

@@ -170,7 +170,7 @@ export function LengthwiseChart({ step, data, channel }: Props) {
       `Pull the ${channel.label.toLowerCase()}`,
       (draft) => {
         const place = { step, field: handle.field };
-        const next = Math.max(0, value) + handle.offset;
+        const next = (channel.quantity === 'length' ? Math.max(0, value) : value) + handle.offset;
         // A blank cell becomes a figure; an expression stays.
         if (textAt(draft, place)) pull(draft, place, next, round, channel.quantity);
         else writeAt(draft, place, `${writtenNumber(next / MM_IN[unit], 4)} ${unit}`);
@@ -218,7 +218,13 @@ function rangeOf(values: Float32Array, factor: number): [number, number] {
 }
 
 const toUnit = (quantity: Props['channel']['quantity'], unit: 'mm' | 'in'): number =>
-  quantity === 'length' ? 1 / MM_IN[unit] : quantity === 'curvature' ? MM_IN[unit] : 1;
+  quantity === 'length'
+    ? 1 / MM_IN[unit]
+    : quantity === 'curvature'
+      ? MM_IN[unit]
+      : quantity === 'angle'
+        ? 180 / Math.PI
+        : 1;
 
 function nearestSample(s: Float32Array, at: number): number {
   let [low, high] = [0, s.length - 1];

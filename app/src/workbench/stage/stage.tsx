@@ -10,8 +10,11 @@ import {
   type PointerEvent,
 } from 'react';
 import { Vector3 } from 'three';
-import { stepName } from '@nematos/core/design/edit';
+import { stepName, stepOf } from '@nematos/core/design/edit';
+import type { Lengthwise } from '@nematos/core/design/lengthwise';
+import { writtenNumber } from '@nematos/core/design/literal';
 import { kindNamed } from '@nematos/core/design/registry';
+import type { Design, Row } from '@nematos/core/design/schema';
 import { MM_IN } from '@nematos/core/measure/quantity';
 import { useTheme } from '../../ui/theme';
 import type { Drawn } from '../../worker/messages';
@@ -207,6 +210,16 @@ function Pane({ name, engine, frame, titled, edges, onPane }: PaneProps) {
     const view = engine?.view(name);
     if (charts && view) point(step ? nearestOnScreen(charts.data.positions, view, x, y) : undefined);
   };
+  /** A station of a law where the part was clicked, as large and as turned as the law is there. */
+  const addStation = (name: ViewName, x: number, y: number) => {
+    const { charts, picking, pick, edit } = store.getState();
+    const view = engine?.view(name);
+    if (!charts || !view || !picking || charts.step !== picking.step) return;
+    const sample = nearestOnScreen(charts.data.positions, view, x, y);
+    if (sample === undefined) return;
+    pick(undefined);
+    edit('Add a station', (draft) => insertStation(draft, picking, charts.data, sample));
+  };
   const onPointerUp = (event: PointerEvent) => {
     const from = press.current;
     press.current = undefined;
@@ -214,6 +227,7 @@ function Pane({ name, engine, frame, titled, edges, onPane }: PaneProps) {
     const { x, y } = at(event);
     const step = engine?.pick(name, x, y);
     if (!step) return;
+    if (store.getState().picking) return void addStation(name, x, y);
     store.getState().look({ selected: step });
     document.querySelector(`[data-step="${step}"]`)?.scrollIntoView({ block: 'nearest', behavior: 'smooth' });
   };
@@ -263,6 +277,29 @@ function Pane({ name, engine, frame, titled, edges, onPane }: PaneProps) {
       {engine && engine.shows() && <ScaleBar engine={engine} name={name} frame={frame} titled={titled} />}
     </div>
   );
+}
+
+/** Puts a station into a law's table, in its place along the path. */
+function insertStation(
+  draft: Design,
+  { step, table }: NonNullable<Bench['picking']>,
+  { s, channels }: Lengthwise,
+  sample: number,
+): void {
+  const part = s[sample]! / s.at(-1)!;
+  const valueOf = (name: string) => channels.find((channel) => channel.name === name)?.values[sample];
+  const width = valueOf('sectionWidth');
+  const row: Row = {
+    part: writtenNumber(part, 3),
+    ...(table === 'sizes' &&
+      width !== undefined && { width: `${writtenNumber(width / MM_IN[draft.unit], 4)} ${draft.unit}` }),
+    ...(table === 'twists' && {
+      angle: `${writtenNumber(((valueOf('twist') ?? 0) * 180) / Math.PI, 4)} deg`,
+    }),
+  };
+  const rows = ((stepOf(draft, step).rows ??= {})[table] ??= []);
+  const before = rows.findIndex((other) => Number(other.part ?? 'NaN') > part);
+  rows.splice(before < 0 ? rows.length : before, 0, row);
 }
 
 /** The sample of a path whose place on the screen is nearest to a point, if it is near. */

@@ -107,7 +107,9 @@ export const StepView = memo(function StepView({ step, index }: { step: Step; in
           <p key={i} role="alert" className="mt-0.5 text-madder">
             {complaint.field && <span className="font-semibold">{fieldWord(step, complaint.field)}: </span>}
             <Said says={complaint.says} unit={unit} />
-            {complaint.mend && <MendButton step={step} mend={complaint.mend} />}
+            {complaint.mends?.map((mend, k) => (
+              <MendButton key={k} step={step} mend={mend} />
+            ))}
           </p>
         ))}
         {seen?.state === 'waiting' && (

@@ -1,0 +1,162 @@
+import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
+import { cellField } from '@nematos/core/design/kind';
+import { nudge, pull } from '@nematos/core/design/literal';
+import { useBenchStore } from '../workbench/bench';
+import { RowsTable } from '../workbench/worksheet/rows-table';
+import { MoreLine, Source, useEditing, useFigure, type Editor } from './editor';
+import { SECTION_RESULTS, SectionWord, useContours } from './section';
+
+let drags = 0;
+
+function Sentence() {
+  const { step } = useEditing();
+  const count = step.rows?.points?.length ?? 0;
+  return (
+    <>
+      <SectionWord />{' '}
+      {step.from?.path ? (
+        <>
+          of <Source slot="path" name="outline" />
+        </>
+      ) : (
+        `of ${count} points`
+      )}
+      .
+    </>
+  );
+}
+
+const SIZE = 200;
+
+/** The outline large, its points to be pulled. */
+function Outline() {
+  const { step, seen } = useEditing();
+  const store = useBenchStore();
+  const contours = useContours(SIZE);
+  const held = useRef<{ row: number; group: string; scale: number } | undefined>(undefined);
+  const x = useFigure('centroidX')?.value ?? 0;
+  const y = useFigure('centroidY')?.value ?? 0;
+  if (!contours) return null;
+  const rows = step.rows?.points ?? [];
+  const points = rows.flatMap((_row, i) => {
+    const [px, py] = ['x', 'y'].map((k) => seen?.resolved[cellField('points', i, k)]?.value);
+    return px === undefined || py === undefined ? [] : [{ i, x: px, y: py, at: contours.at(px, py) }];
+  });
+  const cell = (row: number, column: string) => ({ step: step.id, field: cellField('points', row, column) });
+  const onPointerMove = (event: PointerEvent<SVGSVGElement>) => {
+    if (!held.current) return;
+    const { row, group } = held.current;
+    const box = event.currentTarget.getBoundingClientRect();
+    const per = SIZE / box.width;
+    const [ox, oy] = contours.at(0, 0);
+    const to = [
+      ((event.clientX - box.left) * per - ox) / held.current.scale,
+      (oy - (event.clientY - box.top) * per) / held.current.scale,
+    ];
+    const round = 10 ** Math.floor(Math.log10(per / held.current.scale));
+    store
+      .getState()
+      .edit(
+        'Move a point of the outline',
+        (draft) => ['x', 'y'].forEach((k, i) => void pull(draft, cell(row, k), to[i]!, round, 'length')),
+        group,
+      );
+  };
+  const onKeyDown = (row: number) => (event: KeyboardEvent) => {
+    const by = { ArrowLeft: ['x', -1], ArrowRight: ['x', 1], ArrowDown: ['y', -1], ArrowUp: ['y', 1] }[
+      event.key
+    ];
+    if (!by) return;
+    event.preventDefault();
+    const steps = Number(by[1]) * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1);
+    store
+      .getState()
+      .edit(
+        'Move a point of the outline',
+        (draft) => void nudge(draft, cell(row, String(by[0])), steps),
+        `point ${row}`,
+      );
+  };
+  const [cx, cy] = contours.at(x, y);
+  return (
+    <svg
+      viewBox={`0 0 ${SIZE} ${SIZE}`}
+      className="mx-auto mt-1.5 block w-full max-w-64 touch-none"
+      role="group"
+      aria-label="The outline; its points can be moved"
+      onPointerMove={onPointerMove}
+      onPointerUp={() => {
+        held.current = undefined;
+        store.getState().scrub(false);
+      }}
+    >
+      <path
+        d={contours.path}
+        fill="var(--hover)"
+        fillRule="evenodd"
+        stroke="currentColor"
+        strokeWidth="1.2"
+      />
+      <path d={`M${cx - 7} ${cy}h14M${cx} ${cy - 7}v14`} stroke="var(--brass)" strokeDasharray="3 2" />
+      {points.map(({ i, at: [px, py] }) => (
+        <circle
+          key={i}
+          cx={px}
+          cy={py}
+          r="4"
+          tabIndex={0}
+          role="button"
+          aria-label={`Point ${i + 1}: arrow keys move it`}
+          className="cursor-move fill-brass stroke-sheet"
+          onPointerDown={(event) => {
+            event.currentTarget.ownerSVGElement!.setPointerCapture(event.pointerId);
+            held.current = { row: i, group: `outline ${++drags}`, scale: contours.scale };
+            store.getState().scrub(true);
+          }}
+          onKeyDown={onKeyDown(i)}
+        />
+      ))}
+    </svg>
+  );
+}
+
+function Table() {
+  return (
+    <>
+      <Outline />
+      <RowsTable
+        table="points"
+        columns={[
+          { name: 'x', head: 'x' },
+          { name: 'y', head: 'y' },
+          { name: 'radius', head: 'radius' },
+          { name: 'chamfer', head: 'chamfer' },
+          { name: 'arc', head: 'arc' },
+          { name: 'hole', head: 'hole' },
+        ]}
+      />
+    </>
+  );
+}
+
+export const outline: Editor = {
+  Sentence,
+  Table,
+  More: () => (
+    <>
+      <MoreLine label="a plane path instead of points">
+        <Source slot="path" name="outline" />
+      </MoreLine>
+      <p className="mt-1 text-quiet">Round holes, by their middle and diameter:</p>
+      <RowsTable
+        table="bores"
+        columns={[
+          { name: 'x', head: 'x' },
+          { name: 'y', head: 'y' },
+          { name: 'diameter', head: 'diameter' },
+        ]}
+      />
+    </>
+  ),
+  results: SECTION_RESULTS,
+};

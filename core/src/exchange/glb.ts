@@ -1,0 +1,59 @@
+/** Meshes as binary glTF 2.0 with their material. glTF is in metres, with y upwards. */
+import { Document, WebIO } from '@gltf-transform/core';
+import { MATERIALS, type MaterialId } from '../measure/materials';
+import type { Mesh } from '../sweep/mesh';
+
+/** From mm and z upwards to metres and y upwards: a turn about x, and a scale. */
+const UPRIGHT: [number, number, number, number] = [-Math.SQRT1_2, 0, 0, Math.SQRT1_2];
+const METRES: [number, number, number] = [1e-3, 1e-3, 1e-3];
+
+export async function glb(
+  { positions, normals, triangles }: Mesh,
+  name: string,
+  material: MaterialId,
+): Promise<Uint8Array<ArrayBuffer>> {
+  const document = new Document();
+  document.getRoot().getAsset().generator = 'Nematos';
+  const buffer = document.createBuffer();
+  const accessor = (type: 'VEC3' | 'SCALAR', array: Float32Array | Uint32Array) =>
+    document
+      .createAccessor()
+      .setType(type)
+      .setArray(array as Float32Array<ArrayBuffer>)
+      .setBuffer(buffer);
+  const [colour, roughness, metalness] = MATERIALS[material].look;
+  const stuff = document
+    .createMaterial(MATERIALS[material].name)
+    .setBaseColorFactor([...linear(colour), 1])
+    .setRoughnessFactor(roughness)
+    .setMetallicFactor(metalness);
+  const part = document
+    .createPrimitive()
+    .setAttribute('POSITION', accessor('VEC3', positions))
+    .setAttribute('NORMAL', accessor('VEC3', unitNormals(normals)))
+    .setIndices(accessor('SCALAR', triangles))
+    .setMaterial(stuff);
+  const mesh = document.createMesh(name).addPrimitive(part);
+  const node = document.createNode(name).setMesh(mesh).setRotation(UPRIGHT).setScale(METRES);
+  document.createScene(name).addChild(node);
+  return new Uint8Array(await new WebIO().writeBinary(document));
+}
+
+/** Colours of glTF are linear; ours are written as sRGB. */
+function linear(hex: string): [number, number, number] {
+  const part = (at: number): number => {
+    const c = parseInt(hex.slice(at, at + 2), 16) / 255;
+    return c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4;
+  };
+  return [part(1), part(3), part(5)];
+}
+
+/** Unit to the last bit that Float32 has: validators ask for it. */
+function unitNormals(normals: Float32Array): Float32Array {
+  const out = new Float32Array(normals.length);
+  for (let i = 0; i < normals.length; i += 3) {
+    const size = Math.hypot(normals[i]!, normals[i + 1]!, normals[i + 2]!) || 1;
+    for (let k = 0; k < 3; k++) out[i + k] = normals[i + k]! / size;
+  }
+  return out;
+}

@@ -1,0 +1,48 @@
+/** Meshes as 3MF (3MF Core Specification 1.3): a zip of a model in mm that slicers take as it is. */
+import { strToU8, zipSync } from 'fflate';
+import { weld } from '../check/closed';
+import { MATERIALS, type MaterialId } from '../measure/materials';
+import type { Mesh } from '../sweep/mesh';
+
+const TYPES = `<?xml version="1.0" encoding="UTF-8"?>
+<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="model" ContentType="application/vnd.ms-package.3dmanufacturing-3dmodel+xml"/></Types>`;
+const RELATIONS = `<?xml version="1.0" encoding="UTF-8"?>
+<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Target="/3D/3dmodel.model" Id="rel0" Type="http://schemas.microsoft.com/3dmanufacturing/2013/01/3dmodel"/></Relationships>`;
+
+const escaped = (text: string): string =>
+  text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!);
+const short = (x: number) => String(Number(x.toPrecision(8)));
+
+export function threeMf(
+  { positions, triangles }: Pick<Mesh, 'positions' | 'triangles'>,
+  name: string,
+  material: MaterialId,
+): Uint8Array<ArrayBuffer> {
+  const { name: stuff, look } = MATERIALS[material];
+  // Corners in one place are one: the format asks for a closed mesh by its indices.
+  const same = weld(positions);
+  const index = new Map<number, number>();
+  const vertices: string[] = [];
+  for (let i = 0; i < same.length; i++) {
+    if (index.has(same[i]!)) continue;
+    index.set(same[i]!, index.size);
+    vertices.push(
+      `<vertex x="${short(positions[3 * i]!)}" y="${short(positions[3 * i + 1]!)}" z="${short(positions[3 * i + 2]!)}"/>`,
+    );
+  }
+  const faces: string[] = [];
+  for (let t = 0; t < triangles.length; t += 3) {
+    const [a, b, c] = [0, 1, 2].map((k) => index.get(same[triangles[t + k]!]!)!);
+    faces.push(`<triangle v1="${a}" v2="${b}" v3="${c}"/>`);
+  }
+  const model = `<?xml version="1.0" encoding="UTF-8"?>
+<model unit="millimeter" xml:lang="en-US" xmlns="http://schemas.microsoft.com/3dmanufacturing/core/2015/02"><metadata name="Title">${escaped(name)}</metadata><metadata name="Application">Nematos</metadata><resources><basematerials id="1"><base name="${escaped(stuff)}" displaycolor="${look[0].toUpperCase()}"/></basematerials><object id="2" type="model" name="${escaped(name)}" pid="1" pindex="0"><mesh><vertices>${vertices.join('')}</vertices><triangles>${faces.join('')}</triangles></mesh></object></resources><build><item objectid="2"/></build></model>`;
+  return zipSync(
+    {
+      '[Content_Types].xml': strToU8(TYPES),
+      '_rels/.rels': strToU8(RELATIONS),
+      '3D/3dmodel.model': strToU8(model),
+    },
+    { level: 6 },
+  ) as Uint8Array<ArrayBuffer>;
+}

@@ -1,0 +1,103 @@
+/**
+ * The mesh kernel, behind one door. It is trusted by nobody: what goes in is closed and oriented and does not
+ * overlap itself, what comes out is counted again.
+ */
+import Module, { type Manifold, type ManifoldToplevel } from 'manifold-3d';
+import { inspectMesh, weld } from '../check/closed';
+import type { Mesh } from '../sweep/mesh';
+
+type Solid = Pick<Mesh, 'positions' | 'triangles'>;
+
+let loading: Promise<ManifoldToplevel> | undefined;
+let place: string | undefined;
+
+/** Where its program lies, where the surroundings cannot find it themselves; to be said before it is first used. */
+export function kernelAt(wasmUrl: string): void {
+  place = wasmUrl;
+}
+
+async function kernel(): Promise<ManifoldToplevel> {
+  loading ??= (async () => {
+    const url = place;
+    const top = await Module(url === undefined ? undefined : { locateFile: () => url });
+    top.setup();
+    return top;
+  })();
+  return loading;
+}
+
+/** What the kernel made is not what it was asked for. */
+export class KernelError extends Error {
+  override name = 'KernelError';
+}
+
+/** A solid with its volume as the kernel knows it, mm³. */
+export interface Made extends Solid {
+  readonly volume: number;
+  readonly parts: number;
+}
+
+/**
+ * All solids as one: what any of them holds, but for edges shorter than a fiftieth of the tolerance (mm). Each must be closed and free of itself.
+ * @throws KernelError when what comes out cannot be their union
+ */
+export async function union(solids: readonly Solid[], tolerance: number): Promise<Made> {
+  const top = await kernel();
+  const taken: Manifold[] = [];
+  try {
+    for (const solid of solids) taken.push(takeIn(top, solid));
+    const volumes = taken.map((one) => one.volume());
+    const rough = top.Manifold.union(taken);
+    taken.push(rough);
+    // Slivers far finer than anybody asked for are let go.
+    const all = rough.simplify(tolerance / 50);
+    taken.push(all);
+    const sum = volumes.reduce((a, b) => a + b, 0);
+    const volume = all.volume();
+    if (all.status() !== 'NoError') throw new KernelError(`union failed: ${all.status()}`);
+    if (!(volume <= sum * (1 + 1e-5)) || !(volume >= Math.max(...volumes) * (1 - 1e-5)))
+      throw new KernelError(`a union of ${volume} mm³ out of parts of ${sum} mm³`);
+    return giveOut(all);
+  } finally {
+    for (const one of taken) one.delete();
+  }
+}
+
+function takeIn(top: ManifoldToplevel, { positions, triangles }: Solid): Manifold {
+  const mesh = new top.Mesh({ numProp: 3, vertProperties: positions, triVerts: triangles });
+  // Corners in one place are one, of flat faces too.
+  mesh.merge();
+  const made = top.Manifold.ofMesh(mesh);
+  if (made.status() !== 'NoError') throw new KernelError(`a part is not closed: ${made.status()}`);
+  if (!(made.volume() > 0)) throw new KernelError('a part is inside out');
+  return made;
+}
+
+/** Triangles by corners in their own place; those that rounding to Float32 made lines of are left out. */
+function welded(positions: Float32Array, triVerts: Uint32Array): Uint32Array {
+  const same = weld(positions);
+  const out: number[] = [];
+  for (let t = 0; t < triVerts.length; t += 3) {
+    const [a, b, c] = [same[triVerts[t]!]!, same[triVerts[t + 1]!]!, same[triVerts[t + 2]!]!];
+    if (a !== b && b !== c && c !== a) out.push(a, b, c);
+  }
+  return Uint32Array.from(out);
+}
+
+/** Copies a solid out of the kernel's memory, and counts it again. */
+function giveOut(solid: Manifold): Made {
+  const { vertProperties, triVerts, numProp } = solid.getMesh();
+  const count = vertProperties.length / numProp;
+  const positions = new Float32Array(3 * count);
+  for (let i = 0; i < count; i++)
+    for (let k = 0; k < 3; k++) positions[3 * i + k] = vertProperties[numProp * i + k]!;
+  const triangles = welded(positions, triVerts);
+  const { openEdges, volume } = inspectMesh({ positions, triangles });
+  const told = solid.volume();
+  if (openEdges || Math.abs(volume - told) > 1e-4 * told)
+    throw new KernelError(`${openEdges} open edges, ${volume} mm³ for ${told} mm³`);
+  const pieces = solid.decompose();
+  const parts = pieces.length;
+  for (const piece of pieces) piece.delete();
+  return { positions, triangles, volume, parts };
+}

@@ -1,0 +1,164 @@
+/** Extent of a swept body, from its path and its section. */
+import { valley } from '../geometry/numeric';
+import type { Vec3 } from '../geometry/vector';
+import { pathExtent, planSteps } from '../path/lay';
+import { contourBetween } from '../section/match';
+import { support } from '../section/place';
+import { polygonOf } from '../section/polygon-of';
+import { standing, type Standing } from './carrier';
+import { lyingTo, type Plane } from './flush';
+import type { Swept } from './swept';
+
+export type Extent = readonly [least: Vec3, most: Vec3];
+
+/** Finer than this part of the section's reach no polygon needs to be for it. */
+const FINE = 1e-5;
+
+/**
+ * At each station the section reaches furthest in a direction at one of its points; the furthest station of all is
+ * refined between its neighbours. Of a round this is p ± r·√(1 − t²), see `pathExtent`.
+ */
+export function extentOf(swept: Swept): Extent {
+  const { carrier, section, domes } = swept;
+  const { path } = carrier;
+  const planes = swept.planes.filter((plane) => plane !== undefined);
+  if (carrier.plain && swept.round && !domes[0] && !domes[1] && !planes.length)
+    return pathExtent(path, section.reach);
+  const outline = hull(polygonOf(section.contours[0]!, section.reach * FINE));
+  const between = (mix: number): Float64Array =>
+    swept.pairs ? hull(polygonOf(contourBetween(swept.pairs[0]!, mix), section.reach * FINE)) : outline;
+  const reachOf = (here: Standing, axis: 0 | 1 | 2, side: 1 | -1): number => {
+    const a = side * here.sx * (here.u[axis]! + here.lx * here.n[axis]!);
+    const b = side * here.sy * (here.w[axis]! + here.ly * here.n[axis]!);
+    let points = between(here.mix);
+    for (const plane of planes) points = leftOf(points, plane, here);
+    let most = -1e12;
+    for (let i = 0; i < points.length; i += 2) most = Math.max(most, points[i]! * a + points[i + 1]! * b);
+    return side * here.c[axis]! + most;
+  };
+  /** The same to the last digit: refined on the contour itself. */
+  const exactly = (here: Standing, axis: 0 | 1 | 2, side: 1 | -1): number => {
+    const contour = swept.pairs ? contourBetween(swept.pairs[0]!, here.mix) : section.contours[0]!;
+    const a = side * here.sx * (here.u[axis]! + here.lx * here.n[axis]!);
+    const b = side * here.sy * (here.w[axis]! + here.ly * here.n[axis]!);
+    return side * here.c[axis]! + support(contour, a, b);
+  };
+  const steps = planSteps(path, { angle: 0.13, step: path.length / 24 });
+  const places = path.pieces.flatMap((piece, k) =>
+    Array.from({ length: steps[k]! + 1 }, (_x, i) => ({ k, u: (piece.span * i) / steps[k]! })),
+  );
+  const rows = places.map(({ k, u }) => {
+    const here = standing();
+    carrier.stand(k, u, here);
+    return here;
+  });
+  const here = standing();
+  const far = (axis: 0 | 1 | 2, side: 1 | -1): number => {
+    let best = 0;
+    let most = -Infinity;
+    rows.forEach((row, i) => {
+      const reach = reachOf(row, axis, side);
+      if (reach > most) [best, most] = [i, reach];
+    });
+    const { k } = places[best]!;
+    const { span } = path.pieces[k]!;
+    const step = span / steps[k]!;
+    const short = (u: number) => {
+      carrier.stand(k, u, here);
+      return -(planes.length ? reachOf(here, axis, side) : exactly(here, axis, side));
+    };
+    const [from, to] = [Math.max(0, places[best]!.u - step), Math.min(span, places[best]!.u + step)];
+    most = Math.max(most, -short(valley(short, from, to, 1e-7 * span)));
+    domes.forEach((height, i) => {
+      if (height)
+        most = Math.max(
+          most,
+          domeReach(swept, rows[i ? rows.length - 1 : 0]!, i ? 1 : -1, height, axis, side),
+        );
+    });
+    return side * most;
+  };
+  return [
+    [far(0, -1), far(1, -1), far(2, -1)],
+    [far(0, 1), far(1, 1), far(2, 1)],
+  ];
+}
+
+/** What a plane leaves of the section's hull at a place. */
+function leftOf(points: Float64Array, plane: Plane, here: Standing): Float64Array {
+  const way = (axis: Float64Array, by: number, size: number): Vec3 =>
+    [0, 1, 2].map((k) => size * (axis[k]! + by * here.n[k]!)) as unknown as Vec3;
+  const { at, right, up } = lyingTo(
+    plane,
+    [here.c[0]!, here.c[1]!, here.c[2]!],
+    way(here.u, here.lx, here.sx),
+    way(here.w, here.ly, here.sy),
+  );
+  const n = points.length;
+  const far = (i: number) => at + right * points[i]! + up * points[i + 1]!;
+  const out: number[] = [];
+  for (let i = 0; i < n; i += 2) {
+    const j = (i + 2) % n;
+    const [a, b] = [far(i), far(j)];
+    if (a >= 0) out.push(points[i]!, points[i + 1]!);
+    if (a * b < 0) {
+      const t = a / (a - b);
+      out.push(
+        points[i]! + t * (points[j]! - points[i]!),
+        points[i + 1]! + t * (points[j + 1]! - points[i + 1]!),
+      );
+    }
+  }
+  return Float64Array.from(out);
+}
+
+/** A dome reaches √(r² + (h·n)²) from the middle of its face, r being how far the face reaches and n the way it looks. */
+function domeReach(
+  swept: Swept,
+  here: Standing,
+  out: 1 | -1,
+  height: number,
+  axis: 0 | 1 | 2,
+  side: 1 | -1,
+): number {
+  const [x, y] = swept.middle(here.mix);
+  const contour = swept.pairs ? contourBetween(swept.pairs[0]!, here.mix) : swept.section.contours[0]!;
+  const points = polygonOf(contour, swept.section.reach * FINE);
+  const [a, b] = [side * here.sx * here.u[axis]!, side * here.sy * here.w[axis]!];
+  let r = 0;
+  for (let i = 0; i < points.length; i += 2) r = Math.max(r, (points[i]! - x) * a + (points[i + 1]! - y) * b);
+  const up = side * out * height * here.n[axis]!;
+  return side * here.c[axis]! + x * a + y * b + (up > 0 ? Math.hypot(r, up) : r);
+}
+
+/** Points of a polygon that a straight can touch from outside (A. M. Andrew's monotone chain, 1979). */
+function hull(points: Float64Array): Float64Array {
+  const order = Array.from({ length: points.length / 2 }, (_x, i) => i).sort(
+    (i, j) => points[2 * i]! - points[2 * j]! || points[2 * i + 1]! - points[2 * j + 1]!,
+  );
+  const half = (list: readonly number[]): number[] => {
+    const out: number[] = [];
+    for (const i of list) {
+      while (out.length > 1) {
+        const [a, b] = [out.at(-2)!, out.at(-1)!];
+        const turn =
+          (points[2 * b]! - points[2 * a]!) * (points[2 * i + 1]! - points[2 * a + 1]!) -
+          (points[2 * b + 1]! - points[2 * a + 1]!) * (points[2 * i]! - points[2 * a]!);
+        if (turn > 0) break;
+        out.pop();
+      }
+      out.push(i);
+    }
+    return out.slice(0, -1);
+  };
+  return Float64Array.from(
+    [...half(order), ...half(order.reverse())].flatMap((i) => [points[2 * i]!, points[2 * i + 1]!]),
+  );
+}
+
+/** The extent around several. */
+export function around(extents: readonly Extent[]): Extent {
+  const over = (which: 0 | 1, pick: (...x: number[]) => number) =>
+    ([0, 1, 2] as const).map((axis) => pick(...extents.map((one) => one[which][axis]))) as unknown as Vec3;
+  return [over(0, Math.min), over(1, Math.max)];
+}

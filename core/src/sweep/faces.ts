@@ -1,0 +1,73 @@
+/** Flat faces over loops of points, every point of them used. */
+import earcut from 'earcut';
+
+/** A loop of points, x and y in turn. */
+export type Loop = readonly number[];
+
+/** How far points in line are bent outward for the triangulation, as a part of the side they lie on. */
+const BUMP = 1e-3;
+
+/**
+ * Triangles over the first loop with the others as its holes, by the loops' points one after another. Triangulation
+ * leaves out points in line, which would leave gaps where other faces meet there: they are bent outward a little while
+ * it works, and stay where they are.
+ */
+export function facesOver(loops: readonly Loop[], anticlockwise: boolean): number[] {
+  const outward = areaOf(loops[0]!) > 0 ? 1 : -1;
+  const points = loops.flatMap((loop) => bent(loop, outward));
+  const starts: number[] = [];
+  let n = loops[0]!.length / 2;
+  for (const hole of loops.slice(1)) {
+    starts.push(n);
+    n += hole.length / 2;
+  }
+  const faces = earcut(points, starts);
+  const want = anticlockwise ? 1 : -1;
+  for (let t = 0; t < faces.length; t += 3) {
+    const [a, b, c] = [faces[t]!, faces[t + 1]!, faces[t + 2]!];
+    const twice =
+      (points[2 * b]! - points[2 * a]!) * (points[2 * c + 1]! - points[2 * a + 1]!) -
+      (points[2 * b + 1]! - points[2 * a + 1]!) * (points[2 * c]! - points[2 * a]!);
+    if (twice * want < 0) [faces[t + 1], faces[t + 2]] = [c, b];
+  }
+  return faces;
+}
+
+/** Signed area of a loop, positive anticlockwise. */
+function areaOf(loop: Loop): number {
+  let twice = 0;
+  for (let i = 0, j = loop.length - 2; i < loop.length; j = i, i += 2)
+    twice += loop[j]! * loop[i + 1]! - loop[i]! * loop[j + 1]!;
+  return twice / 2;
+}
+
+const IN_LINE = 1e-5;
+
+/** The loop with its points in line set on a flat arch, to the right of the way where `outward` is 1. */
+function bent(loop: Loop, outward: number): number[] {
+  const n = loop.length / 2;
+  const at = (i: number, k: 0 | 1) => loop[2 * (((i % n) + n) % n) + k]!;
+  const corner = Array.from({ length: n }, (_x, i) => {
+    const [ax, ay] = [at(i, 0) - at(i - 1, 0), at(i, 1) - at(i - 1, 1)];
+    const [bx, by] = [at(i + 1, 0) - at(i, 0), at(i + 1, 1) - at(i, 1)];
+    return Math.abs(ax * by - ay * bx) > IN_LINE * Math.hypot(ax, ay) * Math.hypot(bx, by);
+  });
+  const out = [...loop];
+  const first = corner.indexOf(true);
+  if (first < 0) return out;
+  for (let i = first; i < first + n;) {
+    let j = i + 1;
+    while (!corner[j % n]) j++;
+    const [dx, dy] = [at(j, 0) - at(i, 0), at(j, 1) - at(i, 1)];
+    const long = dx * dx + dy * dy;
+    for (let k = i + 1; k < j; k++) {
+      const t = ((at(k, 0) - at(i, 0)) * dx + (at(k, 1) - at(i, 1)) * dy) / long;
+      const bump = outward * BUMP * t * (1 - t);
+      const o = 2 * (k % n);
+      out[o] = out[o]! + bump * dy;
+      out[o + 1] = out[o + 1]! - bump * dx;
+    }
+    i = j;
+  }
+  return out;
+}

@@ -1,0 +1,305 @@
+/** A section made ready to be carried along one path: placed, held, sized, its ends decided. */
+import { add, dot, scale, sub, unit, type Vec3 } from '../geometry/vector';
+import { Complaint, mm, told, words } from '../measure/words';
+import { cutAt } from '../path/cut';
+import { firstAxis } from '../path/frame';
+import type { Path } from '../path/path';
+import { contourBetween, matchSections, type Pair } from '../section/match';
+import { momentsOf } from '../section/moments';
+import { movedSection, placed, support, type Placement } from '../section/place';
+import { isCentred, isRound, type Section } from '../section/section';
+import { carrierOf, planeOf, standing, type Carrier, type Hold } from './carrier';
+import { arcedCorners, checkMitres } from './corners';
+import type { Plane } from './flush';
+import { evenLaw, linearLaw, productLaw, type Law } from './laws';
+
+/** One end of a body. */
+export interface End {
+  readonly shape: 'flat' | 'domed' | 'chamfered' | 'flush';
+  /** Height of a dome, length of a chamfer along the path, or how far a flush plane lies inside the path's end, mm. */
+  readonly size: number;
+  /** Thickness of a wall that closes the holes of the section at this end; 0 leaves them open. */
+  readonly wall: number;
+}
+
+export interface SweepPlan {
+  readonly hold: Hold;
+  readonly facing: Vec3;
+  readonly guide?: Path;
+  readonly guideSizes: boolean;
+  readonly corners: 'mitred' | 'rounded' | 'bent';
+  readonly bendRadius: number;
+  readonly placement: Placement;
+  /** Side of the body that the path is: seen from the middle of its bend. */
+  readonly pathIs: 'inside' | 'middle' | 'outside';
+  /** Turn of the section in its plane, rad. */
+  readonly turned: number;
+  /** Of the path as it is carried along: lengths are its own. */
+  laws(length: number, closed: boolean): { width: Law; height: Law; twist: Law; mix: Law };
+  readonly into?: Section;
+  readonly ends: readonly [start: End, end: End];
+  /** Direction square to the planes that ends are flush with. */
+  readonly flush: Vec3;
+}
+
+export interface Swept {
+  /** The path as the step was given it. */
+  readonly given: Path;
+  readonly carrier: Carrier;
+  readonly section: Section;
+  readonly into?: Section;
+  readonly pairs?: readonly (readonly Pair[])[];
+  /** Pieces along which each contour runs. */
+  readonly ranges: readonly { readonly from: number; readonly to: number }[];
+  /** Heights of domes at both ends, 0 where there is none. */
+  readonly domes: readonly [number, number];
+  readonly ends: SweepPlan['ends'];
+  /** Planes that cut it off at its start and end; what is on the side they look to is kept. */
+  readonly planes: readonly (Plane | undefined)[];
+  /** Turn of the section along the path beside its hold’s, rad. */
+  readonly twist: Law;
+  /** Set where a turn of the section about the path changes nothing. */
+  readonly round: boolean;
+  readonly first: Vec3;
+  /** Greatest size along the path, as a multiple of the section's own. */
+  readonly scale: number;
+  /** Centroid of the outline’s face, holes closed. */
+  middle(mix: number): readonly [number, number];
+}
+
+/** @throws Complaint at the figure in fault */
+export function sweptAlong(given: Path, section: Section, plan: SweepPlan): Swept {
+  const path = withCorners(given, section, plan);
+  const { length, closed } = path;
+  const asked = plan.laws(length, closed);
+  const laws = plan.into ? asked : { ...asked, mix: evenLaw(0) };
+  const alike = laws.width === laws.height;
+  let [width, height] = [laws.width, laws.height];
+  const [start, end] = plan.ends;
+  if (!closed) {
+    const cut = (which: End, at: 'start' | 'end'): void => {
+      if (which.shape !== 'chamfered') return;
+      const { box } = section;
+      const across = Math.min(box.right - box.left, box.high - box.low);
+      const field = at === 'start' ? 'startSize' : 'endSize';
+      if (2 * which.size >= across)
+        throw new Complaint(words`A chamfer here is under ${mm(across / 2)}, half of the section.`, field);
+      if (which.size >= length / 2) throw new Complaint('The chamfer is too long for this path.', field);
+      const ease = (size: number): Law => {
+        const tip = 1 - (2 * which.size) / size;
+        return linearLaw(
+          at === 'start'
+            ? [
+                { s: 0, value: tip },
+                { s: which.size, value: 1 },
+              ]
+            : [
+                { s: length - which.size, value: 1 },
+                { s: length, value: tip },
+              ],
+        );
+      };
+      width = productLaw(width, ease(box.right - box.left));
+      height = productLaw(height, ease(box.high - box.low));
+    };
+    cut(start, 'start');
+    cut(end, 'end');
+  }
+  const holes = section.contours.length > 1;
+  const walls = closed || !holes ? ([0, 0] as const) : ([start.wall, end.wall] as const);
+  if (walls[0] + walls[1] >= length)
+    throw new Complaint(words`Walls of that thickness fill the whole length of ${mm(length)}.`, 'startWall');
+  const knots = [width, height, laws.twist, laws.mix].flatMap((law) => law.knots);
+  const floors = walls.map((wall, i) => (wall > 0 ? (i ? length - wall : wall) : undefined));
+  const cut = cutAt(path, [...knots, ...floors.filter((s) => s !== undefined)]);
+
+  let mine = placed(section, plan.placement);
+  let into = plan.into && placed(plan.into, plan.placement);
+  const steady = plan.turned;
+  // A turn of what is round would only twist its triangles.
+  const turnless = isRound(mine) && isCentred(mine) && !into && alike && plan.pathIs === 'middle';
+  const twist: Law = turnless
+    ? evenLaw(0)
+    : steady === 0
+      ? laws.twist
+      : { ...laws.twist, value: (s) => laws.twist.value(s) + steady };
+  const carrier = carrierOf(cut, path, {
+    hold: plan.hold,
+    facing: plan.facing,
+    ...(plan.guide && { guide: plan.guide }),
+    guideSizes: plan.guideSizes,
+    width,
+    height,
+    twist,
+    mix: laws.mix,
+  });
+  if (plan.hold === 'level') checkLevel(carrier);
+  if (plan.pathIs !== 'middle') {
+    const [x, y] = aside(carrier, path, mine, plan);
+    mine = movedSection(mine, x, y);
+    into &&= movedSection(into, x, y);
+  }
+  const pairs = into && matchSections(mine, into);
+  const round = isRound(mine) && isCentred(mine) && !into && alike;
+  checkClosure(carrier, mine, round);
+  const n = cut.path.pieces.length;
+  const pieceAt = (s: number) =>
+    cut.path.pieces.findIndex((piece) => Math.abs(piece.start - s) < 1e-7 * length);
+  const hole = {
+    from: floors[0] === undefined ? 0 : pieceAt(floors[0]),
+    to: floors[1] === undefined ? n : pieceAt(floors[1]),
+  };
+  const domes = plan.ends.map((one) => (!closed && one.shape === 'domed' ? one.size : 0)) as [number, number];
+  const face = memo((mix: number) => momentsOf(pairs ? contourBetween(pairs[0]!, mix) : mine.contours[0]!));
+  return {
+    given,
+    carrier,
+    section: mine,
+    ...(into && { into }),
+    ...(pairs && { pairs }),
+    ranges: mine.contours.map((_contour, i) => (i ? hole : { from: 0, to: n })),
+    domes,
+    ends: plan.ends,
+    planes: closed ? [] : plan.ends.map((one, i) => flushPlane(path, plan.flush, one, i ? 'end' : 'start')),
+    twist: laws.twist,
+    round,
+    first: firstAxis(path),
+    scale: greatest(carrier),
+    middle(mix) {
+      const { m00, m10, m01 } = face(mix);
+      return [m10 / m00, m01 / m00];
+    },
+  };
+}
+
+/** The plane square to a direction through an end of the path, looking to where the path's middle lies. */
+function flushPlane(path: Path, direction: Vec3, end: End, at: 'start' | 'end'): Plane | undefined {
+  if (end.shape !== 'flush') return undefined;
+  const tip = path.at(at === 'start' ? 0 : path.length).position;
+  const other = sub(path.at(path.length / 2).position, tip);
+  const side = dot(other, direction);
+  if (Math.abs(side) < 1e-9 * path.length)
+    throw new Complaint(
+      'The path does not leave this plane: choose another direction for it to be square to.',
+      'flushX',
+    );
+  const normal = scale(direction, Math.sign(side));
+  return { point: add(tip, scale(normal, end.size)), normal };
+}
+
+function memo<T>(make: (x: number) => T): (x: number) => T {
+  const known = new Map<number, T>();
+  return (x) => {
+    let found = known.get(x);
+    if (found === undefined) known.set(x, (found = make(x)));
+    return found;
+  };
+}
+
+function withCorners(path: Path, section: Section, plan: SweepPlan): Path {
+  if (!path.corners.length) return path;
+  if (plan.corners === 'bent') return arcedCorners(path, () => plan.bendRadius);
+  if (plan.corners === 'mitred') {
+    checkMitres(path);
+    return path;
+  }
+  // About its inner edge: so much beyond it that nothing collapses there.
+  const { reach } = placed(section, plan.placement);
+  return arcedCorners(path, () => reach * (1 + 1e-3));
+}
+
+/** Where a section held level would be carried edge on. */
+function checkLevel({ path, stand }: Carrier): void {
+  const here = standing();
+  path.pieces.forEach((piece, k) => {
+    const looks = 8 * Math.max(1, Math.ceil(piece.turning));
+    for (let i = 0; i <= looks; i++) {
+      stand(k, (piece.span * i) / looks, here);
+      if (here.cn < 1e-3)
+        throw new Complaint(
+          words`Held level, the section would be carried edge on at ${mm(piece.start + piece.lengthTo((piece.span * i) / looks))} along, where the path has turned by a right angle.`,
+          'hold',
+        );
+    }
+  });
+}
+
+/** Shift of the section that makes the path its inner or outer side, where it bends most. */
+function aside(carrier: Carrier, path: Path, section: Section, plan: SweepPlan): readonly [number, number] {
+  const { curvature, at } = path.tightest;
+  if (!(curvature > 0)) throw new Complaint('A straight path has no inside: let it be the middle.', 'pathIs');
+  if (plan.hold === 'free' && !planeOf(path))
+    throw new Complaint(
+      'Held free, the section turns about a path in space, and no side of it stays inside: hold it facing or seated.',
+      'pathIs',
+    );
+  const { piece, u } = carrier.path.locate(at);
+  const here = standing();
+  carrier.stand(piece, u, here);
+  const { normal } = path.at(at);
+  const x = dot(normal, [here.u[0]!, here.u[1]!, here.u[2]!]);
+  const y = dot(normal, [here.w[0]!, here.w[1]!, here.w[2]!]);
+  const size = Math.hypot(x, y) || 1;
+  const [cx, cy] = [x / size, y / size];
+  const far =
+    plan.pathIs === 'inside'
+      ? -support(section.contours[0]!, cx, cy)
+      : support(section.contours[0]!, -cx, -cy);
+  return [far * cx, far * cy];
+}
+
+/** On a closed path the section must come back onto itself. @throws Complaint offering the two nearest twists that close */
+function checkClosure({ path, shift, stand }: Carrier, section: Section, round: boolean): void {
+  if (!path.closed || round) return;
+  const [a, b] = [standing(), standing()];
+  stand(0, 0, a);
+  stand(path.pieces.length - 1, path.pieces.at(-1)!.span, b);
+  const off = (x: number, y: number) => Math.abs(x - y) > 1e-9 * Math.max(x, y, 1);
+  if (off(a.sx, b.sx) || off(a.sy, b.sy))
+    throw new Complaint('On a closed path the section must end as large as it began.', 'size');
+  if (off(a.mix, b.mix))
+    throw new Complaint(
+      'On a closed path the section cannot pass into another: it must come back to itself.',
+      'into',
+    );
+  const symmetry = off(a.sx, a.sy) ? (section.symmetry % 2 === 1 ? 1 : 2) : section.symmetry;
+  if (symmetry === Infinity) return;
+  const step = (2 * Math.PI) / symmetry;
+  const over = shift / step;
+  if (Math.abs(over - Math.round(over)) < 1e-7) return;
+  throw new OpenTwist((Math.floor(over) - over) * step, (Math.ceil(over) - over) * step, symmetry);
+}
+
+/** The twist of a closed body does not close: what it would have to be less or more, rad. */
+export class OpenTwist extends Complaint {
+  readonly less: number;
+  readonly more: number;
+  constructor(less: number, more: number, symmetry: number) {
+    super(
+      words`This twist does not close: the section comes back to itself every ${told((2 * Math.PI) / symmetry, 'angle')}.`,
+      'twist',
+    );
+    this.less = less;
+    this.more = more;
+  }
+}
+
+const LOOKS = 8;
+function greatest({ path, stand, plain }: Carrier): number {
+  if (plain) return 1;
+  const here = standing();
+  let most = 0;
+  path.pieces.forEach((piece, k) => {
+    for (let i = 0; i <= LOOKS; i++) {
+      stand(k, (piece.span * i) / LOOKS, here);
+      most = Math.max(most, here.sx, here.sy);
+    }
+  });
+  return most;
+}
+
+export const facingOf = (x: number, y: number, z: number, field = 'facingX'): Vec3 => {
+  if (Math.hypot(x, y, z) < 1e-9)
+    throw new Complaint('A direction needs at least one figure that is not 0.', field);
+  return unit([x, y, z]);
+};

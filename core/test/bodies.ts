@@ -1,0 +1,48 @@
+/** Bodies for tests: a section carried along a path. */
+import { addStep, setInput, stepOf } from '../src/design/edit';
+import { createCache, evaluate } from '../src/design/evaluate';
+import { emptyDesign, type Design, type Row } from '../src/design/schema';
+import { sayWords } from '../src/measure/format';
+import type { Body } from '../src/sweep/body';
+
+export interface Carried {
+  readonly path: {
+    readonly kind: string;
+    readonly set?: Record<string, string>;
+    readonly rows?: Readonly<Record<string, readonly Row[]>>;
+    readonly without?: readonly string[];
+  };
+  readonly section: { readonly kind: string; readonly set?: Record<string, string> };
+  readonly into?: { readonly kind: string; readonly set?: Record<string, string> };
+  readonly sweep?: Record<string, string>;
+  readonly rows?: Record<string, Row[]>;
+}
+
+export function bodyDesign({ path, section, into, sweep = {}, rows }: Carried): Design {
+  const design = emptyDesign('Test body');
+  const s = addStep(design, section.kind, 0, section.set);
+  stepOf(design, s).id = 'section';
+  if (into) {
+    const other = addStep(design, into.kind, 1, into.set);
+    stepOf(design, other).id = 'into';
+  }
+  const p = addStep(design, path.kind, design.steps.length, path.set);
+  const laid = stepOf(design, p);
+  laid.id = 'path';
+  if (path.rows) laid.rows = structuredClone(path.rows) as Record<string, Row[]>;
+  for (const field of path.without ?? []) delete laid.set[field];
+  const id = addStep(design, 'sweep', design.steps.length, sweep);
+  stepOf(design, id).id = 'sweep';
+  setInput(design, 'sweep', 'path', 'path');
+  setInput(design, 'sweep', 'section', 'section');
+  if (into) setInput(design, 'sweep', 'into', 'into');
+  if (rows) stepOf(design, 'sweep').rows = rows;
+  return design;
+}
+
+export async function carried(what: Carried): Promise<Body> {
+  const { steps } = await evaluate(bodyDesign(what), createCache());
+  const bad = steps.find((step) => !step.value);
+  if (bad) throw new Error(`${bad.id}: ${bad.complaints.map((one) => sayWords(one.says, 'mm')).join('; ')}`);
+  return steps.at(-1)!.value as Body;
+}
