@@ -3,6 +3,7 @@ import { cellField } from '@nematos/core/design/kind';
 import { nudge, pull } from '@nematos/core/design/literal';
 import { useBenchStore } from '../workbench/bench';
 import { RowsTable } from '../workbench/worksheet/rows-table';
+import { SectionFiles } from './section-files';
 import { MoreLine, Source, useEditing, useFigure, type Editor } from './editor';
 import { SECTION_RESULTS, SectionWord, useContours } from './section';
 
@@ -135,6 +136,7 @@ function Table() {
           { name: 'hole', head: 'hole' },
         ]}
       />
+      <SectionFiles />
     </>
   );
 }

@@ -1,5 +1,5 @@
 /** Moments of area of what closed plane curves bound, exact but for rounding. */
-import { integrate } from '../geometry/numeric';
+import { gaussPanel, integrate } from '../geometry/numeric';
 import type { Curve } from '../path/curve';
 import type { Path } from '../path/path';
 
@@ -59,23 +59,37 @@ export function momentsWithin<C extends Curve & { turning?: number }>(
   curves: readonly C[],
   panelsOf: (curve: C) => number,
 ): Moments {
-  const d = new Float64Array(6);
-  return from((_name, p, q) => {
-    let sum = 0;
-    for (const piece of curves) {
-      const panels = panelsOf(piece);
-      sum += integrate(
-        (u) => {
-          piece.first(u, d);
-          return d[0]! ** (p + 1) * d[1]! ** q * d[4]!;
-        },
-        0,
-        piece.span,
-        panels,
-      );
-    }
-    return sum / (p + 1);
-  });
+  const sums = new Float64Array(10);
+  for (const curve of curves) {
+    const panels = panelsOf(curve);
+    const h = curve.span / panels;
+    for (let i = 0; i < panels; i++)
+      gaussPanel((u, out) => powers(curve, u, out), i * h, (i + 1) * h, values, sums);
+  }
+  return from((name, p) => sums[PLACE[name]]! / (p + 1));
+}
+
+const values = new Float64Array(10);
+const d = new Float64Array(6);
+const PLACE = Object.fromEntries(ORDERS.map(([name], i) => [name, i])) as Record<keyof Moments, number>;
+
+/** xᵖ⁺¹ yᑫ dy for every p and q, in the order of `ORDERS`. */
+function powers(curve: Curve, u: number, out: Float64Array): void {
+  curve.first(u, d);
+  const [x, y] = [d[0]!, d[1]!];
+  const xd = x * d[4]!;
+  const xxd = x * xd;
+  const xxxd = x * xxd;
+  out[0] = xd;
+  out[1] = xxd;
+  out[2] = xd * y;
+  out[3] = xxxd;
+  out[4] = xxd * y;
+  out[5] = xd * y * y;
+  out[6] = x * xxxd;
+  out[7] = xxxd * y;
+  out[8] = xxd * y * y;
+  out[9] = xd * y * y * y;
 }
 
 /** ∮ dl, ∮ x dl and ∮ y dl over closed plane curves: what a surface carried by them needs. */

@@ -357,47 +357,81 @@ export function planeOf(path: Path): Vec3 | undefined {
   return points.every((point) => Math.abs(dot(point, plane)) < 1e-8 * path.length) ? plane : undefined;
 }
 
+const GUIDE_LOOKS = 64;
+
+/** About where a guide passes the sections of a path: its place (piece and part of it) by the path's, both as parts. */
+function guideLies(path: Path, guide: Path): (part: number) => number {
+  const [d, g] = [new Float64Array(6), new Float64Array(6)];
+  const most = guide.pieces.length;
+  const samples = Array.from({ length: GUIDE_LOOKS * most + 1 }, (_x, i) => {
+    const k = Math.min(most - 1, Math.floor(i / GUIDE_LOOKS));
+    guide.pieces[k]!.first((i / GUIDE_LOOKS - k) * guide.pieces[k]!.span, g);
+    return [g[0]!, g[1]!, g[2]!] as Vec3;
+  });
+  const table = Array.from({ length: GUIDE_LOOKS + 1 }, (_x, i) => {
+    const place = (i / GUIDE_LOOKS) * path.pieces.length;
+    const k = Math.min(path.pieces.length - 1, Math.floor(place));
+    path.pieces[k]!.first((place - k) * path.pieces[k]!.span, d);
+    const off = (p: Vec3) => (p[0] - d[0]!) * d[3]! + (p[1] - d[1]!) * d[4]! + (p[2] - d[2]!) * d[5]!;
+    // Of the places where it passes, the one that is about as far along.
+    const like = (i / GUIDE_LOOKS) * most;
+    let best = { q: like, far: Infinity };
+    for (let j = 1; j < samples.length; j++) {
+      const [a, b] = [off(samples[j - 1]!), off(samples[j]!)];
+      if (a * b > 0) continue;
+      const q = (j - 1 + (a === b ? 0 : a / (a - b))) / GUIDE_LOOKS;
+      const far = Math.abs(q - like);
+      if (far < best.far) best = { q, far };
+    }
+    return best.q;
+  });
+  return (part) => {
+    const at = Math.min(1, Math.max(0, part)) * GUIDE_LOOKS;
+    const i = Math.min(GUIDE_LOOKS - 1, Math.floor(at));
+    const [a, b] = [table[i]!, table[i + 1]!];
+    // Over the seam of a closed guide there is nothing between.
+    return Math.abs(b - a) > most / 2 ? a : a + (at - i) * (b - a);
+  };
+}
+
 /** The guide as it pierces the plane square to the path: where it looks, and how far it stands off. */
 function guideAlong(path: Path, guide: Path | undefined) {
   if (!guide) throw new Complaint('Choose the guide path.', 'guide');
   const d = new Float64Array(6);
   const g = new Float64Array(6);
-  let last = 0;
+  const lies = guideLies(path, guide);
+  /** How far the guide's place q (piece and part of it) lies ahead of the section's plane, and its rate by q. */
+  const over = (q: number): readonly [off: number, rate: number] => {
+    const k = Math.min(guide.pieces.length - 1, Math.max(0, Math.floor(q)));
+    const { span } = guide.pieces[k]!;
+    guide.pieces[k]!.first((q - k) * span, g);
+    return [
+      (g[0]! - d[0]!) * d[3]! + (g[1]! - d[1]!) * d[4]! + (g[2]! - d[2]!) * d[5]!,
+      (g[3]! * d[3]! + g[4]! * d[4]! + g[5]! * d[5]!) * span,
+    ];
+  };
+  const most = guide.pieces.length;
   const looks = (piece: number, u: number): Vec3 => {
-    path.pieces[piece]!.first(u, d);
-    const part = (path.pieces[piece]!.start + path.pieces[piece]!.lengthTo(u)) / path.length;
-    const c: Vec3 = [d[0]!, d[1]!, d[2]!];
-    const t: Vec3 = [d[3]!, d[4]!, d[5]!];
-    const over = (s: number) => {
-      const { piece: k, u: v } = guide.locate(s);
-      guide.pieces[k]!.first(v, g);
-      return (g[0]! - c[0]) * t[0] + (g[1]! - c[1]) * t[1] + (g[2]! - c[2]) * t[2];
-    };
-    /** Newton along the guide, from where it is about as far along; where it was asked last helps on uneven guides. */
-    for (const start of [part * guide.length, last]) {
-      let s = start;
-      for (let i = 0; i < 40; i++) {
-        const off = over(s);
-        const speed = Math.hypot(g[3]!, g[4]!, g[5]!);
-        const rate = (g[3]! * t[0] + g[4]! * t[1] + g[5]! * t[2]) / speed;
-        if (Math.abs(rate) < 1e-9) break;
-        const step = off / rate;
-        const most = guide.length / 20;
-        const next = s - Math.max(-most, Math.min(most, step));
-        const held = guide.closed
-          ? ((next % guide.length) + guide.length) % guide.length
-          : Math.max(0, Math.min(guide.length, next));
-        if (Math.abs(step) < 1e-12 * guide.length || (held === s && Math.abs(off) < 1e-7 * guide.length)) {
-          over(held);
-          last = held;
-          return [g[0]! - c[0], g[1]! - c[1], g[2]! - c[2]];
-        }
-        if (held === s) break;
-        s = held;
-      }
+    const curve = path.pieces[piece]!;
+    curve.first(u, d);
+    const part = (piece + u / curve.span) / path.pieces.length;
+    let q = lies(part);
+    for (let i = 0; i < 60; i++) {
+      const [off, rate] = over(q);
+      if (Math.abs(rate) < 1e-12) break;
+      const step = Math.max(-0.1, Math.min(0.1, off / rate));
+      let next = q - step;
+      if (guide.closed) next = ((next % most) + most) % most;
+      else next = Math.max(0, Math.min(most, next));
+      const stays = Math.abs(next - q) < 1e-13 * most;
+      q = next;
+      if (!stays) continue;
+      const [left] = over(q);
+      if (Math.abs(left) > 1e-6 * guide.length * Math.hypot(d[3]!, d[4]!, d[5]!)) break;
+      return [g[0]! - d[0]!, g[1]! - d[1]!, g[2]! - d[2]!];
     }
     throw new Complaint(
-      words`At ${mm(part * path.length)} along, the guide does not pass the section: it must reach from one end of the path to the other.`,
+      words`At ${mm(curve.start + curve.lengthTo(u))} along, the guide does not pass the section: it must reach from one end of the path to the other.`,
       'guide',
     );
   };

@@ -13,6 +13,8 @@ export type Extent = readonly [least: Vec3, most: Vec3];
 
 /** Finer than this part of the section's reach no polygon needs to be for it. */
 const FINE = 1e-5;
+/** Where the furthest place is looked for, this will do. */
+const ROUGH = 2e-3;
 
 /**
  * At each station the section reaches furthest in a direction at one of its points; the furthest station of all is
@@ -24,14 +26,22 @@ export function extentOf(swept: Swept): Extent {
   const planes = swept.planes.filter((plane) => plane !== undefined);
   if (carrier.plain && swept.round && !domes[0] && !domes[1] && !planes.length)
     return pathExtent(path, section.reach);
-  const outline = hull(polygonOf(section.contours[0]!, section.reach * FINE));
-  const between = (mix: number): Float64Array =>
-    swept.pairs ? hull(polygonOf(contourBetween(swept.pairs[0]!, mix), section.reach * FINE)) : outline;
-  const reachOf = (here: Standing, axis: 0 | 1 | 2, side: 1 | -1): number => {
+  const outlineAt = (mix: number, fine: number): Float64Array =>
+    hull(
+      polygonOf(
+        swept.pairs ? contourBetween(swept.pairs[0]!, mix) : section.contours[0]!,
+        section.reach * fine,
+      ),
+    );
+  const [fineHull, roughHull] = [outlineAt(0, FINE), outlineAt(0, ROUGH)];
+  /** What there is of the section's hull at a place. */
+  const hullAt = (here: Standing, fine: number): Float64Array => {
+    const whole = swept.pairs ? outlineAt(here.mix, fine) : fine === FINE ? fineHull : roughHull;
+    return planes.reduce((points, plane) => leftOf(points, plane, here, section.reach), whole);
+  };
+  const reachOf = (here: Standing, points: Float64Array, axis: 0 | 1 | 2, side: 1 | -1): number => {
     const a = side * here.sx * (here.u[axis]! + here.lx * here.n[axis]!);
     const b = side * here.sy * (here.w[axis]! + here.ly * here.n[axis]!);
-    let points = between(here.mix);
-    for (const plane of planes) points = leftOf(points, plane, here);
     let most = -1e12;
     for (let i = 0; i < points.length; i += 2) most = Math.max(most, points[i]! * a + points[i + 1]! * b);
     return side * here.c[axis]! + most;
@@ -50,14 +60,17 @@ export function extentOf(swept: Swept): Extent {
   const rows = places.map(({ k, u }) => {
     const here = standing();
     carrier.stand(k, u, here);
-    return here;
+    return { here, points: hullAt(here, ROUGH) };
   });
   const here = standing();
+  /** Whether no plane takes anything of the section there. */
+  const isWhole = (here: Standing): boolean =>
+    planes.every((plane) => leftOf(roughHull, plane, here, section.reach) === roughHull);
   const far = (axis: 0 | 1 | 2, side: 1 | -1): number => {
     let best = 0;
     let most = -Infinity;
     rows.forEach((row, i) => {
-      const reach = reachOf(row, axis, side);
+      const reach = reachOf(row.here, row.points, axis, side);
       if (reach > most) [best, most] = [i, reach];
     });
     const { k } = places[best]!;
@@ -65,7 +78,7 @@ export function extentOf(swept: Swept): Extent {
     const step = span / steps[k]!;
     const short = (u: number) => {
       carrier.stand(k, u, here);
-      return -(planes.length ? reachOf(here, axis, side) : exactly(here, axis, side));
+      return -(isWhole(here) ? exactly(here, axis, side) : reachOf(here, hullAt(here, FINE), axis, side));
     };
     const [from, to] = [Math.max(0, places[best]!.u - step), Math.min(span, places[best]!.u + step)];
     most = Math.max(most, -short(valley(short, from, to, 1e-7 * span)));
@@ -73,7 +86,7 @@ export function extentOf(swept: Swept): Extent {
       if (height)
         most = Math.max(
           most,
-          domeReach(swept, rows[i ? rows.length - 1 : 0]!, i ? 1 : -1, height, axis, side),
+          domeReach(swept, rows[i ? rows.length - 1 : 0]!.here, i ? 1 : -1, height, axis, side),
         );
     });
     return side * most;
@@ -85,7 +98,7 @@ export function extentOf(swept: Swept): Extent {
 }
 
 /** What a plane leaves of the section's hull at a place. */
-function leftOf(points: Float64Array, plane: Plane, here: Standing): Float64Array {
+function leftOf(points: Float64Array, plane: Plane, here: Standing, reach: number): Float64Array {
   const way = (axis: Float64Array, by: number, size: number): Vec3 =>
     [0, 1, 2].map((k) => size * (axis[k]! + by * here.n[k]!)) as unknown as Vec3;
   const { at, right, up } = lyingTo(
@@ -94,6 +107,7 @@ function leftOf(points: Float64Array, plane: Plane, here: Standing): Float64Arra
     way(here.u, here.lx, here.sx),
     way(here.w, here.ly, here.sy),
   );
+  if (at >= reach * Math.hypot(right, up)) return points;
   const n = points.length;
   const far = (i: number) => at + right * points[i]! + up * points[i + 1]!;
   const out: number[] = [];

@@ -1,5 +1,5 @@
 /** Exact figures of a swept body: integrals over its path and its section, never over triangles. */
-import { integrateMany } from '../geometry/numeric';
+import { integrateMany, root } from '../geometry/numeric';
 import { dot, type Vec3 } from '../geometry/vector';
 import type { Path } from '../path/path';
 import { Complaint } from '../measure/words';
@@ -17,7 +17,7 @@ import {
 } from '../section/moments';
 import { isCentred } from '../section/section';
 import { standing, type Standing } from './carrier';
-import { keptOf, lyingTo, type Plane } from './flush';
+import { keptOf, lyingTo, type Lying, type Plane } from './flush';
 import type { Swept } from './swept';
 
 /** Volume, and its moments about the origin: mm³ and up. */
@@ -39,6 +39,8 @@ const PAIRS = [
 ] as const;
 /** Part of the volume that a panel's quadrature may be off by. */
 const EXACT = 1e-12;
+/** Where planes cut the body off, and the slices begin and end like roots. */
+const EXACT_CUT = 1e-10;
 
 /** Panels of the first look at a piece: one a feature. */
 const panelsOf = ({ lobes = 1, turning, even }: Path['pieces'][number]): number =>
@@ -55,6 +57,7 @@ export function massOf(swept: Swept): Mass {
   const here = standing();
   const total = new Float64Array(10);
   const size = section.area * path.length;
+  const exact = planesOf(swept).length ? EXACT_CUT : EXACT;
   // Where nothing changes and the path runs through the centroid, the volume is area by length.
   path.pieces.forEach((piece, k) => {
     const active = ranges.map(({ from, to }) => k >= from && k < to);
@@ -63,8 +66,10 @@ export function massOf(swept: Swept): Mass {
       sliceOf(here, momentsAt(here, active), out);
       for (let i = 0; i < 10; i++) out[i] = out[i]! * here.speed;
     };
-    const part = integrateMany(slice, 10, 0, piece.span, panelsOf(piece), EXACT * size);
-    for (let i = 0; i < 10; i++) total[i] = total[i]! + part[i]!;
+    for (const span of spansOf(swept, k)) {
+      const part = integrateOver(slice, 10, span, panelsOf(piece), exact * size);
+      for (let i = 0; i < 10; i++) total[i] = total[i]! + part[i]!;
+    }
   });
   addDomes(swept, total);
   return massFrom(total);
@@ -104,6 +109,102 @@ function momentsBy(swept: Swept): (here: Standing, active: readonly boolean[]) =
   };
 }
 
+/** A stretch of a piece; `cut` where planes may take part of the section away. */
+interface Span {
+  readonly from: number;
+  readonly to: number;
+  readonly cut: boolean;
+}
+
+const SPAN_LOOKS = 48;
+
+/** Stretches of a piece on which planes leave all of the section, or part of it; those on which they leave nothing are left out. */
+function spansOf(swept: Swept, k: number): readonly Span[] {
+  let known = SPANS.get(swept);
+  if (!known) SPANS.set(swept, (known = swept.carrier.path.pieces.map((_piece, i) => findSpans(swept, i))));
+  return known[k]!;
+}
+const SPANS = new WeakMap<Swept, readonly (readonly Span[])[]>();
+
+function findSpans(swept: Swept, k: number): Span[] {
+  const planes = planesOf(swept);
+  const piece = swept.carrier.path.pieces[k]!;
+  if (!planes.length) return [{ from: 0, to: piece.span, cut: false }];
+  const here = standing();
+  const lies = (plane: Plane, u: number): Lying => {
+    swept.carrier.stand(k, u, here);
+    return lyingAt(plane, here);
+  };
+  const { reach } = swept.section;
+  const over = (side: 1 | -1) => (at: Lying) => at.at - side * reach * Math.hypot(at.right, at.up);
+  const corners = jointsOf(swept).map(
+    ([x, y]) =>
+      ({ at, right, up }: Lying) =>
+        at + right * x + up * y,
+  );
+  const tests = [over(1), over(-1), ...corners];
+  const looks = SPAN_LOOKS * Math.max(1, Math.ceil(piece.turning / Math.PI));
+  const ends = planes.flatMap((plane) => {
+    const found: number[] = [];
+    let before = lies(plane, 0);
+    for (let i = 1; i <= looks; i++) {
+      const u = (piece.span * i) / looks;
+      const now = lies(plane, u);
+      for (const test of tests)
+        if (test(before) > 0 !== test(now) > 0)
+          found.push(root((at) => test(lies(plane, at)), (piece.span * (i - 1)) / looks, u, 1e-13));
+      before = now;
+    }
+    return found;
+  });
+  const places = [0, ...ends.sort((a, b) => a - b), piece.span];
+  return places.slice(1).flatMap((to, i) => {
+    const from = places[i]!;
+    if (to - from < 1e-11 * piece.span) return [];
+    const middle = planes.map((plane) => lies(plane, (from + to) / 2));
+    if (middle.some((at) => over(-1)(at) <= 0)) return [];
+    return [{ from, to, cut: middle.some((at) => over(1)(at) < 0) }];
+  });
+}
+
+const MOST_JOINTS = 40;
+
+/** Where the pieces of the section's contours meet: as each passes a plane, what is cut changes its course. */
+function jointsOf({ section, pairs }: Swept): readonly (readonly [number, number])[] {
+  if (pairs) return [];
+  const d = new Float64Array(6);
+  const joints = section.contours
+    .filter(({ pieces }) => pieces.length > 1)
+    .flatMap(({ pieces }) =>
+      pieces.map((piece): readonly [number, number] => {
+        piece.first(0, d);
+        return [d[0]!, d[1]!];
+      }),
+    );
+  return joints.length > MOST_JOINTS ? [] : joints;
+}
+
+/** ∫ over a stretch; where planes cut, its ends are roots, and are taken slowly: u = a + (b − a)(3t² − 2t³). */
+function integrateOver(
+  f: (u: number, out: Float64Array) => void,
+  size: number,
+  { from, to, cut }: Span,
+  panels: number,
+  within: number,
+): Float64Array {
+  if (!cut) return integrateMany(f, size, from, to, panels, within);
+  const eased = (t: number, out: Float64Array): void => {
+    f(from + (to - from) * t * t * (3 - 2 * t), out);
+    const rate = (to - from) * 6 * t * (1 - t);
+    for (let i = 0; i < size; i++) out[i] = out[i]! * rate;
+  };
+  return integrateMany(eased, size, 0, 1, 1, within);
+}
+
+/** Straights and the cut itself in one, bends in as many as they may turn through. */
+const panelsOfCut = ({ along, even, lobes }: Curve & { along?: true; lobes?: number }): number =>
+  along ? 1 : even ? 3 : 3 * (lobes ?? 1);
+
 const planesOf = ({ planes }: Swept): Plane[] => planes.filter((plane) => plane !== undefined);
 
 /** Contours of the section as they are at a place. */
@@ -113,6 +214,13 @@ const contoursAt = ({ pairs, section }: Swept, mix: number, active: readonly boo
   );
 
 const three = (a: Float64Array): Vec3 => [a[0]!, a[1]!, a[2]!];
+
+/** How a plane lies to the section at a place, by right and up of the section as it is drawn. */
+function lyingAt(plane: Plane, here: Standing): Lying {
+  const lean = (axis: Float64Array, by: number, size: number): Vec3 =>
+    [0, 1, 2].map((k) => size * (axis[k]! + by * here.n[k]!)) as unknown as Vec3;
+  return lyingTo(plane, three(here.c), lean(here.u, here.lx, here.sx), lean(here.w, here.ly, here.sy));
+}
 
 /** What planes leave of the section at a place: null where nothing, undefined where all. */
 function cutSection(
@@ -124,14 +232,7 @@ function cutSection(
   let cut: Curve[] | undefined;
   const reach = Math.max(swept.section.reach * here.sx, swept.section.reach * here.sy);
   for (const plane of planes) {
-    const lean = (axis: Float64Array, by: number, size: number): Vec3 =>
-      [0, 1, 2].map((k) => size * (axis[k]! + by * here.n[k]!)) as unknown as Vec3;
-    const lying = lyingTo(
-      plane,
-      three(here.c),
-      lean(here.u, here.lx, here.sx),
-      lean(here.w, here.ly, here.sy),
-    );
+    const lying = lyingAt(plane, here);
     const most = reach * Math.hypot(lying.right / here.sx, lying.up / here.sy);
     if (lying.at >= most) continue;
     if (lying.at <= -most) return null;
@@ -317,7 +418,7 @@ function wholeSurface(swept: Swept): number {
       });
       out[0] = sum * here.speed;
     };
-    area += integrateMany(across, 1, 0, piece.span, panelsOf(piece), 1e-10 * size)[0]!;
+    area += integrateMany(across, 1, 0, piece.span, panelsOf(piece), 1e-9 * size)[0]!;
   });
   if (path.closed) return area;
   endsOf(swept).forEach((end, i) => {
@@ -408,19 +509,16 @@ function cutSurface(swept: Swept): number {
       for (const curve of curves) sideOf(here, curve, out);
       for (let i = 0; i < 4; i++) out[i] = out[i]! * here.speed;
     };
-    const add = (a: number, b: number, into: Float64Array) => {
-      const part = integrateMany(across, 4, a, b, panelsOf(piece), 1e-9 * size);
-      for (let i = 0; i < 4; i++) into[i] = into[i]! + part[i]!;
-    };
-    const cut = Math.min(
-      piece.span,
-      Math.max(
-        0,
-        middle <= piece.start ? 0 : path.locate(middle).piece === k ? path.locate(middle).u : piece.span,
-      ),
-    );
-    if (cut > 0) add(0, cut, halves[0]!);
-    if (cut < piece.span) add(cut, piece.span, halves[1]!);
+    // Each half has a cut face of its own.
+    const [half, whole] = [path.locate(middle), piece.span];
+    const cut = half.piece === k ? half.u : half.piece > k ? whole : 0;
+    for (const span of spansOf(swept, k))
+      halves.forEach((into, i) => {
+        const [from, to] = i ? [Math.max(span.from, cut), span.to] : [span.from, Math.min(span.to, cut)];
+        if (to <= from) return;
+        const part = integrateOver(across, 4, { ...span, from, to }, panelsOf(piece), 1e-9 * size);
+        for (let c = 0; c < 4; c++) into[c] = into[c]! + part[c]!;
+      });
   });
   let area = halves[0]![0]! + halves[1]![0]!;
   const at = path.locate(middle);
@@ -455,7 +553,7 @@ function sideOf(at: Standing, curve: Curve, out: Float64Array): void {
   const d = new Float64Array(6);
   const jx = at.jx + at.dlx;
   const jy = at.jy + at.dly;
-  const panels = 4;
+  const panels = panelsOfCut(curve);
   const h = curve.span / panels;
   for (let i = 0; i < panels; i++)
     for (const [node, weight] of GAUSS6) {

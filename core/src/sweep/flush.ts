@@ -1,5 +1,4 @@
 /** Bodies cut off flush with a plane: what is left of a section, and of a mesh. */
-import { weld } from '../check/closed';
 import { root } from '../geometry/numeric';
 import { cross, dot, sub, unit, type Vec3 } from '../geometry/vector';
 import type { Curve } from '../path/curve';
@@ -24,6 +23,40 @@ export interface Lying {
 
 const LOOKS = 12;
 
+/** Parameters at which a piece crosses the cut, rising; `far` is how far its points stand on the kept side. */
+function crossingsOf(piece: Path['pieces'][number], far: (u: number) => number): number[] {
+  const { span, even, turning } = piece;
+  if (even && turning > 1e-12) {
+    // On an arc, by its angle, a + b·cos u + c·sin u: from three of its values.
+    const [u1, u2] = [turning / 3, (2 * turning) / 3];
+    const per = span / turning;
+    const [f0, f1, f2] = [far(0), far(u1 * per), far(u2 * per)];
+    const [c1, s1, c2, s2] = [Math.cos(u1) - 1, Math.sin(u1), Math.cos(u2) - 1, Math.sin(u2)];
+    const det = c1 * s2 - c2 * s1;
+    const b = ((f1 - f0) * s2 - (f2 - f0) * s1) / det;
+    const c = ((f2 - f0) * c1 - (f1 - f0) * c2) / det;
+    const a = f0 - b;
+    const size = Math.hypot(b, c);
+    if (!(Math.abs(a) < size)) return [];
+    const [middle, half] = [Math.atan2(c, b), Math.acos(-a / size)];
+    return [middle - half, middle + half]
+      .map((u) => ((u % (2 * Math.PI)) + 2 * Math.PI) % (2 * Math.PI))
+      .filter((u) => u < turning)
+      .map((u) => u * per)
+      .sort((x, y) => x - y);
+  }
+  const looks = even ? 1 : LOOKS * Math.max(1, Math.ceil(turning));
+  const found: number[] = [];
+  let before = far(0);
+  for (let i = 1; i <= looks; i++) {
+    const u = (span * i) / looks;
+    const here = far(u);
+    if (before > 0 !== here > 0) found.push(root(far, (span * (i - 1)) / looks, u, 1e-15));
+    before = here;
+  }
+  return found;
+}
+
 /**
  * Parts of contours on the kept side, and the straights along the cut that close them, in the contours' own sense
  * (the kept region on the left).
@@ -38,21 +71,12 @@ export function keptOf(contours: readonly Path[], { at, right, up }: Lying): Cur
         piece.first(u, d);
         return at + right * d[0]! + up * d[1]!;
       };
-      const looks = piece.even && piece.turning < 1e-12 ? 1 : LOOKS * Math.max(1, Math.ceil(piece.turning));
-      const places = [0];
-      let before = far(0);
-      for (let i = 1; i <= looks; i++) {
-        const u = (piece.span * i) / looks;
-        const here = far(u);
-        if (before > 0 !== here > 0) {
-          const cut = root(far, (piece.span * (i - 1)) / looks, u, 1e-15);
-          places.push(cut);
-          piece.first(cut, d);
-          crossings.push([d[0]!, d[1]!, 0]);
-        }
-        before = here;
+      const cuts = crossingsOf(piece, far);
+      for (const cut of cuts) {
+        piece.first(cut, d);
+        crossings.push([d[0]!, d[1]!, 0]);
       }
-      places.push(piece.span);
+      const places = [0, ...cuts, piece.span];
       for (let i = 1; i < places.length; i++) {
         const [a, b] = [places[i - 1]!, places[i]!];
         if (far((a + b) / 2) > 0 && b > a) kept.push(partOf(piece, a, b));
@@ -95,99 +119,153 @@ const ON = 2e-6;
 export function clipMesh(mesh: Mesh, { point, normal }: Plane): Mesh {
   const { positions: p, normals, triangles } = mesh;
   const count = p.length / 3;
-  const same = weld(p);
-  let size = 0;
   const far = new Float64Array(count);
+  let size = 0;
+  let least = Infinity;
   for (let i = 0; i < count; i++) {
-    far[i] =
+    const here =
       (p[3 * i]! - point[0]) * normal[0] +
       (p[3 * i + 1]! - point[1]) * normal[1] +
       (p[3 * i + 2]! - point[2]) * normal[2];
-    size = Math.max(size, Math.abs(far[i]!));
+    far[i] = here;
+    size = Math.max(size, Math.abs(here));
+    least = Math.min(least, here);
   }
-  const px = Array.from(p);
-  const nx = Array.from(normals);
+  if (least > ON * size) return mesh;
+  const more: { at: number[]; normals: number[] } = { at: [], normals: [] };
+  const moved = new Map<number, Vec3>();
   for (let i = 0; i < count; i++) {
     if (Math.abs(far[i]!) > ON * size) continue;
-    for (let k = 0; k < 3; k++) px[3 * i + k] = Math.fround(p[3 * i + k]! - far[i]! * normal[k]!);
+    moved.set(i, [0, 1, 2].map((k) => Math.fround(p[3 * i + k]! - far[i]! * normal[k]!)) as unknown as Vec3);
     far[i] = 0;
   }
-  /** Vertices on cut edges, by their ends; each pair of normals gets one of its own, in the very same place. */
-  const made = new Map<string, number>();
-  const place = new Map<string, readonly number[]>();
+  /** Of an edge's ends the one that comes first in space: both faces of an edge cut it in the very same place. */
+  const before = (a: number, b: number): boolean => {
+    for (let k = 0; k < 3; k++) if (p[3 * a + k] !== p[3 * b + k]) return p[3 * a + k]! < p[3 * b + k]!;
+    return a < b;
+  };
+  const made = new Map<number, number>();
   const cut = (a: number, b: number): number => {
-    const key = `${a},${b}`;
-    const found = made.get(key) ?? made.get(`${b},${a}`);
-    if (found !== undefined) return found;
-    const [lo, hi] = same[a]! < same[b]! ? [a, b] : [b, a];
-    const spot = `${same[lo]},${same[hi]}`;
+    const [lo, hi] = before(a, b) ? [a, b] : [b, a];
+    const known = made.get(lo * count + hi);
+    if (known !== undefined) return known;
     const t = far[lo]! / (far[lo]! - far[hi]!);
-    let at = place.get(spot);
-    if (!at) {
-      at = [0, 1, 2].map((k) => Math.fround(p[3 * lo + k]! + t * (p[3 * hi + k]! - p[3 * lo + k]!)));
-      place.set(spot, at);
-    }
-    const n = unit(
-      [0, 1, 2].map(
-        (k) => normals[3 * lo + k]! + t * (normals[3 * hi + k]! - normals[3 * lo + k]!),
-      ) as unknown as Vec3,
-    );
-    const v = px.length / 3;
-    px.push(...at);
-    nx.push(...n);
-    made.set(key, v);
+    const mix = (from: Float32Array, k: number) =>
+      from[3 * lo + k]! + t * (from[3 * hi + k]! - from[3 * lo + k]!);
+    const v = count + more.at.length / 3;
+    more.at.push(Math.fround(mix(p, 0)), Math.fround(mix(p, 1)), Math.fround(mix(p, 2)));
+    more.normals.push(...unit([mix(normals, 0), mix(normals, 1), mix(normals, 2)]));
+    made.set(lo * count + hi, v);
     return v;
   };
-  const out: number[] = [];
+  const out = new Uint32Array(2 * triangles.length);
+  let entry = 0;
+  /** Directed edges of what is kept that lie in the plane: where none runs back, a face is missing. */
+  const rims: [number, number][] = [];
+  const keep = (ring: readonly number[]): void => {
+    for (let k = 1; k + 1 < ring.length; k++) {
+      out[entry++] = ring[0]!;
+      out[entry++] = ring[k]!;
+      out[entry++] = ring[k + 1]!;
+    }
+    ring.forEach((a, k) => {
+      const b = ring[(k + 1) % ring.length]!;
+      if ((a >= count || far[a] === 0) && (b >= count || far[b] === 0)) rims.push([a, b]);
+    });
+  };
   for (let t = 0; t < triangles.length; t += 3) {
-    const corners = [triangles[t]!, triangles[t + 1]!, triangles[t + 2]!];
-    const inside = corners.filter((i) => far[i]! > 0).length;
-    if (!inside) continue;
-    if (corners.every((i) => far[i]! >= 0)) {
-      out.push(...corners);
+    const [i, j, k] = [triangles[t]!, triangles[t + 1]!, triangles[t + 2]!];
+    const [fi, fj, fk] = [far[i]!, far[j]!, far[k]!];
+    if (fi > 0 && fj > 0 && fk > 0) {
+      out[entry++] = i;
+      out[entry++] = j;
+      out[entry++] = k;
       continue;
     }
+    if (fi <= 0 && fj <= 0 && fk <= 0) continue;
+    const corners = [i, j, k];
     const ring: number[] = [];
-    corners.forEach((a, k) => {
-      const b = corners[(k + 1) % 3]!;
+    corners.forEach((a, at) => {
+      const b = corners[(at + 1) % 3]!;
       if (far[a]! >= 0) ring.push(a);
       if (far[a]! * far[b]! < 0) ring.push(cut(a, b));
     });
-    for (let k = 1; k + 1 < ring.length; k++) out.push(ring[0]!, ring[k]!, ring[k + 1]!);
+    keep(ring);
   }
-  closeCut(px, nx, out, normal);
-  // Vertices that no triangle uses any more are left out.
-  const index = new Map<number, number>();
-  const kept = Uint32Array.from(out, (v) => {
-    const known = index.get(v) ?? index.size;
-    index.set(v, known);
-    return known;
-  });
-  const three = (list: readonly number[]) =>
-    Float32Array.from([...index.keys()].flatMap((v) => [list[3 * v]!, list[3 * v + 1]!, list[3 * v + 2]!]));
-  return { positions: three(px), normals: three(nx), triangles: kept, tolerance: mesh.tolerance };
+  const placeOf = (v: number): Vec3 =>
+    v >= count
+      ? [more.at[3 * (v - count)]!, more.at[3 * (v - count) + 1]!, more.at[3 * (v - count) + 2]!]
+      : (moved.get(v) ?? [p[3 * v]!, p[3 * v + 1]!, p[3 * v + 2]!]);
+  const faces = facesOfCut(
+    rims.map(([a, b]) => [placeOf(a), placeOf(b)]),
+    normal,
+  );
+  return gathered(mesh, moved, more, out.subarray(0, entry), faces, normal);
 }
 
-/** Fills what is open: loops of edges that have no triangle on their other side, all in the plane of the cut. */
-function closeCut(px: number[], nx: number[], out: number[], normal: Vec3): void {
-  const positions = Float32Array.from(px);
-  const same = weld(positions);
-  const size = px.length / 3;
-  const edges = new Map<number, number>();
-  for (let t = 0; t < out.length; t += 3)
+/** What is kept, what was cut and what closes it, without the vertices that nothing uses any more. */
+function gathered(
+  { positions: p, normals, tolerance }: Mesh,
+  moved: ReadonlyMap<number, Vec3>,
+  more: { readonly at: readonly number[]; readonly normals: readonly number[] },
+  kept: Uint32Array,
+  faces: { readonly points: readonly Vec3[]; readonly corners: readonly number[] },
+  normal: Vec3,
+): Mesh {
+  const count = p.length / 3;
+  const index = new Int32Array(count + more.at.length / 3).fill(-1);
+  let used = 0;
+  for (const v of kept) if (index[v]! < 0) index[v] = used++;
+  const positions = new Float32Array(3 * (used + faces.points.length));
+  const out = new Float32Array(positions.length);
+  index.forEach((to, v) => {
+    if (to < 0) return;
+    const at = moved.get(v);
     for (let k = 0; k < 3; k++) {
-      const [a, b] = [same[out[t + k]!]!, same[out[t + ((k + 1) % 3)]!]!];
-      if (edges.has(b * size + a)) edges.delete(b * size + a);
-      else edges.set(a * size + b, 1);
+      positions[3 * to + k] = at ? at[k]! : v < count ? p[3 * v + k]! : more.at[3 * (v - count) + k]!;
+      out[3 * to + k] = v < count ? normals[3 * v + k]! : more.normals[3 * (v - count) + k]!;
     }
+  });
+  faces.points.forEach((point, i) => {
+    for (let k = 0; k < 3; k++) {
+      positions[3 * (used + i) + k] = point[k]!;
+      out[3 * (used + i) + k] = -normal[k]!;
+    }
+  });
+  const triangles = new Uint32Array(kept.length + faces.corners.length);
+  kept.forEach((v, i) => (triangles[i] = index[v]!));
+  faces.corners.forEach((corner, i) => (triangles[kept.length + i] = used + corner));
+  return { positions, normals: out, triangles, tolerance };
+}
+
+/** Flat faces that close the cut: the loops of edges that no other edge runs back along, filled; they look against the normal. */
+function facesOfCut(rims: readonly [Vec3, Vec3][], normal: Vec3): { points: Vec3[]; corners: number[] } {
+  const known = new Map<string, number>();
+  const places: Vec3[] = [];
+  const idOf = (at: Vec3): number => {
+    // −0 and 0 are one place.
+    const key = `${at[0] + 0},${at[1] + 0},${at[2] + 0}`;
+    let id = known.get(key);
+    if (id === undefined) {
+      known.set(key, (id = places.length));
+      places.push(at);
+    }
+    return id;
+  };
+  const edges = new Set<string>();
+  for (const [from, to] of rims) {
+    const [a, b] = [idOf(from), idOf(to)];
+    if (a === b) continue;
+    if (!edges.delete(`${b},${a}`)) edges.add(`${a},${b}`);
+  }
   const next = new Map<number, number>();
-  for (const key of edges.keys()) next.set(key % size, Math.floor(key / size));
+  for (const edge of edges) {
+    const [a, b] = edge.split(',').map(Number) as [number, number];
+    next.set(b, a);
+  }
   const ex = squareTo(normal);
   const ey = cross(normal, ex);
-  const flat = (i: number): [number, number] => {
-    const at: Vec3 = [positions[3 * i]!, positions[3 * i + 1]!, positions[3 * i + 2]!];
-    return [dot(at, ex), dot(at, ey)];
-  };
+  const flat = (i: number): [number, number] => [dot(places[i]!, ex), dot(places[i]!, ey)];
   const loops: number[][] = [];
   while (next.size) {
     const [start] = next.keys();
@@ -210,27 +288,25 @@ function closeCut(px: number[], nx: number[], out: number[], normal: Vec3): void
     });
     return twice / 2;
   };
-  // The face looks against the normal: seen along it, outlines run clockwise and holes the other way.
   const areas = loops.map(area);
   const major = areas.reduce((a, b) => (Math.abs(b) > Math.abs(a) ? b : a), 0);
   const outlines = loops.filter((_loop, i) => areas[i]! * major > 0);
   const holes = loops.filter((_loop, i) => areas[i]! * major < 0);
+  const points: Vec3[] = [];
+  const corners: number[] = [];
   for (const outline of outlines) {
     const mine = holes.filter((hole) => within(outline.map(flat), flat(hole[0]!)));
     const all = [outline, ...mine];
-    const first = px.length / 3;
-    for (const loop of all)
-      for (const i of loop) {
-        px.push(positions[3 * i]!, positions[3 * i + 1]!, positions[3 * i + 2]!);
-        nx.push(-normal[0], -normal[1], -normal[2]);
-      }
+    const first = points.length;
+    for (const loop of all) for (const i of loop) points.push(places[i]!);
     // It must look against the normal, which is clockwise in the plane's own axes.
     const faces = facesOver(
       all.map((loop) => loop.flatMap(flat)),
       false,
     );
-    for (const corner of faces) out.push(first + corner);
+    for (const corner of faces) corners.push(first + corner);
   }
+  return { points, corners };
 }
 
 function within(loop: readonly (readonly [number, number])[], [x, y]: readonly [number, number]): boolean {

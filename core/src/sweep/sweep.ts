@@ -401,7 +401,13 @@ function bodyFigures(body: Body): Figure[] {
   const { length: long, volume, surface, extent, material, spring, mass } = body;
   const [least, most] = extent;
   const { density } = MATERIALS[material];
-  const [x, y, z] = centreOfMass(mass);
+  const size = Math.max(...most.map((x, k) => x - least[k]!));
+  // What is nothing but rounding is nothing.
+  const [x, y, z] = centreOfMass(mass).map((at) => (Math.abs(at) < 1e-9 * size ? 0 : at)) as [
+    number,
+    number,
+    number,
+  ];
   const [ix, iy, iz] = inertiaOf(mass);
   const figures: Figure[] = [
     { name: 'wireLength', label: 'length', value: long, quantity: 'length' },

@@ -75,7 +75,12 @@ export function AddLine() {
       setTyped('');
       setOpen(false);
     });
-    document.querySelector<HTMLInputElement>(`[data-step="${added.first}"] p [data-field]`)?.focus();
+    // The first figure of its sentence; where there is none, the first word that can be chosen.
+    const sentence = document.querySelector(`[data-step="${added.first}"] p`);
+    (
+      sentence?.querySelector<HTMLElement>('input[data-field]') ??
+      sentence?.querySelector<HTMLElement>('[data-field]')
+    )?.focus();
   };
 
   return (

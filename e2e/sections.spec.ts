@@ -1,0 +1,128 @@
+import { readFile } from 'node:fs/promises';
+import { unzipSync } from 'fflate';
+import { expect, field, finding, kept, openDesign, openShelf, result, settled, test } from './fixture';
+import type { Page } from '@playwright/test';
+
+async function fresh(page: Page, ...kinds: string[]): Promise<void> {
+  await openShelf(page);
+  await page.getByRole('button', { name: 'New design' }).click();
+  const add = page.locator('[data-add]');
+  for (const kind of kinds) {
+    await add.fill(kind);
+    await add.press('Enter');
+  }
+}
+const choose = async (page: Page, step: string, name: RegExp, option: string) => {
+  await page.locator(`[data-step="${step}"]`).getByRole('button', { name }).click();
+  await page.getByRole('menuitemradio', { name: option, exact: true }).click();
+};
+
+test('an endless ribbon is made from nothing: the twist that does not close offers those that do', async ({
+  page,
+}) => {
+  await fresh(page, 'loop', 'strip', 'sweep');
+  await settled(page);
+  await expect(finding(page, 'closed')).toHaveAttribute('data-level', 'good');
+  await choose(page, 'sweep', /^twist:/, 'twisted in all by');
+  await field(page, 'sweep.twist').fill('100 deg');
+  const step = page.locator('[data-step="sweep"]');
+  await expect(step.getByRole('alert')).toContainText('This twist does not close');
+  await expect(step.locator('[data-mend]')).toHaveText(['Twist by 0°', 'Twist by 180°']);
+  await step.locator('[data-mend]').nth(1).click();
+  await expect(field(page, 'sweep.twist')).toHaveValue('180°');
+  await expect(step.getByRole('alert')).toHaveCount(0);
+  await expect(finding(page, 'closed')).toHaveAttribute('data-level', 'good');
+  // Area of the strip, 0.8 by 8 with round edges, by the way round: 60 π.
+  const area = 0.8 * 7.2 + Math.PI * 0.16;
+  await expect(result(page, 'volume')).toHaveText(
+    `${(area * 60 * Math.PI).toFixed(0).replace(/(\d)(\d{3})$/, '$1$2')}mm³`,
+  );
+});
+
+test('another section takes the place of a wire, and the part stays', async ({ page }) => {
+  await openDesign(page, 'Gate spring');
+  await choose(page, 'spring', /^ends of the spring:/, 'not reckoned');
+  await choose(page, 'wire', /^kind of section:/, 'Polygon');
+  await expect(field(page, 'wire.size')).toHaveValue('wire');
+  await expect(result(page, 'volume')).not.toHaveText('856.9mm³');
+  await expect(page.locator('[data-step="spring"]').getByRole('alert')).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await expect(field(page, 'wire.diameter')).toHaveValue('wire');
+  await expect(result(page, 'volume')).toHaveText('856.9mm³');
+});
+
+test('a size by stations: typed, pulled in the chart, and picked on the part', async ({ page }) => {
+  await openDesign(page, 'Lid clasp');
+  const step = page.locator('[data-step="clasp"]');
+  await step.locator('header input').click();
+  await page.getByRole('button', { name: 'Lengthwise' }).click();
+  const chart = page.getByRole('img', { name: /^Section, width along the path/ });
+  await expect(chart).toBeVisible();
+  const before = await result(page, 'volume').textContent();
+  await field(page, 'clasp.sizes.2.width').fill('3 * wire');
+  await expect(result(page, 'volume')).not.toHaveText(before!);
+  await field(page, 'clasp.sizes.4.width').fill('0 mm');
+  await expect(step.getByRole('alert')).toContainText('station 5, width');
+  await field(page, 'clasp.sizes.4.width').fill('wire');
+  await expect(step.getByRole('alert')).toHaveCount(0);
+
+  await step.getByRole('button', { name: 'Pick a station on the part' }).click();
+  const stage = page.locator('[role="application"]');
+  const box = (await stage.boundingBox())!;
+  // Somewhere on the part: the stage says where by the name it shows.
+  let found = false;
+  for (let x = 0.25; x < 0.75 && !found; x += 0.02)
+    for (let y = 0.3; y < 0.75 && !found; y += 0.04) {
+      await page.mouse.move(box.x + x * box.width, box.y + y * box.height);
+      await page.waitForTimeout(110);
+      if (await stage.evaluate((pane) => pane.classList.contains('cursor-pointer'))) {
+        await page.mouse.down();
+        await page.mouse.up();
+        found = (await page.locator('[data-place^="clasp.sizes."][data-place$=".width"]').count()) === 6;
+      }
+    }
+  expect(found).toBe(true);
+  await kept(page);
+});
+
+test('the hold is chosen from pictures of the part itself', async ({ page }) => {
+  await openDesign(page, 'Press spring');
+  const step = page.locator('[data-step="spring"]');
+  await step.hover();
+  await step.getByRole('button', { name: 'More figures' }).click();
+  await expect(step.locator('[data-hold] img')).toHaveCount(3, { timeout: 60_000 });
+  await expect(step.locator('[data-hold="level"]')).toContainText('not here');
+  await step.locator('[data-hold="facing"]').click();
+  await expect(step.getByRole('button', { name: 'hold: facing' })).toBeVisible();
+  await expect(finding(page, 'closed')).toHaveAttribute('data-level', 'good');
+});
+
+test('an outline of one’s own is moved by its points, and a corner that does not fit is told', async ({
+  page,
+}) => {
+  await fresh(page, 'custom');
+  const step = page.locator('[data-step="outline"]');
+  await expect(step.getByRole('button', { name: /^Point 3/ })).toBeVisible();
+  await step.getByRole('button', { name: /^Point 3/ }).focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(field(page, 'outline.points.2.x')).not.toHaveValue('6 mm');
+  await field(page, 'outline.points.0.radius').fill('9 mm');
+  await expect(step.getByRole('alert')).toContainText(/Point 1 cannot take a radius of 9.*mm: up to/);
+});
+
+test('the part goes out as 3MF and as GLB', async ({ page }) => {
+  await openDesign(page, 'Twisted taper candle');
+  await page.getByRole('button', { name: 'Send out' }).click();
+  for (const [line, name] of [
+    [/3MF/, 'twisted-taper-candle.3mf'],
+    [/GLB/, 'twisted-taper-candle.glb'],
+  ] as const) {
+    const download = page.waitForEvent('download');
+    await page.getByRole('button', { name: line }).click();
+    const file = await download;
+    expect(file.suggestedFilename()).toBe(name);
+    const bytes = await readFile((await file.path())!);
+    if (name.endsWith('3mf')) expect(Object.keys(unzipSync(bytes))).toContain('3D/3dmodel.model');
+    else expect(bytes.subarray(0, 4).toString()).toBe('glTF');
+  }
+});
