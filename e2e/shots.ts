@@ -88,5 +88,47 @@ for (const [name, kind, step] of [
   });
 }
 
+// Sections and sweeps, for docs/sections-and-sweeps.md; the first two show their sheet too.
+const SECTIONS = join(import.meta.dirname, '../docs/sections');
+mkdirSync(SECTIONS, { recursive: true });
+const STAGE = { x: 405, y: 76, width: 655, height: 660 };
+for (const [name, file, step, then] of [
+  ['Twisted taper candle', 'candle', 'candle', undefined],
+  ['Swirl jar', 'jar', 'jar', undefined],
+  ['Show ribbon', 'ribbon', 'ribbon', undefined],
+  ['Gate spring', 'ground', 'spring', undefined],
+  ['Lid clasp', 'clasp', 'clasp', 'charts'],
+  ['Press spring', 'holds', 'spring', 'fold'],
+] as const) {
+  await light.goto(base);
+  await open(light, name);
+  const passage = light.locator(`[data-step="${step}"]`);
+  await passage.locator('header input').click();
+  if (then === 'charts') await light.getByRole('button', { name: 'Lengthwise' }).click();
+  if (then === 'fold') {
+    await passage.hover();
+    await passage.getByRole('button', { name: 'More figures' }).click();
+    await passage.locator('[data-hold] img').nth(2).waitFor();
+    await passage.scrollIntoViewIfNeeded();
+    await light.locator('[data-sheet]').hover();
+    await light.mouse.wheel(0, 2000);
+  }
+  await light.mouse.move(640, 30);
+  await light.waitForTimeout(1800);
+  if (then) await light.screenshot({ path: join(OUT, `workbench-${file}.png`) });
+  const clip = then === 'charts' ? { ...STAGE, height: 724 } : then ? { x: 0, y: 44, width: 1060, height: 700 } : STAGE;
+  await light.screenshot({ path: join(SECTIONS, `${file}.png`), clip });
+  if (then === 'charts') await light.getByLabel('Fold the charts away').click();
+}
+
+await light.goto(base);
+await light.getByRole('button', { name: 'New design' }).click();
+await light.locator('[data-add]').fill('custom');
+await light.locator('[data-add]').press('Enter');
+await light.locator('[data-place="outline.points.0.x"]').waitFor();
+await light.waitForTimeout(1500);
+await light.mouse.move(640, 30);
+await light.screenshot({ path: join(SECTIONS, 'outline.png'), clip: { x: 0, y: 44, width: 1060, height: 700 } });
+
 await browser.close();
 process.exit(0);

@@ -131,7 +131,7 @@ describe('bodies of any section', () => {
           expect(inspectMesh(body.mesh(0.2, 100_000)).euler).equal(genus(what));
         },
       ),
-      { numRuns: Number(process.env.RUNS ?? 300) },
+      { numRuns: Number(process.env.RUNS ?? 1000) },
     );
   });
 
