@@ -116,7 +116,8 @@ for (const [name, file, step, then] of [
   await light.mouse.move(640, 30);
   await light.waitForTimeout(1800);
   if (then) await light.screenshot({ path: join(OUT, `workbench-${file}.png`) });
-  const clip = then === 'charts' ? { ...STAGE, height: 724 } : then ? { x: 0, y: 44, width: 1060, height: 700 } : STAGE;
+  const clip =
+    then === 'charts' ? { ...STAGE, height: 724 } : then ? { x: 0, y: 44, width: 1060, height: 700 } : STAGE;
   await light.screenshot({ path: join(SECTIONS, `${file}.png`), clip });
   if (then === 'charts') await light.getByLabel('Fold the charts away').click();
 }
@@ -128,7 +129,10 @@ await light.locator('[data-add]').press('Enter');
 await light.locator('[data-place="outline.points.0.x"]').waitFor();
 await light.waitForTimeout(1500);
 await light.mouse.move(640, 30);
-await light.screenshot({ path: join(SECTIONS, 'outline.png'), clip: { x: 0, y: 44, width: 1060, height: 700 } });
+await light.screenshot({
+  path: join(SECTIONS, 'outline.png'),
+  clip: { x: 0, y: 44, width: 1060, height: 700 },
+});
 
 await browser.close();
 process.exit(0);

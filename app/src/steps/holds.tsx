@@ -76,9 +76,9 @@ export function Holds() {
           }
           className={`rounded border px-0.5 pt-0.5 pb-1 text-center text-[11.5px] leading-tight hover:bg-hover ${hold === now ? 'border-thread font-semibold' : 'border-hair text-quiet'}`}
         >
-          <span className="grid h-12 place-items-center overflow-hidden">
+          <span className="grid h-16 place-items-center overflow-hidden">
             {pictures?.[i] ? (
-              <img src={pictures[i]} alt="" className="h-12 max-w-full object-contain" />
+              <img src={pictures[i]} alt="" className="h-16 max-w-full object-contain" />
             ) : (
               <span className="text-[10.5px] text-quiet">{pictures ? 'not here' : ''}</span>
             )}

@@ -38,6 +38,7 @@ function Outline() {
   const x = useFigure('centroidX')?.value ?? 0;
   const y = useFigure('centroidY')?.value ?? 0;
   if (!contours) return null;
+  const tall = contours.high + 0.14 * SIZE;
   const rows = step.rows?.points ?? [];
   const points = rows.flatMap((_row, i) => {
     const [px, py] = ['x', 'y'].map((k) => seen?.resolved[cellField('points', i, k)]?.value);
@@ -52,7 +53,7 @@ function Outline() {
     const [ox, oy] = contours.at(0, 0);
     const to = [
       ((event.clientX - box.left) * per - ox) / held.current.scale,
-      (oy - (event.clientY - box.top) * per) / held.current.scale,
+      (oy - (SIZE - tall) / 2 - (event.clientY - box.top) * per) / held.current.scale,
     ];
     const round = 10 ** Math.floor(Math.log10(per / held.current.scale));
     store
@@ -81,7 +82,7 @@ function Outline() {
   const [cx, cy] = contours.at(x, y);
   return (
     <svg
-      viewBox={`0 0 ${SIZE} ${SIZE}`}
+      viewBox={`0 ${(SIZE - tall) / 2} ${SIZE} ${tall}`}
       className="mx-auto mt-1.5 block w-full max-w-64 touch-none"
       role="group"
       aria-label="The outline; its points can be moved"
@@ -131,7 +132,7 @@ function Table() {
           { name: 'x', head: 'x' },
           { name: 'y', head: 'y' },
           { name: 'radius', head: 'radius' },
-          { name: 'chamfer', head: 'chamfer' },
+          { name: 'chamfer', head: 'cut off' },
           { name: 'arc', head: 'arc' },
           { name: 'hole', head: 'hole' },
         ]}

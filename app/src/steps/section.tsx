@@ -71,7 +71,7 @@ export function useContours(size: number) {
       return `M${points.join('L')}Z`;
     })
     .join('');
-  return { path, at, scale };
+  return { path, at, scale, high: scale * (high - low) };
 }
 
 /** The section as it is, with its centroid: it follows every figure. */

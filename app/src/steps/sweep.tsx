@@ -84,8 +84,9 @@ function Sentence() {
           , passing into <Source slot="into" name="section it passes into" />
         </>
       )}
-      ; <Size />, <Twist />. <Ends />
-      {' Of '}
+      ; <Size />, <Twist />
+      <Ends />
+      {'. Of '}
       <Pick field="material" name="material" options={MATERIAL_WORDS} />
       {((onCoil && round) || spring) && (
         <>
@@ -174,7 +175,7 @@ const SHAPES = [
   ['flat', 'flat'],
   ['domed', 'domed'],
   ['chamfered', 'chamfered'],
-  ['flush', 'flush with a plane'],
+  ['flush', 'ground flush'],
 ] as const;
 
 function Ends() {
@@ -186,7 +187,7 @@ function Ends() {
   if (closed) return null;
   return (
     <>
-      Starts <EndWords which="start" />, ends <EndWords which="end" />.
+      ; its ends <EndWords which="start" /> and <EndWords which="end" />
     </>
   );
 }
@@ -207,12 +208,6 @@ function EndWords({ which }: { which: 'start' | 'end' }) {
         <>
           {' '}
           by <Fig field={`${which}Size`} name={`chamfer at the ${which}`} />
-        </>
-      )}
-      {shape === 'flush' && (
-        <>
-          {' '}
-          <Fig field={`${which}Flush`} name={`how far inside the ${which}`} after="inside its tip" />
         </>
       )}
     </>
@@ -398,7 +393,13 @@ function More() {
         </MoreLine>
       )}
       {flush && (
-        <MoreLine label="flush planes are square to">
+        <MoreLine label="ground so far inside the tip at start, end">
+          {set.startShape === 'flush' && <Fig field="startFlush" name="how far inside the start" />}
+          {set.endShape === 'flush' && <Fig field="endFlush" name="how far inside the end" />}
+        </MoreLine>
+      )}
+      {flush && (
+        <MoreLine label="planes square to x, y, z">
           <Fig field="flushX" name="direction of the planes, x" />
           <Fig field="flushY" name="direction of the planes, y" />
           <Fig field="flushZ" name="direction of the planes, z" />

@@ -53,13 +53,18 @@ async function unlessStale<T>(work: () => Promise<T>): Promise<T | undefined> {
   }
 }
 
+const isClosed = (value: Value | undefined): boolean =>
+  value?.type === 'path'
+    ? value.closed
+    : value?.type === 'paths' && value.paths.every(({ closed }) => closed);
+
 const withoutValues = ({ givens, steps, made }: Evaluation): Seen => ({
   givens,
   made,
   steps: steps.map(({ value, ...rest }) => ({
     ...rest,
     ...(value && { yields: value.type }),
-    ...(value?.type === 'path' && value.closed && { closed: true as const }),
+    ...(isClosed(value) && { closed: true as const }),
   })),
 });
 

@@ -10,7 +10,7 @@ import type { Mesh } from '@nematos/core/sweep/mesh';
 /** A step's result without its value, which stays in the worker. */
 export type SeenStep = Omit<StepResult, 'value'> & {
   readonly yields?: ValueType;
-  /** Of a closed path. */
+  /** Of a path that closes, or a set all of whose paths do. */
   readonly closed?: true;
 };
 

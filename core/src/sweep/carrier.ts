@@ -143,7 +143,7 @@ export function carrierOf({ path, source }: Cut, whole: Path, plan: CarrierPlan)
     const angle = (twist.even ? steady : twist.value(s)) + made * s;
     turn += (twist.even ? 0 : twist.slope(s)) + made;
     const n = level ? level.n : ([tx, ty, tz] as const);
-    const { u: U, w: W, n: N, c: C } = out;
+    const { u: U, w: W, n: N } = out;
     N[0] = n[0];
     N[1] = n[1];
     N[2] = n[2];
@@ -158,7 +158,6 @@ export function carrierOf({ path, source }: Cut, whole: Path, plan: CarrierPlan)
         W[i] = c * b - q * a;
       }
     }
-    void C;
     out.turn = turn;
     if (level) {
       out.cu = tx * U[0]! + ty * U[1]! + tz * U[2]!;

@@ -200,7 +200,8 @@ function bodyObject(one: Extract<Drawn, { type: 'body' }>, material: Material): 
 /** Metal mirrors the room in its own colour; what is not metal is lit. */
 function surface(id: MaterialId): Material {
   const [colour, roughness, metalness] = materialOf(id).look;
-  if (metalness < 0.5) return new MeshLambertMaterial({ color: colour });
+  // Matt stuff gives back all around what it takes in: less to the eye than a mirror does.
+  if (metalness < 0.5) return new MeshLambertMaterial({ color: new Color(colour).multiplyScalar(1.45) });
   const color = new Color(colour).multiplyScalar(1.6);
   return new MeshBasicMaterial({ color, envMap: roomLight(roughness) });
 }
