@@ -2,7 +2,7 @@
 import type { Poll } from '../design/kind';
 import { Complaint } from '../measure/words';
 import type { Body } from '../sweep/body';
-import { clipMesh } from '../sweep/flush';
+import { clipMesh } from '../sweep/clip';
 import type { Mesh } from '../sweep/mesh';
 import { planSize } from '../sweep/mesh-size';
 import { slicesOf } from '../sweep/slices';

@@ -5,7 +5,8 @@ import type { Handle, Path } from '../path/path';
 import { isCentred, type Section } from '../section/section';
 import type { SpringFigures } from '../spring/compression';
 import { around, extentOf, type Extent } from './extent';
-import { massOf, surfaceOf, type Mass } from './figures';
+import { massOf, type Mass } from './figures';
+import { surfaceOf } from './surface';
 import { joinMeshes, sweptMesh, type Mesh } from './mesh';
 import type { Swept } from './swept';
 

@@ -1,7 +1,8 @@
 /** A swept body cut in lengths that do not overlap themselves: what the mesh kernel makes one clean solid of. */
 import { sum } from '../path/lay';
 import { standing, type Standing } from './carrier';
-import { capFaces, joinRings, type Mesh } from './mesh';
+import { capFaces } from './caps';
+import { joinRings, type Mesh } from './mesh';
 import type { MeshSize } from './mesh-size';
 import type { Rim } from './rim';
 import { layRing } from './rings';

@@ -1,0 +1,162 @@
+/** The rarer figures of a sweep. */
+import { Choice } from '../ui/controls';
+import { useBenchStore, useOfDesign } from '../workbench/bench';
+import { setInput, stepName, stepOf } from '@nematos/core/design/edit';
+import { kindNamed } from '@nematos/core/design/registry';
+import { Fig, MoreLine, Pick, useEditing, useSet } from './editor';
+import { Holds } from './holds';
+
+const RUNS = [
+  ['smooth', 'smoothly'],
+  ['linear', 'straight'],
+] as const;
+
+/** A slot that may be left empty. */
+function OptionalSource({ slot, none }: { slot: string; none: string }) {
+  const { step } = useEditing();
+  const store = useBenchStore();
+  const takes = kindNamed(step.kind)!.inputs[slot]!.takes;
+  const sources = useOfDesign((design) =>
+    design.steps.filter((other) => kindNamed(other.kind)?.yields === takes && other.id !== step.id),
+  );
+  return (
+    <Choice
+      value={step.from?.[slot] ?? ''}
+      options={[['', none], ...sources.map((other) => [other.id, stepName(other)] as const)]}
+      name={slot}
+      onChoose={(source) =>
+        store
+          .getState()
+          .edit(source ? 'Choose a section' : 'Take a section away', (draft) =>
+            setInput(draft, step.id, slot, source || undefined),
+          )
+      }
+    />
+  );
+}
+
+export function More() {
+  const { step } = useEditing();
+  const set = useSet();
+  const flush = set.startShape === 'flush' || set.endShape === 'flush';
+  return (
+    <>
+      <Holds />
+      <MoreLine label="carried by its">
+        <Pick
+          field="by"
+          name="point of the section"
+          options={[
+            ['centroid', 'centroid'],
+            ['origin', 'origin'],
+            ['left', 'left side'],
+            ['right', 'right side'],
+            ['top', 'top'],
+            ['bottom', 'bottom'],
+          ]}
+        />
+      </MoreLine>
+      <MoreLine label="shifted right, up">
+        <Fig field="right" name="shift to the right" />
+        <Fig field="up" name="shift upwards" />
+      </MoreLine>
+      <MoreLine label="turned by">
+        <Fig field="turned" name="turn of the section" />
+      </MoreLine>
+      <MoreLine label="mirrored">
+        <Pick
+          field="mirrored"
+          name="mirrored"
+          options={[
+            ['no', 'no'],
+            ['yes', 'yes'],
+          ]}
+        />
+      </MoreLine>
+      <MoreLine label="the path is its">
+        <Pick
+          field="pathIs"
+          name="side of the body that the path is"
+          options={[
+            ['inside', 'inside'],
+            ['middle', 'middle'],
+            ['outside', 'outside'],
+          ]}
+        />
+      </MoreLine>
+      <MoreLine label="corners of the path">
+        <Pick
+          field="corners"
+          name="corners of the path"
+          options={[
+            ['mitred', 'mitred'],
+            ['rounded', 'rounded about their inner edge'],
+            ['bent', 'bent'],
+          ]}
+        />
+        {set.corners === 'bent' && <Fig field="bendRadius" name="radius of the bends" />}
+      </MoreLine>
+      <MoreLine label="passes into">
+        <OptionalSource slot="into" none="no other section" />
+      </MoreLine>
+      {step.from?.into && (
+        <MoreLine label="from, to (parts of the length)">
+          <Fig field="intoFrom" name="where the passage begins" />
+          <Fig field="intoTo" name="where the passage ends" />
+          <Pick field="intoRun" name="how it passes" options={RUNS} />
+        </MoreLine>
+      )}
+      {(set.size === 'stations' || set.size === 'taper') && (
+        <MoreLine label="its size runs">
+          <Pick field="sizeRun" name="how the size runs" options={RUNS} />
+        </MoreLine>
+      )}
+      {set.twistBy === 'stations' && (
+        <MoreLine label="its twist runs">
+          <Pick field="twistRun" name="how the twist runs" options={RUNS} />
+        </MoreLine>
+      )}
+      {flush && (
+        <MoreLine label="ground so far inside the tip at start, end">
+          {set.startShape === 'flush' && <Fig field="startFlush" name="how far inside the start" />}
+          {set.endShape === 'flush' && <Fig field="endFlush" name="how far inside the end" />}
+        </MoreLine>
+      )}
+      {flush && (
+        <MoreLine label="planes square to x, y, z">
+          <Fig field="flushX" name="direction of the planes, x" />
+          <Fig field="flushY" name="direction of the planes, y" />
+          <Fig field="flushZ" name="direction of the planes, z" />
+        </MoreLine>
+      )}
+      <MoreLine label="bore closed by a wall at start, end">
+        <Wall field="startWall" name="wall at the start" />
+        <Wall field="endWall" name="wall at the end" />
+      </MoreLine>
+      <MoreLine label="least wall wanted">
+        <Wall field="leastWall" name="least wall wanted" />
+      </MoreLine>
+    </>
+  );
+}
+
+/** A thickness that may be left open. */
+function Wall({ field, name }: { field: string; name: string }) {
+  const { step } = useEditing();
+  const store = useBenchStore();
+  if (step.set[field] !== undefined) return <Fig field={field} name={name} optional />;
+  return (
+    <button
+      type="button"
+      className="editable text-quiet"
+      aria-label={`${name}: none`}
+      onClick={() =>
+        store.getState().edit(`Give a ${name}`, (draft) => {
+          stepOf(draft, step.id).set[field] = draft.unit === 'in' ? '0.04 in' : '1 mm';
+        })
+      }
+    >
+      none
+    </button>
+  );
+}
