@@ -2,6 +2,7 @@ import { expect } from 'chai';
 import { inspectMesh } from '../src/check/closed';
 import { checkStep, createCache, evaluate } from '../src/design/evaluate';
 import { addStep, setInput, stepOf } from '../src/design/edit';
+import { writeField } from '../src/design/literal';
 import type { Row } from '../src/design/schema';
 import type { Path } from '../src/path/path';
 import type { Body } from '../src/sweep/body';
@@ -239,6 +240,39 @@ describe('closed paths', () => {
       stepOf(design, 'sweep').set.twist = twist!;
       const body = (await evaluate(design, createCache())).steps.at(-1)!.value as Body;
       expect(inspectMesh(body.mesh(0.05, 1e6))).deep.include({ openEdges: 0, euler: 0 });
+    }
+  });
+
+  it('offers them the way the twist was given: by its lay, or at the last station', async () => {
+    for (const [sweep, rows, field] of [
+      [{ twistBy: 'lay', twistLay: '50 mm' }, undefined, 'twistLay'],
+      [
+        { twistBy: 'stations' },
+        {
+          twists: [
+            { part: '0', angle: '0 deg' },
+            { part: '0.4', angle: '20 deg' },
+            { part: '1', angle: '70 deg' },
+          ],
+        },
+        'twists.2.angle',
+      ],
+    ] as const) {
+      const design = bodyDesign({
+        path: ring,
+        section: { kind: 'rectangle', set: { width: '5 mm', height: '3 mm' } },
+        sweep,
+        ...(rows && { rows: structuredClone(rows) as unknown as Record<string, Row[]> }),
+      });
+      const { complaints } = (await evaluate(design, createCache())).steps.at(-1)!;
+      expect(complaints[0]!.field).equal(field);
+      for (const { set } of complaints[0]!.mends!) {
+        const mended = structuredClone(design);
+        writeField(stepOf(mended, 'sweep'), field, set[field]!);
+        const made = (await evaluate(mended, createCache())).steps.at(-1)!;
+        expect(made.complaints).deep.equal([]);
+        expect(inspectMesh((made.value as Body).mesh(0.05, 1e6))).deep.include({ openEdges: 0, euler: 0 });
+      }
     }
   });
 

@@ -100,7 +100,7 @@ async function clearance(body: Body, poll: CheckContext['poll']): Promise<Findin
       says: coils
         ? words`Coils cut into each other by ${mm(-gap)}`
         : words`It cuts into itself by ${mm(-gap)}`,
-      detail: [...words`worst`, ...turn],
+      detail: [...words`worst`, ...turn, '; sent out as one clean solid, in which it counts once'],
     };
   if (gap < 1e-3 * wire)
     return {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { angle, bodyKind, choice, count, figure, length } from '../design/kind';
+import { angle, bodyKind, cellField, choice, count, figure, length } from '../design/kind';
 import { writtenNumber } from '../design/literal';
 import type { Figure } from '../design/value';
 import { MATERIALS, MATERIAL_IDS } from '../measure/materials';
@@ -182,19 +182,43 @@ function planOf(figures: SweepFigures, section: Section): SweepPlan {
 }
 
 /** Offers the two nearest twists that close, the way the twist was given. */
-function withMends(open: OpenTwist, figures: SweepFigures): Complaint {
-  const { twistBy } = figures;
-  const now = twistBy === 'total' ? figures.twist : 0;
-  if (twistBy === 'stations') return new Complaint(open.says, 'twists');
-  const mends = [open.less, open.more].map((change) => {
-    const total = now + change;
-    return {
-      says: words`Twist by ${told(total, 'angle')}`,
-      set: { twistBy: 'total', twist: `${writtenNumber((total * 180) / Math.PI, 9)} deg` },
-    };
-  });
-  if (twistBy === 'lay') return new Complaint(open.says, 'twistLay');
-  return new Complaint(open.says, twistBy === 'none' ? 'twistBy' : 'twist', ...mends);
+function withMends(open: OpenTwist, { twistBy, twist, twists }: SweepFigures): Complaint {
+  const degrees = (angle: number) => `${writtenNumber((angle * 180) / Math.PI, 9)} deg`;
+  const turn = 2 * Math.PI;
+  const changes = [open.less, open.more];
+  switch (twistBy) {
+    case 'lay': {
+      const last = turn * open.turns;
+      // No twist at all has no lay.
+      const mends = changes
+        .filter((change) => Math.abs(last + change) > 1e-6)
+        .map((change) => {
+          const lay = (turn * open.length) / (last + change);
+          return {
+            says: words`Twist once in ${told(lay, 'length')}`,
+            set: { twistLay: `${writtenNumber(lay, 12)} mm` },
+          };
+        });
+      return new Complaint(open.says, 'twistLay', ...mends);
+    }
+    case 'stations': {
+      const field = cellField('twists', twists.length - 1, 'angle');
+      const now = twists.at(-1)!.angle;
+      const mends = changes.map((change) => ({
+        says: words`End turned by ${told(now + change, 'angle')}`,
+        set: { [field]: degrees(now + change) },
+      }));
+      return new Complaint(open.says, field, ...mends);
+    }
+    default: {
+      const now = twistBy === 'total' ? twist : 0;
+      const mends = changes.map((change) => ({
+        says: words`Twist by ${told(now + change, 'angle')}`,
+        set: { twistBy: 'total', twist: degrees(now + change) },
+      }));
+      return new Complaint(open.says, twistBy === 'none' ? 'twistBy' : 'twist', ...mends);
+    }
+  }
 }
 
 function bodyFigures(body: Body): Figure[] {

@@ -142,7 +142,7 @@ export function sweptAlong(given: Path, section: Section, plan: SweepPlan): Swep
   }
   const pairs = into && matchSections(mine, into);
   const round = isRound(mine) && isCentred(mine) && !into && alike;
-  checkClosure(carrier, mine, round);
+  checkClosure(carrier, mine, laws.twist, round);
   const n = cut.path.pieces.length;
   const pieceAt = (s: number) =>
     cut.path.pieces.findIndex((piece) => Math.abs(piece.start - s) < 1e-7 * length);
@@ -250,7 +250,7 @@ function aside(carrier: Carrier, path: Path, section: Section, plan: SweepPlan):
 }
 
 /** On a closed path the section must come back onto itself. @throws Complaint offering the two nearest twists that close */
-function checkClosure({ path, shift, stand }: Carrier, section: Section, round: boolean): void {
+function checkClosure({ path, shift, stand }: Carrier, section: Section, twist: Law, round: boolean): void {
   if (!path.closed || round) return;
   const [a, b] = [standing(), standing()];
   stand(0, 0, a);
@@ -268,20 +268,33 @@ function checkClosure({ path, shift, stand }: Carrier, section: Section, round: 
   const step = (2 * Math.PI) / symmetry;
   const over = shift / step;
   if (Math.abs(over - Math.round(over)) < 1e-7) return;
-  throw new OpenTwist((Math.floor(over) - over) * step, (Math.ceil(over) - over) * step, symmetry);
+  throw new OpenTwist((Math.floor(over) - over) * step, (Math.ceil(over) - over) * step, {
+    symmetry,
+    length: path.length,
+    turns: (twist.value(path.length) - twist.value(0)) / (2 * Math.PI),
+  });
 }
 
 /** The twist of a closed body does not close: what it would have to be less or more, rad. */
 export class OpenTwist extends Complaint {
   readonly less: number;
   readonly more: number;
-  constructor(less: number, more: number, symmetry: number) {
+  /** Of the path, mm; and how often the section is turned along it. */
+  readonly length: number;
+  readonly turns: number;
+  constructor(
+    less: number,
+    more: number,
+    { symmetry, length, turns }: { symmetry: number; length: number; turns: number },
+  ) {
     super(
       words`This twist does not close: the section comes back to itself every ${told((2 * Math.PI) / symmetry, 'angle')}.`,
       'twist',
     );
     this.less = less;
     this.more = more;
+    this.length = length;
+    this.turns = turns;
   }
 }
 
