@@ -173,7 +173,7 @@ describe('findings and limits of a spring', () => {
       springDesign({ wire: '8 mm', coil: { diameter: '7 mm', turns: '2', height: '10 mm' } }),
     );
     const fold = findings.find(({ name }) => name === 'fold')!;
-    expect(fold).include({ level: 'fault', blocks: true });
+    expect(fold).include({ level: 'fault', overlaps: true });
     // A helix of radius 3.5 and pitch 5 bends to r + c²/r, c being the rise a radian.
     expect(fold.value).closeTo(3.5 + (5 / 2 / Math.PI) ** 2 / 3.5, 1e-9);
     expect(fold.limit).closeTo(4, 1e-6);

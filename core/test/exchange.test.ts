@@ -110,12 +110,6 @@ describe('print meshes', () => {
     (design: ReturnType<typeof springDesign>) => void,
     RegExp,
   ][] = [
-    [
-      'a wire that folds over itself',
-      { wire: '8 mm', coil: { diameter: '7 mm', turns: '2', height: '10 mm' } },
-      () => {},
-      /cannot be sent out as a solid: it folds over itself/,
-    ],
     ['a figure in fault', { wire: 'x' }, () => {}, /Wire is not made yet/],
     ['no body', {}, (design) => void design.steps.splice(2, 1), /no body yet/],
     ['a tolerance of nothing', {}, (design) => void (design.tolerance = '0 mm'), /must lie between/],

@@ -27,6 +27,18 @@ export function areaOf(points: Float64Array): number {
   return twice / 2;
 }
 
+/** Whether a polygon run anticlockwise turns to no other side; corners slighter than rounding do not count. */
+export function isConvex(p: Float64Array): boolean {
+  const n = p.length / 2;
+  const at = (i: number, k: 0 | 1) => p[2 * (i % n) + k]!;
+  for (let i = 0; i < n; i++) {
+    const [ax, ay] = [at(i + 1, 0) - at(i, 0), at(i + 1, 1) - at(i, 1)];
+    const [bx, by] = [at(i + 2, 0) - at(i + 1, 0), at(i + 2, 1) - at(i + 1, 1)];
+    if (ax * by - ay * bx < -1e-9 * Math.hypot(ax, ay) * Math.hypot(bx, by)) return false;
+  }
+  return true;
+}
+
 /** Whether a point lies inside a polygon (even–odd). */
 export function inside(points: Float64Array, x: number, y: number): boolean {
   let is = false;

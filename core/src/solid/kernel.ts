@@ -38,14 +38,19 @@ export interface Made extends Solid {
 }
 
 /**
- * All solids as one: what any of them holds, but for edges shorter than a fiftieth of the tolerance (mm). Each must be closed and free of itself.
+ * All solids, and the convex hulls of the points given (xyz each), as one: what any of them holds, but for edges shorter than a fiftieth of the tolerance (mm). Each must be closed and free of itself.
  * @throws KernelError when what comes out cannot be their union
  */
-export async function union(solids: readonly Solid[], tolerance: number): Promise<Made> {
+export async function union(
+  solids: readonly Solid[],
+  hulls: readonly Float32Array[],
+  tolerance: number,
+): Promise<Made> {
   const top = await kernel();
   const taken: Manifold[] = [];
   try {
     for (const solid of solids) taken.push(takeIn(top, solid));
+    for (const points of hulls) taken.push(hullOf(top, points));
     const volumes = taken.map((one) => one.volume());
     const rough = top.Manifold.union(taken);
     taken.push(rough);
@@ -71,6 +76,15 @@ function takeIn(top: ManifoldToplevel, { positions, triangles }: Solid): Manifol
   if (made.status() !== 'NoError') throw new KernelError(`a part is not closed: ${made.status()}`);
   if (!(made.volume() > 0)) throw new KernelError('a part is inside out');
   return made;
+}
+
+function hullOf(top: ManifoldToplevel, points: Float32Array): Manifold {
+  const list = Array.from({ length: points.length / 3 }, (_x, i): [number, number, number] => [
+    points[3 * i]!,
+    points[3 * i + 1]!,
+    points[3 * i + 2]!,
+  ]);
+  return top.Manifold.hull(list);
 }
 
 /** Triangles by corners in their own place; those that rounding to Float32 made lines of are left out. */

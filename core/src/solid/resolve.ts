@@ -16,29 +16,33 @@ const MOST_TRIANGLES = 1_500_000;
 export async function resolvedMesh(body: Body, tolerance: number, poll: Poll): Promise<Mesh> {
   const share = MOST_TRIANGLES / body.swept.length;
   let reached = 0;
-  const slices = body.swept.flatMap((swept) => {
-    const whole = swept.ranges.every(({ from, to }) => from === 0 && to === swept.carrier.path.pieces.length);
-    if (!whole || swept.domes[0] || swept.domes[1])
+  const lengths: Mesh[] = [];
+  const hulls: Float32Array[] = [];
+  for (const swept of body.swept) {
+    if (swept.ranges.some(({ from, to }) => from > 0 || to < swept.carrier.path.pieces.length))
       throw new Complaint(
-        'A body that overlaps itself can be made one solid only with flat or flush ends, so far: no domes, no walls in its bore.',
+        'A body that overlaps itself can be made one solid only without walls in its bore.',
       );
     const size = planSize(swept, tolerance, share);
     reached = Math.max(reached, size.tolerance);
-    const [start, end] = swept.planes;
-    return slicesOf(swept, size).map((slice) => {
+    const slices = slicesOf(swept, size);
+    if (slices.hulls.length && swept.planes.some((plane) => plane !== undefined))
+      throw new Complaint(
+        'A body that folds over itself can be made one solid only with ends that are not ground.',
+      );
+    hulls.push(...slices.hulls);
+    for (const slice of slices.lengths) {
       const mesh: Mesh = { ...slice, normals: new Float32Array(slice.positions.length), tolerance };
       // Planes cut every length alike: what lies wholly beyond is left out.
-      return [start, end].reduce(
-        (cut, plane) => (plane && cut.triangles.length ? clipMesh(cut, plane) : cut),
+      const cut = swept.planes.reduce<Mesh>(
+        (left, plane) => (plane && left.triangles.length ? clipMesh(left, plane) : left),
         mesh,
       );
-    });
-  });
+      if (cut.triangles.length) lengths.push(cut);
+    }
+  }
   await poll(0.4);
-  const made = await union(
-    slices.filter(({ triangles }) => triangles.length),
-    tolerance,
-  );
+  const made = await union(lengths, hulls, tolerance);
   await poll(0.9);
   return creased(made, reached);
 }

@@ -1,5 +1,7 @@
 /** A swept body cut in lengths that do not overlap themselves: what the mesh kernel makes one clean solid of. */
+import { Complaint } from '../measure/words';
 import { sum } from '../path/lay';
+import { isConvex, polygonOf } from '../section/polygon-of';
 import { standing, type Standing } from './carrier';
 import { capFaces } from './caps';
 import { joinRings, type Mesh } from './mesh';
@@ -18,11 +20,18 @@ interface Station {
   readonly positions: readonly Float32Array[];
 }
 
+export interface Slices {
+  /** Closed meshes, with flat ends. */
+  readonly lengths: readonly Pick<Mesh, 'positions' | 'triangles'>[];
+  /** Points, xyz each, whose convex hulls are the rest: where the section folds over itself, and domes. */
+  readonly hulls: readonly Float32Array[];
+}
+
 /**
- * Closed meshes of lengths of the body, each reaching over the next by one station: together they are all of it.
- * Ends are flat.
+ * Lengths of the body, each reaching over the next by one station: together they are all of it. Of a convex section
+ * also where it folds over itself, and its domes. @throws Complaint where it is not convex and does so
  */
-export function slicesOf(swept: Swept, size: MeshSize): Pick<Mesh, 'positions' | 'triangles'>[] {
+export function slicesOf(swept: Swept, size: MeshSize): Slices {
   const stations = stationsOf(swept, size);
   const { rims } = size;
   const { path, shift } = swept.carrier;
@@ -37,21 +46,101 @@ export function slicesOf(swept: Swept, size: MeshSize): Pick<Mesh, 'positions' |
     stations[last] = { here: stations[last]!.here, positions: ahead(stations[0]!, 1).positions };
     stations.unshift(ahead(stations[last - 1]!, -1));
   }
-  const out: Pick<Mesh, 'positions' | 'triangles'>[] = [];
+  const folded = foldsOf(swept, stations);
+  const hulls: Float32Array[] = [];
+  const lengths: Pick<Mesh, 'positions' | 'triangles'>[] = [];
+  const last = stations.length - 1;
   let from = 0;
-  while (from < stations.length - 1) {
+  while (from < last) {
+    if (folded[from]) {
+      // From one station to the next, and a little over both, so that nothing only touches.
+      const begins = folded[from - 1] ? from : Math.max(0, from - 1);
+      hulls.push(pointsOf(stations.slice(begins, Math.min(last, from + 2) + 1)));
+      from++;
+      continue;
+    }
     let to = from + 1;
     let turn = 0;
-    while (to < stations.length - 1) {
+    while (to < last && !folded[to]) {
       turn += angleBetween(stations[to - 1]!.here.n, stations[to]!.here.n);
       if (turn > MOST_TURN) break;
       to++;
     }
-    out.push(lengthOf(stations.slice(from, to + 1), rims));
-    if (to >= stations.length - 1) break;
-    from = to - 1;
+    lengths.push(lengthOf(stations.slice(from, to + 1), rims));
+    // A length ended by a fold goes on beyond it; any other is reached over by one station.
+    from = to >= last || folded[to] ? to : to - 1;
+  }
+  swept.domes.forEach((height, i) => {
+    if (height) hulls.push(domePoints(swept, stations, i ? 'end' : 'start', height));
+  });
+  if (hulls.length && !isSimple(swept))
+    throw new Complaint(
+      'Where a section folds over itself, and under domes, only a full convex section can be made one clean solid.',
+    );
+  return { lengths, hulls };
+}
+
+/** Whether the section is full and turns to no other side: hulls of it hold nothing that it does not. */
+export const isSimple = ({ section, into }: Pick<Swept, 'section' | 'into'>): boolean =>
+  [section, ...(into ? [into] : [])].every(
+    ({ contours, reach }) => contours.length === 1 && isConvex(polygonOf(contours[0]!, reach * 1e-3)),
+  );
+
+/** Whether the section folds over itself between each station and the next. */
+function foldsOf({ section, into }: Swept, stations: readonly Station[]): boolean[] {
+  const outlines = [section, ...(into ? [into] : [])].map(({ contours, reach }) =>
+    polygonOf(contours[0]!, reach * 1e-3),
+  );
+  const folds = stations.map(({ here }) => {
+    const [ax, ay] = [here.sx * (here.jx + here.dlx), here.sy * (here.jy + here.dly)];
+    return outlines.some((points) => {
+      for (let i = 0; i < points.length; i += 2)
+        if (here.cn + points[i]! * ax + points[i + 1]! * ay <= 1e-6) return true;
+      return false;
+    });
+  });
+  return stations.slice(1).map((_station, i) => folds[i]! || folds[i + 1]!);
+}
+
+function pointsOf(stations: readonly Station[]): Float32Array {
+  const rings = stations.flatMap(({ positions }) => positions);
+  const out = new Float32Array(rings.reduce((n, ring) => n + ring.length, 0));
+  let at = 0;
+  for (const ring of rings) {
+    out.set(ring, at);
+    at += ring.length;
   }
   return out;
+}
+
+const DOME_RINGS = 16;
+
+/** A dome and the last step before it. */
+function domePoints(
+  swept: Swept,
+  stations: readonly Station[],
+  which: 'start' | 'end',
+  height: number,
+): Float32Array {
+  const [end, before] = which === 'end' ? [stations.at(-1)!, stations.at(-2)!] : [stations[0]!, stations[1]!];
+  const { here, positions } = end;
+  const [x, y] = swept.middle(here.mix);
+  const out = which === 'end' ? 1 : -1;
+  const middle = [0, 1, 2].map((k) => here.c[k]! + here.sx * x * here.u[k]! + here.sy * y * here.w[k]!);
+  const rings = Array.from({ length: DOME_RINGS + 1 }, (_x, i): Station => {
+    const phi = (i * Math.PI) / 2 / DOME_RINGS;
+    const [c, s] = [Math.cos(phi), Math.sin(phi)];
+    return {
+      here,
+      positions: positions.map((ring) =>
+        ring.map((p, j) => {
+          const k = j % 3;
+          return middle[k]! + c * (p - middle[k]!) + out * s * height * here.n[k]!;
+        }),
+      ),
+    };
+  });
+  return pointsOf([before, ...rings]);
 }
 
 function stationsOf({ carrier }: Swept, { steps, rims }: MeshSize): Station[] {
