@@ -126,3 +126,51 @@ test('the part goes out as 3MF and as GLB', async ({ page }) => {
     else expect(bytes.subarray(0, 4).toString()).toBe('glTF');
   }
 });
+
+test('a jar whose corners follow a guide is made from nothing', async ({ page }) => {
+  await fresh(page, 'axis', 'stations', 'polygon', 'sweep');
+  await field(page, 'run.points.1.z').fill('118 mm');
+  for (const [cell, text] of [
+    ['diameter', '64 mm'],
+    ['turns', '0.3'],
+    ['height', '118 mm'],
+    ['closedStart', '0'],
+    ['closedEnd', '0'],
+  ] as const)
+    await field(page, `stationed.${cell}`).fill(text);
+  await field(page, 'polygon.sides').fill('7');
+  await field(page, 'polygon.size').fill('64 mm');
+  await choose(page, 'polygon', /^measured:/, 'across corners');
+  await choose(page, 'sweep', /^path:/, 'Axis');
+  await choose(page, 'sweep', /^hold:/, 'guided');
+  await expect(page.locator('[data-step="sweep"]').getByRole('button', { name: /^guide:/ })).toBeVisible();
+  await settled(page);
+  await expect(finding(page, 'closed')).toHaveAttribute('data-level', 'good');
+  await expect(page.locator('[data-step="sweep"]').getByRole('alert')).toHaveCount(0);
+  // Seven sides about 64 mm across the corners, 118 mm tall, of one size as the guide's diameter is: A = 7/2·r²·sin(360°/7).
+  const volume = 3.5 * 32 * 32 * Math.sin((2 * Math.PI) / 7) * 118;
+  const shown = Number((await result(page, 'volume').textContent())!.replace(/[^\d.]/g, ''));
+  expect(Math.abs(shown / volume - 1)).toBeLessThan(2e-3);
+});
+
+test('a press spring of rectangular wire is made from nothing', async ({ page }) => {
+  await fresh(page, 'helix', 'rectangle', 'sweep');
+  await field(page, 'rectangle.width').fill('6 mm');
+  await field(page, 'rectangle.height').fill('3 mm');
+  await choose(page, 'sweep', /^hold:/, 'seated');
+  for (const end of ['start', 'end'])
+    await choose(page, 'sweep', new RegExp(`^shape of the ${end}:`), 'ground flush');
+  await settled(page);
+  await expect(finding(page, 'closed')).toHaveAttribute('data-level', 'good');
+  await expect(page.locator('[data-step="sweep"]').getByRole('alert')).toHaveCount(0);
+});
+
+test('a twisted column and an endless band stand there at once', async ({ page }) => {
+  await fresh(page, 'candle');
+  await settled(page);
+  await expect(finding(page, 'twist')).toHaveAttribute('data-level', 'good');
+  await page.goto('/');
+  await fresh(page, 'ribbon');
+  await settled(page);
+  await expect(finding(page, 'closed')).toHaveAttribute('data-level', 'good');
+});
