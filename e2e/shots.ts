@@ -39,7 +39,7 @@ await shoot(light, 'workbench-light');
 await light.getByRole('button', { name: 'All four' }).click();
 await shoot(light, 'workbench-four-views');
 await light.getByRole('button', { name: 'Space', exact: true }).click();
-await light.locator('[data-place="coil.turns"]').fill('17');
+await light.locator('[data-place="coil.turns"]').fill('19');
 await shoot(light, 'workbench-finding');
 
 const dark = await visitor('dark');

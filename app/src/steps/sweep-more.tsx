@@ -117,7 +117,7 @@ export function More() {
         </MoreLine>
       )}
       {flush && (
-        <MoreLine label="ground so far inside the tip at start, end">
+        <MoreLine label="ground inside its tips by">
           {set.startShape === 'flush' && <Fig field="startFlush" name="how far inside the start" />}
           {set.endShape === 'flush' && <Fig field="endFlush" name="how far inside the end" />}
         </MoreLine>
