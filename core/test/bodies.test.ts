@@ -46,6 +46,53 @@ describe('bodies of any section', () => {
       { numRuns: 100 },
     );
   });
+
+  it('and on closed ones turned by any part of their symmetry', async () => {
+    await fc.assert(
+      fc.asyncProperty(CLOSED, SECTIONS, fc.integer({ min: -7, max: 7 }), async (path, section, parts) => {
+        const { symmetry } = (await carried({ path, section })).swept[0]!.section;
+        if (!Number.isFinite(symmetry)) return;
+        const sweep = { twistBy: 'total', twist: `${(360 / symmetry) * parts} deg` };
+        const body = await expectClosed({ path, section, sweep });
+        expect(inspectMesh(body.mesh(0.2, 100_000)).euler).equal(0);
+      }),
+      { numRuns: 100 },
+    );
+  });
+
+  it('and where one section passes into another', async () => {
+    await fc.assert(
+      fc.asyncProperty(
+        OPEN,
+        SECTIONS,
+        SECTIONS,
+        fc.constantFrom('smooth', 'linear'),
+        async (path, section, into, intoRun) => {
+          if ((section.kind === 'tube') !== (into.kind === 'tube')) return;
+          const body = await expectClosed({ path, section, into, sweep: { intoRun } });
+          expect(inspectMesh(body.mesh(0.2, 100_000)).euler).equal(section.kind === 'tube' ? 0 : 2);
+        },
+      ),
+      { numRuns: 80 },
+    );
+  });
+
+  it('a frame mitred at every corner, its seam at one or not, holds area by the way round', async () => {
+    for (const [sides, seam] of [
+      ['4', '0'],
+      ['3', '0.1'],
+      ['5', '0.5'],
+    ] as const) {
+      const path = { kind: 'loop', set: { shape: 'polygon', sides, size: '80 mm', radius: '0 mm', seam } };
+      const body = await expectClosed({
+        path,
+        section: { kind: 'rectangle', set: { width: '6 mm', height: '3 mm', radius: '0 mm' } },
+      });
+      const round = 80 * Number(sides) * Math.tan(Math.PI / Number(sides));
+      expect(body.volume).closeTo(18 * round, 1e-9 * 18 * round);
+      expect(inspectMesh(body.mesh(0.1, 1e5)).euler).equal(0);
+    }
+  });
 });
 
 /** Euler characteristic: 2 of a ball; a bore open at both ends takes 2 away, one closed at both adds 2. */

@@ -2,7 +2,8 @@
 import { createContext, useContext, type ReactNode } from 'react';
 import { mayTake, setInput, stepName, stepOf } from '@nematos/core/design/edit';
 import { isOptional } from '@nematos/core/design/kind';
-import { quantityAt, writtenNumber } from '@nematos/core/design/literal';
+import { quantityAt } from '@nematos/core/design/literal';
+import { writtenNumber } from '@nematos/core/measure/format';
 import { MM_IN } from '@nematos/core/measure/quantity';
 import { kindNamed } from '@nematos/core/design/registry';
 import type { Design, Step } from '@nematos/core/design/schema';

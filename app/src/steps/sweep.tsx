@@ -2,7 +2,7 @@ import { MM_IN } from '@nematos/core/measure/quantity';
 import { useBench, useBenchStore, useOfDesign } from '../workbench/bench';
 import { RowsTable } from '../workbench/worksheet/rows-table';
 import { setInput, stepOf } from '@nematos/core/design/edit';
-import { writtenNumber } from '@nematos/core/design/literal';
+import { writtenNumber } from '@nematos/core/measure/format';
 import { kindNamed } from '@nematos/core/design/registry';
 import type { Design, Step } from '@nematos/core/design/schema';
 import { MATERIALS, MATERIAL_IDS } from '@nematos/core/measure/materials';

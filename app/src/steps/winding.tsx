@@ -1,5 +1,5 @@
 import { stepOf } from '@nematos/core/design/edit';
-import { writtenNumber } from '@nematos/core/design/literal';
+import { writtenNumber } from '@nematos/core/measure/format';
 import { MM_IN } from '@nematos/core/measure/quantity';
 import { useBenchStore } from '../workbench/bench';
 import { Fig, MoreLine, Pick, Source, useEditing, useSet, useFigure, type Editor } from './editor';

@@ -52,10 +52,6 @@ export function literalOf(text: string): { readonly number: number; readonly uni
   return match ? { number: Number(match[1]!.replace('−', '-')), unit: match[2]! } : undefined;
 }
 
-/** A number as a user would write it, to so many significant digits. */
-export const writtenNumber = (value: number, significant: number): string =>
-  String(Number(value.toPrecision(significant)));
-
 /** The literal behind a place, through names of givens; undefined when an expression stands there. */
 export function literalAt(design: Design, place: Place, depth = 0): Literal | undefined {
   const text = textAt(design, place);

@@ -41,6 +41,10 @@ const COMMON: Partial<Record<Quantity, Shown>> = {
   density: { unit: 'g/cm³', factor: 1, digits: 3 },
 };
 
+/** A number as a user would write it, to so many significant digits. */
+export const writtenNumber = (value: number, significant: number): string =>
+  String(Number(value.toPrecision(significant)));
+
 /** A number of so many significant digits, without trailing zeros: 1 234.5, −0.25. */
 export function formatNumber(value: number, significant = 4): string {
   if (value === 0 || Math.abs(value) < 1e-12) return '0';

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { Figure, Finding } from '../design/value';
 import { angle, cellField, choice, length, pathKind, table } from '../design/kind';
 import type { Step } from '../design/schema';
-import { writtenNumber } from '../design/literal';
+import { writtenNumber } from '../measure/format';
 import { sub, unit, type Vec3 } from '../geometry/vector';
 import { Complaint, mm, words } from '../measure/words';
 import { bendPoints, bendRows, layBends, type At, type BendRow, type Vertex } from './bends';

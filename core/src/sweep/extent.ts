@@ -2,7 +2,7 @@
 import { valley } from '../geometry/numeric';
 import type { Vec3 } from '../geometry/vector';
 import { pathExtent, planSteps } from '../path/lay';
-import { contourBetween } from '../section/match';
+import { contourBetween, type Pair } from '../section/match';
 import { support } from '../section/place';
 import { polygonOf } from '../section/polygon-of';
 import { standing, type Standing } from './carrier';
@@ -26,17 +26,19 @@ export function extentOf(swept: Swept): Extent {
   const planes = swept.planes.filter((plane) => plane !== undefined);
   if (carrier.plain && swept.round && !domes[0] && !domes[1] && !planes.length)
     return pathExtent(path, section.reach);
-  const outlineAt = (mix: number, fine: number): Float64Array =>
-    hull(
-      polygonOf(
-        swept.pairs ? contourBetween(swept.pairs[0]!, mix) : section.contours[0]!,
-        section.reach * fine,
-      ),
-    );
-  const [fineHull, roughHull] = [outlineAt(0, FINE), outlineAt(0, ROUGH)];
+  const hullOf = (fine: number) => hull(polygonOf(section.contours[0]!, section.reach * fine));
+  const [fineHull, roughHull] = [hullOf(FINE), hullOf(ROUGH)];
+  const blends = swept.pairs && {
+    fine: blendOf(swept.pairs[0]!, 240),
+    rough: blendOf(swept.pairs[0]!, 8),
+  };
   /** What there is of the section's hull at a place. */
   const hullAt = (here: Standing, fine: number): Float64Array => {
-    const whole = swept.pairs ? outlineAt(here.mix, fine) : fine === FINE ? fineHull : roughHull;
+    const whole = blends
+      ? (fine === FINE ? blends.fine : blends.rough)(here.mix)
+      : fine === FINE
+        ? fineHull
+        : roughHull;
     return planes.reduce((points, plane) => leftOf(points, plane, here, section.reach), whole);
   };
   const reachOf = (here: Standing, points: Float64Array, axis: 0 | 1 | 2, side: 1 | -1): number => {
@@ -48,10 +50,10 @@ export function extentOf(swept: Swept): Extent {
   };
   /** The same to the last digit: refined on the contour itself. */
   const exactly = (here: Standing, axis: 0 | 1 | 2, side: 1 | -1): number => {
-    const contour = swept.pairs ? contourBetween(swept.pairs[0]!, here.mix) : section.contours[0]!;
+    if (blends) return reachOf(here, hullAt(here, FINE), axis, side);
     const a = side * here.sx * (here.u[axis]! + here.lx * here.n[axis]!);
     const b = side * here.sy * (here.w[axis]! + here.ly * here.n[axis]!);
-    return side * here.c[axis]! + support(contour, a, b);
+    return side * here.c[axis]! + support(section.contours[0]!, a, b);
   };
   const steps = planSteps(path, { angle: 0.13, step: path.length / 24 });
   const places = path.pieces.flatMap((piece, k) =>
@@ -95,6 +97,22 @@ export function extentOf(swept: Swept): Extent {
     [far(0, -1), far(1, -1), far(2, -1)],
     [far(0, 1), far(1, 1), far(2, 1)],
   ];
+}
+
+/** Points of the contour between two, so many on each matched stretch, by how far it is between. */
+function blendOf(pairs: readonly Pair[], each: number): (mix: number) => Float64Array {
+  const d = new Float64Array(6);
+  const points = (of: 'a' | 'b') =>
+    Float64Array.from(
+      pairs.flatMap((pair) =>
+        Array.from({ length: each }, (_x, i) => {
+          pair[of].first(i / each, d);
+          return [d[0]!, d[1]!];
+        }).flat(),
+      ),
+    );
+  const [a, b] = [points('a'), points('b')];
+  return (mix) => a.map((x, i) => x + mix * (b[i]! - x));
 }
 
 /** What a plane leaves of the section's hull at a place. */

@@ -1,6 +1,6 @@
 /** Exact figures of a swept body: integrals over its path and its section, never over triangles. */
 import type { Vec3 } from '../geometry/vector';
-import { contourBetween } from '../section/match';
+import { between, contourBetween } from '../section/match';
 import {
   type Moments,
   NO_MOMENTS,
@@ -32,6 +32,8 @@ const PAIRS = [
   [2, 0],
 ] as const;
 
+/** Panels of Gauss’s rule on each matched stretch of two contours. */
+const BLEND_PANELS = 4;
 /** Part of the volume that a panel's quadrature may be off by. */
 const EXACT = 1e-12;
 
@@ -76,7 +78,14 @@ const massFrom = (t: Float64Array): Mass => ({
 /** Moments of the contours that are there, as large as they are there, by standing. */
 export function momentsBy(swept: Swept): (here: Standing, active: readonly boolean[]) => Moments {
   const whole = swept.pairs
-    ? swept.pairs.map((pairs) => passing((mix) => momentsOf(contourBetween(pairs, mix))))
+    ? swept.pairs.map((pairs) =>
+        passing((mix) =>
+          momentsWithin(
+            pairs.map((pair) => between(pair, mix)),
+            () => BLEND_PANELS,
+          ),
+        ),
+      )
     : swept.section.contours.map((contour) => {
         const own = momentsOf(contour);
         return () => own;

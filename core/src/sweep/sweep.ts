@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { angle, bodyKind, cellField, choice, count, figure, length } from '../design/kind';
-import { writtenNumber } from '../design/literal';
+import { writtenNumber } from '../measure/format';
 import type { Figure } from '../design/value';
 import { MATERIALS, MATERIAL_IDS } from '../measure/materials';
 import { Complaint, told, words } from '../measure/words';

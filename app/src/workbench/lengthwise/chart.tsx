@@ -12,8 +12,8 @@ import {
 } from 'chart.js';
 import { useEffect, useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import type { Lengthwise } from '@nematos/core/design/lengthwise';
-import { pull, textAt, writeAt, writtenNumber } from '@nematos/core/design/literal';
-import { formatFigure, formatNumber } from '@nematos/core/measure/format';
+import { pull, textAt, writeAt } from '@nematos/core/design/literal';
+import { formatFigure, formatNumber, writtenNumber } from '@nematos/core/measure/format';
 import { MM_IN } from '@nematos/core/measure/quantity';
 import type { Handle } from '@nematos/core/path/path';
 import { useTheme } from '../../ui/theme';

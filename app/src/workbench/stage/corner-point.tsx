@@ -2,7 +2,8 @@
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import { Vector3 } from 'three';
 import { cellField } from '@nematos/core/design/kind';
-import { literalAt, textAt, writeAt, writtenNumber } from '@nematos/core/design/literal';
+import { literalAt, textAt, writeAt } from '@nematos/core/design/literal';
+import { writtenNumber } from '@nematos/core/measure/format';
 import type { PointMark } from '@nematos/core/design/marks';
 import { MM_IN } from '@nematos/core/measure/quantity';
 import { useBenchStore, useUnit } from '../bench';

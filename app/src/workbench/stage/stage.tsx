@@ -12,7 +12,7 @@ import {
 import { Vector3 } from 'three';
 import { stepName, stepOf } from '@nematos/core/design/edit';
 import type { Lengthwise } from '@nematos/core/design/lengthwise';
-import { writtenNumber } from '@nematos/core/design/literal';
+import { writtenNumber } from '@nematos/core/measure/format';
 import { kindNamed } from '@nematos/core/design/registry';
 import type { Design, Row } from '@nematos/core/design/schema';
 import { MM_IN } from '@nematos/core/measure/quantity';
