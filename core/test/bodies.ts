@@ -1,4 +1,6 @@
 /** Bodies for tests: a section carried along a path. */
+import { expect } from 'chai';
+import { inspectMesh } from '../src/check/closed';
 import { addStep, setInput, stepOf } from '../src/design/edit';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { emptyDesign, type Design, type Row } from '../src/design/schema';
@@ -45,4 +47,27 @@ export async function carried(what: Carried): Promise<Body> {
   const bad = steps.find((step) => !step.value);
   if (bad) throw new Error(`${bad.id}: ${bad.complaints.map((one) => sayWords(one.says, 'mm')).join('; ')}`);
   return steps.at(-1)!.value as Body;
+}
+
+/** Straight up from the origin, mm. */
+export const straight = (length: number): Carried['path'] => ({
+  kind: 'run',
+  rows: {
+    points: [
+      { x: '0 mm', y: '0 mm', z: '0 mm' },
+      { x: '0 mm', y: '0 mm', z: `${length} mm` },
+    ],
+  },
+});
+
+export const near = (got: number, want: number, part = 1e-9) =>
+  expect(got).closeTo(want, part * Math.abs(want));
+
+/** Volume errors of meshes, each at a quarter of the tolerance of the one before. */
+export function errors(body: Body, tolerances: readonly number[]): number[] {
+  return tolerances.map((tolerance) => {
+    const report = inspectMesh(body.mesh(tolerance, 4e6));
+    expect(report).deep.include({ openEdges: 0, degenerate: 0 });
+    return Math.abs(report.volume - body.volume) / body.volume;
+  });
 }

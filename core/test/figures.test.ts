@@ -9,7 +9,7 @@ import { clipMesh } from '../src/sweep/clip';
 import { facesOver } from '../src/sweep/faces';
 import type { Mesh } from '../src/sweep/mesh';
 import { CLOSED, LAWS, OPEN, SECTIONS } from './any-body';
-import { carried, type Carried } from './bodies';
+import { straight, carried, type Carried } from './bodies';
 
 /** Volume, its first and second moments, and the surface of a mesh, tetrahedron by tetrahedron from the origin. */
 function momentsOf({ positions: p, triangles }: Pick<Mesh, 'positions' | 'triangles'>) {
@@ -230,15 +230,7 @@ describe('how a section sits on its path', () => {
 describe('charts of a body', () => {
   it('show size and twist along it, and their stations as points to pull', async () => {
     const body = await carried({
-      path: {
-        kind: 'run',
-        rows: {
-          points: [
-            { x: '0 mm', y: '0 mm', z: '0 mm' },
-            { x: '0 mm', y: '0 mm', z: '80 mm' },
-          ],
-        },
-      },
+      path: straight(80),
       section: { kind: 'rectangle', set: { width: '6 mm', height: '3 mm' } },
       sweep: { size: 'stations', twistBy: 'stations', twistRun: 'linear' },
       rows: {

@@ -4,21 +4,13 @@ import { unzipSync, strFromU8 } from 'fflate';
 import { validateBytes } from 'gltf-validator';
 import { inspectMesh } from '../src/check/closed';
 import { partFile } from '../src/exchange/files';
-import { bodyDesign, type Carried } from './bodies';
+import { straight, bodyDesign, type Carried } from './bodies';
 import { readBinary } from './stl-reader';
 
 const go = async () => {};
 const PARTS: Record<string, Carried> = {
   'twisted star with a dome': {
-    path: {
-      kind: 'run',
-      rows: {
-        points: [
-          { x: '0 mm', y: '0 mm', z: '0 mm' },
-          { x: '0 mm', y: '0 mm', z: '50 mm' },
-        ],
-      },
-    },
+    path: straight(50),
     section: { kind: 'star' },
     sweep: { twistBy: 'total', twist: '120 deg', endShape: 'domed', endSize: '3 mm', material: 'beeswax' },
   },

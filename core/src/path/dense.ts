@@ -1,6 +1,6 @@
 /** Very many stations on one curve: between some of them it is as good as a polynomial, which costs far less. */
 import type { Curve } from './curve';
-import type { Stations } from './lay';
+import { putStation, type Stations } from './laid';
 
 /** Stations from one reckoned in full to the next. */
 const CELL = 24;
@@ -16,7 +16,7 @@ export const worthDense = (curve: Curve, count: number): boolean => !curve.even 
  * (Hermite), whose error is that of the sixth derivative, h⁶/46080; the curve itself is asked in the middle of
  * every cell, and a cell that fails is reckoned in full.
  */
-export function layDense(curve: Curve, count: number, { positions, tangents }: Stations, at: number): void {
+export function layDense(curve: Curve, count: number, out: Stations, at: number): void {
   const { span } = curve;
   const u = (i: number) => (i === count ? span : (span * i) / count);
   let here = new Float64Array(12);
@@ -34,13 +34,7 @@ export function layDense(curve: Curve, count: number, { positions, tangents }: S
     for (let i = from, o = 3 * (at + from); i <= to; i++, o += 3) {
       if (exact) curve.first(u(i), d);
       else valueOf(c, (i - from) / (to - from), d);
-      const k = 1 / Math.sqrt(d[3]! * d[3]! + d[4]! * d[4]! + d[5]! * d[5]!);
-      positions[o] = d[0]!;
-      positions[o + 1] = d[1]!;
-      positions[o + 2] = d[2]!;
-      tangents[o] = k * d[3]!;
-      tangents[o + 1] = k * d[4]!;
-      tangents[o + 2] = k * d[5]!;
+      putStation(out, o, d);
     }
     const spare = here;
     here = next;

@@ -1,6 +1,7 @@
 /** The frame that turns as little as possible along a path, at any place of it. */
 import { cross, dot, unit, type Vec3 } from '../geometry/vector';
-import { layPath, planSteps, sum, type Stations } from './lay';
+import type { Stations } from './laid';
+import { layPath, planSteps, sum } from './lay';
 import type { Path } from './path';
 
 /** Kept so close that one double reflection from a kept station is exact to 1e-10. */

@@ -2,13 +2,8 @@
 import { valley } from '../geometry/numeric';
 import { add, scale, type Vec3 } from '../geometry/vector';
 import { layDense, worthDense } from './dense';
+import { putStation, type Stations } from './laid';
 import { pointOn, type Path } from './path';
-
-export interface Stations {
-  /** xyz each. At a corner the tangent is that of the stretch that leaves it. */
-  readonly positions: Float64Array;
-  readonly tangents: Float64Array;
-}
 
 export const stations = (count: number): Stations => ({
   positions: new Float64Array(3 * (count + 1)),
@@ -67,19 +62,13 @@ function layEvenly(
   first: (u: number, out: Float64Array) => void,
   span: number,
   count: number,
-  { positions, tangents }: Stations,
+  out: Stations,
   at: number,
   d: Float64Array,
 ): void {
   for (let i = 0, o = 3 * at; i <= count; i++, o += 3) {
     first(i === count ? span : (span * i) / count, d);
-    const k = 1 / Math.sqrt(d[3]! * d[3]! + d[4]! * d[4]! + d[5]! * d[5]!);
-    positions[o] = d[0]!;
-    positions[o + 1] = d[1]!;
-    positions[o + 2] = d[2]!;
-    tangents[o] = k * d[3]!;
-    tangents[o + 1] = k * d[4]!;
-    tangents[o + 2] = k * d[5]!;
+    putStation(out, o, d);
   }
 }
 

@@ -1,5 +1,5 @@
 /** The hot loops of the mesher: a contour laid at a station, with its exact normals. */
-import type { Stations } from '../path/lay';
+import type { Stations } from '../path/laid';
 import type { Standing } from './carrier';
 import type { Rim } from './rim';
 

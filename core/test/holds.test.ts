@@ -1,0 +1,195 @@
+import { expect } from 'chai';
+import { checkStep, createCache, evaluate } from '../src/design/evaluate';
+import { addStep, setInput } from '../src/design/edit';
+import type { Path } from '../src/path/path';
+import type { Body } from '../src/sweep/body';
+import { standing } from '../src/sweep/carrier';
+import { type Carried, bodyDesign, carried, errors, near, straight } from './bodies';
+import { complaintsOf } from './helpers';
+
+const square: Carried['section'] = {
+  kind: 'rectangle',
+  set: { width: '6 mm', height: '6 mm', radius: '0 mm' },
+};
+async function findingsOf(what: Carried) {
+  const design = bodyDesign(what);
+  const cache = createCache();
+  const { steps } = await evaluate(design, cache);
+  const at = design.steps.length - 1;
+  return (await checkStep(design.steps[at]!, steps[at]!, cache, async () => {})).findings;
+}
+
+describe('holds', () => {
+  const coil: Carried['path'] = { kind: 'helix', set: { diameter: '40 mm', turns: '2', height: '30 mm' } };
+  const flat: Carried['section'] = {
+    kind: 'rectangle',
+    set: { width: '6 mm', height: '2 mm', radius: '0 mm' },
+  };
+  const axisAt = async (what: Carried, s: number) => {
+    const body = await carried(what);
+    const { carrier } = body.swept[0]!;
+    const here = standing();
+    const { piece, u } = carrier.path.locate(s * carrier.path.length);
+    carrier.stand(piece, u, here);
+    return { body, here };
+  };
+
+  it('seated on a coil, the width stays radial', async () => {
+    const { here, body } = await axisAt({ path: coil, section: flat, sweep: { hold: 'seated' } }, 0.37);
+    const out = [here.c[0]! / 20, here.c[1]! / 20, 0];
+    expect(here.u[0]! * out[0]! + here.u[1]! * out[1]!).closeTo(1, 1e-9);
+    near(body.volume, 12 * body.length, 1e-9);
+    expect(errors(body, [0.02])[0]).below(2e-3);
+  });
+
+  it('facing upwards, the first axis leans with the path and no further', async () => {
+    const { here } = await axisAt({ path: coil, section: flat, sweep: { hold: 'facing' } }, 0.6);
+    const lead = Math.atan2(30, 2 * 40 * Math.PI);
+    expect(here.u[2]).closeTo(Math.cos(lead), 1e-12);
+  });
+
+  it('level, a section slides along without turning: area by the way ahead (Cavalieri)', async () => {
+    const path: Carried['path'] = {
+      kind: 'smooth',
+      rows: {
+        points: [
+          { x: '0 mm', y: '0 mm', z: '0 mm' },
+          { x: '20 mm', y: '6 mm', z: '3 mm' },
+          { x: '45 mm', y: '2 mm', z: '-4 mm' },
+        ],
+      },
+    };
+    const body = await carried({ path, section: flat, sweep: { hold: 'level' } });
+    const { carrier } = body.swept[0]!;
+    const [a, b] = [carrier.path.at(0), carrier.path.at(carrier.path.length)];
+    const ahead = [0, 1, 2].reduce((sum, k) => sum + (b.position[k]! - a.position[k]!) * a.tangent[k]!, 0);
+    near(body.volume, 12 * ahead, 1e-9);
+    const says = await complaintsOf(
+      bodyDesign({ path: coil, section: flat, sweep: { hold: 'level' } }),
+      'sweep',
+    );
+    expect(says.hold).match(/edge on at/);
+  });
+
+  it('is told where it says nothing', async () => {
+    const says = await complaintsOf(
+      bodyDesign({ path: straight(20), section: flat, sweep: { hold: 'facing' } }),
+      'sweep',
+    );
+    expect(says.facingX).match(/itself runs in the direction/);
+    const guided = await complaintsOf(
+      bodyDesign({ path: coil, section: flat, sweep: { hold: 'guided' } }),
+      'sweep',
+    );
+    expect(guided.guide).match(/Choose the guide/);
+  });
+
+  it('guided by an outer helix, a corner of the polygon follows it', async () => {
+    const design = bodyDesign({
+      path: straight(60),
+      section: { kind: 'polygon', set: { sides: '5', size: '20 mm', across: 'corners' } },
+      sweep: { hold: 'guided', turned: '-36 deg' },
+    });
+    addStep(design, 'helix', 2, {
+      diameter: '20 mm',
+      turns: '0.4',
+      height: '60 mm',
+      taper: 'diameter',
+      endDiameter: '34 mm',
+    });
+    setInput(design, 'sweep', 'guide', 'helix');
+    const { steps } = await evaluate(design, createCache());
+    const body = steps.at(-1)!.value as Body;
+    const guide = steps.find(({ id }) => id === 'helix')!.value as Path;
+    const mesh = body.mesh(0.02, 1e6);
+    for (const part of [0.2, 0.5, 0.9]) {
+      const at = guide.at(part * guide.length).position;
+      let nearest = Infinity;
+      for (let i = 0; i < mesh.positions.length; i += 3)
+        nearest = Math.min(
+          nearest,
+          Math.hypot(
+            mesh.positions[i]! - at[0],
+            mesh.positions[i + 1]! - at[1],
+            (mesh.positions[i + 2]! - at[2]) * 0.2,
+          ),
+        );
+      expect(nearest).below(0.6);
+    }
+    // A pentagon of corner radius r has area 5/2·r²·sin 72°, and r grows evenly with the height from 10 to 17.
+    const mean = (10 * 10 + 10 * 17 + 17 * 17) / 3;
+    near(body.volume, 2.5 * Math.sin((72 * Math.PI) / 180) * mean * 60, 1e-8);
+  });
+});
+
+describe('meshes come to the exact volume at second order', () => {
+  const SECTIONS: Carried['section'][] = [
+    { kind: 'round', set: { diameter: '6 mm' } },
+    { kind: 'tube', set: { outer: '8 mm', wall: '1.5 mm' } },
+    { kind: 'ellipse', set: { width: '8 mm', height: '4 mm' } },
+    { kind: 'rectangle', set: { width: '6 mm', height: '3 mm', radius: '0.5 mm' } },
+    { kind: 'obround', set: { width: '8 mm', height: '3 mm' } },
+    { kind: 'polygon', set: { sides: '5', size: '6 mm' } },
+    { kind: 'star', set: { tips: '5', size: '9 mm', valley: '0.6' } },
+    { kind: 'strip', set: { width: '8 mm', thickness: '1 mm' } },
+    { kind: 'vee', set: { depth: '4 mm' } },
+    { kind: 'outline' },
+  ];
+  const coil: Carried['path'] = { kind: 'helix', set: { diameter: '60 mm', turns: '1.5', height: '50 mm' } };
+  const bow: Carried['path'] = {
+    kind: 'smooth',
+    rows: {
+      points: [
+        { x: '0 mm', y: '0 mm', z: '0 mm' },
+        { x: '30 mm', y: '9 mm', z: '5 mm' },
+        { x: '70 mm', y: '3 mm', z: '-6 mm' },
+      ],
+    },
+  };
+  const HOLDS: [string, Carried['path'], Record<string, string>][] = [
+    ['free', coil, {}],
+    ['facing', coil, { hold: 'facing' }],
+    ['seated', coil, { hold: 'seated' }],
+    ['level', bow, { hold: 'level' }],
+    ['free and twisted', coil, { twistBy: 'total', twist: '400 deg' }],
+  ];
+  for (const [hold, path, sweep] of HOLDS)
+    for (const section of SECTIONS)
+      it(`${section.kind}, ${hold}`, async () => {
+        const body = await carried({ path, section, sweep });
+        // Sixteen times as fine a tolerance is four times as fine a step: the error falls to a sixteenth, or is gone.
+        const [coarse, fine] = errors(body, [0.16, 0.01]);
+        expect(fine).below(Math.max(coarse! / 6, 3e-6));
+        expect(fine).below(1e-3);
+      });
+});
+
+describe('what is found about a body', () => {
+  it('a flat section that cuts itself is found by its mesh, one that only comes near is not', async () => {
+    const coil = (pitch: string): Carried => ({
+      path: { kind: 'helix', set: { diameter: '40 mm', turns: '3', pitch }, without: ['height'] },
+      section: { kind: 'rectangle', set: { width: '10 mm', height: '2 mm', radius: '0 mm' } },
+      sweep: { hold: 'seated' },
+    });
+    const apart = (await findingsOf(coil('3 mm'))).find(({ name }) => name === 'clearance')!;
+    expect(apart.level).equal('good');
+    const cuts = (await findingsOf(coil('1.5 mm'))).find(({ name }) => name === 'clearance')!;
+    expect(cuts).include({ level: 'fault', overlaps: true });
+  });
+
+  it('a wall under what is wanted, and a twist too fast', async () => {
+    const walls = await findingsOf({
+      path: straight(30),
+      section: { kind: 'tube', set: { outer: '10 mm', wall: '1 mm' } },
+      sweep: { leastWall: '0.8 mm', size: 'taper', endScale: '0.5' },
+    });
+    expect(walls.find(({ name }) => name === 'wall')).include({ level: 'fault' });
+    expect(walls.find(({ name }) => name === 'wall')!.value).closeTo(0.5, 1e-12);
+    const fast = await findingsOf({
+      path: straight(30),
+      section: square,
+      sweep: { twistBy: 'lay', twistLay: '4 mm' },
+    });
+    expect(fast.find(({ name }) => name === 'twist')!.level).equal('fault');
+  });
+});
