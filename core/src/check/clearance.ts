@@ -4,6 +4,7 @@ import { layPath, planAbout, planSteps, stationLength, sum } from '../path/lay';
 import type { Path } from '../path/path';
 import { valley } from '../geometry/numeric';
 import { distance, dot, sub } from '../geometry/vector';
+import { ONE_STRETCH, beginSearch, goOn, segmentDistance } from './nearest';
 
 export interface Clearance {
   /** Distance between the two nearest stretches of the centre line, in mm; Infinity if none come near. */
@@ -11,12 +12,6 @@ export interface Clearance {
   /** Lengths along the path of the two nearest points, in mm. */
   readonly at: readonly [number, number];
 }
-
-const LEAF = 2;
-/** Two points belong to one stretch while the path turns less than this between them. */
-const ONE_STRETCH = 0.9 * Math.PI;
-/** Two stretches face each other where the line between them leans on neither by more than this (cosine). */
-const FACING = 0.35;
 
 /** Stations turn by no more than this (12°). */
 const CLOSE = Math.PI / 15;
@@ -32,9 +27,9 @@ export function searchSteps(path: Path): number[] {
 
 /**
  * Self-distance of a path, as far as it is less than `within` (mm). Pairs between which the path
- * turns less than about half a turn are one stretch and do not count, nor do pairs that do not face
- * each other (a steep helix has none). A tree of balls over consecutive segments between stations
- * is descended in pairs, nearest first, and the best pair is refined on the curve itself; exact to
+ * turns less than about half a turn are one stretch and do not count, nor do pairs that come nearer as
+ * they go on (a steep helix has no others). A tree of boxes round the segments between stations is
+ * descended in pairs, nearest first, and the best pair is refined on the curve itself; exact to
  * about 1e-9 mm. Steps between stations should turn by no more than 18°.
  */
 export async function selfClearance(
@@ -46,13 +41,10 @@ export async function selfClearance(
   const samples = sum(steps);
   const { positions: p, tangents } = layPath(path, steps);
   const turned = turning(tangents, samples + 1);
-  const tree = ballTree(p, samples);
   // On a closed path two points are also near the other way round.
-  const round = path.closed ? turned[samples]! : Infinity;
-
-  const search: Search = { stack: [0, 0], best: within, i: -1, j: -1, round, closed: path.closed };
-  for (let rounds = 1; descend(search, p, turned, tree, samples); rounds++)
-    await poll(rounds / (rounds + 20));
+  const round = path.closed ? turned[samples]! + angleBetween(tangents, samples, 0) : Infinity;
+  const search = beginSearch(p, turned, round, within);
+  for (let rounds = 1; goOn(search); rounds++) await poll(rounds / (rounds + 20));
   if (search.i < 0) return { distance: Infinity, at: [0, 0] };
   const turnedAt = turnedByLength(path, steps, turned);
   const oneStretch = (a: number, b: number) => {
@@ -79,198 +71,20 @@ function turnedByLength(path: Path, steps: readonly number[], turned: Float64Arr
   };
 }
 
-/** Pairs of nodes still to be looked at, two entries each, and the best pair of segments so far. */
-interface Search {
-  readonly stack: number[];
-  best: number;
-  i: number;
-  j: number;
-  /** Angle turned all the way round, where the path is closed; Infinity where it is not. */
-  readonly round: number;
-  readonly closed: boolean;
-}
-
-/** Pairs looked at before others get a turn. */
-const AT_ONCE = 20_000;
-
-/** Goes on with a search for a while; true while there is more. The loop is in one plain function for speed. */
-function descend(
-  search: Search,
-  p: Float64Array,
-  turned: Float64Array,
-  tree: Tree,
-  samples: number,
-): boolean {
-  const { stack, round, closed } = search;
-  const { first, last, left, right } = tree;
-  const span = { s: 0, t: 0, leanS: 0, leanT: 0 };
-  let { best } = search;
-  for (let looked = 0; looked < AT_ONCE; looked++) {
-    if (stack.length === 0) return false;
-    const b = stack.pop()!;
-    const a = stack.pop()!;
-    if (turned[last[b]!]! - turned[first[a]!]! < ONE_STRETCH) continue;
-    if (round - (turned[first[b]!]! - turned[last[a]!]!) < ONE_STRETCH) continue;
-    if (a !== b && apart(tree, a, b) >= best) continue;
-    const na = last[a]! - first[a]!;
-    const nb = last[b]! - first[b]!;
-    if (na <= LEAF && nb <= LEAF) {
-      for (let i = first[a]!; i < last[a]!; i++)
-        for (let j = Math.max(i + 1, first[b]!); j < last[b]!; j++) {
-          if (turned[j]! - turned[i + 1]! < ONE_STRETCH) continue;
-          if (round - (turned[j + 1]! - turned[i]!) < ONE_STRETCH) continue;
-          const d = segmentDistance(p, i, j, best, span);
-          if (d >= best) continue;
-          const startFaces = span.leanS < FACING || (!closed && i === 0 && span.s === 0);
-          const endFaces = span.leanT < FACING || (!closed && j === samples - 1 && span.t === 1);
-          if (!startFaces || !endFaces) continue;
-          best = search.best = d;
-          search.i = i;
-          search.j = j;
-        }
-    } else if (a === b) {
-      const l = left[a]!;
-      const r = right[a]!;
-      stack.push(r, r, l, l, l, r);
-    } else if (na >= nb) pushNearestLast(stack, tree, left[a]!, b, right[a]!, b);
-    else pushNearestLast(stack, tree, a, left[b]!, a, right[b]!);
-  }
-  return true;
-}
-
-/** Puts two pairs of nodes off, the nearer one to be taken up first. */
-function pushNearestLast(stack: number[], tree: Tree, a: number, b: number, c: number, d: number) {
-  if (apart(tree, a, b) < apart(tree, c, d)) stack.push(c, d, a, b);
-  else stack.push(a, b, c, d);
-}
-
 /** Angle turned up to each station, in rad. */
 function turning(t: Float64Array, n: number): Float64Array {
   const turned = new Float64Array(n);
-  for (let i = 1; i < n; i++) {
-    const o = 3 * i;
-    const dx = t[o]! - t[o - 3]!;
-    const dy = t[o + 1]! - t[o - 2]!;
-    const dz = t[o + 2]! - t[o - 1]!;
-    turned[i] = turned[i - 1]! + 2 * Math.asin(Math.min(1, Math.sqrt(dx * dx + dy * dy + dz * dz) / 2));
-  }
+  for (let i = 1; i < n; i++) turned[i] = turned[i - 1]! + angleBetween(t, i - 1, i);
   return turned;
 }
 
-interface Tree {
-  /** First and last station of each node. */
-  readonly first: Int32Array;
-  readonly last: Int32Array;
-  readonly left: Int32Array;
-  readonly right: Int32Array;
-  /** Centre and radius of the ball round each node. */
-  readonly ball: Float64Array;
+/** Angle between the tangents at two stations, rad. */
+function angleBetween(t: Float64Array, i: number, j: number): number {
+  const dx = t[3 * j]! - t[3 * i]!;
+  const dy = t[3 * j + 1]! - t[3 * i + 1]!;
+  const dz = t[3 * j + 2]! - t[3 * i + 2]!;
+  return 2 * Math.asin(Math.min(1, Math.sqrt(dx * dx + dy * dy + dz * dz) / 2));
 }
-
-/** Lower bound of the distance between two nodes. */
-function apart({ ball }: Tree, a: number, b: number): number {
-  const i = 4 * a;
-  const j = 4 * b;
-  const x = ball[i]! - ball[j]!;
-  const y = ball[i + 1]! - ball[j + 1]!;
-  const z = ball[i + 2]! - ball[j + 2]!;
-  return Math.sqrt(x * x + y * y + z * z) - ball[i + 3]! - ball[j + 3]!;
-}
-
-/** Binary tree over segments 0 … count − 1; each node a ball round its stations. */
-function ballTree(p: Float64Array, count: number): Tree {
-  const most = 2 * count + 2;
-  const first = new Int32Array(most);
-  const last = new Int32Array(most);
-  const left = new Int32Array(most).fill(-1);
-  const right = new Int32Array(most).fill(-1);
-  const ball = new Float64Array(4 * most);
-  let nodes = 0;
-  const build = (from: number, to: number): number => {
-    const node = nodes++;
-    first[node] = from;
-    last[node] = to;
-    const [o, a, b] = [4 * node, 3 * from, 3 * to];
-    if (to - from > LEAF) {
-      const mid = (from + to) >> 1;
-      const [l, r] = [4 * (left[node] = build(from, mid)), 4 * (right[node] = build(mid, to))];
-      // The ball round both halves' balls.
-      const [dx, dy, dz] = [ball[r]! - ball[l]!, ball[r + 1]! - ball[l + 1]!, ball[r + 2]! - ball[l + 2]!];
-      const d = Math.sqrt(dx * dx + dy * dy + dz * dz);
-      const radius = Math.max(ball[l + 3]!, ball[r + 3]!, (d + ball[l + 3]! + ball[r + 3]!) / 2);
-      const along = d > 0 ? Math.min(1, Math.max(0, (radius - ball[l + 3]!) / d)) : 0;
-      ball[o] = ball[l]! + along * dx;
-      ball[o + 1] = ball[l + 1]! + along * dy;
-      ball[o + 2] = ball[l + 2]! + along * dz;
-      ball[o + 3] = radius;
-      return node;
-    }
-    for (let k = 0; k < 3; k++) ball[o + k] = (p[a + k]! + p[b + k]!) / 2;
-    let radius = 0;
-    for (let i = a; i <= b; i += 3)
-      radius = Math.max(
-        radius,
-        (p[i]! - ball[o]!) ** 2 + (p[i + 1]! - ball[o + 1]!) ** 2 + (p[i + 2]! - ball[o + 2]!) ** 2,
-      );
-    ball[o + 3] = Math.sqrt(radius);
-    return node;
-  };
-  build(0, count);
-  return { first, last, left, right, ball };
-}
-
-/**
- * Distance of segments i and j of a polyline (Ericson, Real-Time Collision Detection, 5.1.9). Writes
- * where on each the nearest points are (0 to 1) and how the line between them leans on the segments.
- * Infinity, and nothing written, where their middles alone put them further apart than `best`.
- */
-function segmentDistance(
-  p: Float64Array,
-  i: number,
-  j: number,
-  best: number,
-  out: { s: number; t: number; leanS: number; leanT: number },
-): number {
-  const a = 3 * i;
-  const b = 3 * j;
-  const ux = p[a + 3]! - p[a]!;
-  const uy = p[a + 4]! - p[a + 1]!;
-  const uz = p[a + 5]! - p[a + 2]!;
-  const vx = p[b + 3]! - p[b]!;
-  const vy = p[b + 4]! - p[b + 1]!;
-  const vz = p[b + 5]! - p[b + 2]!;
-  const wx = p[a]! - p[b]!;
-  const wy = p[a + 1]! - p[b + 1]!;
-  const wz = p[a + 2]! - p[b + 2]!;
-  const uu = ux * ux + uy * uy + uz * uz;
-  const vv = vx * vx + vy * vy + vz * vz;
-  const mx = wx + (ux - vx) / 2;
-  const my = wy + (uy - vy) / 2;
-  const mz = wz + (uz - vz) / 2;
-  const reach = best + (Math.sqrt(uu) + Math.sqrt(vv)) / 2;
-  if (mx * mx + my * my + mz * mz > reach * reach) return Infinity;
-  const uv = ux * vx + uy * vy + uz * vz;
-  const uw = ux * wx + uy * wy + uz * wz;
-  const vw = vx * wx + vy * wy + vz * wz;
-  const det = uu * vv - uv * uv;
-  let s = det > 1e-14 * uu * vv ? clamp((uv * vw - uw * vv) / det) : 0;
-  let t = (uv * s + vw) / vv;
-  if (t < 0 || t > 1) {
-    t = clamp(t);
-    s = clamp((uv * t - uw) / uu);
-  }
-  const [x, y, z] = [wx + s * ux - t * vx, wy + s * uy - t * vy, wz + s * uz - t * vz];
-  const d = Math.sqrt(x * x + y * y + z * z);
-  const onU = Math.abs(x * ux + y * uy + z * uz) / Math.sqrt(uu);
-  const onV = Math.abs(x * vx + y * vy + z * vz) / Math.sqrt(vv);
-  out.s = s;
-  out.t = t;
-  out.leanS = d > 0 ? onU / d : 0;
-  out.leanT = d > 0 ? onV / d : 0;
-  return d;
-}
-
-const clamp = (x: number): number => (x < 0 ? 0 : x > 1 ? 1 : x);
 
 /**
  * The least distance near a pair of samples. One point walks downhill, by at most `stride` (mm) at once,
@@ -313,16 +127,23 @@ function refine(
   return { distance: apart(best.s), at: best.s < b ? [best.s, b] : [b, best.s] };
 }
 
-/** Length of the point nearest to the point at a, by Newton from b, by at most `stride` at once. */
+/**
+ * Length of the point nearest to the point at a: by Newton from b, by at most `stride` at once, and by halves where
+ * that leads out of where it must lie: from straight to arc the curvature jumps.
+ */
 function nearestTo(path: Path, a: number, b: number, stride: number): number {
   const from = path.at(a).position;
-  for (let i = 0; i < 30; i++) {
+  let [low, high] = [-Infinity, Infinity];
+  for (let i = 0; i < 100; i++) {
     const to = path.at(b);
     const w = sub(from, to.position);
     const slope = dot(w, to.tangent);
+    if (slope > 0) low = b;
+    else high = b;
     const step = slope / Math.max(0.2, 1 - to.curvature * dot(w, to.normal));
-    const next = Math.min(path.length, Math.max(0, b + Math.max(-stride, Math.min(stride, step))));
-    if (Math.abs(next - b) <= 1e-13 * path.length) return next;
+    let next = Math.min(path.length, Math.max(0, b + Math.max(-stride, Math.min(stride, step))));
+    if (next <= low || next >= high) next = (low + high) / 2;
+    if (!Number.isFinite(next) || Math.abs(next - b) <= 1e-13 * path.length) return b;
     b = next;
   }
   return b;
@@ -349,7 +170,7 @@ export async function setClearance(
 > {
   const each = Math.max(12, Math.floor(SET_STATIONS / paths.length));
   const laid = paths.map((path) => layPath(path, planAbout(path, each)).positions);
-  const span = { s: 0, t: 0, leanS: 0, leanT: 0 };
+  const span = { s: 0, t: 0, x: 0, y: 0, z: 0 };
   let best = 3 * near;
   let found: { distance: number; pair: [number, number]; place: [number, number, number] } | undefined;
   for (let a = 0; a < laid.length; a++) {

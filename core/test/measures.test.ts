@@ -1,0 +1,74 @@
+import { expect } from 'chai';
+import fc from 'fast-check';
+import { searchSteps, selfClearance } from '../src/check/clearance';
+import { layPath, pathExtent, planSteps, sum } from '../src/path/lay';
+import { distance, type Vec3 } from '../src/geometry/vector';
+import type { Value } from '../src/design/value';
+import type { Path } from '../src/path/path';
+import { KINDS } from './any-path';
+import { laid } from './helpers';
+
+const poll = async () => {};
+
+/**
+ * Least of the distances between two samples that are nearer than all their neighbours are: each the bottom of a
+ * valley between two stretches. The path's ends aside.
+ */
+function leastValley(path: Path, each: number): number {
+  const { positions: p } = layPath(
+    path,
+    searchSteps(path).map((n) => n * each),
+  );
+  const n = p.length / 3;
+  const apart = (i: number, j: number) =>
+    (p[3 * i]! - p[3 * j]!) ** 2 +
+    (p[3 * i + 1]! - p[3 * j + 1]!) ** 2 +
+    (p[3 * i + 2]! - p[3 * j + 2]!) ** 2;
+  let least = Infinity;
+  for (let i = 1; i < n - 1; i++)
+    for (let j = i + 4; j < n - 1; j++) {
+      const d = apart(i, j);
+      if (d >= least) continue;
+      const beside = [-1, 0, 1].flatMap((x) =>
+        [-1, 0, 1].map((y) => (x || y ? apart(i + x, j + y) : Infinity)),
+      );
+      if (beside.every((other) => other > d + 1e-9)) least = d;
+    }
+  return Math.sqrt(least);
+}
+
+describe('measures of any path, against samples of it', () => {
+  for (const [kind, { any }] of Object.entries(KINDS))
+    it(kind, async () => {
+      await fc.assert(
+        fc.asyncProperty(any, fc.double({ min: 0, max: 3, noNaN: true }), async (what, radius) => {
+          const made = (await laid(what)) as Value;
+          const path = made.type === 'paths' ? made.paths[0]! : (made as Path);
+          // At a sharp corner a pipe has no disk of its own.
+          const r = path.corners.length ? 0 : radius;
+          const steps = planSteps(path, { angle: 0.02 });
+          const { positions: p, tangents: t } = layPath(path, steps);
+          const [least, most] = pathExtent(path, r);
+          const slack = 1e-4 * path.length + 1e-9;
+          for (const k of [0, 1, 2] as const) {
+            let [low, high] = [Infinity, -Infinity];
+            for (let i = k; i < p.length; i += 3) {
+              const reach = r * Math.sqrt(Math.max(0, 1 - t[i]! * t[i]!));
+              low = Math.min(low, p[i]! - reach);
+              high = Math.max(high, p[i]! + reach);
+            }
+            expect(least[k]).within(low - slack, low + 1e-8);
+            expect(most[k]).within(high - 1e-8, high + slack);
+          }
+          if (sum(searchSteps(path)) > 400) return;
+          const valley = leastValley(path, 3);
+          if (valley > 400) return;
+          const found = await selfClearance(path, searchSteps(path), 500, poll);
+          expect(found.distance).below(valley + 1e-6);
+          const [a, b] = found.at.map((s) => path.at(s).position) as [Vec3, Vec3];
+          expect(distance(a, b)).closeTo(found.distance, 1e-9);
+        }),
+        { numRuns: 12, endOnFailure: true },
+      );
+    });
+});
