@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { inspectMesh } from '../src/check/closed';
 import type { Body } from '../src/sweep/body';
 import { CLOSED, END, LAWS, OPEN, SECTIONS } from './any-body';
-import { carried, type Carried } from './bodies';
+import { carried, type Carried, points } from './bodies';
 
 async function expectClosed(what: Carried, tolerance = 0.05): Promise<Body> {
   const body = await carried(what);
@@ -77,6 +77,37 @@ describe('bodies of any section', () => {
     );
   });
 
+  it('also where a plane cuts off what has passed into another section', async () => {
+    const path = { kind: 'helix', set: { diameter: '60 mm', turns: '1.6', height: '50 mm' } };
+    const solid = SECTIONS.filter(({ kind }) => kind !== 'tube');
+    await fc.assert(
+      fc.asyncProperty(
+        solid,
+        solid,
+        fc.constantFrom('start', 'end', 'both'),
+        async (section, into, which) => {
+          const cut = (end: string) => (which === end || which === 'both' ? 'flush' : 'flat');
+          const sweep = { startShape: cut('start'), endShape: cut('end') };
+          const body = await expectClosed({ path, section, into, sweep });
+          const { positions } = body.mesh(0.02, 100_000);
+          const [low, high] = body.extent;
+          let over = 0;
+          positions.forEach((x, i) => (over = Math.max(over, low[i % 3]! - x, x - high[i % 3]!)));
+          expect(over).below(0.03);
+        },
+      ),
+      { numRuns: 12, endOnFailure: true },
+    );
+  });
+
+  it('finely enough where a thin section passes into a thick one', async () => {
+    await expectClosed({
+      path: { kind: 'run', rows: { points: points([0, 0, 0], [60, 0, 0]) } },
+      section: { kind: 'ellipse', set: { width: '0.5 mm', height: '0.5 mm' } },
+      into: { kind: 'outline', set: {} },
+    });
+  });
+
   it('a frame mitred at every corner, its seam at one or not, holds area by the way round', async () => {
     for (const [sides, seam] of [
       ['4', '0'],
@@ -110,10 +141,7 @@ describe('ends flush with a plane', () => {
       path: {
         kind: 'run',
         rows: {
-          points: [
-            { x: '0 mm', y: '0 mm', z: '0 mm' },
-            { x: '50 mm', y: '0 mm', z: '0 mm' },
-          ],
+          points: points([0, 0, 0], [50, 0, 0]),
         },
       },
       section: { kind: 'round', set: { diameter: '6 mm' } },

@@ -53,10 +53,7 @@ export async function carried(what: Carried): Promise<Body> {
 export const straight = (length: number): Carried['path'] => ({
   kind: 'run',
   rows: {
-    points: [
-      { x: '0 mm', y: '0 mm', z: '0 mm' },
-      { x: '0 mm', y: '0 mm', z: `${length} mm` },
-    ],
+    points: points([0, 0, 0], [0, 0, length]),
   },
 });
 
@@ -71,3 +68,7 @@ export function errors(body: Body, tolerances: readonly number[]): number[] {
     return Math.abs(report.volume - body.volume) / body.volume;
   });
 }
+
+/** Rows of a table of points, from figures in mm. */
+export const points = (...places: readonly (readonly [number, number, number])[]): Row[] =>
+  places.map(([x, y, z]) => ({ x: `${x} mm`, y: `${y} mm`, z: `${z} mm` }));

@@ -9,7 +9,7 @@ import { clipMesh } from '../src/sweep/clip';
 import { facesOver } from '../src/sweep/faces';
 import type { Mesh } from '../src/sweep/mesh';
 import { CLOSED, LAWS, OPEN, SECTIONS } from './any-body';
-import { straight, carried, type Carried } from './bodies';
+import { straight, carried, type Carried, points } from './bodies';
 
 /** Volume, its first and second moments, and the surface of a mesh, tetrahedron by tetrahedron from the origin. */
 function momentsOf({ positions: p, triangles }: Pick<Mesh, 'positions' | 'triangles'>) {
@@ -87,6 +87,16 @@ describe('exact figures against a fine mesh', () => {
       fc.asyncProperty(CLOSED, SECTIONS, async (path, section) => expectFigures({ path, section })),
       { numRuns: 30 },
     );
+  });
+  it('also where one corner of the section takes over from another at the furthest place', async () => {
+    await expectFigures({
+      path: {
+        kind: 'helix',
+        set: { diameter: '79.279 mm', turns: '1.828', pitch: '18 mm' },
+        without: ['height'],
+      },
+      section: { kind: 'outline', set: {} },
+    });
   });
   it('and with a dome, a wall, ground ends', async () => {
     const path = { kind: 'helix', set: { diameter: '50 mm', turns: '1.3', height: '30 mm' } };
@@ -199,10 +209,7 @@ describe('how a section sits on its path', () => {
   const path: Carried['path'] = {
     kind: 'run',
     rows: {
-      points: [
-        { x: '0 mm', y: '0 mm', z: '0 mm' },
-        { x: '0 mm', y: '20 mm', z: '0 mm' },
-      ],
+      points: points([0, 0, 0], [0, 20, 0]),
     },
   };
   const vee: Carried['section'] = { kind: 'vee', set: { depth: '3 mm', between: '60 deg', root: '1 mm' } };

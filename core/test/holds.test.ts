@@ -3,8 +3,10 @@ import { checkStep, createCache, evaluate } from '../src/design/evaluate';
 import { addStep, setInput } from '../src/design/edit';
 import type { Path } from '../src/path/path';
 import type { Body } from '../src/sweep/body';
+import { axisFrom, firstAxis, freeFrame } from '../src/path/frame';
 import { standing } from '../src/sweep/carrier';
-import { type Carried, bodyDesign, carried, errors, near, straight } from './bodies';
+import { freeAxis, freeLeft } from '../src/sweep/hold';
+import { type Carried, bodyDesign, carried, errors, near, straight, points } from './bodies';
 import { complaintsOf } from './helpers';
 
 const square: Carried['section'] = {
@@ -52,11 +54,7 @@ describe('holds', () => {
     const path: Carried['path'] = {
       kind: 'smooth',
       rows: {
-        points: [
-          { x: '0 mm', y: '0 mm', z: '0 mm' },
-          { x: '20 mm', y: '6 mm', z: '3 mm' },
-          { x: '45 mm', y: '2 mm', z: '-4 mm' },
-        ],
+        points: points([0, 0, 0], [20, 6, 3], [45, 2, -4]),
       },
     };
     const body = await carried({ path, section: flat, sweep: { hold: 'level' } });
@@ -139,11 +137,7 @@ describe('meshes come to the exact volume at second order', () => {
   const bow: Carried['path'] = {
     kind: 'smooth',
     rows: {
-      points: [
-        { x: '0 mm', y: '0 mm', z: '0 mm' },
-        { x: '30 mm', y: '9 mm', z: '5 mm' },
-        { x: '70 mm', y: '3 mm', z: '-6 mm' },
-      ],
+      points: points([0, 0, 0], [30, 9, 5], [70, 3, -6]),
     },
   };
   const HOLDS: [string, Carried['path'], Record<string, string>][] = [
@@ -191,5 +185,46 @@ describe('what is found about a body', () => {
       sweep: { twistBy: 'lay', twistLay: '4 mm' },
     });
     expect(fast.find(({ name }) => name === 'twist')!.level).equal('fault');
+  });
+});
+
+describe('the frame that turns as little as possible', () => {
+  const bent = points([0, 0, 0], [30, 0, 0], [30, 25, 4], [40, 30, 30], [7, -3, 12]);
+  const paths: Carried['path'][] = [
+    { kind: 'helix', set: { diameter: '40 mm', turns: '2.3', height: '30 mm', hand: 'left' } },
+    { kind: 'run', set: { corners: 'bent', radius: '4 mm' }, rows: { points: bent } },
+    { kind: 'run', set: { corners: 'mitred' }, rows: { points: bent } },
+  ];
+  for (const path of paths)
+    it(`in closed form, along a ${path.kind} ${path.set?.corners ?? ''}, is that of double reflection`, async () => {
+      const body = await carried({ path, section: square, sweep: { corners: 'mitred' } });
+      const { carrier, given } = body.swept[0]!;
+      expect(carrier.path.pieces.every(({ even }) => even)).equal(true);
+      const kept = freeFrame(carrier.path, firstAxis(given));
+      const here = standing();
+      const out = new Float64Array(3);
+      let before = 0;
+      carrier.path.pieces.forEach((piece, k) => {
+        const n = kept.steps[k]!;
+        for (const part of [0.13, 0.5, 0.99]) {
+          carrier.stand(k, part * piece.span, here);
+          const p = Float64Array.of(...here.c, ...here.n);
+          axisFrom(kept, before + Math.floor(part * n), p, out);
+          for (let i = 0; i < 3; i++) expect(here.u[i]).closeTo(out[i]!, 1e-8);
+        }
+        before += n;
+      });
+    });
+
+  it('on a closed frame of straights it misses as much as double reflection says', async () => {
+    const path = {
+      kind: 'run',
+      set: { corners: 'mitred', closed: 'closed' },
+      rows: { points: bent },
+    };
+    const { given } = (await carried({ path, section: { kind: 'round', set: {} } })).swept[0]!;
+    const { left } = freeFrame(given, firstAxis(given));
+    expect(Math.abs(left)).above(0.01);
+    expect(freeLeft(given, freeAxis(given, given))).closeTo(left, 1e-9);
   });
 });

@@ -6,7 +6,7 @@ import { writeField } from '../src/design/literal';
 import type { Row } from '../src/design/schema';
 import type { Body } from '../src/sweep/body';
 import { standing } from '../src/sweep/carrier';
-import { type Carried, bodyDesign, carried, errors, near, straight } from './bodies';
+import { type Carried, bodyDesign, carried, errors, near, straight, points } from './bodies';
 import { complaintsOf } from './helpers';
 
 const square: Carried['section'] = {
@@ -276,11 +276,7 @@ describe('corners of a path', () => {
       kind: 'run',
       set: { corners: 'mitred' },
       rows: {
-        points: [
-          { x: '0 mm', y: '0 mm', z: '0 mm' },
-          { x: '40 mm', y: '0 mm', z: '0 mm' },
-          { x: '40 mm', y: '30 mm', z: '0 mm' },
-        ],
+        points: points([0, 0, 0], [40, 0, 0], [40, 30, 0]),
       },
     },
     section: square,

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { inspectMesh } from '../src/check/closed';
 import { resolvedMesh } from '../src/solid/resolve';
-import { carried } from './bodies';
+import { carried, points } from './bodies';
 
 const go = async () => {};
 
@@ -52,11 +52,7 @@ describe('one clean solid of what overlaps itself', () => {
         kind: 'run',
         set: { radius: '2 mm' },
         rows: {
-          points: [
-            { x: '0 mm', y: '0 mm', z: '0 mm' },
-            { x: '20 mm', y: '0 mm', z: '0 mm' },
-            { x: '20 mm', y: '20 mm', z: '0 mm' },
-          ],
+          points: points([0, 0, 0], [20, 0, 0], [20, 20, 0]),
         },
       },
       section: { kind: 'round', set: { diameter: '6 mm' } },

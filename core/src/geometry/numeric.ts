@@ -1,13 +1,20 @@
 /** Roots, minima and quadrature of functions of one variable. */
 
 /** Nodes and weights of the 10-point Gauss–Legendre rule on [−1, 1] (positive half). */
-const GAUSS: readonly (readonly [number, number])[] = [
-  [0.14887433898163122, 0.29552422471475287],
-  [0.4333953941292472, 0.26926671930999635],
-  [0.6794095682990244, 0.21908636251598204],
-  [0.8650633666889845, 0.14945134915058059],
-  [0.9739065285171717, 0.06667134430868814],
-];
+const NODES = Float64Array.of(
+  0.14887433898163122,
+  0.4333953941292472,
+  0.6794095682990244,
+  0.8650633666889845,
+  0.9739065285171717,
+);
+const WEIGHTS = Float64Array.of(
+  0.29552422471475287,
+  0.26926671930999635,
+  0.21908636251598204,
+  0.14945134915058059,
+  0.06667134430868814,
+);
 
 /** ∫ f over [a, b] by Gauss–Legendre on `panels` equal panels. */
 export function integrate(f: (x: number) => number, a: number, b: number, panels = 1): number {
@@ -15,7 +22,10 @@ export function integrate(f: (x: number) => number, a: number, b: number, panels
   let sum = 0;
   for (let i = 0; i < panels; i++) {
     const mid = a + half * (2 * i + 1);
-    for (const [x, w] of GAUSS) sum += w * (f(mid - half * x) + f(mid + half * x));
+    for (let j = 0; j < 5; j++) {
+      const x = half * NODES[j]!;
+      sum += WEIGHTS[j]! * (f(mid - x) + f(mid + x));
+    }
   }
   return sum * half;
 }
@@ -30,11 +40,13 @@ export function gaussPanel(
 ): void {
   const half = (b - a) / 2;
   const mid = (a + b) / 2;
-  for (const [x, w] of GAUSS)
-    for (const sign of [-1, 1]) {
-      f(mid + sign * half * x, values);
-      for (let k = 0; k < out.length; k++) out[k] = out[k]! + w * half * values[k]!;
-    }
+  for (let j = 0; j < 10; j++) {
+    const i = j >> 1;
+    const x = half * NODES[i]!;
+    const w = half * WEIGHTS[i]!;
+    f(j & 1 ? mid + x : mid - x, values);
+    for (let k = 0; k < out.length; k++) out[k] = out[k]! + w * values[k]!;
+  }
 }
 
 /**
@@ -175,4 +187,32 @@ export function least(
   const at = valley(f, Math.max(a, best - step), Math.min(b, best + step), within * Math.max(1, Math.abs(b)));
   const refined = f(at);
   return refined < value ? { at, value: refined } : { at: best, value };
+}
+
+/** A function by its samples, which may be off by `off`; exactly at a sample; and at its greatest near one. */
+export interface Sampled {
+  readonly samples: ArrayLike<number>;
+  readonly off?: number;
+  exactly(i: number): number;
+  refined(i: number): number;
+}
+
+/** Greatest value of a function. It is refined wherever it may rise above what was found: by no more than it falls beside it. */
+export function highest({ samples, off = 0, exactly, refined }: Sampled): number {
+  const last = samples.length - 1;
+  const peaks: number[] = [];
+  for (let i = 0; i <= last; i++) {
+    const most = samples[i]! + off;
+    if (most >= (samples[i - 1] ?? most) - off && most >= (samples[i + 1] ?? most) - off) peaks.push(i);
+  }
+  let most = -Infinity;
+  for (const i of peaks.sort((a, b) => samples[b]! - samples[a]!)) {
+    const beside = Math.min(samples[Math.max(0, i - 1)]!, samples[Math.min(last, i + 1)]!);
+    if (2 * samples[i]! - beside + 3 * off <= most) continue;
+    const here = exactly(i);
+    most = Math.max(most, here);
+    const fall = here - Math.min(exactly(Math.max(0, i - 1)), exactly(Math.min(last, i + 1)));
+    if (fall > 1e-12 * Math.abs(here) && here + fall > most) most = Math.max(most, refined(i));
+  }
+  return most;
 }

@@ -15,7 +15,7 @@ export interface Curve {
   lengthTo?(u: number): number;
   /** Number of like features (turns, say) along it, for looking closely enough; 1 if left out. */
   readonly lobes?: number;
-  /** Set where its curvature is the same throughout. */
+  /** Set where its curvature and torsion are the same throughout. */
   readonly even?: true;
   /** Writes positions and unit tangents at count + 1 even parameters, from station `at` on; faster than `first`. */
   lay?(count: number, positions: Float64Array, tangents: Float64Array, at: number): void;

@@ -87,14 +87,15 @@ export function freeFrame(path: Path, first: Vec3): FreeFrame {
   const total = sum(steps);
   const last: Vec3 = [axes[3 * total]!, axes[3 * total + 1]!, axes[3 * total + 2]!];
   const tangent: Vec3 = [tangents[3 * total]!, tangents[3 * total + 1]!, tangents[3 * total + 2]!];
-  let left = 0;
-  if (path.closed) {
-    // Over a corner where it closes, the frame turns on as it does over any other.
-    const begin: Vec3 = [tangents[0]!, tangents[1]!, tangents[2]!];
-    const back = turnedOver(last, tangent, begin);
-    left = Math.atan2(dot(cross(back, first), begin), dot(back, first));
-  }
-  return { steps, axes, positions, tangents, left };
+  const begin: Vec3 = [tangents[0]!, tangents[1]!, tangents[2]!];
+  return { steps, axes, positions, tangents, left: path.closed ? leftOver(last, tangent, first, begin) : 0 };
+}
+
+/** Turn that is missing, in rad, for an axis that has come round a closed path to be the first one again. */
+export function leftOver(last: Vec3, tangent: Vec3, first: Vec3, begin: Vec3): number {
+  // Over a corner where it closes, the frame turns on as it does over any other.
+  const back = turnedOver(last, tangent, begin);
+  return Math.atan2(dot(cross(back, first), begin), dot(back, first));
 }
 
 /** An axis square to `from`, turned with it the shortest way to `to`. */

@@ -226,36 +226,35 @@ export function coilCurve(
   const spread = (shape.endRadius - shape.startRadius) / span;
   const r0 = shape.startRadius;
 
-  // Along e_r (radial), e_t (round), z: r, r' = (k, ±r, c), r'' = (−r, ±2k, 0), r''' = (−3k, ∓r, 0).
+  const speed = Math.hypot(r0, rise);
   const [ox, oy, oz] = origin;
   const [xx, xy, xz] = ex;
   const [yx, yy, yz] = ey;
   const [zx, zy, zz] = ez;
-  const put = (out: Float64Array, o: number, a: number, b: number, w: number) => {
-    out[o] = a * xx + b * yx + w * zx;
-    out[o + 1] = a * xy + b * yy + w * zy;
-    out[o + 2] = a * xz + b * yz + w * zz;
-  };
+  // The same as typed arrays: they are read at every station of a mesh.
+  const from = Float64Array.from(origin);
+  const axes = Float64Array.from([...ex, ...ey, ...ez]);
+  /** Of P = re + cz, with e radial and t round, derivatives are ke + rt + cz, 2kt − re and −3ke − rt. */
   const write = (u: number, out: Float64Array, third: boolean) => {
     const c = Math.cos(start + hand * u);
     const s = Math.sin(start + hand * u);
     const r = r0 + spread * u;
-    const round = hand * r;
-    put(out, 0, r * c, r * s, rise * u);
-    out[0]! += ox;
-    out[1]! += oy;
-    out[2]! += oz;
-    put(out, 3, spread * c - round * s, spread * s + round * c, rise);
-    if (!third) return;
-    const turn = 2 * hand * spread;
-    put(out, 6, -r * c - turn * s, -r * s + turn * c, 0);
-    put(out, 9, -3 * spread * c + round * s, -3 * spread * s - round * c, 0);
+    for (let k = 0; k < 3; k++) {
+      const e = c * axes[k]! + s * axes[3 + k]!;
+      const t = hand * (c * axes[3 + k]! - s * axes[k]!);
+      const up = rise * axes[6 + k]!;
+      out[k] = from[k]! + r * e + u * up;
+      out[3 + k] = spread * e + r * t + up;
+      if (!third) continue;
+      out[6 + k] = 2 * spread * t - r * e;
+      out[9 + k] = -3 * spread * e - r * t;
+    }
   };
   return {
     span,
     lobes: Math.max(1, Math.min(40, Math.ceil(shape.turns))),
     ...(spread === 0 && { even: true as const }),
-    lengthTo: (u: number) => coilLength(shape, u),
+    lengthTo: spread === 0 ? (u) => speed * u : (u) => coilLength(shape, u),
     first: (u, out) => write(u, out, false),
     derive: (u, out) => write(u, out, true),
     lay(count: number, positions: Float64Array, tangents: Float64Array, at: number) {

@@ -1,5 +1,5 @@
 /** Stations along a path: close enough in turn and chord height, corners and joints always hit. */
-import { valley } from '../geometry/numeric';
+import { highest, valley } from '../geometry/numeric';
 import { add, scale, type Vec3 } from '../geometry/vector';
 import { layDense, worthDense } from './dense';
 import { putStation, type Stations } from './laid';
@@ -89,24 +89,35 @@ export function stationLength(path: Path, steps: readonly number[], i: number): 
 export function pathExtent(path: Path, r: number): readonly [least: Vec3, most: Vec3] {
   const steps = planSteps(path, { angle: 0.13 });
   const { positions: p, tangents: t } = layPath(path, steps);
+  const d = new Float64Array(6);
+  const reaches = new Float64Array(p.length / 3);
   const far = (axis: 0 | 1 | 2, side: 1 | -1): number => {
-    let best = 0;
-    let most = -Infinity;
-    for (let i = 0; i < p.length / 3; i++) {
-      const lean = t[3 * i + axis]!;
-      const reach = side * p[3 * i + axis]! + r * Math.sqrt(Math.max(0, 1 - lean * lean));
-      if (reach > most) [best, most] = [i, reach];
-    }
-    const short = (s: number) => {
-      const { position, tangent } = path.at(s);
-      return -side * position[axis] - r * Math.sqrt(Math.max(0, 1 - tangent[axis] ** 2));
+    const short = (first: Path['pieces'][number]['first'], u: number): number => {
+      first(u, d);
+      const square = d[3]! * d[3]! + d[4]! * d[4]! + d[5]! * d[5]!;
+      return -side * d[axis]! - r * Math.sqrt(Math.max(0, 1 - (d[3 + axis]! * d[3 + axis]!) / square));
     };
-    const [from, to] = [Math.max(0, best - 1), Math.min(sum(steps), best + 1)].map((i) =>
-      stationLength(path, steps, i),
-    );
-    // A valley's floor is flat: its depth is right to the square of this.
-    const refined = -short(valley(short, from!, to!, 1e-7 * (to! - from!)));
-    return side * Math.max(most, refined);
+    for (let i = 0, o = axis; o < p.length; i++, o += 3) {
+      const lean = t[o]!;
+      reaches[i] = side * p[o]! + r * Math.sqrt(Math.max(0, 1 - lean * lean));
+    }
+    const refined = (i: number): number => {
+      let found = -Infinity;
+      let before = 0;
+      path.pieces.forEach(({ first, span }, k) => {
+        const n = steps[k]!;
+        const at = i - before;
+        before += n;
+        // A station at a joint belongs to both.
+        if (at < 0 || at > n) return;
+        const [from, to] = [(span * Math.max(0, at - 1)) / n, (span * Math.min(n, at + 1)) / n];
+        // A valley's floor is flat: its depth is right to the square of this.
+        const place = valley((u) => short(first, u), from, to, 1e-5 * (to - from));
+        found = Math.max(found, -short(first, place));
+      });
+      return found;
+    };
+    return side * highest({ samples: reaches, exactly: (i) => reaches[i]!, refined });
   };
   return [
     [far(0, -1), far(1, -1), far(2, -1)],

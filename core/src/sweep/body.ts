@@ -5,7 +5,7 @@ import type { Handle, Path } from '../path/path';
 import { isCentred, type Section } from '../section/section';
 import type { SpringFigures } from '../spring/compression';
 import { around, extentOf, type Extent } from './extent';
-import { massOf, type Mass } from './figures';
+import { isSteady, massOf, type Mass } from './figures';
 import { surfaceOf } from './surface';
 import { joinMeshes, sweptMesh, type Mesh } from './mesh';
 import type { Swept } from './swept';
@@ -53,8 +53,11 @@ export function sweptBody(
     return () => (made ??= { value: make() }).value;
   };
   const sum = (of: (one: Swept) => number) => swept.reduce((total, one) => total + of(one), 0);
-  const mass = once(() => addMass(swept.map(massOf)));
-  const volume = once(() => sum(quickVolume));
+  const masses = once(() => swept.map(massOf));
+  const mass = once(() => addMass(masses()));
+  const volume = once(() =>
+    swept.reduce((total, one, i) => total + (plainVolume(one) ?? masses()[i]!.volume), 0),
+  );
   const surface = once(() => sum(surfaceOf));
   const extent = once(() => around(swept.map(extentOf)));
   return {
@@ -87,13 +90,8 @@ export function sweptBody(
 }
 
 /** Where nothing changes along the path and it runs through the centroid: area by length (Pappus). */
-function quickVolume(swept: Swept): number {
-  const { carrier, section, domes, ranges } = swept;
-  const whole = ranges.every(({ from, to }) => from === 0 && to === carrier.path.pieces.length);
-  const ended = domes[0] || domes[1] || swept.planes.some((plane) => plane !== undefined);
-  if (carrier.plain && isCentred(section) && whole && !ended) return section.area * carrier.path.length;
-  return massOf(swept).volume;
-}
+const plainVolume = (swept: Swept): number | undefined =>
+  isSteady(swept) && isCentred(swept.section) ? swept.section.area * swept.carrier.path.length : undefined;
 
 function addMass(all: readonly Mass[]): Mass {
   if (all.length === 1) return all[0]!;

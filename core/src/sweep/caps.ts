@@ -45,7 +45,7 @@ export function capsOf(swept: Swept, skins: readonly Skin[], tolerance: number):
         side,
       ),
       ...(height > 0 && {
-        dome: { height, rings: domeRings(Math.max(height, swept.section.reach * swept.scale), tolerance) },
+        dome: { height, rings: domeRings(Math.max(height, swept.reach * swept.scale), tolerance) },
       }),
     });
   };

@@ -4,7 +4,16 @@ import type { Cut } from '../path/cut';
 import { turnedOver } from '../path/frame';
 import type { Path } from '../path/path';
 import { guideAlong } from './guide';
-import { type AxisAt, facingAxis, freeAxis, freeLeft, levelFrame, seatedAxis, turningAxis } from './hold';
+import {
+  type AxisAt,
+  facingAxis,
+  freeAxis,
+  freeLeft,
+  levelFrame,
+  placeOn,
+  seatedAxis,
+  turningAxis,
+} from './hold';
 import type { Law } from './laws';
 
 /** Where a point (x, y) of the section stands: C + xU + yW + (lx·x + ly·y)N. Rates are a millimetre of path. */
@@ -102,7 +111,10 @@ export function carrierOf({ path, source }: Cut, whole: Path, plan: CarrierPlan)
   const guided = plan.hold === 'guided' ? guideAlong(whole, plan.guide) : undefined;
   const leans = leansOf(path);
   const axisAt: AxisAt = level
-    ? (_piece, _u, _p, _bend, out) => (out.set(level.u), 0)
+    ? (_piece, _u, _p, _bend, out) => {
+        out.set(level.u);
+        return 0;
+      }
     : plan.hold === 'facing'
       ? facingAxis(plan.facing!, path)
       : plan.hold === 'seated'
@@ -112,63 +124,67 @@ export function carrierOf({ path, source }: Cut, whole: Path, plan: CarrierPlan)
           : freeAxis(path, whole);
   const free = plan.hold === 'free';
   const lawful = !(width.even && height.even && twist.even && mix.even) || guided !== undefined;
-  const left = free && path.closed ? freeLeft(path) : 0;
-  const steady = twist.value(0);
-  const plain = free && !lawful && !leans && width.value(0) === 1 && height.value(0) === 1;
+  const left = free && path.closed ? freeLeft(path, axisAt) : 0;
   const needsLength = lawful || left !== 0;
   const d = new Float64Array(12);
   const p = new Float64Array(6);
+  const bend = new Float64Array(3);
+  const constant = {
+    twist: twist.value(0),
+    width: width.value(0),
+    height: height.value(0),
+    mix: mix.value(0),
+    made: left / path.length,
+  };
+  const plain = free && !lawful && !leans && constant.width === 1 && constant.height === 1;
 
+  // Called at every station of a mesh: it allocates nothing.
   const stand = (piece: number, u: number, out: Standing): void => {
     const curve = path.pieces[piece]!;
-    curve.derive(u, d);
-    const speed = Math.sqrt(d[3]! * d[3]! + d[4]! * d[4]! + d[5]! * d[5]!);
-    const [tx, ty, tz] = [d[3]! / speed, d[4]! / speed, d[5]! / speed];
-    p[0] = out.c[0] = d[0]!;
-    p[1] = out.c[1] = d[1]!;
-    p[2] = out.c[2] = d[2]!;
-    p[3] = tx;
-    p[4] = ty;
-    p[5] = tz;
+    const speed = placeOn(curve, u, d, p, bend);
+    const tx = p[3]!;
+    const ty = p[4]!;
+    const tz = p[5]!;
+    out.c[0] = p[0]!;
+    out.c[1] = p[1]!;
+    out.c[2] = p[2]!;
     out.speed = speed;
-    const along = d[6]! * tx + d[7]! * ty + d[8]! * tz;
-    const k = 1 / (speed * speed);
-    const bend: Vec3 = [(d[6]! - along * tx) * k, (d[7]! - along * ty) * k, (d[8]! - along * tz) * k];
     const s = needsLength ? curve.start + curve.lengthTo(u) : curve.start;
     out.s = s;
-    let turn = axisAt(piece, u, p, bend, out.u);
-    const made = left / path.length;
-    const angle = (twist.even ? steady : twist.value(s)) + made * s;
-    turn += (twist.even ? 0 : twist.slope(s)) + made;
-    const n = level ? level.n : ([tx, ty, tz] as const);
     const { u: U, w: W, n: N } = out;
-    N[0] = n[0];
-    N[1] = n[1];
-    N[2] = n[2];
-    W[0] = n[1] * U[2]! - n[2] * U[1]!;
-    W[1] = n[2] * U[0]! - n[0] * U[2]!;
-    W[2] = n[0] * U[1]! - n[1] * U[0]!;
+    out.turn = axisAt(piece, u, p, bend, U) + (twist.even ? 0 : twist.slope(s)) + constant.made;
+    if (level) N.set(level.n);
+    else {
+      N[0] = tx;
+      N[1] = ty;
+      N[2] = tz;
+    }
+    W[0] = N[1]! * U[2]! - N[2]! * U[1]!;
+    W[1] = N[2]! * U[0]! - N[0]! * U[2]!;
+    W[2] = N[0]! * U[1]! - N[1]! * U[0]!;
+    const angle = (twist.even ? constant.twist : twist.value(s)) + constant.made * s;
     if (angle !== 0) {
-      const [c, q] = [Math.cos(angle), Math.sin(angle)];
+      const c = Math.cos(angle);
+      const q = Math.sin(angle);
       for (let i = 0; i < 3; i++) {
-        const [a, b] = [U[i]!, W[i]!];
+        const a = U[i]!;
+        const b = W[i]!;
         U[i] = c * a + q * b;
         W[i] = c * b - q * a;
       }
     }
-    out.turn = turn;
     if (level) {
       out.cu = tx * U[0]! + ty * U[1]! + tz * U[2]!;
       out.cv = tx * W[0]! + ty * W[1]! + tz * W[2]!;
-      out.cn = tx * n[0] + ty * n[1] + tz * n[2];
+      out.cn = tx * N[0]! + ty * N[1]! + tz * N[2]!;
       out.jx = 0;
       out.jy = 0;
     } else {
       out.cu = 0;
       out.cv = 0;
       out.cn = 1;
-      out.jx = -(bend[0] * U[0]! + bend[1] * U[1]! + bend[2] * U[2]!);
-      out.jy = -(bend[0] * W[0]! + bend[1] * W[1]! + bend[2] * W[2]!);
+      out.jx = -(bend[0]! * U[0]! + bend[1]! * U[1]! + bend[2]! * U[2]!);
+      out.jy = -(bend[0]! * W[0]! + bend[1]! * W[1]! + bend[2]! * W[2]!);
     }
     const lean = leans?.[piece];
     if (lean) {
@@ -180,8 +196,8 @@ export function carrierOf({ path, source }: Cut, whole: Path, plan: CarrierPlan)
       out.dlx = rate[0] * U[0]! + rate[1] * U[1]! + rate[2] * U[2]!;
       out.dly = rate[0] * W[0]! + rate[1] * W[1]! + rate[2] * W[2]!;
     } else out.lx = out.ly = out.dlx = out.dly = 0;
-    out.sx = width.value(s);
-    out.sy = height.value(s);
+    out.sx = width.even ? constant.width : width.value(s);
+    out.sy = height.even ? constant.height : height.value(s);
     out.gx = width.even ? 0 : width.slope(s) / out.sx;
     out.gy = height.even ? 0 : height.slope(s) / out.sy;
     if (guided && plan.guideSizes) {
@@ -191,7 +207,7 @@ export function carrierOf({ path, source }: Cut, whole: Path, plan: CarrierPlan)
       out.gx += rate;
       out.gy += rate;
     }
-    out.mix = mix.value(s);
+    out.mix = mix.even ? constant.mix : mix.value(s);
     out.dmix = mix.even ? 0 : mix.slope(s);
   };
 

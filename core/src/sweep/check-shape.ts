@@ -130,7 +130,7 @@ export function twist(body: Body): Finding[] {
   let most = { lean: 0, place: undefined as Vec3 | undefined };
   walk(body, (here, one) => {
     if (one.round) return;
-    const lean = Math.atan(Math.abs(here.turn) * one.section.reach * Math.max(here.sx, here.sy));
+    const lean = Math.atan(Math.abs(here.turn) * one.reach * Math.max(here.sx, here.sy));
     if (lean > most.lean) most = { lean, place: [here.c[0]!, here.c[1]!, here.c[2]!] };
   });
   if (most.lean < 1e-6) return [];

@@ -44,8 +44,7 @@ export async function checkSweep(body: Body, { from, poll }: CheckContext): Prom
 }
 
 /** Greatest thickness of the body: of what stands about the path at its widest place. */
-const thickness = ({ swept }: Body): number =>
-  2 * Math.max(...swept.map((one) => Math.max(one.section.reach, one.into?.reach ?? 0) * one.scale));
+const thickness = ({ swept }: Body): number => 2 * Math.max(...swept.map((one) => one.reach * one.scale));
 
 /** Whether it is a wire of one thickness, whose clearance is that of its centre line. */
 const isWire = ({ swept }: Body): boolean =>

@@ -1,5 +1,5 @@
 /** Meshes cut off by a plane, and closed again by flat faces. */
-import { type Vec3, cross, dot, squareTo, unit } from '../geometry/vector';
+import { type Vec3, cross, dot, squareTo, sub, unit } from '../geometry/vector';
 import { facesOver } from './faces';
 import type { Plane } from './flush';
 import type { Mesh } from './mesh';
@@ -25,10 +25,11 @@ export function clipMesh(mesh: Mesh, { point, normal }: Plane): Mesh {
   }
   if (least > ON * size) return mesh;
   const more: { at: number[]; normals: number[] } = { at: [], normals: [] };
+  const settle = settling(ON * size);
   const moved = new Map<number, Vec3>();
   for (let i = 0; i < count; i++) {
     if (Math.abs(far[i]!) > ON * size) continue;
-    moved.set(i, [0, 1, 2].map((k) => Math.fround(p[3 * i + k]! - far[i]! * normal[k]!)) as unknown as Vec3);
+    moved.set(i, settle([0, 1, 2].map((k) => p[3 * i + k]! - far[i]! * normal[k]!) as unknown as Vec3));
     far[i] = 0;
   }
   /** Of an edge's ends the one that comes first in space: both faces of an edge cut it in the very same place. */
@@ -45,16 +46,29 @@ export function clipMesh(mesh: Mesh, { point, normal }: Plane): Mesh {
     const mix = (from: Float32Array, k: number) =>
       from[3 * lo + k]! + t * (from[3 * hi + k]! - from[3 * lo + k]!);
     const v = count + more.at.length / 3;
-    more.at.push(Math.fround(mix(p, 0)), Math.fround(mix(p, 1)), Math.fround(mix(p, 2)));
+    more.at.push(...settle([mix(p, 0), mix(p, 1), mix(p, 2)]));
     more.normals.push(...unit([mix(normals, 0), mix(normals, 1), mix(normals, 2)]));
     made.set(lo * count + hi, v);
     return v;
+  };
+  const placeOf = (v: number): Vec3 =>
+    v >= count
+      ? [more.at[3 * (v - count)]!, more.at[3 * (v - count) + 1]!, more.at[3 * (v - count) + 2]!]
+      : (moved.get(v) ?? [p[3 * v]!, p[3 * v + 1]!, p[3 * v + 2]!]);
+  const lies = (v: number): boolean => v >= count || far[v] === 0;
+  const together = (a: number, b: number): boolean => {
+    const [one, other] = [placeOf(a), placeOf(b)];
+    return one[0] === other[0] && one[1] === other[1] && one[2] === other[2];
   };
   const out = new Uint32Array(2 * triangles.length);
   let entry = 0;
   /** Directed edges of what is kept that lie in the plane: where none runs back, a face is missing. */
   const rims: [number, number][] = [];
-  const keep = (ring: readonly number[]): void => {
+  const keep = (corners: readonly number[]): void => {
+    // A cut so near to a corner that single precision puts both in one place leaves one of them.
+    const ring = corners.filter((v, k) => !together(v, corners[(k + 1) % corners.length]!));
+    // What is left in the plane alone is closed with the rest of it.
+    if (ring.length < 3 || ring.every(lies)) return;
     for (let k = 1; k + 1 < ring.length; k++) {
       out[entry++] = ring[0]!;
       out[entry++] = ring[k]!;
@@ -62,7 +76,7 @@ export function clipMesh(mesh: Mesh, { point, normal }: Plane): Mesh {
     }
     ring.forEach((a, k) => {
       const b = ring[(k + 1) % ring.length]!;
-      if ((a >= count || far[a] === 0) && (b >= count || far[b] === 0)) rims.push([a, b]);
+      if (lies(a) && lies(b)) rims.push([a, b]);
     });
   };
   for (let t = 0; t < triangles.length; t += 3) {
@@ -84,15 +98,31 @@ export function clipMesh(mesh: Mesh, { point, normal }: Plane): Mesh {
     });
     keep(ring);
   }
-  const placeOf = (v: number): Vec3 =>
-    v >= count
-      ? [more.at[3 * (v - count)]!, more.at[3 * (v - count) + 1]!, more.at[3 * (v - count) + 2]!]
-      : (moved.get(v) ?? [p[3 * v]!, p[3 * v + 1]!, p[3 * v + 2]!]);
   const faces = facesOfCut(
     rims.map(([a, b]) => [placeOf(a), placeOf(b)]),
     normal,
   );
   return gathered(mesh, moved, more, out.subarray(0, entry), faces, normal);
+}
+
+/**
+ * Places on a plane in single precision, those nearer than `near` to one that came before in its very place: where a
+ * section's side shrinks to nothing, rounding would else fold its cut edge back and forth.
+ */
+function settling(near: number): (place: Vec3) => Vec3 {
+  const known = new Map<string, Vec3>();
+  return (place) => {
+    const cell = place.map((x) => Math.floor(x / near)) as unknown as Vec3;
+    for (let dx = -1; dx <= 1; dx++)
+      for (let dy = -1; dy <= 1; dy++)
+        for (let dz = -1; dz <= 1; dz++) {
+          const other = known.get(`${cell[0] + dx},${cell[1] + dy},${cell[2] + dz}`);
+          if (other && Math.hypot(...sub(place, other)) <= near) return other;
+        }
+    const settled = place.map(Math.fround) as unknown as Vec3;
+    known.set(cell.join(','), settled);
+    return settled;
+  };
 }
 
 /** What is kept, what was cut and what closes it, without the vertices that nothing uses any more. */

@@ -2,11 +2,11 @@
 import { integrateMany, root } from '../geometry/numeric';
 import type { Vec3 } from '../geometry/vector';
 import { Complaint } from '../measure/words';
-import type { Curve } from '../path/curve';
+import { type Curve, measured } from '../path/curve';
 import type { Path } from '../path/path';
-import { contourBetween } from '../section/match';
+import { type Pair, between } from '../section/match';
 import { type Standing, standing } from './carrier';
-import { type Lying, type Plane, keptOf, lyingTo } from './flush';
+import { type Lying, type Plane, type Side, keptOf, lyingTo } from './flush';
 import type { Swept } from './swept';
 
 /** Panels of the first look at a piece: one a feature. */
@@ -40,7 +40,7 @@ function findSpans(swept: Swept, k: number): Span[] {
     swept.carrier.stand(k, u, here);
     return lyingAt(plane, here);
   };
-  const { reach } = swept.section;
+  const { reach } = swept;
   const over = (side: 1 | -1) => (at: Lying) => at.at - side * reach * Math.hypot(at.right, at.up);
   const corners = jointsOf(swept).map(
     ([x, y]) =>
@@ -112,11 +112,25 @@ export const panelsOfCut = ({ chord, even, lobes }: Curve & { chord?: true }): n
 
 export const planesOf = ({ planes }: Swept): Plane[] => planes.filter((plane) => plane !== undefined);
 
-/** Contours of the section as they are at a place. */
-export const contoursAt = ({ pairs, section }: Swept, mix: number, active: readonly boolean[]): Path[] =>
-  (pairs ? pairs.map((mine) => contourBetween(mine, mix)) : section.contours).filter(
-    (_contour, i) => active[i],
-  );
+/** Curves of the section's contours as they are at a place. */
+export const sidesAt = ({ pairs, section }: Swept, mix: number, active: readonly boolean[]): Side[] =>
+  pairs
+    ? pairs.flatMap((mine, i) =>
+        active[i] ? mine.map((pair) => ({ ...between(pair, mix), turning: turningOf(pair) })) : [],
+      )
+    : section.contours.flatMap(({ pieces }, i) => (active[i] ? pieces : []));
+
+const TURNINGS = new WeakMap<Pair, number>();
+
+/** About how far a curve between two turns at most: asked at every place, and reckoned once. */
+function turningOf(pair: Pair): number {
+  let turning = TURNINGS.get(pair);
+  if (turning === undefined) {
+    turning = measured(pair.a, 0).turning + measured(pair.b, 0).turning;
+    TURNINGS.set(pair, turning);
+  }
+  return turning;
+}
 
 export const three = (a: Float64Array): Vec3 => [a[0]!, a[1]!, a[2]!];
 
@@ -135,13 +149,13 @@ export function cutSection(
   planes: readonly Plane[],
 ): Curve[] | null | undefined {
   let cut: Curve[] | undefined;
-  const reach = Math.max(swept.section.reach * here.sx, swept.section.reach * here.sy);
+  const reach = swept.reach * Math.max(here.sx, here.sy);
   for (const plane of planes) {
     const lying = lyingAt(plane, here);
     const most = reach * Math.hypot(lying.right / here.sx, lying.up / here.sy);
     if (lying.at >= most) continue;
     if (lying.at <= -most) return null;
-    const left = keptOf(contoursAt(swept, here.mix, active), lying);
+    const left = keptOf(sidesAt(swept, here.mix, active), lying);
     if (!left.length) return null;
     if (cut)
       throw new Complaint(

@@ -1,5 +1,5 @@
 /** Extent of a swept body, from its path and its section. */
-import { valley } from '../geometry/numeric';
+import { highest, valley } from '../geometry/numeric';
 import type { Vec3 } from '../geometry/vector';
 import { pathExtent, planSteps } from '../path/lay';
 import { contourBetween, type Pair } from '../section/match';
@@ -30,7 +30,7 @@ export function extentOf(swept: Swept): Extent {
   const [fineHull, roughHull] = [hullOf(FINE), hullOf(ROUGH)];
   const blends = swept.pairs && {
     fine: blendOf(swept.pairs[0]!, 240),
-    rough: blendOf(swept.pairs[0]!, 8),
+    rough: blendOf(swept.pairs[0]!, 16),
   };
   /** What there is of the section's hull at a place. */
   const hullAt = (here: Standing, fine: number): Float64Array => {
@@ -39,7 +39,7 @@ export function extentOf(swept: Swept): Extent {
       : fine === FINE
         ? fineHull
         : roughHull;
-    return planes.reduce((points, plane) => leftOf(points, plane, here, section.reach), whole);
+    return planes.reduce((points, plane) => leftOf(points, plane, here, swept.reach), whole);
   };
   const reachOf = (here: Standing, points: Float64Array, axis: 0 | 1 | 2, side: 1 | -1): number => {
     const a = side * here.sx * (here.u[axis]! + here.lx * here.n[axis]!);
@@ -67,23 +67,38 @@ export function extentOf(swept: Swept): Extent {
   const here = standing();
   /** Whether no plane takes anything of the section there. */
   const isWhole = (here: Standing): boolean =>
-    planes.every((plane) => leftOf(roughHull, plane, here, section.reach) === roughHull);
+    planes.every((plane) => leftOf(roughHull, plane, here, swept.reach) === roughHull);
   const far = (axis: 0 | 1 | 2, side: 1 | -1): number => {
-    let best = 0;
-    let most = -Infinity;
-    rows.forEach((row, i) => {
-      const reach = reachOf(row.here, row.points, axis, side);
-      if (reach > most) [best, most] = [i, reach];
-    });
-    const { k } = places[best]!;
-    const { span } = path.pieces[k]!;
-    const step = span / steps[k]!;
-    const short = (u: number) => {
+    const short = (k: number, u: number) => {
       carrier.stand(k, u, here);
       return -(isWhole(here) ? exactly(here, axis, side) : reachOf(here, hullAt(here, FINE), axis, side));
     };
-    const [from, to] = [Math.max(0, places[best]!.u - step), Math.min(span, places[best]!.u + step)];
-    most = Math.max(most, -short(valley(short, from, to, 1e-7 * span)));
+    const near = (i: number): number => {
+      const { k, u } = places[i]!;
+      const { span } = path.pieces[k]!;
+      const step = span / steps[k]!;
+      // Where one corner of the section takes over from another, both sides may have a peak.
+      const sides = [
+        [Math.max(0, u - step), u],
+        [u, Math.min(span, u + step)],
+      ] as const;
+      return Math.max(
+        ...sides.map(([from, to]) =>
+          to > from
+            ? -short(
+                k,
+                valley((at) => short(k, at), from, to, 1e-5 * step),
+              )
+            : -Infinity,
+        ),
+      );
+    };
+    let most = highest({
+      samples: rows.map((row) => reachOf(row.here, row.points, axis, side)),
+      off: ROUGH * swept.reach * swept.scale,
+      exactly: (i) => -short(places[i]!.k, places[i]!.u),
+      refined: near,
+    });
     domes.forEach((height, i) => {
       if (height)
         most = Math.max(

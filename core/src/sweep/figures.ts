@@ -10,6 +10,7 @@ import {
   plus,
   stretched,
 } from '../section/moments';
+import { isCentred, type Section } from '../section/section';
 import { type Standing, standing } from './carrier';
 import { cutSection, endsOf, integrateOver, panelsOf, planesOf, spansOf } from './cutting';
 import type { Swept } from './swept';
@@ -23,14 +24,9 @@ export interface Mass {
   readonly second: readonly [number, number, number, number, number, number];
 }
 
-const PAIRS = [
-  [0, 0],
-  [1, 1],
-  [2, 2],
-  [0, 1],
-  [1, 2],
-  [2, 0],
-] as const;
+/** Axes of the second moments, in their order. */
+const FIRST = [0, 1, 2, 0, 1, 2] as const;
+const OTHER = [0, 1, 2, 1, 2, 0] as const;
 
 /** Panels of Gauss’s rule on each matched stretch of two contours. */
 const BLEND_PANELS = 4;
@@ -52,14 +48,21 @@ export function massOf(swept: Swept): Mass {
   const total = new Float64Array(10);
   const size = section.area * path.length;
   const exact = planesOf(swept).length ? EXACT_CUT : EXACT;
-  // Where nothing changes and the path runs through the centroid, the volume is area by length.
+  // Up to the third moments, a section of four sides or more that are alike is like a round.
+  const plain = isSteady(swept) && isCentred(section) && section.symmetry >= 4;
+  const d = new Float64Array(12);
   path.pieces.forEach((piece, k) => {
     const active = ranges.map(({ from, to }) => k >= from && k < to);
-    const slice = (u: number, out: Float64Array): void => {
-      carrier.stand(k, u, here);
-      sliceOf(here, momentsAt(here, active), out);
-      for (let i = 0; i < 10; i++) out[i] = out[i]! * here.speed;
-    };
+    const slice = plain
+      ? (u: number, out: Float64Array): void => {
+          piece.derive(u, d);
+          plainSlice(section, d, out);
+        }
+      : (u: number, out: Float64Array): void => {
+          carrier.stand(k, u, here);
+          sliceOf(here, momentsAt(here, active), out);
+          for (let i = 0; i < 10; i++) out[i] = out[i]! * here.speed;
+        };
     for (const span of spansOf(swept, k)) {
       const part = integrateOver(slice, 10, span, panelsOf(piece), exact * size);
       for (let i = 0; i < 10; i++) total[i] = total[i]! + part[i]!;
@@ -124,9 +127,12 @@ function passing(of: (mix: number) => Moments): (mix: number) => Moments {
   };
 }
 
-/** Volume and moments of a slice, a millimetre of path. */
+const RIGHT = new Float64Array(3);
+const UP = new Float64Array(3);
+
+/** Volume and moments of a slice, a millimetre of path. Called in long loops: it allocates nothing. */
 function sliceOf(at: Standing, m: Moments, out: Float64Array): void {
-  const { cu, cv, cn, lx, ly } = at;
+  const { cu, cv, cn, lx, ly, c, u, w, n } = at;
   const j0 = cn - lx * cu - ly * cv;
   const jx = at.jx + at.dlx;
   const jy = at.jy + at.dly;
@@ -136,15 +142,23 @@ function sliceOf(at: Standing, m: Moments, out: Float64Array): void {
   const w20 = j0 * m.m20 + jx * m.m30 + jy * m.m21;
   const w11 = j0 * m.m11 + jx * m.m21 + jy * m.m12;
   const w02 = j0 * m.m02 + jx * m.m12 + jy * m.m03;
-  const { c, u, w, n } = at;
   out[0] = w00;
-  for (let k = 0; k < 3; k++)
-    out[1 + k] = c[k]! * w00 + (u[k]! + lx * n[k]!) * w10 + (w[k]! + ly * n[k]!) * w01;
+  for (let k = 0; k < 3; k++) {
+    const x = u[k]! + lx * n[k]!;
+    const y = w[k]! + ly * n[k]!;
+    RIGHT[k] = x;
+    UP[k] = y;
+    out[1 + k] = c[k]! * w00 + x * w10 + y * w01;
+  }
   for (let i = 0; i < 6; i++) {
-    const [a, b] = PAIRS[i]!;
-    const [ca, cb] = [c[a]!, c[b]!];
-    const [xa, xb] = [u[a]! + lx * n[a]!, u[b]! + lx * n[b]!];
-    const [ya, yb] = [w[a]! + ly * n[a]!, w[b]! + ly * n[b]!];
+    const a = FIRST[i]!;
+    const b = OTHER[i]!;
+    const ca = c[a]!;
+    const cb = c[b]!;
+    const xa = RIGHT[a]!;
+    const xb = RIGHT[b]!;
+    const ya = UP[a]!;
+    const yb = UP[b]!;
     out[4 + i] =
       ca * cb * w00 +
       (ca * xb + xa * cb) * w10 +
@@ -155,6 +169,41 @@ function sliceOf(at: Standing, m: Moments, out: Float64Array): void {
   }
 }
 
+/**
+ * The same of a section that is alike in every direction and square to its path: with the second moment I of its
+ * area A and the curvature vector κ, ∫P = AC − Iκ and ∫PᵢPⱼ = ACᵢCⱼ − I(Cᵢκⱼ + κᵢCⱼ) + I(δᵢⱼ − TᵢTⱼ). It needs no frame.
+ */
+function plainSlice({ area, moments }: Section, d: Float64Array, out: Float64Array): void {
+  const second = moments.m20;
+  const x = d[3]!;
+  const y = d[4]!;
+  const z = d[5]!;
+  const k = 1 / (x * x + y * y + z * z);
+  const speed = Math.sqrt(x * x + y * y + z * z);
+  const along = k * (d[6]! * x + d[7]! * y + d[8]! * z);
+  out[0] = area * speed;
+  for (let i = 0; i < 3; i++) {
+    const bend = k * (d[6 + i]! - along * d[3 + i]!);
+    RIGHT[i] = bend;
+    out[1 + i] = (area * d[i]! - second * bend) * speed;
+  }
+  for (let i = 0; i < 6; i++) {
+    const a = FIRST[i]!;
+    const b = OTHER[i]!;
+    const across = (a === b ? 1 : 0) - k * d[3 + a]! * d[3 + b]!;
+    const bends = d[a]! * RIGHT[b]! + RIGHT[a]! * d[b]!;
+    out[4 + i] = (area * d[a]! * d[b]! + second * (across - bends)) * speed;
+  }
+}
+
+/** Whether it is the whole of its section, square to the path and at one size, from one flat end to the other. */
+export const isSteady = (swept: Swept): boolean =>
+  swept.carrier.plain &&
+  swept.ranges.every(({ from, to }) => from === 0 && to === swept.carrier.path.pieces.length) &&
+  !swept.domes[0] &&
+  !swept.domes[1] &&
+  !planesOf(swept).length;
+
 /** Moments of the closed face at an end. */
 function faceAt(swept: Swept, here: Standing): Moments {
   const contour = swept.pairs ? contourBetween(swept.pairs[0]!, here.mix) : swept.section.contours[0]!;
@@ -163,6 +212,7 @@ function faceAt(swept: Swept, here: Standing): Moments {
 
 /** Domes: the face drawn in as cos φ about its middle while it rises as h·sin φ. */
 function addDomes(swept: Swept, total: Float64Array): void {
+  if (!swept.domes[0] && !swept.domes[1]) return;
   endsOf(swept).forEach((here, i) => {
     const h = swept.domes[i]!;
     if (!h) return;
@@ -176,7 +226,8 @@ function addDomes(swept: Swept, total: Float64Array): void {
     const flat = (8 / 15) * h;
     total[0] = total[0]! + v;
     for (let k = 0; k < 3; k++) total[1 + k] = total[1 + k]! + v * g[k]! + z1 * n[k]!;
-    PAIRS.forEach(([a, b], k) => {
+    FIRST.forEach((a, k) => {
+      const b = OTHER[k]!;
       const { u, w } = here;
       total[4 + k] =
         total[4 + k]! +

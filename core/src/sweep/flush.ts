@@ -2,7 +2,6 @@
 import { root } from '../geometry/numeric';
 import { type Vec3, dot, sub } from '../geometry/vector';
 import { type Curve, partOf } from '../path/curve';
-import type { Path } from '../path/path';
 
 /** What lies on the side that the unit normal looks to is kept. */
 export interface Plane {
@@ -19,8 +18,11 @@ export interface Lying {
 
 const LOOKS = 12;
 
+/** A curve of a section's contour, and about how far it turns, rad. */
+export type Side = Curve & { readonly turning: number };
+
 /** Parameters at which a piece crosses the cut, rising; `far` is how far its points stand on the kept side. */
-function crossingsOf(piece: Path['pieces'][number], far: (u: number) => number): number[] {
+function crossingsOf(piece: Side, far: (u: number) => number): number[] {
   const { span, even, turning } = piece;
   if (even && turning > 1e-12) {
     // On an arc, by its angle, a + b·cos u + c·sin u: from three of its values.
@@ -57,27 +59,26 @@ function crossingsOf(piece: Path['pieces'][number], far: (u: number) => number):
  * Parts of contours on the kept side, and the straights along the cut that close them, in the contours' own sense
  * (the kept region on the left).
  */
-export function keptOf(contours: readonly Path[], { at, right, up }: Lying): Curve[] {
+export function keptOf(sides: readonly Side[], { at, right, up }: Lying): Curve[] {
   const d = new Float64Array(6);
   const kept: Curve[] = [];
   const crossings: Vec3[] = [];
-  for (const contour of contours)
-    for (const piece of contour.pieces) {
-      const far = (u: number): number => {
-        piece.first(u, d);
-        return at + right * d[0]! + up * d[1]!;
-      };
-      const cuts = crossingsOf(piece, far);
-      for (const cut of cuts) {
-        piece.first(cut, d);
-        crossings.push([d[0]!, d[1]!, 0]);
-      }
-      const places = [0, ...cuts, piece.span];
-      for (let i = 1; i < places.length; i++) {
-        const [a, b] = [places[i - 1]!, places[i]!];
-        if (far((a + b) / 2) > 0 && b > a) kept.push(partOf(piece, a, b));
-      }
+  for (const piece of sides) {
+    const far = (u: number): number => {
+      piece.first(u, d);
+      return at + right * d[0]! + up * d[1]!;
+    };
+    const cuts = crossingsOf(piece, far);
+    for (const cut of cuts) {
+      piece.first(cut, d);
+      crossings.push([d[0]!, d[1]!, 0]);
     }
+    const places = [0, ...cuts, piece.span];
+    for (let i = 1; i < places.length; i++) {
+      const [a, b] = [places[i - 1]!, places[i]!];
+      if (far((a + b) / 2) > 0 && b > a) kept.push(partOf(piece, a, b));
+    }
+  }
   // Along the cut with the kept side on the left, every other gap between crossings is inside.
   crossings.sort((p, q) => up * (p[0] - q[0]) - right * (p[1] - q[1]));
   for (let i = 0; i + 1 < crossings.length; i += 2) kept.push(straight(crossings[i]!, crossings[i + 1]!));

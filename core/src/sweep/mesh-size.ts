@@ -73,19 +73,19 @@ function longestSide({ at, sides }: Rim): number {
   return longest;
 }
 
-function changesOf({ carrier, section, round }: Swept): Change[] {
+function changesOf({ carrier, reach: widest, round }: Swept): Change[] {
   const { path, plain, stand } = carrier;
-  if (plain) return path.pieces.map(() => ({ turn: 0, growth: 0, swell: 0, reach: section.reach }));
+  if (plain) return path.pieces.map(() => ({ turn: 0, growth: 0, swell: 0, reach: widest }));
   const here = standing();
   return path.pieces.map((piece) => {
     const k = path.pieces.indexOf(piece);
     let [turn, growth, swell, reach, last] = [0, 0, 0, 0, NaN];
     for (let i = 0; i < LOOKS; i++) {
       stand(k, (piece.span * (i + 0.5)) / LOOKS, here);
-      const far = section.reach * Math.max(here.sx, here.sy);
+      const far = widest * Math.max(here.sx, here.sy);
       const grows =
-        section.reach * Math.max(Math.abs(here.gx * here.sx), Math.abs(here.gy * here.sy)) +
-        section.reach * Math.abs(here.dmix);
+        widest * Math.max(Math.abs(here.gx * here.sx), Math.abs(here.gy * here.sy)) +
+        widest * Math.abs(here.dmix);
       if (!round) turn = Math.max(turn, Math.abs(here.turn));
       growth = Math.max(growth, grows);
       reach = Math.max(reach, far);

@@ -173,9 +173,8 @@ function layStretches(
   target: Target,
 ): void {
   const here = standing();
-  const ring = skins.map(() => 0);
   stretches.forEach(([from, to], which) => {
-    skins.forEach((skin, i) => (ring[i] = skin.begins[which]!));
+    const next = skins.map((skin) => skin.begins[which]!);
     for (let k = from; k < to; k++) {
       const { span } = carrier.path.pieces[k]!;
       const n = steps[k]!;
@@ -183,12 +182,13 @@ function layStretches(
         // A joint inside a stretch is laid once, as the next piece's first.
         if (i === n && k + 1 < to && skins.every((skin) => skin.to !== k + 1)) break;
         carrier.stand(k, i === n ? span : (span * i) / n, here);
-        skins.forEach((skin, s) => {
-          if (k < skin.from || k >= skin.to) return;
-          if (i === n && k + 1 < Math.min(to, skin.to)) return;
-          layRing(here, skin.rim, target, ring[s]!);
-          ring[s]! += skin.rim.count;
-        });
+        for (let j = 0; j < skins.length; j++) {
+          const skin = skins[j]!;
+          if (k < skin.from || k >= skin.to) continue;
+          if (i === n && k + 1 < Math.min(to, skin.to)) continue;
+          layRing(here, skin.rim, target, next[j]!);
+          next[j]! += skin.rim.count;
+        }
       }
     }
   });

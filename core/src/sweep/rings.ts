@@ -67,12 +67,52 @@ function outwardOf({ way }: Rim): Float64Array {
  * Lays a contour at one station. The normal is the cross product of the two ways on: round the contour, and along
  * the path, where a point moves by v in the section's plane and by j square to it; see `Standing`.
  */
-export function layRing(at: Standing, rim: Rim, { positions, normals }: Target, vertex: number): void {
-  const { sx, sy, gx, gy, turn, cu, cv, cn, jx, jy, lx, ly, dlx, dly, mix, dmix } = at;
-  const [x0, y0, z0] = [at.c[0]!, at.c[1]!, at.c[2]!];
-  const [ux, uy, uz] = [at.u[0]!, at.u[1]!, at.u[2]!];
-  const [wx, wy, wz] = [at.w[0]!, at.w[1]!, at.w[2]!];
-  const [nx, ny, nz] = [at.n[0]!, at.n[1]!, at.n[2]!];
+export function layRing(at: Standing, rim: Rim, target: Target, vertex: number): void {
+  if (rim.into || at.lx !== 0 || at.ly !== 0) layAny(at, rim, target, vertex);
+  else laySquare(at, rim, target, vertex);
+}
+
+/** A section that stays what it is and does not lean: most of them, in half the arithmetic. */
+function laySquare(at: Standing, rim: Rim, { positions, normals }: Target, vertex: number): void {
+  const { sx, sy, gx, gy, turn, cu, cv, cn, jx, jy, c, u, w, n } = at;
+  const x0 = c[0]!;
+  const y0 = c[1]!;
+  const z0 = c[2]!;
+  const ux = u[0]!;
+  const uy = u[1]!;
+  const uz = u[2]!;
+  const wx = w[0]!;
+  const wy = w[1]!;
+  const wz = w[2]!;
+  const nx = n[0]!;
+  const ny = n[1]!;
+  const nz = n[2]!;
+  const p = rim.at;
+  const way = rim.way;
+  const size = p.length;
+  let v = 3 * vertex;
+  for (let j = 0; j < size; j += 2) {
+    const x = sx * p[j]!;
+    const y = sy * p[j + 1]!;
+    const tx = sx * way[j]!;
+    const ty = sy * way[j + 1]!;
+    const js = cn + jx * x + jy * y;
+    const m0 = ty * js;
+    const m1 = -tx * js;
+    const m2 = tx * (cv + gy * y + turn * x) - ty * (cu + gx * x - turn * y);
+    const k = 1 / Math.sqrt(m0 * m0 + m1 * m1 + m2 * m2);
+    positions[v] = x0 + x * ux + y * wx;
+    positions[v + 1] = y0 + x * uy + y * wy;
+    positions[v + 2] = z0 + x * uz + y * wz;
+    normals[v] = k * (m0 * ux + m1 * wx + m2 * nx);
+    normals[v + 1] = k * (m0 * uy + m1 * wy + m2 * ny);
+    normals[v + 2] = k * (m0 * uz + m1 * wz + m2 * nz);
+    v += 3;
+  }
+}
+
+function layAny(at: Standing, rim: Rim, { positions, normals }: Target, vertex: number): void {
+  const { sx, sy, gx, gy, turn, cu, cv, cn, jx, jy, lx, ly, dlx, dly, mix, dmix, c, u, w, n } = at;
   const p = rim.at;
   const way = rim.way;
   const into = rim.into;
@@ -105,16 +145,13 @@ export function layRing(at: Standing, rim: Rim, { positions, normals }: Target, 
     const js = cn + (jx + dlx) * x + (jy + dly) * y + lx * px + ly * py;
     const lt = lx * tx + ly * ty;
     const lean = lx * x + ly * y;
-    const ma0 = ty * js - lt * vy;
-    const mb0 = lt * vx - tx * js;
-    const mc0 = tx * vy - ty * vx;
-    const k = 1 / Math.sqrt(ma0 * ma0 + mb0 * mb0 + mc0 * mc0);
-    positions[v] = x0 + x * ux + y * wx + lean * nx;
-    positions[v + 1] = y0 + x * uy + y * wy + lean * ny;
-    positions[v + 2] = z0 + x * uz + y * wz + lean * nz;
-    normals[v] = k * (ma0 * ux + mb0 * wx + mc0 * nx);
-    normals[v + 1] = k * (ma0 * uy + mb0 * wy + mc0 * ny);
-    normals[v + 2] = k * (ma0 * uz + mb0 * wz + mc0 * nz);
-    v += 3;
+    const m0 = ty * js - lt * vy;
+    const m1 = lt * vx - tx * js;
+    const m2 = tx * vy - ty * vx;
+    const k = 1 / Math.sqrt(m0 * m0 + m1 * m1 + m2 * m2);
+    for (let i = 0; i < 3; i++, v++) {
+      positions[v] = c[i]! + x * u[i]! + y * w[i]! + lean * n[i]!;
+      normals[v] = k * (m0 * u[i]! + m1 * w[i]! + m2 * n[i]!);
+    }
   }
 }

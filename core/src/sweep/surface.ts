@@ -8,17 +8,17 @@ import { momentsOf, rimMoments, stretched } from '../section/moments';
 import { isCentred } from '../section/section';
 import { type Standing, standing } from './carrier';
 import {
-  contoursAt,
   cutSection,
   endsOf,
   integrateOver,
   panelsOf,
   panelsOfCut,
   planesOf,
+  sidesAt,
   spansOf,
   three,
 } from './cutting';
-import { momentsBy } from './figures';
+import { isSteady, momentsBy } from './figures';
 import type { Swept } from './swept';
 
 /** Points of a contour with their ways, for Gauss's rule over it: weights are in `way`’s own measure. */
@@ -108,6 +108,7 @@ function wholeSurface(swept: Swept): number {
     area += integrateMany(across, 1, 0, piece.span, panelsOf(piece), 1e-9 * size)[0]!;
   });
   if (path.closed) return area;
+  if (isSteady(swept)) return area + 2 * section.area;
   endsOf(swept).forEach((end, i) => {
     const dome = swept.domes[i]!;
     const last = path.pieces.length;
@@ -192,7 +193,7 @@ function cutSurface(swept: Swept): number {
       if (cut === null) return;
       const curves = cut
         ? cut.filter(({ chord }: Curve & { chord?: true }) => !chord)
-        : contoursAt(swept, here.mix, active).flatMap(({ pieces }) => pieces);
+        : sidesAt(swept, here.mix, active);
       for (const curve of curves) sideOf(here, curve, out);
       for (let i = 0; i < 4; i++) out[i] = out[i]! * here.speed;
     };

@@ -64,6 +64,8 @@ export interface Swept {
   readonly first: Vec3;
   /** Greatest size along the path, as a multiple of the section's own. */
   readonly scale: number;
+  /** How far the section, or the one it passes into, reaches from the path as it is drawn, mm. */
+  readonly reach: number;
   /** Centroid of the outline’s face, holes closed. */
   middle(mix: number): readonly [number, number];
 }
@@ -166,6 +168,7 @@ export function sweptAlong(given: Path, section: Section, plan: SweepPlan): Swep
     round,
     first: firstAxis(path),
     scale: greatest(carrier),
+    reach: Math.max(mine.reach, into?.reach ?? 0),
     middle(mix) {
       const { m00, m10, m01 } = face(mix);
       return [m10 / m00, m01 / m00];
