@@ -33,6 +33,11 @@ export const PAPER = 'rounded-md border border-hair bg-raised p-1 shadow-[0_6px_
 const LINE =
   'flex cursor-pointer items-baseline gap-3 rounded px-2.5 py-1.5 text-[13px] outline-none data-[highlighted]:bg-hover data-[disabled]:cursor-default data-[disabled]:text-quiet';
 
+/** A menu that closes hands the focus back to its button, unless another control has it by then. */
+const handBack = (event: Event) => {
+  if (document.activeElement !== document.body) event.preventDefault();
+};
+
 export function Menu({
   trigger,
   children,
@@ -46,7 +51,12 @@ export function Menu({
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger asChild>{trigger}</DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align={align} sideOffset={5} className={`${PAPER} z-40 min-w-44`}>
+        <DropdownMenu.Content
+          align={align}
+          sideOffset={5}
+          onCloseAutoFocus={handBack}
+          className={`${PAPER} z-40 min-w-44`}
+        >
           {children}
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
@@ -105,6 +115,7 @@ export function Choice<T extends string>({
         <DropdownMenu.Content
           align="start"
           sideOffset={5}
+          onCloseAutoFocus={handBack}
           className={`${PAPER} z-40 max-h-[min(72vh,30rem)] overflow-auto`}
         >
           <DropdownMenu.RadioGroup value={value} onValueChange={(next) => onChoose(next as T)}>
