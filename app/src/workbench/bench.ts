@@ -6,7 +6,8 @@ import { edit, redo, undo, type History } from '@nematos/core/design/history';
 import type { Checked } from '@nematos/core/design/kind';
 import type { Design, Step } from '@nematos/core/design/schema';
 import { keep, writeJournal, type Kept, type ViewState } from '../data/store';
-import { ask, wakeGeometry } from '../worker/client';
+import { ask, handOver, wakeGeometry } from '../worker/client';
+import { replace, takeSpent } from '../worker/spent';
 import type { Lengthwise } from '@nematos/core/design/lengthwise';
 import type { Drawn, Seen } from '../worker/messages';
 
@@ -130,6 +131,7 @@ export function openBench(kept: Kept): BenchStore {
     const stays = new Set(history.present.steps.map((step) => step.id));
     const next = new Map([...drawn].filter(([step]) => stays.has(step)));
     for (const one of fresh) if (stays.has(one.step)) next.set(one.step, one);
+    for (const [step, one] of drawn) if (one.type === 'body' && next.get(step) !== one) replace(one.mesh);
     store.setState({ drawn: next });
   }
 
@@ -145,8 +147,9 @@ export function openBench(kept: Kept): BenchStore {
     try {
       do {
         again = false;
+        const spent = takeSpent();
         const shown = await ask((geometry) =>
-          geometry.live(store.getState().history.present, revision, have()),
+          geometry.live(store.getState().history.present, revision, have(), handOver(spent)),
         );
         if (shown && !closed) {
           store.setState(({ seen }) => ({ seen: withKnown(shown.seen, seen), trouble: undefined }));

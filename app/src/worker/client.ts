@@ -49,5 +49,8 @@ export const ask = geometry.ask;
 /** Asks the worker that makes files. */
 export const askExchange = exchange.ask;
 
+/** Memory that goes to the worker and is gone here. */
+export const handOver = (buffers: ArrayBuffer[]): ArrayBuffer[] => Comlink.transfer(buffers, buffers);
+
 /** A function to be called from the worker. */
 export const callback = <T extends (...args: never[]) => unknown>(call: T): T => Comlink.proxy(call);

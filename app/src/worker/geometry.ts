@@ -13,13 +13,16 @@ import { Complaint } from '@nematos/core/measure/words';
 import { polygonOf } from '@nematos/core/section/polygon-of';
 import { layPath, planAbout, planSteps, sum } from '@nematos/core/path/lay';
 import type { Path } from '@nematos/core/path/path';
+import { SpentMemory } from '@nematos/core/sweep/mesh-memory';
 import type { Drawn, Seen, Shown } from './messages';
+import { buffersOf } from './spent';
 
 /** How finely to draw, as parts of the body's extent, and how many triangles at most. */
 const PASSES = { live: { part: 1 / 400, most: 40_000 }, settled: { part: 1 / 2500, most: 400_000 } };
 const LINE_POINTS = 4000;
 
 const cache = createCache();
+const memory = new SpentMemory();
 let wanted = 0;
 
 /** Thrown out of stale work; it never reaches the user. */
@@ -99,7 +102,7 @@ function draw(step: Step, key: string, { value, filled }: Made, pass: keyof type
     case 'body': {
       const [low, high] = value.extent;
       const size = Math.max(...high.map((x, i) => x - low[i]!));
-      const mesh = value.mesh(size * part, most);
+      const mesh = value.mesh(size * part, most, memory);
       const coarse = pass === 'settled' && mesh.tolerance > size * part * 1.001;
       return {
         ...base,
@@ -148,7 +151,7 @@ async function drawAll(
 const buffers = (drawn: readonly Drawn[]): Transferable[] =>
   drawn.flatMap((one) =>
     one.type === 'body'
-      ? [one.mesh.positions.buffer, one.mesh.normals.buffer, one.mesh.triangles.buffer]
+      ? buffersOf(one.mesh)
       : [...one.lines, ...(one.aside ?? [])].map((line) => line.buffer),
   );
 
@@ -160,9 +163,18 @@ const sendCharts = (charts: Lengthwise): Lengthwise =>
   ]);
 
 const api = {
-  /** Coarse answer to an edit: figures and what changed in the picture. Undefined when overtaken. */
-  async live(design: Design, revision: number, have: Record<string, string>): Promise<Shown | undefined> {
+  /**
+   * Coarse answer to an edit: figures and what changed in the picture. Undefined when overtaken. `spent` is memory of
+   * meshes that are shown no more, to be laid into again.
+   */
+  async live(
+    design: Design,
+    revision: number,
+    have: Record<string, string>,
+    spent: readonly ArrayBuffer[],
+  ): Promise<Shown | undefined> {
     wanted = revision;
+    memory.giveBack(spent);
     return unlessStale(async () => {
       const poll = pollFor(revision);
       const evaluation = await evaluate(design, cache, poll);

@@ -8,6 +8,7 @@ import { around, extentOf, type Extent } from './extent';
 import { isSteady, massOf, type Mass } from './figures';
 import { surfaceOf } from './surface';
 import { joinMeshes, sweptMesh, type Mesh } from './mesh';
+import { FRESH, type MeshMemory } from './mesh-memory';
 import type { Swept } from './swept';
 
 export interface Body {
@@ -32,8 +33,8 @@ export interface Body {
   readonly handles: readonly Handle[];
   /** Least wall that is wanted, mm. */
   readonly leastWall?: number;
-  /** Triangles within `tolerance` (mm), coarser where more than `most` would be needed. */
-  mesh(tolerance: number, most: number): Mesh;
+  /** Triangles within `tolerance` (mm), coarser where more than `most` would be needed; laid in `memory`, else fresh. */
+  mesh(tolerance: number, most: number, memory?: MeshMemory): Mesh;
 }
 
 interface BodyExtras {
@@ -82,9 +83,14 @@ export function sweptBody(
     },
     ...(spring && { spring }),
     ...(leastWall !== undefined && { leastWall }),
-    mesh(tolerance, most) {
+    mesh(tolerance, most, memory = FRESH) {
+      const [first, ...more] = swept;
+      if (!more.length) return sweptMesh(first!, tolerance, most, memory);
       const share = most / swept.length;
-      return joinMeshes(swept.map((one) => sweptMesh(one, tolerance, share)));
+      return joinMeshes(
+        swept.map((one) => sweptMesh(one, tolerance, share)),
+        memory,
+      );
     },
   };
 }

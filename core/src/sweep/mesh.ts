@@ -4,6 +4,7 @@ import { layPath, sum } from '../path/lay';
 import { capsOf, domeSize, layCap, layDome } from './caps';
 import { standing } from './carrier';
 import { clipMesh } from './clip';
+import { FRESH, type MeshMemory } from './mesh-memory';
 import { type MeshSize, planSize } from './mesh-size';
 import type { Rim } from './rim';
 import { type Target, layPlain, layRing } from './rings';
@@ -31,12 +32,17 @@ export interface Skin {
 }
 
 /** Mesh of a swept body within `tolerance` (mm), coarser where more than `most` triangles would be needed. */
-export function sweptMesh(swept: Swept, tolerance: number, most: number): Mesh {
-  const mesh = meshOfSize(swept, planSize(swept, tolerance, most));
+export function sweptMesh(swept: Swept, tolerance: number, most: number, memory = FRESH): Mesh {
+  const cut = swept.planes.some((plane) => plane);
+  const mesh = meshOfSize(swept, planSize(swept, tolerance, most), cut ? FRESH : memory);
   return swept.planes.reduce((whole, plane) => (plane ? clipMesh(whole, plane) : whole), mesh);
 }
 
-export function meshOfSize(swept: Swept, { steps, rims, tolerance }: MeshSize): Mesh {
+export function meshOfSize(
+  swept: Swept,
+  { steps, rims, tolerance }: MeshSize,
+  memory: MeshMemory = FRESH,
+): Mesh {
   const { path } = swept.carrier;
   const stretches = stretchesOf(swept);
   const skins: Skin[] = swept.ranges.map(({ from, to }, i) => ({
@@ -65,10 +71,10 @@ export function meshOfSize(swept: Swept, { steps, rims, tolerance }: MeshSize): 
     triangles += dome ? dome.triangles : faces.length / 3;
   });
   const target: Target = {
-    positions: new Float32Array(3 * vertices),
-    normals: new Float32Array(3 * vertices),
+    positions: memory.floats(3 * vertices),
+    normals: memory.floats(3 * vertices),
   };
-  const index = new Uint32Array(3 * triangles);
+  const index = memory.corners(3 * triangles);
   let entry = 0;
 
   if (swept.carrier.plain) {
@@ -240,12 +246,12 @@ function sewClosed({ first, last, rim }: Skin, shift: number, p: Float32Array): 
 }
 
 /** Several meshes as one, as coarse as the coarsest; they share no corners. */
-export function joinMeshes(meshes: readonly Mesh[]): Mesh {
+export function joinMeshes(meshes: readonly Mesh[], memory = FRESH): Mesh {
   if (meshes.length === 1) return meshes[0]!;
   const total = (of: 'positions' | 'triangles') => meshes.reduce((n, mesh) => n + mesh[of].length, 0);
-  const positions = new Float32Array(total('positions'));
-  const normals = new Float32Array(total('positions'));
-  const triangles = new Uint32Array(total('triangles'));
+  const positions = memory.floats(total('positions'));
+  const normals = memory.floats(total('positions'));
+  const triangles = memory.corners(total('triangles'));
   let vertex = 0;
   let k = 0;
   for (const mesh of meshes) {

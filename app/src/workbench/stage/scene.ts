@@ -23,8 +23,10 @@ import {
   type Object3D,
 } from 'three';
 import { materialOf, type MaterialId } from '@nematos/core/measure/materials';
+import type { Mesh as BodyMesh } from '@nematos/core/sweep/mesh';
 import type { Theme } from '../../ui/theme';
 import type { Drawn } from '../../worker/messages';
+import { takeDown } from '../../worker/spent';
 import { roomLight } from './light';
 
 /** Layer of what only the view in space shows. */
@@ -93,12 +95,16 @@ export function makeShop(renderer: WebGLRenderer, first: Theme): Shop {
   const asideLine = new LineBasicMaterial({ transparent: true, opacity: 0.75 });
   const ghostly = new MeshBasicMaterial({ transparent: true, opacity: 0.13, depthWrite: false });
 
+  const takeAway = (geometry: BufferGeometry) => {
+    geometry.dispose();
+    if (geometry.userData.mesh) takeDown(geometry.userData.mesh as BodyMesh);
+  };
   const drop = (id: string) => {
     const found = up.get(id);
     if (!found) return;
     found.object.removeFromParent();
     if (!ghosts.children.some((ghost) => (ghost as Mesh).geometry === found.object.geometry))
-      found.object.geometry.dispose();
+      takeAway(found.object.geometry);
     up.delete(id);
   };
 
@@ -154,7 +160,7 @@ export function makeShop(renderer: WebGLRenderer, first: Theme): Shop {
       for (const ghost of [...ghosts.children]) {
         ghost.removeFromParent();
         const { geometry } = ghost as Mesh;
-        if (![...up.values()].some(({ object }) => object.geometry === geometry)) geometry.dispose();
+        if (![...up.values()].some(({ object }) => object.geometry === geometry)) takeAway(geometry);
       }
       if (!on) return;
       for (const body of bodies.children) {
@@ -189,6 +195,7 @@ function bodyObject(one: Extract<Drawn, { type: 'body' }>, material: Material): 
   geometry.setAttribute('position', new BufferAttribute(mesh.positions, 3));
   geometry.setAttribute('normal', new BufferAttribute(mesh.normals, 3));
   geometry.setIndex(new BufferAttribute(mesh.triangles, 1));
+  geometry.userData.mesh = mesh;
   const [low, high] = one.extent;
   geometry.boundingBox = new Box3(new Vector3(...low), new Vector3(...high));
   geometry.boundingSphere = geometry.boundingBox.getBoundingSphere(new Sphere());

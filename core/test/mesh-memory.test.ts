@@ -1,0 +1,72 @@
+import { expect } from 'chai';
+import fc from 'fast-check';
+import type { Body } from '../src/sweep/body';
+import type { Mesh } from '../src/sweep/mesh';
+import { SpentMemory } from '../src/sweep/mesh-memory';
+import { CLOSED, END, LAWS, OPEN, SECTIONS } from './any-body';
+import { carried, type Carried } from './bodies';
+
+const buffersOf = ({ positions, normals, triangles }: Mesh) =>
+  [positions, normals, triangles].map(({ buffer }) => buffer as ArrayBuffer);
+
+/** Memory of large meshes, full of what must not stay. */
+function littered(): SpentMemory {
+  const memory = new SpentMemory();
+  const sizes = [60_000, 60_000, 60_000, 400_000, 400_000, 400_000, 2e6, 2e6, 2e6];
+  memory.giveBack(sizes.map((n) => new Float32Array(n).fill(NaN).buffer));
+  return memory;
+}
+
+function expectSame(body: Body, memory: SpentMemory, says: string): void {
+  const fresh = body.mesh(0.05, 50_000);
+  const again = body.mesh(0.05, 50_000, memory);
+  for (const part of ['positions', 'normals', 'triangles'] as const) {
+    expect(again[part].length, says).equal(fresh[part].length);
+    const k = fresh[part].findIndex((x, i) => !Object.is(x, again[part][i]));
+    expect(k, `${part} of ${says}`).equal(-1);
+  }
+  memory.giveBack(buffersOf(again));
+}
+
+describe('memory of meshes', () => {
+  it('is written over from end to end, whatever stood in it', async () => {
+    const memory = littered();
+    const check = async (what: Carried) => expectSame(await carried(what), memory, JSON.stringify(what));
+    await fc.assert(
+      fc.asyncProperty(OPEN, SECTIONS, LAWS, END('start'), END('end'), (path, section, laws, start, end) =>
+        check({ path, section, sweep: { ...laws, ...start, ...end } }),
+      ),
+      { numRuns: 150 },
+    );
+    await fc.assert(
+      fc.asyncProperty(CLOSED, SECTIONS, (path, section) => check({ path, section })),
+      { numRuns: 50 },
+    );
+  });
+
+  it('is used again where it holds what is wanted and is not far too large', () => {
+    const memory = new SpentMemory();
+    const [small, large, huge] = [new ArrayBuffer(4e5), new ArrayBuffer(8e5), new ArrayBuffer(8e7)];
+    memory.giveBack([huge, large, small]);
+    const first = memory.floats(75_000);
+    expect(first.buffer).equal(small);
+    expect(first.length).equal(75_000);
+    const second = memory.corners(75_000);
+    expect(second.buffer).equal(large);
+    const third = memory.floats(75_000);
+    expect([small, large, huge]).not.include(third.buffer);
+    expect(third.length).equal(75_000);
+    expect(memory.corners(19e6).buffer).equal(huge);
+  });
+
+  it('leaves room for a mesh that grows a little, and is let go of where it becomes too much', () => {
+    const memory = new SpentMemory();
+    const mine = memory.floats(100_000);
+    memory.giveBack([mine.buffer as ArrayBuffer]);
+    expect(memory.floats(110_000).buffer).equal(mine.buffer);
+    const old = new ArrayBuffer(5e7);
+    memory.giveBack([old]);
+    memory.giveBack([new ArrayBuffer(5e7)]);
+    expect(memory.floats(12e6).buffer).not.equal(old);
+  });
+});
