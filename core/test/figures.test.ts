@@ -9,7 +9,7 @@ import { clipMesh } from '../src/sweep/clip';
 import { facesOver } from '../src/sweep/faces';
 import type { Mesh } from '../src/sweep/mesh';
 import { CLOSED, LAWS, OPEN, SECTIONS } from './any-body';
-import { straight, carried, type Carried, points } from './bodies';
+import { straight, carried, near, type Carried, points } from './bodies';
 
 /** Volume, its first and second moments, and the surface of a mesh, tetrahedron by tetrahedron from the origin. */
 function momentsOf({ positions: p, triangles }: Pick<Mesh, 'positions' | 'triangles'>) {
@@ -116,6 +116,53 @@ describe('exact figures against a fine mesh', () => {
       path,
       section: { kind: 'rectangle', set: { width: '6 mm', height: '4 mm', radius: '0.5 mm' } },
       sweep: { hold: 'seated', startShape: 'flush', endShape: 'flush' },
+    });
+  });
+  it('counts how fast a section passes into another, also where a plane cuts it: a cone', async () => {
+    const cone = {
+      path: straight(8),
+      section: { kind: 'round', set: { diameter: '4 mm' } },
+      into: { kind: 'round', set: { diameter: '12 mm' } },
+    };
+    const sweep = { intoFrom: '0', intoTo: '1', intoRun: 'linear' };
+    const whole = await carried({ ...cone, sweep });
+    const faces = (r: number) => Math.PI * (4 + r * r);
+    near(whole.surface, faces(6) + Math.PI * 8 * Math.hypot(8, 4));
+    for (const off of [2, 5]) {
+      const cut = await carried({ ...cone, sweep: { ...sweep, endShape: 'flush', endFlush: `${off} mm` } });
+      const [h, r] = [8 - off, 6 - off / 2];
+      near(cut.surface, faces(r) + Math.PI * (2 + r) * Math.hypot(h, r - 2), 1e-8);
+      near(cut.volume, (Math.PI * h * (4 + 2 * r + r * r)) / 3);
+    }
+  });
+  it('and of bars that planes cut aslant at either end, however deep', async () => {
+    const part = fc.double({ min: 0, max: 1, noNaN: true });
+    await fc.assert(
+      fc.asyncProperty(SECTIONS, LAWS, part, part, part, part, async (section, laws, at, deep, x, y) => {
+        const depth = 14 + 20 * deep;
+        await expectFigures({
+          path: straight(60),
+          section,
+          sweep: {
+            ...laws,
+            ...(at > 0.15 && { startShape: 'flush', startFlush: `${(depth * at).toFixed(3)} mm` }),
+            ...(at < 0.85 && { endShape: 'flush', endFlush: `${(depth * (1 - at)).toFixed(3)} mm` }),
+            ...{ flushX: `${x - 0.5}`, flushY: `${y - 0.5}`, flushZ: '1' },
+          },
+        });
+      }),
+      { numRuns: 60 },
+    );
+  });
+  it('and where a plane cuts a passage aslant', async () => {
+    await expectFigures({
+      path: straight(30),
+      section: { kind: 'rectangle', set: { width: '5 mm', height: '4 mm', radius: '0.5 mm' } },
+      into: { kind: 'round', set: { diameter: '14 mm' } },
+      sweep: {
+        ...{ intoFrom: '0.2', intoTo: '0.9', intoRun: 'smooth' },
+        ...{ endShape: 'flush', endFlush: '9 mm', flushX: '0.3', flushY: '0.2', flushZ: '1' },
+      },
     });
   });
 });

@@ -144,8 +144,14 @@ function unitSpan(curve: Curve): Curve {
   };
 }
 
+/** A curve between two. */
+export interface Blend extends Curve {
+  /** Writes by how much, x and y, the point at u moves as the first passes wholly into the second. */
+  change(u: number, out: Float64Array): void;
+}
+
 /** The curve between two, `mix` of the way from the first to the second. */
-export function between({ a, b }: Pair, mix: number): Curve {
+export function between({ a, b }: Pair, mix: number): Blend {
   const other = new Float64Array(12);
   const blend = (out: Float64Array, n: number) => {
     for (let k = 0; k < n; k++) out[k] = out[k]! + mix * (other[k]! - out[k]!);
@@ -161,6 +167,14 @@ export function between({ a, b }: Pair, mix: number): Curve {
       a.derive(u, out);
       b.derive(u, other);
       blend(out, 12);
+    },
+    change(u, out) {
+      a.first(u, other);
+      const x = other[0]!;
+      const y = other[1]!;
+      b.first(u, other);
+      out[0] = other[0]! - x;
+      out[1] = other[1]! - y;
     },
   };
 }

@@ -2,11 +2,11 @@
 import { integrateMany, root } from '../geometry/numeric';
 import type { Vec3 } from '../geometry/vector';
 import { Complaint } from '../measure/words';
-import { type Curve, measured } from '../path/curve';
+import { measured } from '../path/curve';
 import type { Path } from '../path/path';
 import { type Pair, between } from '../section/match';
 import { type Standing, standing } from './carrier';
-import { type Lying, type Plane, type Side, keptOf, lyingTo } from './flush';
+import { type Left, type Lying, type Plane, type Side, keptOf, lyingTo } from './flush';
 import type { Swept } from './swept';
 
 /** Panels of the first look at a piece: one a feature. */
@@ -107,7 +107,7 @@ export function integrateOver(
 }
 
 /** Straights and the cut itself in one, bends in as many as they may turn through. */
-export const panelsOfCut = ({ chord, even, lobes }: Curve & { chord?: true }): number =>
+export const panelsOfCut = ({ chord, even, lobes }: Left): number =>
   chord ? 1 : even ? 3 : 3 * (lobes ?? 1);
 
 export const planesOf = ({ planes }: Swept): Plane[] => planes.filter((plane) => plane !== undefined);
@@ -135,7 +135,7 @@ function turningOf(pair: Pair): number {
 export const three = (a: Float64Array): Vec3 => [a[0]!, a[1]!, a[2]!];
 
 /** How a plane lies to the section at a place, by right and up of the section as it is drawn. */
-function lyingAt(plane: Plane, here: Standing): Lying {
+export function lyingAt(plane: Plane, here: Standing): Lying {
   const lean = (axis: Float64Array, by: number, size: number): Vec3 =>
     [0, 1, 2].map((k) => size * (axis[k]! + by * here.n[k]!)) as unknown as Vec3;
   return lyingTo(plane, three(here.c), lean(here.u, here.lx, here.sx), lean(here.w, here.ly, here.sy));
@@ -147,8 +147,8 @@ export function cutSection(
   here: Standing,
   active: readonly boolean[],
   planes: readonly Plane[],
-): Curve[] | null | undefined {
-  let cut: Curve[] | undefined;
+): Left[] | null | undefined {
+  let cut: Left[] | undefined;
   const reach = swept.reach * Math.max(here.sx, here.sy);
   for (const plane of planes) {
     const lying = lyingAt(plane, here);

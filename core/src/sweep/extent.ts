@@ -1,12 +1,13 @@
 /** Extent of a swept body, from its path and its section. */
-import { highest, valley } from '../geometry/numeric';
+import { highest, root, valley } from '../geometry/numeric';
 import type { Vec3 } from '../geometry/vector';
 import { pathExtent, planSteps } from '../path/lay';
 import { contourBetween, type Pair } from '../section/match';
 import { support } from '../section/place';
 import { polygonOf } from '../section/polygon-of';
 import { standing, type Standing } from './carrier';
-import { lyingTo, type Plane } from './flush';
+import { lyingAt } from './cutting';
+import type { Lying, Plane } from './flush';
 import type { Swept } from './swept';
 
 export type Extent = readonly [least: Vec3, most: Vec3];
@@ -32,15 +33,11 @@ export function extentOf(swept: Swept): Extent {
     fine: blendOf(swept.pairs[0]!, 240),
     rough: blendOf(swept.pairs[0]!, 16),
   };
+  const wholeAt = (here: Standing, fine: number): Float64Array =>
+    blends ? (fine === FINE ? blends.fine : blends.rough)(here.mix) : fine === FINE ? fineHull : roughHull;
   /** What there is of the section's hull at a place. */
-  const hullAt = (here: Standing, fine: number): Float64Array => {
-    const whole = blends
-      ? (fine === FINE ? blends.fine : blends.rough)(here.mix)
-      : fine === FINE
-        ? fineHull
-        : roughHull;
-    return planes.reduce((points, plane) => leftOf(points, plane, here, swept.reach), whole);
-  };
+  const hullAt = (here: Standing, fine: number): Float64Array =>
+    planes.reduce((points, plane) => leftOf(points, plane, here, swept.reach), wholeAt(here, fine));
   const reachOf = (here: Standing, points: Float64Array, axis: 0 | 1 | 2, side: 1 | -1): number => {
     const a = side * here.sx * (here.u[axis]! + here.lx * here.n[axis]!);
     const b = side * here.sy * (here.w[axis]! + here.ly * here.n[axis]!);
@@ -73,6 +70,24 @@ export function extentOf(swept: Swept): Extent {
       carrier.stand(k, u, here);
       return -(isWhole(here) ? exactly(here, axis, side) : reachOf(here, hullAt(here, FINE), axis, side));
     };
+    /** How far the section stands over the planes at its highest: below 0 nothing is left of it. */
+    const over = (k: number, u: number): number => {
+      carrier.stand(k, u, here);
+      const points = wholeAt(here, FINE);
+      return planes.reduce(
+        (least, plane) => Math.min(least, highestOver(points, lyingAt(plane, here))),
+        1e12,
+      );
+    };
+    /** The part of a stretch on which something is left. */
+    const keptOf = (k: number, from: number, to: number): readonly [number, number] => {
+      if (!planes.length || to <= from) return [from, to];
+      const [before, after] = [over(k, from), over(k, to)];
+      if (before >= 0 === after >= 0) return before >= 0 ? [from, to] : [from, from];
+      const at = root((u) => over(k, u), from, to, 1e-14);
+      const inside = 1e-12 * path.pieces[k]!.span;
+      return after < 0 ? [from, Math.max(from, at - inside)] : [Math.min(to, at + inside), to];
+    };
     const near = (i: number): number => {
       const { k, u } = places[i]!;
       const { span } = path.pieces[k]!;
@@ -83,14 +98,12 @@ export function extentOf(swept: Swept): Extent {
         [u, Math.min(span, u + step)],
       ] as const;
       return Math.max(
-        ...sides.map(([from, to]) =>
-          to > from
-            ? -short(
-                k,
-                valley((at) => short(k, at), from, to, 1e-5 * step),
-              )
-            : -Infinity,
-        ),
+        ...sides.map(([a, b]) => {
+          const [from, to] = keptOf(k, a, b);
+          if (to <= from) return -Infinity;
+          const peak = valley((at) => short(k, at), from, to, 1e-5 * step);
+          return Math.max(...[from, peak, to].map((u) => -short(k, u)));
+        }),
       );
     };
     let most = highest({
@@ -130,16 +143,15 @@ function blendOf(pairs: readonly Pair[], each: number): (mix: number) => Float64
   return (mix) => a.map((x, i) => x + mix * (b[i]! - x));
 }
 
+const highestOver = (points: Float64Array, { at, right, up }: Lying): number => {
+  let most = -Infinity;
+  for (let i = 0; i < points.length; i += 2) most = Math.max(most, right * points[i]! + up * points[i + 1]!);
+  return at + most;
+};
+
 /** What a plane leaves of the section's hull at a place. */
 function leftOf(points: Float64Array, plane: Plane, here: Standing, reach: number): Float64Array {
-  const way = (axis: Float64Array, by: number, size: number): Vec3 =>
-    [0, 1, 2].map((k) => size * (axis[k]! + by * here.n[k]!)) as unknown as Vec3;
-  const { at, right, up } = lyingTo(
-    plane,
-    [here.c[0]!, here.c[1]!, here.c[2]!],
-    way(here.u, here.lx, here.sx),
-    way(here.w, here.ly, here.sy),
-  );
+  const { at, right, up } = lyingAt(plane, here);
   if (at >= reach * Math.hypot(right, up)) return points;
   const n = points.length;
   const far = (i: number) => at + right * points[i]! + up * points[i + 1]!;

@@ -2,6 +2,7 @@
 import { root } from '../geometry/numeric';
 import { type Vec3, dot, sub } from '../geometry/vector';
 import { type Curve, partOf } from '../path/curve';
+import type { Blend } from '../section/match';
 
 /** What lies on the side that the unit normal looks to is kept. */
 export interface Plane {
@@ -18,8 +19,12 @@ export interface Lying {
 
 const LOOKS = 12;
 
-/** A curve of a section's contour, and about how far it turns, rad. */
-export type Side = Curve & { readonly turning: number };
+/** A curve of a section's contour, or between two. */
+export type Rim = Curve & Partial<Pick<Blend, 'change'>>;
+/** One with about how far it turns, rad. */
+export type Side = Rim & { readonly turning: number };
+/** What is left of a section: parts of its rims, and straights along the cut, which are no side of the body. */
+export type Left = Rim & { readonly chord?: true };
 
 /** Parameters at which a piece crosses the cut, rising; `far` is how far its points stand on the kept side. */
 function crossingsOf(piece: Side, far: (u: number) => number): number[] {
@@ -59,9 +64,9 @@ function crossingsOf(piece: Side, far: (u: number) => number): number[] {
  * Parts of contours on the kept side, and the straights along the cut that close them, in the contours' own sense
  * (the kept region on the left).
  */
-export function keptOf(sides: readonly Side[], { at, right, up }: Lying): Curve[] {
+export function keptOf(sides: readonly Side[], { at, right, up }: Lying): Left[] {
   const d = new Float64Array(6);
-  const kept: Curve[] = [];
+  const kept: Left[] = [];
   const crossings: Vec3[] = [];
   for (const piece of sides) {
     const far = (u: number): number => {
@@ -76,7 +81,7 @@ export function keptOf(sides: readonly Side[], { at, right, up }: Lying): Curve[
     const places = [0, ...cuts, piece.span];
     for (let i = 1; i < places.length; i++) {
       const [a, b] = [places[i - 1]!, places[i]!];
-      if (far((a + b) / 2) > 0 && b > a) kept.push(partOf(piece, a, b));
+      if (far((a + b) / 2) > 0 && b > a) kept.push(partOfRim(piece, a, b));
     }
   }
   // Along the cut with the kept side on the left, every other gap between crossings is inside.
@@ -85,12 +90,13 @@ export function keptOf(sides: readonly Side[], { at, right, up }: Lying): Curve[
   return kept;
 }
 
-/** Set on the straights along the cut: they are no side of the body. */
-export interface Chord extends Curve {
-  readonly chord: true;
+function partOfRim(rim: Rim, a: number, b: number): Rim {
+  const { change } = rim;
+  const part = partOf(rim, a, b);
+  return change ? { ...part, change: (u, out) => change(a + u, out) } : part;
 }
 
-const straight = (a: Vec3, b: Vec3): Chord => {
+const straight = (a: Vec3, b: Vec3): Left => {
   const first = (u: number, out: Float64Array): void => {
     for (let k = 0; k < 3; k++) {
       out[k] = a[k]! + u * (b[k]! - a[k]!);

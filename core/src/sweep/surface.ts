@@ -1,7 +1,6 @@
 /** Surface of a swept body, exact: integrals over its path and round its section. */
 import { integrateMany } from '../geometry/numeric';
 import { dot } from '../geometry/vector';
-import type { Curve } from '../path/curve';
 import type { Path } from '../path/path';
 import { contourBetween } from '../section/match';
 import { momentsOf, rimMoments, stretched } from '../section/moments';
@@ -19,6 +18,7 @@ import {
   three,
 } from './cutting';
 import { isSteady, momentsBy } from './figures';
+import type { Left } from './flush';
 import type { Swept } from './swept';
 
 /** Points of a contour with their ways, for Gauss's rule over it: weights are in `way`’s own measure. */
@@ -181,7 +181,7 @@ function cutSurface(swept: Swept): number {
   const { path } = carrier;
   const here = standing();
   const size = swept.section.perimeter * path.length;
-  const middle = path.length / 2;
+  const middle = partingOf(swept);
   const halves = [new Float64Array(4), new Float64Array(4)];
   const all = planesOf(swept);
   path.pieces.forEach((piece, k) => {
@@ -191,9 +191,7 @@ function cutSurface(swept: Swept): number {
       out.fill(0);
       const cut = cutSection(swept, here, active, all);
       if (cut === null) return;
-      const curves = cut
-        ? cut.filter(({ chord }: Curve & { chord?: true }) => !chord)
-        : sidesAt(swept, here.mix, active);
+      const curves = cut ? cut.filter(({ chord }) => !chord) : sidesAt(swept, here.mix, active);
       for (const curve of curves) sideOf(here, curve, out);
       for (let i = 0; i < 4; i++) out[i] = out[i]! * here.speed;
     };
@@ -235,21 +233,38 @@ function cutSurface(swept: Swept): number {
   return area;
 }
 
-/** Adds area and vector area of a strip of the side, a millimetre of path wide; see \`layRing\`. */
-function sideOf(at: Standing, curve: Curve, out: Float64Array): void {
-  const { sx, sy, gx, gy, turn, cu, cv, cn, lx, ly } = at;
+/** Where along the path a body is halved, so that each half is cut by one plane at most. */
+function partingOf(swept: Swept): number {
+  const { path } = swept.carrier;
+  if (!swept.planes[0]) return 0;
+  if (!swept.planes[1]) return path.length;
+  const whole = path.pieces.flatMap((piece, k) =>
+    spansOf(swept, k)
+      .filter(({ cut }) => !cut)
+      .map(({ from, to }) => [piece.start + piece.lengthTo(from), piece.start + piece.lengthTo(to)] as const),
+  );
+  const [from, to] = whole.reduce((a, b) => (b[1] - b[0] > a[1] - a[0] ? b : a), [0, 0] as const);
+  return to > from ? (from + to) / 2 : path.length / 2;
+}
+
+/** Adds area and vector area of a strip of the side, a millimetre of path wide; see `layRing`. */
+function sideOf(at: Standing, curve: Left, out: Float64Array): void {
+  const { sx, sy, gx, gy, turn, cu, cv, cn, lx, ly, dmix } = at;
   const d = new Float64Array(6);
+  const passes = new Float64Array(2);
   const jx = at.jx + at.dlx;
   const jy = at.jy + at.dly;
   const panels = panelsOfCut(curve);
   const h = curve.span / panels;
   for (let i = 0; i < panels; i++)
     for (const [node, weight] of GAUSS6) {
-      curve.first(h * (i + 0.5 + node / 2), d);
+      const u = h * (i + 0.5 + node / 2);
+      curve.first(u, d);
+      curve.change?.(u, passes);
       const w = (weight * h) / 2;
       const [x, y, tx, ty] = [sx * d[0]!, sy * d[1]!, sx * d[3]! * w, sy * d[4]! * w];
-      const px = gx * x - turn * y;
-      const py = gy * y + turn * x;
+      const px = gx * x - turn * y + sx * dmix * passes[0]!;
+      const py = gy * y + turn * x + sy * dmix * passes[1]!;
       const [vx, vy] = [px + cu, py + cv];
       const js = cn + jx * x + jy * y + lx * px + ly * py;
       const lt = lx * tx + ly * ty;
