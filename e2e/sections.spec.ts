@@ -97,6 +97,27 @@ test('the hold is chosen from pictures of the part itself', async ({ page }) => 
   await expect(finding(page, 'closed')).toHaveAttribute('data-level', 'good');
 });
 
+test('a section is carried by a corner, pressed in its drawing or given by its number', async ({ page }) => {
+  await fresh(page, 'loop', 'rectangle', 'sweep');
+  await settled(page);
+  const step = page.locator('[data-step="sweep"]');
+  await step.getByRole('button', { name: 'More figures' }).click();
+  const point = (name: string) => step.getByRole('radio', { name, exact: true });
+  await expect(point('centroid')).toHaveAttribute('aria-checked', 'true');
+  const before = await result(page, 'volume').innerText();
+  await point('corner 1').click();
+  await expect(point('corner 1')).toHaveAttribute('aria-checked', 'true');
+  await expect(field(page, 'sweep.byCorner')).toHaveValue('1');
+  await expect(result(page, 'volume')).not.toHaveText(before);
+  // Rectangle 4 by 2 round a loop of 60: its centroid goes round 1 or 2 mm further in or out than the path.
+  const volumes = [28, 29, 31, 32].map((r) => Math.round(8 * 2 * Math.PI * r));
+  expect(volumes).toContain(Number((await result(page, 'volume').innerText()).replace(/[^\d]|mm³/g, '')));
+  await field(page, 'sweep.byCorner').fill('5');
+  await expect(step.getByRole('alert')).toContainText('This section has 4 corners: give one of them.');
+  await point('centroid').press('Enter');
+  await expect(result(page, 'volume')).toHaveText(before);
+});
+
 test('an outline of one’s own is moved by its points, and a corner that does not fit is told', async ({
   page,
 }) => {

@@ -9,7 +9,8 @@ import { clipMesh } from '../src/sweep/clip';
 import { facesOver } from '../src/sweep/faces';
 import type { Mesh } from '../src/sweep/mesh';
 import { CLOSED, LAWS, OPEN, SECTIONS } from './any-body';
-import { straight, carried, near, type Carried, points } from './bodies';
+import { bodyDesign, straight, carried, near, type Carried, points } from './bodies';
+import { complaintsOf } from './helpers';
 
 /** Volume, its first and second moments, and the surface of a mesh, tetrahedron by tetrahedron from the origin. */
 function momentsOf({ positions: p, triangles }: Pick<Mesh, 'positions' | 'triangles'>) {
@@ -278,6 +279,46 @@ describe('how a section sits on its path', () => {
     const turned = await at({ by: 'origin', turned: '90 deg' });
     expect(turned[1][2]).closeTo(3, 1e-6);
     expect((await at({ by: 'origin', mirrored: 'yes' }))[1][0]).closeTo(3, 1e-6);
+  });
+
+  it('by any of its corners, as it stood before it was rounded, and the path passes through it', async () => {
+    const corners = [
+      [3, 2],
+      [-3, 2],
+      [-3, -2],
+      [3, -2],
+    ] as const;
+    for (const [i, [x, y]] of corners.entries())
+      for (const mirrored of ['no', 'yes'])
+        for (const radius of ['0 mm', '0.7 mm']) {
+          const body = await carried({
+            path,
+            section: { kind: 'rectangle', set: { width: '6 mm', height: '4 mm', radius } },
+            sweep: { by: 'corner', byCorner: String(i + 1), mirrored },
+          });
+          const right = mirrored === 'yes' ? -x : x;
+          const [low, high] = body.extent;
+          expect(low[0]).closeTo(right - 3, 1e-6);
+          expect(high[0]).closeTo(right + 3, 1e-6);
+          expect(low[2]).closeTo(-y - 2, 1e-6);
+          // Carried round a circle it holds what its centroid sweeps over: Pappus, with a closed form of its own.
+          const ring = await carried({
+            path: { kind: 'loop', set: { size: '60 mm' } },
+            section: { kind: 'rectangle', set: { width: '6 mm', height: '4 mm', radius } },
+            sweep: { by: 'corner', byCorner: String(i + 1), mirrored, hold: 'facing' },
+          });
+          // Faced upwards the section's own up looks outward.
+          near(ring.volume, ring.section.area * 2 * Math.PI * (30 - y), 1e-9);
+        }
+  });
+
+  it('refuses a corner there is not, at its figure', async () => {
+    const of = (section: Carried['section'], byCorner: string) =>
+      complaintsOf(bodyDesign({ path, section, sweep: { by: 'corner', byCorner } }), 'sweep');
+    expect((await of({ kind: 'polygon', set: { sides: '5' } }, '6')).byCorner).match(/has 5 corners/);
+    expect((await of({ kind: 'polygon', set: { sides: '5' } }, '1.5')).byCorner).match(/has 5 corners/);
+    expect((await of({ kind: 'round' }, '1')).by).match(/no corners/);
+    expect(await of({ kind: 'outline' }, '5')).deep.equal({});
   });
 });
 

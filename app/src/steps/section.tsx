@@ -40,10 +40,10 @@ export function SectionWord() {
   );
 }
 
-/** Contours of the section as they are drawn, in a square of that many units; y upwards. */
-export function useContours(size: number) {
+/** Contours of a section (of the step that is edited, unless told) as they are drawn, in a square of that many units; y upwards. */
+export function useContours(size: number, of?: string) {
   const { step } = useEditing();
-  const drawn = useBench((bench) => bench.drawn.get(step.id));
+  const drawn = useBench((bench) => bench.drawn.get(of ?? step.id));
   if (drawn?.type !== 'line') return undefined;
   let reach = 0;
   let [left, right, low, high] = [Infinity, -Infinity, Infinity, -Infinity];
@@ -71,7 +71,14 @@ export function useContours(size: number) {
       return `M${points.join('L')}Z`;
     })
     .join('');
-  return { path, at, scale, high: scale * (high - low) };
+  return {
+    path,
+    at,
+    scale,
+    high: scale * (high - low),
+    box: { left, right, low, high },
+    corners: drawn.corners ?? [],
+  };
 }
 
 /** The section as it is, with its centroid: it follows every figure. */

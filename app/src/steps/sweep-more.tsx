@@ -3,6 +3,7 @@ import { Choice } from '../ui/controls';
 import { useBenchStore, useOfDesign } from '../workbench/bench';
 import { setInput, stepName, stepOf } from '@nematos/core/design/edit';
 import { kindNamed } from '@nematos/core/design/registry';
+import { CarriedBy } from './carried-by';
 import { Fig, MoreLine, Pick, useEditing, useSet } from './editor';
 import { Holds } from './holds';
 
@@ -42,20 +43,7 @@ export function More() {
   return (
     <>
       <Holds />
-      <MoreLine label="carried by its">
-        <Pick
-          field="by"
-          name="point of the section"
-          options={[
-            ['centroid', 'centroid'],
-            ['origin', 'origin'],
-            ['left', 'left side'],
-            ['right', 'right side'],
-            ['top', 'top'],
-            ['bottom', 'bottom'],
-          ]}
-        />
-      </MoreLine>
+      <CarriedBy />
       <MoreLine label="shifted right, up">
         <Fig field="right" name="shift to the right" />
         <Fig field="up" name="shift upwards" />

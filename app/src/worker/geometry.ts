@@ -123,7 +123,7 @@ function draw(step: Step, key: string, { value, filled }: Made, pass: keyof type
     case 'paths':
       return { ...base, type: 'line', lines: value.paths.map(lineOf) };
     case 'section':
-      return { ...base, type: 'line', lines: value.contours.map(outlineOf) };
+      return { ...base, type: 'line', lines: value.contours.map(outlineOf), corners: value.corners };
   }
 }
 

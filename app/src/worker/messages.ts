@@ -5,6 +5,7 @@ import type { Mark } from '@nematos/core/design/marks';
 import type { ValueType } from '@nematos/core/design/value';
 import type { Vec3 } from '@nematos/core/geometry/vector';
 import type { MaterialId } from '@nematos/core/measure/materials';
+import type { Section } from '@nematos/core/section/section';
 import type { Mesh } from '@nematos/core/sweep/mesh';
 
 /** A step's result without its value, which stays in the worker. */
@@ -40,6 +41,8 @@ export type Drawn = DrawnBase &
         readonly type: 'line';
         /** Points as xyz, of one path or a set. */
         readonly lines: readonly Float32Array<ArrayBuffer>[];
+        /** Points that a section is drawn by, mm. */
+        readonly corners?: Section['corners'];
         /** Shown faintly beside it while it is chosen. */
         readonly aside?: readonly Float32Array<ArrayBuffer>[];
       }

@@ -114,6 +114,7 @@ export const outline = sectionKind({
     const paths = contours.map((one) => one.path);
     return sectionOf('outline', paths, {
       symmetry: symmetryOf(polygons),
+      corners: points,
       ...(Number.isFinite(wall) && { wall }),
     });
   },

@@ -1,39 +1,61 @@
 /** How a section is put on its path: by which of its points, shifted, mirrored. */
 import { valley } from '../geometry/numeric';
 import { movedCurve, type Motion } from '../path/curve';
+import { Complaint } from '../measure/words';
 import { pathOf, type Path } from '../path/path';
 import { asHole } from './contour';
 import { isCentred, sectionOf, type Section } from './section';
 
 /** Point of the section that the path runs through. */
-export type CarriedBy = 'centroid' | 'origin' | 'left' | 'right' | 'top' | 'bottom';
+export type CarriedBy = 'centroid' | 'origin' | 'left' | 'right' | 'top' | 'bottom' | 'corner';
 
 export interface Placement {
   readonly by: CarriedBy;
+  /** Which of its corners, from 1. */
+  readonly corner?: number;
   /** Moved so from there, in the section's own plane, mm. */
   readonly right: number;
   readonly up: number;
   readonly mirrored: boolean;
 }
 
-export function placed(section: Section, { by, right, up, mirrored }: Placement): Section {
-  const { centroid, box } = section;
-  const middle = [(box.left + box.right) / 2, (box.low + box.high) / 2] as const;
-  const [x, y] = {
-    centroid,
-    origin: [0, 0] as const,
-    left: [box.left, middle[1]] as const,
-    right: [box.right, middle[1]] as const,
-    top: [middle[0], box.high] as const,
-    bottom: [middle[0], box.low] as const,
-  }[by];
+/** @throws Complaint where the section has no such corner */
+export function placed(section: Section, placement: Placement): Section {
+  const { right, up, mirrored } = placement;
+  const [x, y] = pointOf(section, placement);
   const way = mirrored ? -1 : 1;
   return movedSection(section, way * -x + right, -y + up, mirrored);
 }
 
+function pointOf(section: Section, { by, corner = 1 }: Placement): readonly [number, number] {
+  const { centroid, box, corners } = section;
+  const middle = [(box.left + box.right) / 2, (box.low + box.high) / 2] as const;
+  switch (by) {
+    case 'centroid':
+      return centroid;
+    case 'origin':
+      return [0, 0];
+    case 'left':
+      return [box.left, middle[1]];
+    case 'right':
+      return [box.right, middle[1]];
+    case 'top':
+      return [middle[0], box.high];
+    case 'bottom':
+      return [middle[0], box.low];
+    case 'corner': {
+      if (!corners.length) throw new Complaint('This section has no corners to be carried by.', 'by');
+      const found = corners[corner - 1];
+      if (!found)
+        throw new Complaint(`This section has ${corners.length} corners: give one of them.`, 'byCorner');
+      return [found.x, found.y];
+    }
+  }
+}
+
 /** The section moved in its plane. */
 export function movedSection(section: Section, dx: number, dy: number, mirrored = false): Section {
-  const { reach, name, diameter, wall, symmetry } = section;
+  const { reach, name, diameter, wall, symmetry, corners } = section;
   if (Math.hypot(dx, dy) <= 1e-13 * reach && !mirrored) return section;
   const motion: Motion = {
     origin: [dx, dy, 0],
@@ -48,6 +70,7 @@ export function movedSection(section: Section, dx: number, dy: number, mirrored 
   const moved = sectionOf(name, section.contours.map(move), {
     symmetry,
     diameter,
+    corners: corners.map(({ x, y }) => ({ x: (mirrored ? -x : x) + dx, y: y + dy })),
     ...(wall !== undefined && { wall }),
   });
   // Turned about a point beside its middle it comes back to itself only after a whole turn.

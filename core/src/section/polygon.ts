@@ -30,6 +30,7 @@ export const polygon = sectionKind({
     return sectionOf('polygon', [cornered(corners, { field: () => 'radius' })], {
       symmetry: sides,
       diameter: 2 * R,
+      corners,
     });
   },
   figures: sectionFigures,

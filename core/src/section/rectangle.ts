@@ -29,10 +29,13 @@ export const rectangle = sectionKind({
   }),
   defaults: { width: '4 mm', height: '2 mm', radius: '0 mm' },
   size: { field: 'width', of: (width) => ({ width, height: `(${width}) / 2` }) },
-  evaluate: ({ width, height, radius }) =>
-    sectionOf('rectangle', [cornered(boxCorners(width, height, radius), { field: () => 'radius' })], {
+  evaluate({ width, height, radius }) {
+    const corners = boxCorners(width, height, radius);
+    return sectionOf('rectangle', [cornered(corners, { field: () => 'radius' })], {
       symmetry: width === height ? 4 : 2,
       diameter: width,
-    }),
+      corners,
+    });
+  },
   figures: sectionFigures,
 });

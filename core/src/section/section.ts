@@ -34,12 +34,20 @@ export interface Section {
   readonly symmetry: number;
   /** Least thickness between outline and holes, in mm, where there are holes. */
   readonly wall?: number;
+  /** Points it is drawn by, in mm, as they stand before they are rounded: it can be carried by any of them. */
+  readonly corners: readonly Point[];
+}
+
+interface Point {
+  readonly x: number;
+  readonly y: number;
 }
 
 interface Facts {
   readonly symmetry: number;
   readonly diameter?: number;
   readonly wall?: number;
+  readonly corners?: readonly Point[];
 }
 
 /** Section of its contours: the outline first, anticlockwise, then holes, clockwise. */
@@ -65,6 +73,7 @@ export function sectionOf(name: string, contours: readonly Path[], facts: Facts)
     box: { left, right, low, high },
     diameter: facts.diameter ?? right - left,
     symmetry: facts.symmetry,
+    corners: (facts.corners ?? []).map(({ x, y }) => ({ x, y })),
     ...(facts.wall !== undefined && { wall: facts.wall }),
   };
 }

@@ -32,7 +32,7 @@ export const star = sectionKind({
       field: (i) => (i % 2 ? 'radius' : 'valleyRadius'),
       called: (i) => (i % 2 ? 'A tip' : 'A valley'),
     });
-    return sectionOf('star', [outline], { symmetry: tips, diameter: size });
+    return sectionOf('star', [outline], { symmetry: tips, diameter: size, corners });
   },
   figures: sectionFigures,
 });

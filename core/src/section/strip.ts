@@ -26,8 +26,9 @@ export const strip = sectionKind({
       throw new Complaint(words`A strip is thinner than it is wide, ${mm(width)} here.`, 'thickness');
     const r = { square: 0, rounded: radius, round: thickness / 2 }[edges];
     // It stands upright on its path, as a ribbon does on the axis it winds about.
-    const outline = cornered(boxCorners(thickness, width, r), { field: () => 'radius' });
-    return sectionOf('strip', [outline], { symmetry: 2, diameter: thickness });
+    const corners = boxCorners(thickness, width, r);
+    const outline = cornered(corners, { field: () => 'radius' });
+    return sectionOf('strip', [outline], { symmetry: 2, diameter: thickness, corners });
   },
   figures: sectionFigures,
 });

@@ -34,8 +34,9 @@ export const vee = sectionKind({
           ]
         : [{ x: 0, y: 0, radius }];
     if (wide > 1e4) throw new Complaint(words`So open a V is ${mm(2 * wide)} wide.`, 'between');
-    const outline = cornered([upper, ...foot, lower], { field: () => 'radius', called: () => 'The root' });
-    return sectionOf('vee', [outline], { symmetry: 1, diameter: depth });
+    const corners = [upper, ...foot, lower];
+    const outline = cornered(corners, { field: () => 'radius', called: () => 'The root' });
+    return sectionOf('vee', [outline], { symmetry: 1, diameter: depth, corners });
   },
   figures: sectionFigures,
 });
