@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import fc from 'fast-check';
 import { addStep, stepOf } from '../src/design/edit';
 import { emptyDesign } from '../src/design/schema';
 import { readDrawing } from '../src/exchange/drawing';
@@ -16,6 +17,35 @@ const dxf = (...pairs: (string | number)[][]): string =>
   [[0, 'SECTION'], [2, 'ENTITIES'], ...pairs, [0, 'ENDSEC'], [0, 'EOF']]
     .flatMap(([code, value]) => [String(code), String(value)])
     .join('\n');
+
+type Place = [number, number];
+const place = (x: number, y: number, at: readonly [number, number]) => [
+  [x, at[0]],
+  [y, at[1]],
+];
+const spline = (degree: number, knots: number[], controls: Place[], weights: number[] = []) => [
+  [0, 'SPLINE'],
+  [71, degree],
+  ...knots.map((knot) => [40, knot]),
+  ...weights.map((weight) => [41, weight]),
+  ...controls.flatMap((at) => place(10, 20, at)),
+];
+
+/** ½∫(x dy − y dx) of a Bézier curve of the third degree, in closed form by pairs of its controls. */
+function areaUnder(p: readonly Place[]): number {
+  const pairs = [
+    [0, 1, 6],
+    [0, 2, 3],
+    [0, 3, 1],
+    [1, 2, 3],
+    [1, 3, 3],
+    [2, 3, 6],
+  ] as const;
+  return pairs.reduce(
+    (sum, [i, j, weight]) => sum + (weight * (p[i]![0] * p[j]![1] - p[j]![0] * p[i]![1])) / 20,
+    0,
+  );
+}
 
 describe('outlines out of drawings', () => {
   it('SVG: shapes, curves, holes and transforms, in the unit it names', async () => {
@@ -74,6 +104,107 @@ describe('outlines out of drawings', () => {
     );
     const half = await sectionOf('half.dxf', d);
     expect(half.area).closeTo((Math.PI * 25) / 2, 1e-6);
+  });
+
+  it('DXF: ellipses and splines, followed by few arcs', async () => {
+    const ellipse = [
+      [0, 'ELLIPSE'],
+      ...place(10, 20, [4, -3]),
+      ...place(11, 21, [6, 8]),
+      [40, 0.6],
+      [41, 0],
+      [42, 2 * Math.PI],
+    ];
+    const whole = await sectionOf('ellipse.dxf', dxf(...ellipse));
+    expect(whole.area).closeTo(Math.PI * 10 * 6, 0.03);
+    expect(whole.centroid[0]).closeTo(4, 1e-3);
+    expect(whole.centroid[1]).closeTo(-3, 1e-3);
+    expect(whole.contours[0]!.pieces.length).below(80);
+    // Axes of 10 and 6, the longer along (3, 4) / 5.
+    expect(whole.second.xx + whole.second.yy).closeTo((Math.PI / 4) * 60 * (100 + 36), 3);
+    expect(whole.second.xy).closeTo((Math.PI / 4) * 60 * (100 - 36) * 0.6 * 0.8, 2);
+
+    // A half of it, closed by its major axis.
+    const half = [...ellipse.slice(0, -1), [42, Math.PI]];
+    const axis = [[0, 'LINE'], ...place(10, 20, [-2, -11]), ...place(11, 21, [10, 5])];
+    expect((await sectionOf('half.dxf', dxf(...half, ...axis))).area).closeTo(Math.PI * 30, 0.02);
+
+    // A circle as a rational spline of the second degree is exact.
+    const r = Math.SQRT1_2;
+    const square: [number, number][] = [
+      ...([
+        [1, 0],
+        [1, 1],
+        [0, 1],
+        [-1, 1],
+        [-1, 0],
+      ] as const),
+      ...([
+        [-1, -1],
+        [0, -1],
+        [1, -1],
+        [1, 0],
+      ] as const),
+    ].map(([x, y]) => [7 * x, 7 * y]);
+    const circle = spline(2, [0, 0, 0, 1, 1, 2, 2, 3, 3, 4, 4, 4], square, [1, r, 1, r, 1, r, 1, r, 1]);
+    const disc = await sectionOf('disc.dxf', dxf(...circle));
+    expect(disc.area).closeTo(49 * Math.PI, 1e-4);
+    expect(disc.reach).closeTo(7, 1e-5);
+    expect(disc.contours[0]!.pieces.length).below(13);
+  });
+
+  it('SVG and DXF: any curve of the third degree holds the area that it holds', async () => {
+    const figure = fc.double({ min: -3, max: 3, noNaN: true });
+    await fc.assert(
+      fc.asyncProperty(fc.array(figure, { minLength: 8, maxLength: 8 }), async (n) => {
+        // From 0, 0 by way of two controls to 20, 0 and back above.
+        const below = [
+          [0, 0],
+          [6 + n[0]!, -6 + n[1]!],
+          [14 + n[2]!, -6 + n[3]!],
+          [20, 0],
+        ] as Place[];
+        const above = [
+          [20, 0],
+          [14 + n[4]!, 6 + n[5]!],
+          [6 + n[6]!, 6 + n[7]!],
+          [0, 0],
+        ] as Place[];
+        const exact = areaUnder(below) + areaUnder(above);
+        const knots = [0, 0, 0, 0, 1, 1, 1, 1];
+        const curves = dxf(...spline(3, knots, below), ...spline(3, knots, above));
+        const way = ([, a, b, c]: Place[]) => `C${[a, b, c].map((p) => p!.join(' ')).join(' ')}`;
+        const svg = `<svg width="100mm" viewBox="0 0 100 100"><path d="M0 0${way(below)}${way(above)}z"/></svg>`;
+        for (const [name, text] of [
+          ['a.dxf', curves],
+          ['a.svg', svg],
+        ] as const)
+          expect((await sectionOf(name, text)).area).closeTo(exact, 0.002 * 45);
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it('refuses what it cannot read, in words', () => {
+    const knots = [0, 0, 0, 0, 1, 1, 1, 1];
+    expect(() => readDrawing('a.dxf', dxf([0, 'SPLINE'], [71, 3], [11, 0], [21, 0]))).throw(
+      /points it passes/,
+    );
+    expect(() =>
+      readDrawing(
+        'a.dxf',
+        dxf(
+          ...spline(3, knots, [
+            [0, 0],
+            [1, 1],
+            [2, 0],
+          ]),
+        ),
+      ),
+    ).throw(/do not go together/);
+    expect(() =>
+      readDrawing('a.dxf', dxf([0, 'ARC'], [10, 0], [20, 0], [40, 5], [50, 0], [51, 90], [230, -1])),
+    ).throw(/drawn from below/);
   });
 
   it('says what is wrong with a drawing', () => {
