@@ -4,9 +4,17 @@
  */
 import Module, { type Manifold, type ManifoldToplevel } from 'manifold-3d';
 import { inspectMesh, weld } from '../check/closed';
+import { dot } from '../geometry/vector';
+import type { Plane } from '../sweep/flush';
 import type { Mesh } from '../sweep/mesh';
 
 type Solid = Pick<Mesh, 'positions' | 'triangles'>;
+
+/** The convex hull of points (xyz each), as far as it lies on the sides that planes look to. */
+export interface Hull {
+  readonly points: Float32Array;
+  readonly planes: readonly Plane[];
+}
 
 let loading: Promise<ManifoldToplevel> | undefined;
 let place: string | undefined;
@@ -38,19 +46,20 @@ export interface Made extends Solid {
 }
 
 /**
- * All solids, and the convex hulls of the points given (xyz each), as one: what any of them holds, but for edges shorter than a fiftieth of the tolerance (mm). Each must be closed and free of itself.
+ * All solids and hulls as one: what any of them holds, but for edges shorter than a fiftieth of the tolerance (mm).
+ * Each solid must be closed and free of itself.
  * @throws KernelError when what comes out cannot be their union
  */
 export async function union(
   solids: readonly Solid[],
-  hulls: readonly Float32Array[],
+  hulls: readonly Hull[],
   tolerance: number,
 ): Promise<Made> {
   const top = await kernel();
   const taken: Manifold[] = [];
   try {
     for (const solid of solids) taken.push(takeIn(top, solid));
-    for (const points of hulls) taken.push(hullOf(top, points));
+    for (const hull of hulls) taken.push(hullOf(top, hull));
     const volumes = taken.map((one) => one.volume());
     const rough = top.Manifold.union(taken);
     taken.push(rough);
@@ -78,13 +87,17 @@ function takeIn(top: ManifoldToplevel, { positions, triangles }: Solid): Manifol
   return made;
 }
 
-function hullOf(top: ManifoldToplevel, points: Float32Array): Manifold {
+function hullOf(top: ManifoldToplevel, { points, planes }: Hull): Manifold {
   const list = Array.from({ length: points.length / 3 }, (_x, i): [number, number, number] => [
     points[3 * i]!,
     points[3 * i + 1]!,
     points[3 * i + 2]!,
   ]);
-  return top.Manifold.hull(list);
+  return planes.reduce((left, { point, normal }) => {
+    const cut = left.trimByPlane([...normal], dot(point, normal));
+    left.delete();
+    return cut;
+  }, top.Manifold.hull(list));
 }
 
 /** Triangles by corners in their own place; those that rounding to Float32 made lines of are left out. */

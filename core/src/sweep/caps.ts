@@ -76,9 +76,13 @@ export function capsOf(swept: Swept, skins: readonly Skin[], tolerance: number):
   return out;
 }
 
-/** Triangles over contours, the first with the others as its holes; each turned to look to its side. */
-export function capFaces(rims: readonly Rim[], { sx, sy, mix }: Standing, side: 1 | -1): number[] {
-  const loops = rims.map((rim) =>
+/** Triangles over contours, the first with the others as its holes, each turned to look to its side. */
+export const capFaces = (rims: readonly Rim[], here: Standing, side: 1 | -1): number[] =>
+  facesOver(loopsAt(rims, here), side > 0);
+
+/** The rims' own points, x and y in turn, as large as they are there. */
+export const loopsAt = (rims: readonly Rim[], { sx, sy, mix }: Standing): number[][] =>
+  rims.map((rim) =>
     Array.from(rim.own).flatMap((i) =>
       ([0, 1] as const).map((k) => {
         const mine = rim.at[2 * i + k]!;
@@ -87,8 +91,6 @@ export function capFaces(rims: readonly Rim[], { sx, sy, mix }: Standing, side: 
       }),
     ),
   );
-  return facesOver(loops, side > 0);
-}
 
 /** Writes a flat face: its rings' own points once more, with the normal of the face. */
 export function layCap(

@@ -5,7 +5,6 @@ import { mm, told, words } from '../measure/words';
 import { polygonOf } from '../section/polygon-of';
 import type { Body } from './body';
 import { type Standing, standing } from './carrier';
-import { isSimple } from './slices';
 import type { Swept } from './swept';
 
 /** Stations a piece at which the body is looked at. */
@@ -58,8 +57,7 @@ export function folds(body: Body): Finding[] {
     {
       name: 'fold',
       level: 'fault',
-      // Of a full convex section what it passes over can be told; of any other it cannot.
-      ...(body.swept.every(isSimple) ? { overlaps: true as const } : { blocks: true as const }),
+      overlaps: true,
       says: words`It folds over itself at ${mm(s)} along`,
       detail: words`a bend of ${mm(radius)} there; this section needs more than ${mm(reach)}, or may reach ${mm(radius)} at most`,
       value: radius,

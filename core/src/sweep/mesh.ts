@@ -200,13 +200,14 @@ function layStretches(
   });
 }
 
-/** Joins rings: quads, whose diagonals lean opposite ways like the squares of a chessboard. */
+/** Joins rings: quads, whose diagonals lean opposite ways like the squares of a chessboard, the first ring being the `phase`th. */
 export function joinRings(
   begin: number,
   gaps: number,
   { count, sides }: Rim,
   triangles: Uint32Array,
   k: number,
+  phase = 0,
 ): void {
   const n = sides.length;
   for (let i = 0; i < gaps; i++) {
@@ -215,7 +216,7 @@ export function joinRings(
     for (let e = 0; e < n; e += 2) {
       const a = sides[e]!;
       const b = sides[e + 1]!;
-      const odd = ((e >> 1) + i) & 1;
+      const odd = ((e >> 1) + i + phase) & 1;
       triangles[k] = near + a;
       triangles[k + 1] = near + b;
       triangles[k + 2] = odd ? far + a : far + b;

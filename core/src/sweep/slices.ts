@@ -3,7 +3,9 @@ import { Complaint } from '../measure/words';
 import { sum } from '../path/lay';
 import { isConvex, polygonOf } from '../section/polygon-of';
 import { standing, type Standing } from './carrier';
-import { capFaces } from './caps';
+import { capFaces, loopsAt } from './caps';
+import { convexParts } from './convex-parts';
+import { facesOver } from './faces';
 import { joinRings, type Mesh } from './mesh';
 import type { MeshSize } from './mesh-size';
 import type { Rim } from './rim';
@@ -28,8 +30,9 @@ export interface Slices {
 }
 
 /**
- * Lengths of the body, each reaching over the next by one station: together they are all of it. Of a convex section
- * also where it folds over itself, and its domes. @throws Complaint where it is not convex and does so
+ * Lengths of the body, each reaching over the next by one station: together they are all of it. Where the section
+ * folds over itself its convex parts, each from one station to the next. @throws Complaint over domes of a section
+ * that is not full and convex
  */
 export function slicesOf(swept: Swept, size: MeshSize): Slices {
   const stations = stationsOf(swept, size);
@@ -47,41 +50,78 @@ export function slicesOf(swept: Swept, size: MeshSize): Slices {
     stations.unshift(ahead(stations[last - 1]!, -1));
   }
   const folded = foldsOf(swept, stations);
+  const hollow = hollowOf(swept, size);
   const hulls: Float32Array[] = [];
   const lengths: Pick<Mesh, 'positions' | 'triangles'>[] = [];
   const last = stations.length - 1;
+  const partsAt = partsBy(swept, rims);
+  // A wall fills what a bore that reaches into it would take away, so that bores reach over and walls do not.
+  const mayReach = (gap: number, from: number) => gap >= 0 && gap < last && (hollow[from]! || !hollow[gap]!);
   let from = 0;
   while (from < last) {
     if (folded[from]) {
       // From one station to the next, and a little over both, so that nothing only touches.
-      const begins = folded[from - 1] ? from : Math.max(0, from - 1);
-      hulls.push(pointsOf(stations.slice(begins, Math.min(last, from + 2) + 1)));
+      const begins = !folded[from - 1] && mayReach(from - 1, from) ? from - 1 : from;
+      const ends = mayReach(from + 1, from) ? from + 2 : from + 1;
+      const there = stations.slice(begins, ends + 1);
+      for (const part of partsAt(stations[from]!.here, hollow[from]!)) hulls.push(pointsOf(there, part));
       from++;
       continue;
     }
     let to = from + 1;
     let turn = 0;
-    while (to < last && !folded[to]) {
+    while (to < last && !folded[to] && hollow[to] === hollow[from]) {
       turn += angleBetween(stations[to - 1]!.here.n, stations[to]!.here.n);
       if (turn > MOST_TURN) break;
       to++;
     }
-    lengths.push(lengthOf(stations.slice(from, to + 1), rims));
-    // A length ended by a fold goes on beyond it; any other is reached over by one station.
-    from = to >= last || folded[to] ? to : to - 1;
+    const another = to < last && hollow[to] !== hollow[from];
+    const begins = from > 0 && hollow[from] && !hollow[from - 1] ? from - 1 : from;
+    const ends = another && hollow[from] ? to + 1 : to;
+    // Where two reach over each other their triangles are the same, to the last digit.
+    lengths.push(lengthOf(stations.slice(begins, ends + 1), hollow[from] ? rims : rims.slice(0, 1), begins));
+    // A length ended by a fold or by a wall goes on beyond it; any other is reached over by one station.
+    from = to >= last || folded[to] || another ? to : to - 1;
   }
+  if (swept.domes.some((height) => height > 0) && !isSimple(swept))
+    throw new Complaint('Under domes only a full convex section can be made one clean solid.');
   swept.domes.forEach((height, i) => {
-    if (height) hulls.push(domePoints(swept, stations, i ? 'end' : 'start', height));
+    if (height) hulls.push(domePoints(swept, stations, rims[0]!, i ? 'end' : 'start', height));
   });
-  if (hulls.length && !isSimple(swept))
-    throw new Complaint(
-      'Where a section folds over itself, and under domes, only a full convex section can be made one clean solid.',
-    );
   return { lengths, hulls };
 }
 
-/** Whether the section is full and turns to no other side: hulls of it hold nothing that it does not. */
-export const isSimple = ({ section, into }: Pick<Swept, 'section' | 'into'>): boolean =>
+/** Whether the section has its holes between each station and the next: walls close them. */
+function hollowOf({ carrier, ranges }: Swept, { steps }: MeshSize): boolean[] {
+  const holes = ranges.slice(1);
+  const out = steps.flatMap((n, k) =>
+    Array.from({ length: n }, () => holes.some(({ from, to }) => k >= from && k < to)),
+  );
+  return carrier.path.closed ? [out.at(-1)!, ...out] : out;
+}
+
+/** A point of a rim: which rim, and which of its points. */
+type OnRim = readonly [rim: number, point: number];
+const ownOf = (rims: readonly Rim[]): OnRim[] =>
+  rims.flatMap((rim, i) => Array.from(rim.own, (v): OnRim => [i, v]));
+
+/** The convex parts of the section's face at a place, hollow or not. */
+function partsBy({ into }: Swept, rims: readonly Rim[]): (here: Standing, hollow: boolean) => OnRim[][] {
+  const known = new Map<boolean, OnRim[][]>();
+  return (here, hollow) => {
+    let found = into ? undefined : known.get(hollow);
+    if (found) return found;
+    const there = hollow ? rims : rims.slice(0, 1);
+    const loops = loopsAt(there, here);
+    const own = ownOf(there);
+    found = convexParts(facesOver(loops, true), loops.flat()).map((part) => part.map((i) => own[i]!));
+    known.set(hollow, found);
+    return found;
+  };
+}
+
+/** Whether the section is full and turns to no other side. */
+const isSimple = ({ section, into }: Pick<Swept, 'section' | 'into'>): boolean =>
   [section, ...(into ? [into] : [])].every(
     ({ contours, reach }) => contours.length === 1 && isConvex(polygonOf(contours[0]!, reach * 1e-3)),
   );
@@ -102,14 +142,12 @@ function foldsOf({ section, into }: Swept, stations: readonly Station[]): boolea
   return stations.slice(1).map((_station, i) => folds[i]! || folds[i + 1]!);
 }
 
-function pointsOf(stations: readonly Station[]): Float32Array {
-  const rings = stations.flatMap(({ positions }) => positions);
-  const out = new Float32Array(rings.reduce((n, ring) => n + ring.length, 0));
+/** Points of a part of the section at each of these stations. */
+function pointsOf(stations: readonly Station[], part: readonly OnRim[]): Float32Array {
+  const out = new Float32Array(3 * stations.length * part.length);
   let at = 0;
-  for (const ring of rings) {
-    out.set(ring, at);
-    at += ring.length;
-  }
+  for (const { positions } of stations)
+    for (const [i, v] of part) for (let k = 0; k < 3; k++) out[at++] = positions[i]![3 * v + k]!;
   return out;
 }
 
@@ -119,6 +157,7 @@ const DOME_RINGS = 16;
 function domePoints(
   swept: Swept,
   stations: readonly Station[],
+  rim: Rim,
   which: 'start' | 'end',
   height: number,
 ): Float32Array {
@@ -140,7 +179,7 @@ function domePoints(
       ),
     };
   });
-  return pointsOf([before, ...rings]);
+  return pointsOf([before, ...rings], ownOf([rim]));
 }
 
 function stationsOf({ carrier }: Swept, { steps, rims }: MeshSize): Station[] {
@@ -176,13 +215,17 @@ function turned(ring: Float32Array, { count }: Rim, by: number): Float32Array {
 const angleBetween = (a: Float64Array, b: Float64Array): number =>
   2 * Math.asin(Math.min(1, Math.hypot(a[0]! - b[0]!, a[1]! - b[1]!, a[2]! - b[2]!) / 2));
 
-function lengthOf(stations: readonly Station[], rims: readonly Rim[]): Pick<Mesh, 'positions' | 'triangles'> {
+function lengthOf(
+  stations: readonly Station[],
+  rims: readonly Rim[],
+  phase: number,
+): Pick<Mesh, 'positions' | 'triangles'> {
   const gaps = stations.length - 1;
   const counts = rims.map(({ count }) => count);
   const begins = counts.map((_count, i) => stations.length * sum(counts.slice(0, i)));
   const positions = new Float32Array(3 * stations.length * sum(counts));
   stations.forEach((station, s) => {
-    station.positions.forEach((ring, i) => positions.set(ring, 3 * (begins[i]! + s * counts[i]!)));
+    rims.forEach((_rim, i) => positions.set(station.positions[i]!, 3 * (begins[i]! + s * counts[i]!)));
   });
   const sides = rims.reduce((n, rim) => n + rim.sides.length, 0);
   const caps = ([-1, 1] as const).map((side) =>
@@ -191,7 +234,7 @@ function lengthOf(stations: readonly Station[], rims: readonly Rim[]): Pick<Mesh
   const triangles = new Uint32Array(3 * gaps * sides + caps[0].length + caps[1].length);
   let entry = 0;
   rims.forEach((rim, i) => {
-    joinRings(begins[i]!, gaps, rim, triangles, entry);
+    joinRings(begins[i]!, gaps, rim, triangles, entry, phase);
     entry += 3 * gaps * rim.sides.length;
   });
   // Corners of the faces, by the rings' own points one after another.
