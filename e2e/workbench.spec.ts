@@ -250,6 +250,46 @@ test('a view is chosen, all four are shown, and the camera is found again', asyn
   await expect.poll(async () => Math.abs((await label.boundingBox())!.x - there.x)).toBeLessThan(2);
 });
 
+test('a figure changed before and after a reload is taken back in two steps', async ({ page }) => {
+  await openDesign(page, 'Press spring');
+  const before = await field(page, 'given.2').inputValue();
+  await field(page, 'given.2').fill('2 mm');
+  await kept(page);
+  await page.reload();
+  await settled(page);
+  await field(page, 'given.2').fill('2.5 mm');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(field(page, 'given.2')).toHaveValue('2 mm');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(field(page, 'given.2')).toHaveValue(before);
+});
+
+test('two tabs on one design show the same, and neither loses what the other did', async ({
+  page,
+  context,
+}) => {
+  await openDesign(page, 'Press spring');
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await settled(other);
+  const before = await result(page, 'volume').innerText();
+  await field(page, 'given.2').fill('2 mm');
+  await kept(page);
+  await expect(field(other, 'given.2')).toHaveValue('2 mm');
+  await expect(result(other, 'volume')).toHaveText(await result(page, 'volume').innerText());
+  await expect(result(other, 'volume')).not.toHaveText(before);
+  await field(other, 'given.1').fill('3 mm');
+  await kept(other);
+  await expect(field(page, 'given.1')).toHaveValue('3 mm');
+  await expect(field(page, 'given.2')).toHaveValue('2 mm');
+  // Undo goes through what both have done.
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(result(page, 'volume')).toHaveText(before);
+  await kept(page);
+  await expect(result(other, 'volume')).toHaveText(before);
+});
+
 test('an address without a design says so', async ({ page }) => {
   await page.goto(`/d/none${FAST}`);
   await expect(page.getByText('There is no such design in this browser')).toBeVisible();

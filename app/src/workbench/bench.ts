@@ -5,7 +5,7 @@ import { useShallow } from 'zustand/react/shallow';
 import { edit, redo, undo, type History } from '@nematos/core/design/history';
 import type { Checked } from '@nematos/core/design/kind';
 import type { Design, Step } from '@nematos/core/design/schema';
-import { keep, writeJournal, type Kept, type ViewState } from '../data/store';
+import { keep, onKeptElsewhere, writeJournal, type Kept, type ViewState } from '../data/store';
 import { ask, handOver, wakeGeometry } from '../worker/client';
 import { replace, takeSpent } from '../worker/spent';
 import type { Lengthwise } from '@nematos/core/design/lengthwise';
@@ -50,7 +50,11 @@ const KEEP_AFTER = 150;
 const SETTLE_AFTER = 160;
 
 export function openBench(kept: Kept): BenchStore {
+  /** Groups of edits are of this opening: neither another tab's nor those before a reload. */
+  const opening = crypto.randomUUID();
   let changed = kept.changed;
+  /** As it was last kept, here or by another tab. */
+  let known = kept.history;
   let keeping: ReturnType<typeof setTimeout> | undefined;
   let settling: ReturnType<typeof setTimeout> | undefined;
   let revision = 0;
@@ -80,7 +84,8 @@ export function openBench(kept: Kept): BenchStore {
       picking: undefined,
       scrubbing: false,
       trouble: undefined,
-      edit: (says, recipe, group) => become(edit(get().history, says, recipe, group)),
+      edit: (says, recipe, group) =>
+        become(edit(get().history, says, recipe, group && `${opening} ${group}`)),
       undo: () => become(undo(get().history)),
       redo: () => become(redo(get().history)),
       look: (view) => {
@@ -108,11 +113,21 @@ export function openBench(kept: Kept): BenchStore {
     const mine = changed;
     try {
       await keep({ id: kept.id, history, view, created: kept.created, changed: mine });
+      known = history;
       if (mine === changed && keeping === undefined) store.setState({ saved: 'kept' });
     } catch {
       store.setState({ saved: 'failed' });
     }
   }
+
+  /** What another tab has made of the design, unless this one has just changed it too: then that is kept next. */
+  const forgetOthers = onKeptElsewhere(kept.id, (other) => {
+    if (other.changed <= changed || store.getState().history !== known) return;
+    changed = other.changed;
+    known = other.history;
+    store.setState({ history: known });
+    void refresh();
+  });
 
   const flush = () => {
     if (keeping !== undefined) void keepNow();
@@ -204,6 +219,7 @@ export function openBench(kept: Kept): BenchStore {
   return Object.assign(store, {
     close() {
       closed = true;
+      forgetOthers();
       flush();
       clearTimeout(settling);
       window.removeEventListener('pagehide', flush);
