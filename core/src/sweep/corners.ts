@@ -51,16 +51,16 @@ export function checkMitres(path: Path): void {
 
 /**
  * The path with every sharp corner turned by an arc of that centreline radius.
- * @throws Complaint where one does not fit; names the largest that does
+ * @throws Complaint where it does not fit, at `field`; names the largest that does
  */
-export function arcedCorners(path: Path, radiusAt: (joint: Joint) => number): Path {
+export function arcedCorners(path: Path, radius: number, field: string): Path {
   const joints = jointsOf(path);
   if (!joints.length) return path;
   const n = path.pieces.length;
-  const trimStart = new Array<number>(n).fill(0);
-  const trimEnd = new Array<number>(n).fill(0);
-  const radii = joints.map((joint) => {
-    const radius = radiusAt(joint);
+  // What a corner takes of the straights beside it, in radii.
+  const tangentStart = new Array<number>(n).fill(0);
+  const tangentEnd = new Array<number>(n).fill(0);
+  for (const joint of joints) {
     if (!isStraight(path, joint.piece) || !isStraight(path, joint.piece + 1))
       throw new Complaint(
         words`The corner at ${mm(joint.s)} along joins a bend: only a corner between straights can be turned here.`,
@@ -71,26 +71,22 @@ export function arcedCorners(path: Path, radiusAt: (joint: Joint) => number): Pa
         words`At ${mm(joint.s)} along, the path turns back by ${told(joint.angle, 'angle')}: too sharp to turn.`,
         'corners',
       );
-    const far = radius * Math.tan(joint.angle / 2);
-    trimEnd[joint.piece] = far;
-    trimStart[(joint.piece + 1) % n] = far;
-    return radius;
-  });
-  joints.forEach((joint, i) => {
-    const both = [joint.piece, (joint.piece + 1) % n];
-    const short = (k: number) => trimStart[k]! + trimEnd[k]! > path.pieces[k]!.length + 1e-9 * path.length;
-    if (!both.some(short)) return;
     const tangent = Math.tan(joint.angle / 2);
-    const rooms = both.map((k) => {
-      const { length } = path.pieces[k]!;
-      const other = trimStart[k]! + trimEnd[k]! - radii[i]! * tangent;
-      return other ? Math.max(length - other, length / 2) : length;
-    });
+    tangentEnd[joint.piece] = tangent;
+    tangentStart[(joint.piece + 1) % n] = tangent;
+  }
+  const most = path.pieces.map(({ length }, k) => length / (tangentStart[k]! + tangentEnd[k]!));
+  const least = Math.min(...most);
+  if (radius > least * (1 + 1e-9)) {
+    const tight = most.indexOf(least);
+    const joint = joints.find(({ piece }) => piece === tight || (piece + 1) % n === tight)!;
     throw new Complaint(
-      words`The corner at ${mm(joint.s)} along has no room for a radius of ${mm(radii[i]!)}: up to ${mm(Math.min(...rooms) / tangent)} fits.`,
-      'bendRadius',
+      words`The corner at ${mm(joint.s)} along has no room for a radius of ${mm(radius)}: up to ${mm(least)} fits.`,
+      field,
     );
-  });
+  }
+  const trimStart = tangentStart.map((tangent) => radius * tangent);
+  const trimEnd = tangentEnd.map((tangent) => radius * tangent);
   const curves: Curve[] = [];
   path.pieces.forEach((piece, k) => {
     if (piece.length - trimStart[k]! - trimEnd[k]! > 1e-9 * path.length) {
@@ -103,7 +99,7 @@ export function arcedCorners(path: Path, radiusAt: (joint: Joint) => number): Pa
     const corner = pointOn(piece, piece.span).position;
     const begin = add(corner, scale(into, -trimEnd[k]!));
     const inward = unit(sub(out, scale(into, dot(out, into))));
-    curves.push(arc(add(begin, scale(inward, radii[i]!)), scale(inward, -1), into, radii[i]!, angle));
+    curves.push(arc(add(begin, scale(inward, radius)), scale(inward, -1), into, radius, angle));
   });
   return pathOf(curves);
 }

@@ -186,7 +186,7 @@ function planOf(figures: SweepFigures, section: Section): SweepPlan {
 
 /** Offers the two nearest twists that close, the way the twist was given. */
 function withMends(open: OpenTwist, { twistBy, twist, twists }: SweepFigures): Complaint {
-  const degrees = (angle: number) => `${writtenNumber((angle * 180) / Math.PI, 9)} deg`;
+  const degrees = (angle: number) => `${writtenNumber(Number(((angle * 180) / Math.PI).toFixed(7)), 12)} deg`;
   const turn = 2 * Math.PI;
   const changes = [open.less, open.more];
   switch (twistBy) {

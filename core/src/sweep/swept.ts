@@ -202,14 +202,14 @@ function memo<T>(make: (x: number) => T): (x: number) => T {
 
 function withCorners(path: Path, section: Section, plan: SweepPlan): Path {
   if (!path.corners.length) return path;
-  if (plan.corners === 'bent') return arcedCorners(path, () => plan.bendRadius);
+  if (plan.corners === 'bent') return arcedCorners(path, plan.bendRadius, 'bendRadius');
   if (plan.corners === 'mitred') {
     checkMitres(path);
     return path;
   }
   // About its inner edge: so much beyond it that nothing collapses there.
   const { reach } = placed(section, plan.placement);
-  return arcedCorners(path, () => reach * (1 + 1e-3));
+  return arcedCorners(path, reach * (1 + 1e-3), 'corners');
 }
 
 /** Where a section held level would be carried edge on. */
