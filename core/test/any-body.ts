@@ -1,8 +1,8 @@
 /** Any section on any path under any law: what property tests of bodies draw from. */
 import fc from 'fast-check';
+import { evenly } from './numbers';
 
-const num = (min: number, max: number) =>
-  fc.double({ min, max, noNaN: true }).map((x) => Number(x.toFixed(3)));
+const num = (min: number, max: number) => evenly(min, max).map((x) => Number(x.toFixed(3)));
 const mm = (min: number, max: number) => num(min, max).map((x) => `${x} mm`);
 const plain = (min: number, max: number) => num(min, max).map(String);
 

@@ -3,9 +3,9 @@ import fc from 'fast-check';
 import type { Row } from '../src/design/schema';
 import { sub, type Vec3 } from '../src/geometry/vector';
 import { type Laid } from './helpers';
+import { evenly } from './numbers';
 
-const num = (min: number, max: number) =>
-  fc.double({ min, max, noNaN: true }).map((x) => Number(x.toFixed(4)));
+const num = (min: number, max: number) => evenly(min, max).map((x) => Number(x.toFixed(4)));
 const mm = (min: number, max: number) => num(min, max).map((x) => `${x} mm`);
 const deg = (min: number, max: number) => num(min, max).map((x) => `${x} deg`);
 const plain = (min: number, max: number) => num(min, max).map(String);
@@ -123,7 +123,12 @@ export const KINDS: Record<string, { any: fc.Arbitrary<Laid>; curvature?: true; 
   run: {
     any: fc
       .record({ points: corners(), how: fc.constantFrom('bent', 'faired', 'mitred') })
-      .map(({ points, how }) => ({ kind: 'run', set: { corners: how, radius: '3 mm' }, rows: { points } })),
+      .map(({ points, how }) => ({
+        kind: 'run',
+        // A fair bend takes about three times as much of its legs.
+        set: { corners: how, radius: how === 'faired' ? '1 mm' : '3 mm' },
+        rows: { points },
+      })),
   },
   'two-view': {
     any: fc

@@ -11,6 +11,7 @@ import type { Mesh } from '../src/sweep/mesh';
 import { CLOSED, LAWS, OPEN, SECTIONS } from './any-body';
 import { bodyDesign, straight, carried, near, type Carried, points } from './bodies';
 import { complaintsOf } from './helpers';
+import { evenly } from './numbers';
 
 /** Volume, its first and second moments, and the surface of a mesh, tetrahedron by tetrahedron from the origin. */
 function momentsOf({ positions: p, triangles }: Pick<Mesh, 'positions' | 'triangles'>) {
@@ -137,7 +138,7 @@ describe('exact figures against a fine mesh', () => {
     }
   });
   it('and of bars that planes cut aslant at either end, however deep', async () => {
-    const part = fc.double({ min: 0, max: 1, noNaN: true });
+    const part = evenly(0, 1);
     await fc.assert(
       fc.asyncProperty(SECTIONS, LAWS, part, part, part, part, async (section, laws, at, deep, x, y) => {
         const depth = 14 + 20 * deep;
@@ -171,33 +172,27 @@ describe('exact figures against a fine mesh', () => {
 describe('meshes cut by a plane', () => {
   it('both parts close, and together hold the whole, wherever the plane lies', async () => {
     const direction = fc
-      .tuple(...([0, 1, 2].map(() => fc.double({ min: -1, max: 1, noNaN: true })) as [never, never, never]))
+      .tuple(...([0, 1, 2].map(() => evenly(-1, 1)) as [never, never, never]))
       .filter((d) => Math.hypot(...(d as number[])) > 0.2)
       .map((d) => unit(d as unknown as Vec3));
     await fc.assert(
-      fc.asyncProperty(
-        OPEN,
-        SECTIONS,
-        direction,
-        fc.double({ min: 0.1, max: 0.9, noNaN: true }),
-        async (path, section, normal, part) => {
-          const body = await carried({ path, section });
-          const mesh = body.mesh(0.1, 60_000);
-          const [low, high] = body.extent;
-          const point = low.map((x, k) => x + part * (high[k]! - x)) as unknown as Vec3;
-          const back: Vec3 = [-normal[0], -normal[1], -normal[2]];
-          const parts = [normal, back].map((n) => clipMesh(mesh, { point, normal: n }));
-          let sum = 0;
-          for (const one of parts) {
-            if (!one.triangles.length) continue;
-            const report = inspectMesh(one);
-            expect(report.openEdges, JSON.stringify({ path, section, normal, part })).equal(0);
-            sum += report.volume;
-          }
-          const whole = meshVolume(mesh.positions, mesh.triangles);
-          expect(sum).closeTo(whole, 2e-5 * whole);
-        },
-      ),
+      fc.asyncProperty(OPEN, SECTIONS, direction, evenly(0.1, 0.9), async (path, section, normal, part) => {
+        const body = await carried({ path, section });
+        const mesh = body.mesh(0.1, 60_000);
+        const [low, high] = body.extent;
+        const point = low.map((x, k) => x + part * (high[k]! - x)) as unknown as Vec3;
+        const back: Vec3 = [-normal[0], -normal[1], -normal[2]];
+        const parts = [normal, back].map((n) => clipMesh(mesh, { point, normal: n }));
+        let sum = 0;
+        for (const one of parts) {
+          if (!one.triangles.length) continue;
+          const report = inspectMesh(one);
+          expect(report.openEdges, JSON.stringify({ path, section, normal, part })).equal(0);
+          sum += report.volume;
+        }
+        const whole = meshVolume(mesh.positions, mesh.triangles);
+        expect(sum).closeTo(whole, 2e-5 * whole);
+      }),
       { numRuns: 120 },
     );
   });

@@ -4,6 +4,7 @@ import { cross, distance, dot, norm, scale, sub, type Vec3 } from '../src/geomet
 import { layPath, stationLength } from '../src/path/lay';
 import { coilLength, type CoilShape } from '../src/path/coil';
 import { figureOf, pathOf, springDesign, validSpring } from './helpers';
+import { evenly } from './numbers';
 
 /** Length of a coil by Simpson's rule on its speed: independent of the closed form. */
 function simpsonLength({ startRadius, endRadius, turns, height }: CoilShape, steps = 20000): number {
@@ -59,22 +60,18 @@ describe('helix', () => {
 
   it('is followed by length: points stand where differences say', async () => {
     await fc.assert(
-      fc.asyncProperty(
-        validSpring,
-        fc.double({ min: 0.05, max: 0.95, noNaN: true }),
-        async (design, part) => {
-          const path = await pathOf(design);
-          const s = part * path.length;
-          const h = 1e-5 * path.length;
-          const [a, m, b] = [path.at(s - h), path.at(s), path.at(s + h)];
-          expect(norm(m.tangent)).closeTo(1, 1e-12);
-          const slope = scale(sub(b.position, a.position), 1 / (2 * h));
-          expect(distance(slope, m.tangent)).below(1e-4 + m.curvature ** 2 * h * h);
-          const bend = norm(cross(a.tangent, b.tangent)) / (2 * h);
-          expect(bend).closeTo(m.curvature, 1e-3 * m.curvature + 1e-9);
-          expect(Math.abs(dot(m.normal, m.tangent))).below(1e-9);
-        },
-      ),
+      fc.asyncProperty(validSpring, evenly(0.05, 0.95), async (design, part) => {
+        const path = await pathOf(design);
+        const s = part * path.length;
+        const h = 1e-5 * path.length;
+        const [a, m, b] = [path.at(s - h), path.at(s), path.at(s + h)];
+        expect(norm(m.tangent)).closeTo(1, 1e-12);
+        const slope = scale(sub(b.position, a.position), 1 / (2 * h));
+        expect(distance(slope, m.tangent)).below(1e-4 + m.curvature ** 2 * h * h);
+        const bend = norm(cross(a.tangent, b.tangent)) / (2 * h);
+        expect(bend).closeTo(m.curvature, 1e-3 * m.curvature + 1e-9);
+        expect(Math.abs(dot(m.normal, m.tangent))).below(1e-9);
+      }),
       { numRuns: 100 },
     );
   });

@@ -6,6 +6,7 @@ import { emptyDesign, type Design, type Row } from '../src/design/schema';
 import { sayWords } from '../src/measure/format';
 import type { Path } from '../src/path/path';
 import type { Body } from '../src/sweep/body';
+import { evenly } from './numbers';
 
 export interface SpringFiguresGiven {
   readonly wire?: string;
@@ -63,14 +64,14 @@ export async function figureOf(design: Design, id: string, name: string): Promis
 /** Springs whose coils clear: mean radius, wire, turns, pitch, taper, hand, start angle. */
 export const validSpring = fc
   .record({
-    wire: fc.double({ min: 0.2, max: 6, noNaN: true }),
-    index: fc.double({ min: 2.2, max: 22, noNaN: true }),
-    turns: fc.double({ min: 0.3, max: 24, noNaN: true }),
-    gap: fc.double({ min: 1.15, max: 5, noNaN: true }),
-    taper: fc.double({ min: 0.45, max: 1.6, noNaN: true }),
+    wire: evenly(0.2, 6),
+    index: evenly(2.2, 22),
+    turns: evenly(0.3, 24),
+    gap: evenly(1.15, 5),
+    taper: evenly(0.45, 1.6),
     conical: fc.boolean(),
     left: fc.boolean(),
-    start: fc.double({ min: -400, max: 400, noNaN: true }),
+    start: evenly(-400, 400),
   })
   .map(({ wire, index, turns, gap, taper, conical, left, start }) =>
     springDesign({

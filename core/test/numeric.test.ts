@@ -2,8 +2,9 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import { highest, integrate, least, root, valley } from '../src/geometry/numeric';
 import { cross, dot, norm, squareTo, unit, type Vec3 } from '../src/geometry/vector';
+import { evenly } from './numbers';
 
-const number = (min: number, max: number) => fc.double({ min, max, noNaN: true });
+const number = (min: number, max: number) => evenly(min, max);
 
 describe('numbers', () => {
   it('integrates polynomials of degree 19 exactly, and more on panels', () => {
@@ -57,9 +58,9 @@ describe('vectors', () => {
 describe('the highest of many peaks', () => {
   const waves = fc.array(
     fc.record({
-      size: fc.double({ min: 0.1, max: 5, noNaN: true }),
-      rate: fc.double({ min: 0.5, max: 9, noNaN: true }),
-      phase: fc.double({ min: 0, max: 7, noNaN: true }),
+      size: evenly(0.1, 5),
+      rate: evenly(0.5, 9),
+      phase: evenly(0, 7),
     }),
     { minLength: 1, maxLength: 4 },
   );
@@ -68,31 +69,26 @@ describe('the highest of many peaks', () => {
 
   it('is found though no sample stands on it, smooth or with corners, from samples that are a little off', () => {
     fc.assert(
-      fc.property(
-        waves,
-        fc.boolean(),
-        fc.double({ min: 0, max: 0.01, noNaN: true }),
-        (list, corners, off) => {
-          const wave = (x: number) =>
-            list.reduce((sum, { size, rate, phase }) => sum + size * Math.sin(rate * x + phase), 0);
-          const f = (x: number) => (corners ? -Math.abs(wave(x)) : wave(x));
-          const found = highest({
-            samples: Array.from({ length: SAMPLES + 1 }, (_x, i) => f(i * STEP) - (i % 2) * off),
-            off,
-            exactly: (i) => f(i * STEP),
-            refined: (i) =>
-              Math.max(
-                ...[-1, 0].map((from) => {
-                  const [a, b] = [Math.max(0, i + from) * STEP, Math.min(SAMPLES, i + from + 1) * STEP];
-                  return b > a ? f(valley((x) => -f(x), a, b, 1e-9)) : -Infinity;
-                }),
-              ),
-          });
-          let dense = -Infinity;
-          for (let i = 0; i <= 100 * SAMPLES; i++) dense = Math.max(dense, f((i * STEP) / 100));
-          expect(found).within(dense - 1e-9, dense + 5e-3);
-        },
-      ),
+      fc.property(waves, fc.boolean(), evenly(0, 0.01), (list, corners, off) => {
+        const wave = (x: number) =>
+          list.reduce((sum, { size, rate, phase }) => sum + size * Math.sin(rate * x + phase), 0);
+        const f = (x: number) => (corners ? -Math.abs(wave(x)) : wave(x));
+        const found = highest({
+          samples: Array.from({ length: SAMPLES + 1 }, (_x, i) => f(i * STEP) - (i % 2) * off),
+          off,
+          exactly: (i) => f(i * STEP),
+          refined: (i) =>
+            Math.max(
+              ...[-1, 0].map((from) => {
+                const [a, b] = [Math.max(0, i + from) * STEP, Math.min(SAMPLES, i + from + 1) * STEP];
+                return b > a ? f(valley((x) => -f(x), a, b, 1e-9)) : -Infinity;
+              }),
+            ),
+        });
+        let dense = -Infinity;
+        for (let i = 0; i <= 100 * SAMPLES; i++) dense = Math.max(dense, f((i * STEP) / 100));
+        expect(found).within(dense - 1e-9, dense + 5e-3);
+      }),
       { numRuns: 60 },
     );
   });

@@ -9,6 +9,7 @@ import type { Body } from '../src/sweep/body';
 import { CLOSED, SECTIONS } from './any-body';
 import { bodyDesign, points, type Carried } from './bodies';
 import { run } from './helpers';
+import { evenly } from './numbers';
 
 /** The figures in a sentence, in the order they are told. */
 const figuresIn = (says: Words): number[] =>
@@ -29,8 +30,7 @@ async function findingOf(design: Design, name: string) {
   return findings.find((finding) => finding.name === name);
 }
 
-const num = (min: number, max: number) =>
-  fc.integer({ min: 1000 * min, max: 1000 * max }).map((x) => x / 1000);
+const num = (min: number, max: number) => evenly(min, max).map((x) => Number(x.toFixed(3)));
 const straight: Carried['path'] = { kind: 'run', rows: { points: points([0, 0, 0], [0, 0, 60]) } };
 
 describe('what is said to fit', () => {

@@ -7,6 +7,7 @@ import { bendPoints, bendRows, type At, type BendRow, type Vertex } from '../src
 import type { Path } from '../src/path/path';
 import { writeRunBy } from '../src/path/run';
 import { complaintsOf, figureOf, run as evaluated, valueOf, laid, pathDesign } from './helpers';
+import { evenly } from './numbers';
 
 const NOWHERE: At = { radius: () => '', point: () => '' };
 const rowsOf = (points: readonly Vertex[]) => bendRows(points, 'bent', NOWHERE);
@@ -18,25 +19,14 @@ const degrees = (angle: number) => (angle * 180) / Math.PI;
 const polyline = fc
   .array(
     fc.record({
-      length: fc.double({ min: 60, max: 200, noNaN: true }),
-      rotation: fc.oneof(
-        fc.constantFrom(0, Math.PI, -Math.PI / 2),
-        fc.double({ min: -3.1, max: 3.1, noNaN: true }),
-      ),
-      angle: fc.oneof(
-        fc.constantFrom(0, Math.PI / 2, Math.PI),
-        fc.double({ min: 0.01, max: 2.9, noNaN: true }),
-      ),
-      radius: fc.double({ min: 0.5, max: 2.5, noNaN: true }),
+      length: evenly(60, 200),
+      rotation: fc.oneof(fc.constantFrom(0, Math.PI, -Math.PI / 2), evenly(-3.1, 3.1)),
+      angle: fc.oneof(fc.constantFrom(0, Math.PI / 2, Math.PI), evenly(0.01, 2.9)),
+      radius: evenly(0.5, 2.5),
     }),
     { minLength: 1, maxLength: 9 },
   )
-  .chain((rows) =>
-    fc.tuple(
-      fc.constant(rows),
-      fc.tuple(...([0, 1, 2] as const).map(() => fc.double({ min: -1, max: 1, noNaN: true }))),
-    ),
-  )
+  .chain((rows) => fc.tuple(fc.constant(rows), fc.tuple(...([0, 1, 2] as const).map(() => evenly(-1, 1)))))
   .filter(([, direction]) => Math.hypot(...direction) > 0.1)
   .map(([rows, direction]) => ({
     direction: direction as unknown as Vec3,

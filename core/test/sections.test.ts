@@ -6,6 +6,7 @@ import { polygonOf, areaOf } from '../src/section/polygon-of';
 import type { Section } from '../src/section/section';
 import { bodyDesign } from './bodies';
 import { complaintsOf, figureOf, valueOf } from './helpers';
+import { evenly } from './numbers';
 
 function sectionDesign(kind: string, set: Record<string, string> = {}, rows?: Record<string, Row[]>) {
   const design = emptyDesign('Section');
@@ -117,8 +118,8 @@ describe('sections', () => {
   it('the area that Green’s theorem gives is that of a fine polygon, for any outline', async () => {
     await fc.assert(
       fc.asyncProperty(
-        fc.array(fc.double({ min: 4, max: 10, noNaN: true }), { minLength: 4, maxLength: 12 }),
-        fc.double({ min: 0, max: 0.3, noNaN: true }),
+        fc.array(evenly(4, 10), { minLength: 4, maxLength: 12 }),
+        evenly(0, 0.3),
         async (radii, radius) => {
           const points = radii.map((r, i): Row => {
             const angle = (2 * Math.PI * i) / radii.length;

@@ -8,6 +8,7 @@ import { integrate } from '../src/geometry/numeric';
 import { distance } from '../src/geometry/vector';
 import type { Path } from '../src/path/path';
 import { complaintsOf, figureOf, run, valueOf, pathDesign } from './helpers';
+import { evenly } from './numbers';
 
 const coil = (set: Record<string, string>, stations: Row[] = [], without: string[] = []) =>
   pathDesign({ kind: 'stationed', set: { diameter: '20 mm', ...set }, rows: { stations }, without });
@@ -45,16 +46,10 @@ describe('helix with stations', () => {
   it('meets heights and pitches where they are given, and the pitch never runs backwards', async () => {
     await fc.assert(
       fc.asyncProperty(
-        fc.array(
-          fc.tuple(
-            fc.double({ min: 0.6, max: 2, noNaN: true }),
-            fc.double({ min: 0.5, max: 20, noNaN: true }),
-          ),
-          {
-            minLength: 1,
-            maxLength: 5,
-          },
-        ),
+        fc.array(fc.tuple(evenly(0.6, 2), evenly(0.5, 20)), {
+          minLength: 1,
+          maxLength: 5,
+        }),
         async (steps) => {
           let [turn, height] = [0, 0];
           const rows = steps.map(([dt, dz]): Row => {
@@ -206,10 +201,7 @@ describe('monotone interpolation', () => {
   it('goes through its data, keeps their order, and its integral is that of a quadrature', () => {
     fc.assert(
       fc.property(
-        fc.array(
-          fc.tuple(fc.double({ min: 0.1, max: 3, noNaN: true }), fc.double({ min: 0, max: 5, noNaN: true })),
-          { minLength: 2, maxLength: 8 },
-        ),
+        fc.array(fc.tuple(evenly(0.1, 3), evenly(0, 5)), { minLength: 2, maxLength: 8 }),
         (steps) => {
           let [x, y] = [0, 0];
           const xs: number[] = [];

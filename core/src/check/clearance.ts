@@ -30,13 +30,15 @@ export function searchSteps(path: Path): number[] {
  * turns less than about half a turn are one stretch and do not count, nor do pairs that come nearer as
  * they go on (a steep helix has no others). A tree of boxes round the segments between stations is
  * descended in pairs, nearest first, and the best pair is refined on the curve itself; exact to
- * about 1e-9 mm. Steps between stations should turn by no more than 18°.
+ * about 1e-9 mm. Steps between stations should turn by no more than 18°; where they mislead they are taken closer,
+ * `finer` times.
  */
 export async function selfClearance(
   path: Path,
   steps: readonly number[],
   within: number,
   poll: Poll,
+  finer = 2,
 ): Promise<Clearance> {
   const samples = sum(steps);
   const { positions: p, tangents } = layPath(path, steps);
@@ -51,12 +53,27 @@ export async function selfClearance(
     const between = Math.abs(turnedAt(a) - turnedAt(b));
     return between < ONE_STRETCH || round - between < ONE_STRETCH;
   };
-  return refine(
+  // From where the segments are nearest, not from where they begin: the valley may lie beyond a ridge.
+  const at = (i: number, part: number) => {
+    const from = stationLength(path, steps, i);
+    return from + part * (stationLength(path, steps, i + 1) - from);
+  };
+  const found = refine(
     path,
-    [stationLength(path, steps, search.i), stationLength(path, steps, search.j)],
+    [at(search.i, search.s), at(search.j, search.t)],
     oneStretch,
     Math.min(path.length / 8, (path.length / path.turning) * 0.4),
   );
+  // Round a point, chords make a valley of what is a slope on the arc: closer stations tell them apart.
+  if (found.distance === Infinity && finer > 0 && 3 * samples <= MOST)
+    return selfClearance(
+      path,
+      steps.map((n) => 3 * n),
+      within,
+      poll,
+      finer - 1,
+    );
+  return found;
 }
 
 /** Angle turned up to a length, between stations by proportion of the piece's parameter. */
@@ -98,23 +115,25 @@ function refine(
   stride: number,
 ): Clearance {
   let b = startB;
+  // A closed path goes on beyond its seam: lengths there are brought back only where it is looked at.
+  const on = onPath(path);
   const apart = (a: number): number => {
     const nearest = nearestTo(path, a, b, stride);
-    if (oneStretch(a, nearest)) return Infinity;
+    if (oneStretch(on(a), on(nearest))) return Infinity;
     b = nearest;
-    return distance(path.at(a).position, path.at(b).position);
+    return distance(path.at(on(a)).position, path.at(on(b)).position);
   };
-  const held = (s: number) => Math.min(path.length, Math.max(0, s));
+  const held = path.closed ? (s: number) => s : on;
   let a = startA;
-  let value = apart(a);
+  let least = apart(a);
   const tiny = 1e-4 * stride;
-  const way = apart(held(a + tiny)) < value ? 1 : -1;
+  const way = apart(held(a + tiny)) < least ? 1 : -1;
   let step = stride / 8;
   for (let i = 0; i < 400; i++) {
     const next = held(a + way * step);
     const there = next === a ? Infinity : apart(next);
-    if (there >= value) break;
-    [a, value] = [next, there];
+    if (there >= least) break;
+    [a, least] = [next, there];
     step = Math.min(stride, step * 1.5);
   }
   apart(a);
@@ -124,24 +143,34 @@ function refine(
     value: Math.abs(s - a) <= step ? apart(s) : Infinity,
   }));
   const best = settled.reduce((x, y) => (y.value < x.value ? y : x));
-  return { distance: apart(best.s), at: best.s < b ? [best.s, b] : [b, best.s] };
+  const value = apart(best.s);
+  const [one, other] = [on(best.s), on(b)];
+  return { distance: value, at: one < other ? [one, other] : [other, one] };
 }
+
+/** Brings a length onto the path: round a closed one, to the nearest end of another. */
+const onPath = ({ length, closed }: Path): ((s: number) => number) =>
+  closed
+    ? (s) => (s >= 0 && s <= length ? s : s - length * Math.floor(s / length))
+    : (s) => Math.min(length, Math.max(0, s));
 
 /**
  * Length of the point nearest to the point at a: by Newton from b, by at most `stride` at once, and by halves where
  * that leads out of where it must lie: from straight to arc the curvature jumps.
  */
 function nearestTo(path: Path, a: number, b: number, stride: number): number {
-  const from = path.at(a).position;
+  const on = onPath(path);
+  const from = path.at(on(a)).position;
   let [low, high] = [-Infinity, Infinity];
   for (let i = 0; i < 100; i++) {
-    const to = path.at(b);
+    const to = path.at(on(b));
     const w = sub(from, to.position);
     const slope = dot(w, to.tangent);
     if (slope > 0) low = b;
     else high = b;
     const step = slope / Math.max(0.2, 1 - to.curvature * dot(w, to.normal));
-    let next = Math.min(path.length, Math.max(0, b + Math.max(-stride, Math.min(stride, step))));
+    let next = b + Math.max(-stride, Math.min(stride, step));
+    if (!path.closed) next = on(next);
     if (next <= low || next >= high) next = (low + high) / 2;
     if (!Number.isFinite(next) || Math.abs(next - b) <= 1e-13 * path.length) return b;
     b = next;

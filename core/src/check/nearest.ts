@@ -43,10 +43,12 @@ export interface Search {
   readonly pairs: Int32Array;
   readonly bounds: Float64Array;
   waiting: number;
-  /** Least distance so far, mm, and the segments that have it; −1 while there are none. */
+  /** Least distance so far, mm, the segments that have it (−1 while there are none), and where on them, 0 to 1. */
   best: number;
   i: number;
   j: number;
+  s: number;
+  t: number;
 }
 
 /** A search for two segments nearer than `within` (mm). */
@@ -62,6 +64,8 @@ export function beginSearch(p: Float64Array, turned: Float64Array, round: number
     best: within,
     i: -1,
     j: -1,
+    s: 0,
+    t: 0,
   };
 }
 
@@ -155,6 +159,8 @@ function compare(search: Search, a: number, b: number): void {
       search.best = d;
       search.i = i;
       search.j = j;
+      search.s = span.s;
+      search.t = span.t;
     }
 }
 
