@@ -13,9 +13,12 @@ const poll = async () => {};
 /** Further away, mm, nothing of a path matters to a wire along it. */
 const NEAR = 45;
 
+/** Steps on either side within which a valley must rise, by more than chords may hide of it. */
+const ROUND = 3;
+
 /**
  * Least of the distances between two samples that are nearer than all their neighbours are: each the bottom of a
- * valley between two stretches. The path's ends aside.
+ * valley between two stretches. The path's ends aside, and dimples no deeper than the search's chords stand off the path.
  */
 function leastValley(path: Path, each: number): number {
   const { positions: p } = layPath(
@@ -24,20 +27,31 @@ function leastValley(path: Path, each: number): number {
   );
   const n = p.length / 3;
   const apart = (i: number, j: number) =>
-    (p[3 * i]! - p[3 * j]!) ** 2 +
-    (p[3 * i + 1]! - p[3 * j + 1]!) ** 2 +
-    (p[3 * i + 2]! - p[3 * j + 2]!) ** 2;
+    Math.hypot(p[3 * i]! - p[3 * j]!, p[3 * i + 1]! - p[3 * j + 1]!, p[3 * i + 2]! - p[3 * j + 2]!);
+  let sag = 0;
+  for (let i = 0; i + each < n; i += each)
+    for (let k = 1; k < each; k++)
+      sag = Math.max(
+        sag,
+        (apart(i, i + k) + apart(i + k, i + each) - apart(i, i + each)) * apart(i, i + each),
+      );
+  const hidden = Math.sqrt(sag);
+  const far = ROUND * each;
   let least = Infinity;
-  for (let i = 1; i < n - 1; i++)
-    for (let j = i + 4; j < n - 1; j++) {
+  for (let i = far; i < n - far; i++)
+    for (let j = i + 4; j < n - far; j++) {
       const d = apart(i, j);
       if (d >= least) continue;
-      const beside = [-1, 0, 1].flatMap((x) =>
-        [-1, 0, 1].map((y) => (x || y ? apart(i + x, j + y) : Infinity)),
-      );
-      if (beside.every((other) => other > d + 1e-9)) least = d;
+      const lowest = (size: number): number => {
+        let low = Infinity;
+        for (let x = -size; x <= size; x++)
+          for (let y = -size; y <= size; y++)
+            if (Math.max(Math.abs(x), Math.abs(y)) === size) low = Math.min(low, apart(i + x, j + y));
+        return low;
+      };
+      if (lowest(1) > d && lowest(far) > d + hidden) least = d;
     }
-  return Math.sqrt(least);
+  return least;
 }
 
 describe('measures of any path, against samples of it', () => {
