@@ -229,3 +229,21 @@ test('one Enter too many at the end of the sheet adds nothing', async ({ page })
   await page.goto(`/${FAST}`);
   await expect(page.locator('[data-design="Untitled"]')).toBeVisible();
 });
+
+test('a choice is made by keyboard alone, and the keyboard goes on from there', async ({ page }) => {
+  await openDesign(page, 'Press spring');
+  const hold = page.locator('[data-step="spring"]').getByRole('button', { name: /^hold:/ });
+  await hold.focus();
+  await page.keyboard.press('Enter');
+  await page.getByRole('menuitemradio', { name: 'facing', exact: true }).press('Enter');
+  await expect(hold).toHaveAccessibleName('hold: facing');
+  await expect(hold).toBeFocused();
+  await page.keyboard.press('Tab');
+  await expect(field(page, 'spring.facingX')).toBeFocused();
+  // A choice that is only looked at changes nothing.
+  await hold.focus();
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Escape');
+  await expect(hold).toBeFocused();
+  await expect(hold).toHaveAccessibleName('hold: facing');
+});

@@ -250,6 +250,36 @@ test('a view is chosen, all four are shown, and the camera is found again', asyn
   await expect.poll(async () => Math.abs((await label.boundingBox())!.x - there.x)).toBeLessThan(2);
 });
 
+test('a part edited away and back looks as it did', async ({ page }) => {
+  await openDesign(page, 'Press spring');
+  const canvas = page.locator('canvas[data-engine]');
+  const picture = async () => (await canvas.screenshot()).toString('base64');
+  let before = await picture();
+  // Until the fine picture stands, and stays.
+  await expect
+    .poll(
+      async () => {
+        const last = before;
+        before = await picture();
+        return before === last;
+      },
+      { intervals: [1500] },
+    )
+    .toBe(true);
+  const thick = field(page, 'given.2');
+  for (const text of ['3.4 mm', '3.2 mm', '3.3 mm', '3.5 mm']) {
+    await thick.fill(text);
+    await expect(page.getByText('Kept', { exact: true })).toBeVisible();
+  }
+  await thick.blur();
+  await expect.poll(picture, { intervals: [500] }).toBe(before);
+  await thick.fill('3.1 mm');
+  await expect.poll(picture, { intervals: [500] }).not.toBe(before);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await thick.blur();
+  await expect.poll(picture, { intervals: [500] }).toBe(before);
+});
+
 test('a figure changed before and after a reload is taken back in two steps', async ({ page }) => {
   await openDesign(page, 'Press spring');
   const before = await field(page, 'given.2').inputValue();
