@@ -98,6 +98,8 @@ async function askWorker({ worker, design, edits }: { worker: string; design: De
   const geometry = new Worker(worker, { type: 'module' });
   const times: number[] = [];
   let triangles = 0;
+  /** Memory of the mesh before, which goes back as the stage gives it back. */
+  let spent: ArrayBuffer[] = [];
   const ask = (revision: number) => {
     const next = structuredClone(design);
     next.steps.find(({ kind }) => kind === 'helix')!.set.height = `${240 + revision * 0.1} mm`;
@@ -107,15 +109,13 @@ async function askWorker({ worker, design, edits }: { worker: string; design: De
         if (data.id !== String(revision)) return;
         const body = data.value.drawn.find(({ type }: { type: string }) => type === 'body');
         triangles = body.mesh.triangles.length / 3;
+        const { mesh } = body;
+        spent = [mesh.positions.buffer, mesh.normals.buffer, mesh.triangles.buffer];
         resolve(performance.now() - start);
       };
       const raw = (value: unknown) => ({ type: 'RAW', value });
-      geometry.postMessage({
-        id: String(revision),
-        type: 'APPLY',
-        path: ['live'],
-        argumentList: [raw(next), raw(revision), raw({})],
-      });
+      const argumentList = [next, revision, {}, spent].map(raw);
+      geometry.postMessage({ id: String(revision), type: 'APPLY', path: ['live'], argumentList }, spent);
     });
   };
   for (let i = 1; i <= 30 + edits; i++) {
