@@ -17,8 +17,17 @@ class Box {
 const box = new Box();
 Object.assign(globalThis, { localStorage: box });
 
-const { amend, fetchKept, fetchShelf, keep, keepPicture, fetchPicture, putOnShelf, writeJournal } =
-  await import('../src/data/store');
+const {
+  amend,
+  fetchKept,
+  fetchShelf,
+  keep,
+  keepPicture,
+  fetchPicture,
+  onKeptElsewhere,
+  putOnShelf,
+  writeJournal,
+} = await import('../src/data/store');
 
 const named = (design: Design, name: string): Design => ({ ...design, name });
 const DAY = 24 * 3600 * 1000;
@@ -31,6 +40,23 @@ describe('what is kept in the browser', () => {
     const back = (await fetchKept(kept.id))!;
     expect(back.history.present.name).equal('Kept well');
     expect(undo(back.history).present.name).equal('Kept');
+  });
+
+  it('is heard of where another tab keeps it, not where this one does', async () => {
+    const kept = await putOnShelf(emptyDesign('Heard'));
+    const heard: string[] = [];
+    const forget = onKeptElsewhere(kept.id, ({ history }) => heard.push(history.present.name));
+    await keep({ ...kept, history: edit(kept.history, 'rename', (draft) => void (draft.name = 'Mine')) });
+    const other = new BroadcastChannel('nematos:kept');
+    other.postMessage({ id: 'another design', tab: 'another tab' });
+    other.postMessage({ id: kept.id, tab: 'another tab' });
+    await new Promise((resolve) => setTimeout(resolve, 100));
+    expect(heard).deep.equal(['Mine']);
+    forget();
+    other.postMessage({ id: kept.id, tab: 'another tab' });
+    await new Promise((resolve) => setTimeout(resolve, 50));
+    expect(heard).lengthOf(1);
+    other.close();
   });
 
   it('an edit that only reached the journal is found, and can be taken back', async () => {

@@ -82,30 +82,33 @@ const clearJournal = (id: string, stamp: number): void => {
 };
 
 /* Tabs tell each other what they have kept, so that all that show a design show the same. */
-const tabs = new BroadcastChannel('nematos:kept');
+const TABS = 'nematos:kept';
+const TAB = crypto.randomUUID();
 interface Told {
   readonly id: string;
-  readonly changed: number;
+  readonly tab: string;
 }
 
 export async function keep(kept: Kept): Promise<void> {
   await (await database()).put('designs', kept);
   clearJournal(kept.id, kept.changed);
-  tabs.postMessage({ id: kept.id, changed: kept.changed } satisfies Told);
+  const tabs = new BroadcastChannel(TABS);
+  tabs.postMessage({ id: kept.id, tab: TAB } satisfies Told);
+  tabs.close();
 }
 
 /** Calls with a design as another tab has kept it, whenever one does; returns what ends that. */
 export function onKeptElsewhere(id: string, take: (kept: Kept) => void): () => void {
-  const hear = ({ data }: MessageEvent<Told>): void => {
-    if (data.id !== id) return;
+  const tabs = new BroadcastChannel(TABS);
+  tabs.onmessage = ({ data }: MessageEvent<Told>): void => {
+    if (data.id !== id || data.tab === TAB) return;
     const read = async () => {
       const kept = await (await database()).get('designs', id);
       if (kept) take(kept);
     };
     read().catch(() => undefined); // the next one it tells is read again
   };
-  tabs.addEventListener('message', hear);
-  return () => tabs.removeEventListener('message', hear);
+  return () => tabs.close();
 }
 
 /** A kept design, with what a killed tab had left in the journal. */
