@@ -113,7 +113,9 @@ test('a section is carried by a corner, pressed in its drawing or given by its n
   const volumes = [28, 29, 31, 32].map((r) => Math.round(8 * 2 * Math.PI * r));
   expect(volumes).toContain(Number((await result(page, 'volume').innerText()).replace(/[^\d]|mm³/g, '')));
   await field(page, 'sweep.byCorner').fill('5');
-  await expect(step.getByRole('alert')).toContainText('This section has 4 corners: give one of them.');
+  await expect(step.getByRole('alert')).toContainText(
+    'This section has 4 corners: give a whole number from 1 to 4.',
+  );
   await point('centroid').press('Enter');
   await expect(result(page, 'volume')).toHaveText(before);
 });

@@ -41,8 +41,7 @@ await tests('core and server', /^\s*(\d+) passing/gm, /^\s*(\d+) failing/gm, 'mo
 await tests(
   'interface',
   /^\s*(\d+) passed/gm,
-  // One that passes only at its second try is named by the reporter as flaky, and counted by neither.
-  /^\s*(\d+) (?:failed|did not run)/gm,
+  /^\s*(\d+) (?:failed|flaky|did not run)/gm,
   'playwright',
   'test',
   '--config',

@@ -44,10 +44,17 @@ function pointOf(section: Section, { by, corner = 1 }: Placement): readonly [num
     case 'bottom':
       return [middle[0], box.low];
     case 'corner': {
-      if (!corners.length) throw new Complaint('This section has no corners to be carried by.', 'by');
+      if (!corners.length)
+        throw new Complaint(
+          'This section has no corners to be carried by: choose another of its points.',
+          'by',
+        );
       const found = corners[corner - 1];
       if (!found)
-        throw new Complaint(`This section has ${corners.length} corners: give one of them.`, 'byCorner');
+        throw new Complaint(
+          `This section has ${corners.length} corners: give a whole number from 1 to ${corners.length}.`,
+          'byCorner',
+        );
       return [found.x, found.y];
     }
   }
