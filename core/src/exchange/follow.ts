@@ -13,8 +13,10 @@ export const JOINED = 1e-3;
 const FINE = 0.002;
 /** Nothing is followed in smaller parts of a curve than this. */
 const SMALLEST = 2 ** -12;
-/** Where an arc is compared with the curve, as parts of it. */
-const LOOKS = [0.125, 0.25, 0.375, 0.625, 0.75, 0.875];
+/** Where an arc is compared with the curve, as parts of it. Near its ends, too: there a curve may turn round. */
+const LOOKS = [1 / 64, 0.125, 0.25, 0.375, 0.5, 0.625, 0.75, 0.875, 63 / 64];
+/** Beyond its ends a curve may go by so much, mm, at those places: about three times that between them. */
+const BEYOND = FINE / 4;
 
 type Place = readonly [number, number];
 
@@ -64,7 +66,7 @@ function offArc([x, y]: Place, p: Place, q: Place, height: number): number {
   if (!(chord > 0)) return Infinity;
   const along = ((x - (p[0] + q[0]) / 2) * dx + (y - (p[1] + q[1]) / 2) * dy) / chord;
   const right = (dy * (x - p[0]) - dx * (y - p[1])) / chord;
-  if (Math.abs(along) > chord / 2 + FINE) return Infinity;
+  if (Math.abs(along) > chord / 2 + BEYOND) return Infinity;
   if (Math.abs(height) < 1e-9) return Math.abs(right);
   const radius = (chord * chord) / (8 * Math.abs(height)) + Math.abs(height) / 2;
   const middle = height - Math.sign(height) * radius;
