@@ -63,10 +63,11 @@ describe('measures of any path, against samples of it', () => {
           const path = made.type === 'paths' ? made.paths[0]! : (made as Path);
           // At a sharp corner a pipe has no disk of its own.
           const r = path.corners.length ? 0 : radius;
-          const steps = planSteps(path, { angle: 0.02 });
+          const steps = planSteps(path, { angle: 0.02, step: path.length / 1000 });
           const { positions: p, tangents: t } = layPath(path, steps);
           const [least, most] = pathExtent(path, r);
-          const slack = 1e-4 * path.length + 1e-9;
+          // What a bend may hide between two samples: the square of their step over 8, times its curvature.
+          const slack = 1e-5 * path.length + 1e-4 * r + 1e-9;
           for (const k of [0, 1, 2] as const) {
             let [low, high] = [Infinity, -Infinity];
             for (let i = k; i < p.length; i += 3) {
