@@ -41,6 +41,7 @@ export function makeEngine(
   let views: { view: View; pane: HTMLElement }[] = [];
   let asked = 0;
   let fitted = false;
+  let pulling = false;
   let marked = false;
 
   const draw = () => {
@@ -66,16 +67,22 @@ export function makeEngine(
     asked ||= requestAnimationFrame(draw);
   };
 
+  const fitMisfits = () => {
+    for (const { view } of views) if (!fitted || view.misfits(shop.extent, pulling)) view.fit(shop.extent);
+    fitted ||= !shop.extent.isEmpty();
+  };
+
   const engine: Engine = {
     canvas,
     show(drawn, selected) {
       shop.show(drawn, selected);
-      for (const { view } of views) if (!fitted || view.misfits(shop.extent)) view.fit(shop.extent);
-      fitted ||= !shop.extent.isEmpty();
+      fitMisfits();
       ask();
     },
     ghost(on) {
       shop.ghost(on);
+      pulling = on;
+      fitMisfits();
       ask();
     },
     dress(next) {

@@ -16,14 +16,22 @@ const FROM: Record<ViewName, { from: Vector3; up: Vector3 }> = {
 
 const FIELD = 26;
 
+const cornersOf = ({ min, max }: Box3): Vector3[] =>
+  [min.x, max.x].flatMap((x) =>
+    [min.y, max.y].flatMap((y) => [min.z, max.z].map((z) => new Vector3(x, y, z))),
+  );
+
 export interface View {
   readonly name: ViewName;
   readonly camera: PerspectiveCamera | OrthographicCamera;
   /** Takes the size of its pane, in CSS pixels. */
   resize(width: number, height: number): void;
   fit(extent: Box3): void;
-  /** Whether what is shown has outgrown the view, or become small in it. */
-  misfits(extent: Box3): boolean;
+  /**
+   * Whether what is shown has outgrown the view, or become small in it: by a little where the view is as it was fitted,
+   * by much where the reader has set it, or is pulling something (`loosely`).
+   */
+  misfits(extent: Box3, loosely: boolean): boolean;
   /** Turns (in space) or shifts by steps of the arrow keys; zooms by a factor. */
   step(x: number, y: number): void;
   zoom(factor: number): void;
@@ -49,7 +57,16 @@ export function makeView(name: ViewName, pane: HTMLElement, onChange: () => void
   controls.zoomToCursor = true;
   controls.enableDamping = false;
   controls.addEventListener('change', onChange);
-  controls.addEventListener('end', onEnd);
+  /** Set by the reader, no longer as it was fitted. */
+  let own = false;
+  let before = '';
+  controls.addEventListener('start', () => void (before = String(view.state())));
+  controls.addEventListener('end', () => {
+    // A mere click moves nothing.
+    if (String(view.state()) === before) return;
+    own = true;
+    onEnd();
+  });
   let width = 1;
   let height = 1;
   const sphere = new Sphere();
@@ -81,6 +98,7 @@ export function makeView(name: ViewName, pane: HTMLElement, onChange: () => void
     },
     fit(extent) {
       if (extent.isEmpty()) return;
+      own = false;
       extent.getBoundingSphere(sphere);
       const r = Math.max(sphere.radius, 1e-4);
       const direction = flat ? from : view.toEye();
@@ -96,14 +114,17 @@ export function makeView(name: ViewName, pane: HTMLElement, onChange: () => void
       }
       onChange();
     },
-    misfits(extent) {
+    misfits(extent, loosely) {
       if (extent.isEmpty()) return false;
       extent.getBoundingSphere(sphere);
       const across = (2 * sphere.radius) / view.mmPerPixel();
+      const inside = (point: Vector3) => {
+        const at = view.project(point);
+        return at && at.x >= 0 && at.y >= 0 && at.x <= width && at.y <= height;
+      };
+      if (!own && !loosely) return across < 0.5 * Math.min(width, height) || !cornersOf(extent).every(inside);
       const small = across < 0.3 * Math.min(width, height);
-      const at = view.project(sphere.center);
-      const off = !at || at.x < 0 || at.y < 0 || at.x > width || at.y > height;
-      return small || off || across > 1.7 * Math.max(width, height);
+      return small || !inside(sphere.center) || across > 1.7 * Math.max(width, height);
     },
     step(x, y) {
       if (flat) {
@@ -121,6 +142,7 @@ export function makeView(name: ViewName, pane: HTMLElement, onChange: () => void
         camera.position.copy(controls.target).add(offset);
       }
       controls.update();
+      own = true;
       onChange();
       onEnd();
     },
@@ -130,6 +152,7 @@ export function makeView(name: ViewName, pane: HTMLElement, onChange: () => void
         camera.updateProjectionMatrix();
       } else camera.position.sub(controls.target).divideScalar(factor).add(controls.target);
       controls.update();
+      own = true;
       onChange();
       onEnd();
     },
@@ -152,6 +175,7 @@ export function makeView(name: ViewName, pane: HTMLElement, onChange: () => void
       const target = new Vector3(state[3], state[4], state[5]);
       const position = new Vector3(state[0], state[1], state[2]);
       const distance = position.distanceTo(target);
+      own = true;
       if (distance > 0) look(target, distance, position.sub(target).normalize());
     },
     dispose: () => controls.dispose(),
