@@ -1,10 +1,10 @@
 import { MM_IN } from '@nematos/core/measure/quantity';
-import { useBench, useBenchStore, useOfDesign } from '../workbench/bench';
+import { useBench, useBenchStore, useOfDesign, useUnit } from '../workbench/bench';
 import { RowsTable } from '../workbench/worksheet/rows-table';
 import { setInput, stepOf } from '@nematos/core/design/edit';
 import { writtenNumber } from '@nematos/core/measure/format';
 import { kindNamed } from '@nematos/core/design/registry';
-import type { Design, Step } from '@nematos/core/design/schema';
+import type { Design, Row, Step } from '@nematos/core/design/schema';
 import { MATERIALS, MATERIAL_IDS } from '@nematos/core/measure/materials';
 import { type Editor, Fig, Pick, Source, useEditing, useFigure, useSet } from './editor';
 import { HOLDS } from './holds';
@@ -24,22 +24,12 @@ function referToGuide(draft: Design, step: Step, hold: string): void {
   if (other) setInput(draft, step.id, 'guide', other.id);
 }
 
-/** A law by stations begins with one at either end, as the section is. */
-function beginStations(table: 'sizes' | 'twists') {
-  return (_draft: Design, step: Step, chosen: string): void => {
-    if (chosen !== 'stations' || step.rows?.[table]?.length) return;
-    (step.rows ??= {})[table] =
-      table === 'sizes'
-        ? [
-            { part: '0', width: '4 mm' },
-            { part: '1', width: '4 mm' },
-          ]
-        : [
-            { part: '0', angle: '0 deg' },
-            { part: '1', angle: '180 deg' },
-          ];
+/** A law by stations begins with a row at either end. */
+const beginStations =
+  (table: 'sizes' | 'twists', first: Row, last: Row) =>
+  (_draft: Design, step: Step, chosen: string): void => {
+    if (chosen === 'stations' && !step.rows?.[table]?.length) (step.rows ??= {})[table] = [first, last];
   };
-}
 
 function Sentence() {
   const { step } = useEditing();
@@ -107,13 +97,23 @@ function Sentence() {
 }
 
 function Size() {
+  const { step } = useEditing();
   const set = useSet();
+  const unit = useUnit();
+  // Stations begin as wide as the section is.
+  const wide = useBench(
+    ({ seen }) =>
+      seen?.steps
+        .find(({ id }) => id === step.from?.section)
+        ?.figures.find(({ name }) => name === 'sectionWidth')?.value,
+  );
+  const width = wide === undefined ? {} : { width: `${writtenNumber(wide / MM_IN[unit], 6)} ${unit}` };
   return (
     <>
       <Pick
         field="size"
         name="size along the path"
-        also={beginStations('sizes')}
+        also={beginStations('sizes', { part: '0', ...width }, { part: '1', ...width })}
         options={[
           ['even', 'of one size'],
           ['taper', 'tapering'],
@@ -144,7 +144,7 @@ function Twist() {
       <Pick
         field="twistBy"
         name="twist"
-        also={beginStations('twists')}
+        also={beginStations('twists', { part: '0', angle: '0 deg' }, { part: '1', angle: '180 deg' })}
         options={[
           ['none', 'not twisted'],
           ['total', 'twisted in all by'],
