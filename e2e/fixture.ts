@@ -47,3 +47,20 @@ export const finding = (page: Page, name: string): Locator => page.locator(`[dat
 /** Waits until the last edit is in the database. */
 export const kept = (page: Page): Promise<void> =>
   expect(page.getByText('Kept', { exact: true })).toBeVisible();
+
+/** Begins a new design with steps of these kinds, each found by its name. */
+export async function fresh(page: Page, ...kinds: string[]): Promise<void> {
+  await openShelf(page);
+  await page.getByRole('button', { name: 'New design' }).click();
+  const add = page.locator('[data-add]');
+  for (const kind of kinds) {
+    await add.fill(kind);
+    await add.press('Enter');
+  }
+}
+
+/** Chooses another word in the sentence of a step. */
+export async function choose(page: Page, step: string, name: RegExp, option: string): Promise<void> {
+  await page.locator(`[data-step="${step}"]`).getByRole('button', { name }).click();
+  await page.getByRole('menuitemradio', { name: option, exact: true }).click();
+}

@@ -1,21 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { unzipSync } from 'fflate';
-import { expect, field, finding, kept, openDesign, openShelf, result, settled, test } from './fixture';
-import type { Page } from '@playwright/test';
-
-async function fresh(page: Page, ...kinds: string[]): Promise<void> {
-  await openShelf(page);
-  await page.getByRole('button', { name: 'New design' }).click();
-  const add = page.locator('[data-add]');
-  for (const kind of kinds) {
-    await add.fill(kind);
-    await add.press('Enter');
-  }
-}
-const choose = async (page: Page, step: string, name: RegExp, option: string) => {
-  await page.locator(`[data-step="${step}"]`).getByRole('button', { name }).click();
-  await page.getByRole('menuitemradio', { name: option, exact: true }).click();
-};
+import { choose, expect, field, finding, fresh, kept, openDesign, result, settled, test } from './fixture';
 
 test('an endless ribbon is made from nothing: the twist that does not close offers those that do', async ({
   page,
