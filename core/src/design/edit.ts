@@ -16,7 +16,8 @@ export const stepOf = (design: Design, id: string): Step => {
 export const stepName = (step: Step): string => step.name || kindNamed(step.kind)?.title || step.kind;
 
 export function freshId(design: Design, stem: string): string {
-  const taken = new Set(design.steps.map((step) => step.id));
+  // What was made from a step that is gone still names it: a new one does not slip into its place.
+  const taken = new Set(design.steps.flatMap(({ id, from = {} }) => [id, ...Object.values(from)]));
   for (let n = 1; ; n++) {
     const id = n === 1 ? stem : `${stem}-${n}`;
     if (!taken.has(id)) return id;
