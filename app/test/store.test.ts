@@ -1,21 +1,7 @@
-import 'fake-indexeddb/auto';
 import { expect } from 'chai';
 import { edit, undo } from '@nematos/core/design/history';
 import { emptyDesign, type Design } from '@nematos/core/design/schema';
-
-/** What a browser offers and Node does not: a little box of texts, which can be full. */
-class Box {
-  readonly held = new Map<string, string>();
-  full = false;
-  getItem = (key: string) => this.held.get(key) ?? null;
-  removeItem = (key: string) => void this.held.delete(key);
-  setItem(key: string, text: string) {
-    if (this.full) throw new Error('full');
-    this.held.set(key, text);
-  }
-}
-const box = new Box();
-Object.assign(globalThis, { localStorage: box });
+import { box } from './a-browser';
 
 const {
   amend,

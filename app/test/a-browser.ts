@@ -1,0 +1,68 @@
+/** What the application finds in a browser and Node does not have, as far as its logic needs it. */
+import 'fake-indexeddb/auto';
+
+/** A little box of texts, which can be full. */
+class Box {
+  readonly held = new Map<string, string>();
+  full = false;
+  getItem = (key: string) => this.held.get(key) ?? null;
+  removeItem = (key: string) => void this.held.delete(key);
+  setItem(key: string, text: string) {
+    if (this.full) throw new Error('full');
+    this.held.set(key, text);
+  }
+}
+export const box = new Box();
+
+/** The page, of which only its going away matters. */
+export const page = Object.assign(new EventTarget(), { visibilityState: 'visible' });
+
+type Listener = (event: { data: unknown; origin?: string }) => void;
+let hear: Listener | undefined;
+let answer: MessagePort | undefined;
+
+/** The geometry worker, its module in this thread, reached by messages as if it were not. One at a time. */
+export class HereWorker extends EventTarget {
+  static latest: HereWorker | undefined;
+  private readonly ours: MessagePort;
+
+  constructor() {
+    super();
+    HereWorker.latest = this;
+    const { port1, port2 } = new MessageChannel();
+    this.ours = port1;
+    answer = port2;
+    const ready = import('../src/worker/geometry');
+    port2.onmessage = ({ data }) => void ready.then(() => hear?.({ data }));
+    for (const port of [port1, port2] as unknown as { unref(): void }[]) port.unref();
+  }
+  postMessage = (message: unknown, transfer: Transferable[] = []) => this.ours.postMessage(message, transfer);
+  override addEventListener(type: string, listener: unknown): void {
+    if (type === 'message') this.ours.addEventListener('message', listener as EventListener);
+    else super.addEventListener(type, listener as EventListener);
+    this.ours.start();
+    (this.ours as unknown as { unref(): void }).unref();
+  }
+  override removeEventListener(type: string, listener: unknown): void {
+    if (type === 'message') this.ours.removeEventListener('message', listener as EventListener);
+    else super.removeEventListener(type, listener as EventListener);
+  }
+  terminate = () => this.ours.close();
+  /** As when it runs out of memory. */
+  breakDown(message: string): void {
+    this.dispatchEvent(Object.assign(new Event('error'), { message }));
+  }
+}
+
+Object.assign(globalThis, {
+  localStorage: box,
+  window: page,
+  document: page,
+  Worker: HereWorker,
+  // What a worker finds: its end of the messages.
+  addEventListener: (type: string, listener: Listener) => {
+    if (type === 'message') hear = listener;
+  },
+  removeEventListener: () => undefined,
+  postMessage: (message: unknown, transfer: Transferable[] = []) => answer?.postMessage(message, transfer),
+});

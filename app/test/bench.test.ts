@@ -1,0 +1,182 @@
+import { expect } from 'chai';
+import { readFileSync } from 'node:fs';
+import { edit } from '@nematos/core/design/history';
+import { stepOf } from '@nematos/core/design/edit';
+import type { Design } from '@nematos/core/design/schema';
+import { readDesign } from '@nematos/core/exchange/design-json';
+import { HereWorker, page } from './a-browser';
+
+const { chartedStep, openBench, shownCount } = await import('../src/workbench/bench');
+const { fetchKept, keep, putOnShelf } = await import('../src/data/store');
+type Opened = ReturnType<typeof openBench>;
+
+const demo = (name: string): Design =>
+  readDesign(readFileSync(new URL(`../../demo/${name}.json`, import.meta.url), 'utf8'));
+
+/** Waits until something holds; fails with what stands then. */
+async function until(holds: () => boolean, says: () => unknown = () => ''): Promise<void> {
+  const end = Date.now() + 20_000;
+  while (!holds()) {
+    if (Date.now() > end) throw new Error(`it never came: ${JSON.stringify(says())}`);
+    await new Promise((resolve) => setTimeout(resolve, 5));
+  }
+}
+
+const figure = (bench: Opened, step: string, name: string) =>
+  bench
+    .getState()
+    .seen?.steps.find(({ id }) => id === step)
+    ?.figures.find((one) => one.name === name)?.value;
+
+describe('the workbench', () => {
+  let bench: Opened;
+  let id: string;
+  const open = async (name: string): Promise<void> => {
+    const kept = await putOnShelf(demo(name));
+    id = kept.id;
+    bench = openBench(kept);
+    await until(() => bench.getState().drawn.size > 0);
+  };
+  const set = (step: string, field: string, text: string, group?: string) =>
+    bench.getState().edit('set', (draft) => void (stepOf(draft, step).set[field] = text), group);
+  afterEach(() => bench.close());
+
+  it('answers an edit with figures, a picture of what changed, and findings', async () => {
+    await open('gate-spring');
+    const before = bench.getState().drawn;
+    await until(() => bench.getState().checked.spring !== undefined);
+    set('spring', 'material', 'brass');
+    await until(() => bench.getState().drawn.get('spring') !== before.get('spring'));
+    const after = bench.getState();
+    const drawn = after.drawn.get('spring')!;
+    expect(drawn.type === 'body' && drawn.material).equal('brass');
+    // The coil is as it was: neither drawn again nor passed on again.
+    expect(after.drawn.get('coil')).equal(before.get('coil'));
+    expect(figure(bench, 'spring', 'mass')! / figure(bench, 'spring', 'volume')!).closeTo(8.5e-3, 2e-4);
+    await until(
+      () => bench.getState().checked.spring?.findings.some(({ name }) => name === 'closed') ?? false,
+    );
+  });
+
+  it('of many edits in a row the last is the one that stands', async () => {
+    await open('gate-spring');
+    for (let turns = 4; turns <= 9; turns += 0.1) set('coil', 'turns', turns.toFixed(1), 'turns');
+    await until(
+      () => Math.abs((figure(bench, 'coil', 'length') ?? 0) - Math.hypot(9 * Math.PI * 14.4, 32)) < 1e-6,
+      () => figure(bench, 'coil', 'length'),
+    );
+    expect(bench.getState().history.past).lengthOf(1);
+    bench.getState().undo();
+    expect(stepOf(bench.getState().history.present, 'coil').set.turns).equal('7.5');
+    await until(
+      () => Math.abs(figure(bench, 'coil', 'length')! - Math.hypot(7.5 * Math.PI * 14.4, 32)) < 1e-6,
+    );
+    bench.getState().redo();
+    expect(stepOf(bench.getState().history.present, 'coil').set.turns).equal('9.0');
+  });
+
+  it('a mistake leaves the last good picture standing, and what depends on it waits', async () => {
+    await open('gate-spring');
+    const before = bench.getState().drawn.get('spring');
+    set('coil', 'turns', '7.5 +');
+    await until(() => bench.getState().seen?.steps.find((step) => step.id === 'coil')?.state === 'fault');
+    expect(bench.getState().seen!.steps.find((step) => step.id === 'spring')!.state).equal('waiting');
+    expect(bench.getState().drawn.get('spring')).equal(before);
+    expect(bench.getState().trouble).equal(undefined);
+  });
+
+  it('a step that is removed takes its picture with it', async () => {
+    await open('gate-spring');
+    bench
+      .getState()
+      .edit('remove', (draft) => void (draft.steps = draft.steps.filter((step) => step.id !== 'spring')));
+    await until(() => !bench.getState().drawn.has('spring'));
+    expect([...bench.getState().drawn.keys()]).members(['wire', 'coil']);
+  });
+
+  it('goes from a coarse picture to a fine one by itself', async () => {
+    await open('gate-spring');
+    const key = bench.getState().drawn.get('spring')!.key;
+    await until(() => bench.getState().drawn.get('spring')!.key === `${key}!`);
+  });
+
+  it('what the worker broke down over is told, and the next edit starts another', async () => {
+    await open('gate-spring');
+    const broken = HereWorker.latest!;
+    set('coil', 'turns', '8');
+    broken.breakDown('out of memory');
+    await until(() => bench.getState().trouble !== undefined);
+    expect(bench.getState().trouble).match(/^The reckoning stopped: out of memory/);
+    set('coil', 'turns', '8.5');
+    await until(() => bench.getState().trouble === undefined);
+    expect(HereWorker.latest).not.equal(broken);
+    await until(
+      () => Math.abs(figure(bench, 'coil', 'length')! - Math.hypot(8.5 * Math.PI * 14.4, 32)) < 1e-6,
+    );
+  });
+
+  it('keeps what was done: soon, or at once when the page goes', async () => {
+    await open('gate-spring');
+    set('coil', 'turns', '8');
+    expect(bench.getState().saved).equal('keeping');
+    await until(() => bench.getState().saved === 'kept');
+    expect((await fetchKept(id))!.history.present.steps[1]!.set.turns).equal('8');
+    set('coil', 'turns', '9');
+    page.dispatchEvent(new Event('pagehide'));
+    bench.getState().look({ selected: 'wire' });
+    await until(() => bench.getState().saved === 'kept');
+    const kept = (await fetchKept(id))!;
+    expect(kept.history.present.steps[1]!.set.turns).equal('9');
+    expect(kept.history.past).lengthOf(2);
+  });
+
+  it('takes up what another tab has kept, unless its own is newer', async () => {
+    await open('gate-spring');
+    const elsewhere = async (turns: string, changed: number) => {
+      const kept = (await fetchKept(id))!;
+      const history = edit(kept.history, 'elsewhere', (draft) => void (draft.steps[1]!.set.turns = turns));
+      await keep({ ...kept, history, changed });
+      // As the other tab would tell it: keep() here is heard as this tab's own.
+      const tabs = new BroadcastChannel('nematos:kept');
+      tabs.postMessage({ id, tab: 'another tab' });
+      tabs.close();
+    };
+    const turns = () => stepOf(bench.getState().history.present, 'coil').set.turns;
+    await elsewhere('6', Date.now() + 1000);
+    await until(() => turns() === '6');
+    await until(() => Math.abs(figure(bench, 'coil', 'length')! - Math.hypot(6 * Math.PI * 14.4, 32)) < 1e-6);
+    bench.getState().undo();
+    expect(turns()).equal('7.5');
+    await elsewhere('5', Date.now() - 1000);
+    await new Promise((resolve) => setTimeout(resolve, 60));
+    expect(turns()).equal('7.5');
+  });
+
+  it('charts the path of the chosen step, of the body it carries, or of a body whose section changes', async () => {
+    await open('lid-clasp');
+    const charted = (selected: string) => {
+      bench.getState().look({ lengthwise: true, selected });
+      return chartedStep(bench.getState());
+    };
+    expect(charted('bend')).equal('bend');
+    expect(charted('round')).equal('bend');
+    expect(charted('clasp')).equal('clasp');
+    await until(() => bench.getState().charts?.step === 'clasp');
+    const { data } = bench.getState().charts!;
+    const widths = data.channels.find(({ name }) => name === 'sectionWidth')!.values;
+    // The wire is 2.4 mm, and 2.2 times that under the thumb.
+    expect(Math.max(...widths)).closeTo(2.2 * 2.4, 1e-3);
+    expect(Math.min(...widths)).closeTo(2.4, 1e-3);
+    bench.getState().look({ lengthwise: false });
+    expect(chartedStep(bench.getState())).equal(undefined);
+  });
+
+  it('shows as many steps as the needle has passed', async () => {
+    await open('lid-clasp');
+    expect(shownCount(bench.getState())).equal(3);
+    bench.getState().look({ needle: 2 });
+    expect(shownCount(bench.getState())).equal(2);
+    bench.getState().look({ needle: 9 });
+    expect(shownCount(bench.getState())).equal(3);
+  });
+});

@@ -1,0 +1,145 @@
+import { expect } from 'chai';
+import { readFileSync } from 'node:fs';
+import { addStep, stepOf } from '@nematos/core/design/edit';
+import { emptyDesign, type Design } from '@nematos/core/design/schema';
+import { readDesign } from '@nematos/core/exchange/design-json';
+import { inspectMesh, meshVolume } from '@nematos/core/check/closed';
+import './a-browser';
+import type { Drawn } from '../src/worker/messages';
+
+const { ask, handOver } = await import('../src/worker/client');
+const { buffersOf } = await import('../src/worker/spent');
+
+const demo = (name: string): Design =>
+  readDesign(readFileSync(new URL(`../../demo/${name}.json`, import.meta.url), 'utf8'));
+const live = (
+  design: Design,
+  revision: number,
+  have: Record<string, string> = {},
+  spent: ArrayBuffer[] = [],
+) => ask((geometry) => geometry.live(design, revision, have, handOver(spent)));
+const keysOf = (drawn: readonly Drawn[]) => Object.fromEntries(drawn.map(({ step, key }) => [step, key]));
+const meshOf = (drawn: readonly Drawn[], step: string) => {
+  const one = drawn.find((each) => each.step === step);
+  if (one?.type !== 'body') throw new Error(`${step} is not drawn as a body`);
+  return one.mesh;
+};
+
+describe('the geometry worker', () => {
+  it('draws what is not at hand, and nothing that is', async () => {
+    const design = demo('gate-spring');
+    const first = (await live(design, 1))!;
+    expect(first.drawn.map(({ step }) => step)).members(['wire', 'coil', 'spring']);
+    const again = (await live(design, 2, keysOf(first.drawn)))!;
+    expect(again.drawn).lengthOf(0);
+    stepOf(design, 'spring').set.material = 'copper';
+    const changed = (await live(design, 3, keysOf(first.drawn)))!;
+    expect(changed.drawn.map(({ step }) => step)).deep.equal(['spring']);
+  });
+
+  it('gives up a question as soon as another is asked', async () => {
+    const [slow, quick] = [demo('melting-coil'), demo('gate-spring')];
+    stepOf(slow, 'coil').set.turns = '60.5';
+    const [overtaken, answered] = await Promise.all([live(slow, 10), live(quick, 11)]);
+    expect(overtaken).equal(undefined);
+    expect(answered!.seen.steps.map(({ state }) => state)).deep.equal(['ready', 'ready', 'ready']);
+    expect(await ask((geometry) => geometry.settle(slow, 10, {}))).equal(undefined);
+  });
+
+  it('a fine picture is closer to the volume than a coarse one, and as closed', async () => {
+    const design = demo('press-spring');
+    const coarse = (await live(design, 20))!;
+    const fine = (await ask((geometry) => geometry.settle(design, 20, keysOf(coarse.drawn))))!;
+    const volume = coarse.seen.steps
+      .find(({ id }) => id === 'spring')!
+      .figures.find(({ name }) => name === 'volume')!.value;
+    const [off, less] = [coarse.drawn, fine].map((drawn) => {
+      const mesh = meshOf(drawn, 'spring');
+      expect(inspectMesh(mesh).openEdges).equal(0);
+      return Math.abs(meshVolume(mesh.positions, mesh.triangles) / volume - 1);
+    });
+    expect(off!).below(0.01);
+    expect(less!).below(off! / 3);
+  });
+
+  it('lays the next mesh into memory that is handed over', async () => {
+    const design = demo('gate-spring');
+    const spring = stepOf(design, 'spring').set;
+    [spring.startShape, spring.endShape] = ['flat', 'flat'];
+    const sizes = buffersOf(meshOf((await live(design, 30))!.drawn, 'spring')).map(
+      ({ byteLength }) => byteLength,
+    );
+    // Of sizes that fresh memory never has.
+    const spent = sizes.map((size, i) => new ArrayBuffer(size + 4 * (i + 1)));
+    spring.hold = 'facing';
+    const next = meshOf((await live(design, 31, {}, spent))!.drawn, 'spring');
+    expect(spent.map(({ byteLength }) => byteLength)).deep.equal([0, 0, 0]);
+    expect(buffersOf(next).map(({ byteLength }) => byteLength)).members(sizes.map((n, i) => n + 4 * (i + 1)));
+  });
+
+  it('shows a body under every hold it can have', async () => {
+    const design = demo('press-spring');
+    const holds = ['free', 'facing', 'seated', 'level', 'guided'];
+    const pictures = await ask((geometry) => geometry.holds(design, 'spring', holds));
+    expect(pictures.map((one) => one?.type)).deep.equal(['body', 'body', 'body', undefined, undefined]);
+    const [free, , seated] = pictures.map((one) => (one ? meshOf([one], 'spring') : undefined));
+    // Held free, the flat of a coil's section leans; seated it does not.
+    expect(meshVolume(free!.positions, free!.triangles)).closeTo(
+      meshVolume(seated!.positions, seated!.triangles),
+      0.02 * meshVolume(seated!.positions, seated!.triangles),
+    );
+    expect(free!.positions).not.deep.equal(seated!.positions);
+    expect(design.steps.find(({ id }) => id === 'spring')!.set.hold).equal('seated');
+  });
+
+  it('a small picture is of the bodies that are not hidden, or of the paths where there is none', async () => {
+    const design = demo('gate-spring');
+    const picture = () => ask((geometry) => geometry.picture(design));
+    expect((await picture()).map(({ step }) => step)).deep.equal(['spring']);
+    stepOf(design, 'spring').hidden = true;
+    expect((await picture()).map(({ step }) => step)).deep.equal(['coil']);
+  });
+
+  it('points along a path as a table, or in words why there are none', async () => {
+    const design = demo('gate-spring');
+    const table = await ask((geometry) => geometry.points(design, 'coil'));
+    const rows = table.text!.trim().split('\n');
+    const [x, y] = rows[1]!.split(/[,;\t]/).map(Number);
+    expect(Math.hypot(x!, y!)).closeTo(14.4 / 2, 1e-6);
+    expect(await ask((geometry) => geometry.points(design, 'spring'))).deep.equal({
+      refused: 'Choose a single path on the sheet first.',
+    });
+  });
+
+  it('charts what has a length, and nothing else', async () => {
+    const design = demo('gate-spring');
+    await live(design, 40);
+    const charts = (step: string) => ask((geometry) => geometry.lengthwise(design, step, 40));
+    const { s, channels } = (await charts('coil'))!;
+    expect(s.at(-1)).closeTo(Math.hypot(7.5 * Math.PI * 14.4, 32), 1e-3);
+    // Curvature of a helix: r / (r² + c²), c the rise by an angle of one.
+    const [r, c] = [7.2, 32 / (7.5 * 2 * Math.PI)];
+    const curvature = channels.find(({ name }) => name === 'curvature')!.values;
+    for (const value of curvature) expect(value).closeTo(r / (r * r + c * c), 1e-6);
+    expect(await charts('wire')).equal(undefined);
+  });
+
+  it('findings are of every step that has a value', async () => {
+    const design = demo('gate-spring');
+    await live(design, 50);
+    const checked = (await ask((geometry) => geometry.check(design, 50)))!;
+    expect(Object.keys(checked)).members(['wire', 'coil', 'spring']);
+    expect(checked.spring!.findings.find(({ name }) => name === 'closed')!.level).equal('good');
+  });
+
+  it('a sheet without steps, or with faults only, is answered like any other', async () => {
+    expect((await live(emptyDesign('Empty'), 60))!.drawn).lengthOf(0);
+    const design = emptyDesign('Faulty');
+    addStep(design, 'round', 0, { diameter: '−2 mm' });
+    const { seen, drawn } = (await live(design, 61))!;
+    expect(drawn).lengthOf(0);
+    expect(seen.steps[0]!.state).equal('fault');
+    expect(await ask((geometry) => geometry.check(design, 61))).deep.equal({});
+    expect(await ask((geometry) => geometry.picture(design))).lengthOf(0);
+  });
+});
