@@ -55,7 +55,7 @@ describe('outlines out of drawings', () => {
       <circle cx="20" cy="10" r="6"/></g></svg>`;
     const section = await sectionOf('plate.svg', svg);
     // Half a millimetre a unit: 20 by 10 with a hole of 3 mm radius.
-    expect(section.area).closeTo(200 - Math.PI * 9, 0.05);
+    expect(section.area).closeTo(200 - Math.PI * 9, 1e-5);
     expect(section.contours).lengthOf(2);
     const [x, y] = section.centroid;
     expect(x).closeTo(15, 1e-3);
@@ -66,6 +66,86 @@ describe('outlines out of drawings', () => {
     const section = await sectionOf('l.svg', '<svg width="96"><path d="M0 0h96v48h-48v48H0z"/></svg>');
     expect(section.area).closeTo(25.4 * 25.4 * 0.75, 1e-4);
     expect(section.contours[0]!.corners).lengthOf(6);
+  });
+
+  it('SVG: rounded rectangles with what of their radii fits, and lines that come back to their start', async () => {
+    const area = async (shape: string) =>
+      (await sectionOf('a.svg', `<svg width="100mm" viewBox="0 0 100 100">${shape}</svg>`)).area;
+    const corners = (rx: number, ry: number) => (4 - Math.PI) * rx * ry;
+    expect(await area('<rect width="40" height="20" rx="5"/>')).closeTo(800 - corners(5, 5), 0.05);
+    expect(await area('<rect width="40" height="20" ry="4"/>')).closeTo(800 - corners(4, 4), 0.05);
+    expect(await area('<rect width="40" height="20" rx="8" ry="3"/>')).closeTo(800 - corners(8, 3), 0.05);
+    expect(await area('<rect width="40" height="20" rx="30"/>')).closeTo(800 - corners(20, 10), 0.05);
+    expect(await area('<rect width="40" height="20" rx="0"/>')).closeTo(800, 1e-9);
+    // Circles are arcs, exactly, however large; ellipses are followed.
+    expect(await area('<circle r="900"/>')).closeTo(Math.PI * 810_000, 1e-1);
+    expect(await area('<ellipse rx="90" ry="30"/>')).closeTo(Math.PI * 2700, 0.3);
+    expect(await area('<polyline points="0,0 30,0 0,40 0,0"/>')).closeTo(600, 1e-6);
+  });
+
+  it('SVG: any nest of transforms, by the area that their matrices leave', async () => {
+    const shift = fc.tuple(evenly(-50, 50), evenly(-50, 50)).map(([x, y]) => ({
+      says: `translate(${x} ${y})`,
+      by: 1,
+    }));
+    const turn = evenly(-180, 180).map((angle) => ({ says: `rotate(${angle})`, by: 1 }));
+    const size = fc.tuple(evenly(0.5, 2), evenly(-2, -0.5)).map(([x, y]) => ({
+      says: `scale(${x} ${y})`,
+      by: x * -y,
+    }));
+    const lean = evenly(-40, 40).map((angle) => ({ says: `skewX(${angle})`, by: 1 }));
+    await fc.assert(
+      fc.asyncProperty(fc.array(fc.oneof(shift, turn, size, lean), { maxLength: 5 }), async (all) => {
+        const nest = all.reduceRight(
+          (inner, { says }) => `<g transform="${says}">${inner}</g>`,
+          '<polygon points="0,0 40,0 40,10 20,30 0,10"/>',
+        );
+        const section = await sectionOf('n.svg', `<svg width="200mm" viewBox="0 0 200 200">${nest}</svg>`);
+        const scaled = all.reduce((product, { by }) => product * by, 1);
+        expect(section.area).closeTo(800 * scaled, 1e-4 * scaled + 1e-3);
+        expect(section.contours[0]!.corners).lengthOf(5);
+      }),
+      { numRuns: 100 },
+    );
+  });
+
+  it('SVG: arcs of circles and ellipses by their ends, large or small, either way, leaning', async () => {
+    await fc.assert(
+      fc.asyncProperty(
+        fc.tuple(evenly(5, 40), evenly(5, 40), evenly(-90, 90)),
+        fc.tuple(evenly(0, 360), evenly(30, 330)),
+        async ([a, b, lean], [from, turn]) => {
+          const rad = Math.PI / 180;
+          const at = (angle: number): string => {
+            const [x, y] = [a * Math.cos(angle * rad), b * Math.sin(angle * rad)];
+            const [c, s] = [Math.cos(lean * rad), Math.sin(lean * rad)];
+            return `${100 + c * x - s * y} ${100 + s * x + c * y}`;
+          };
+          const d = `M100 100L${at(from)}A${a} ${b} ${lean} ${turn > 180 ? 1 : 0} 1 ${at(from + turn)}Z`;
+          const section = await sectionOf(
+            'p.svg',
+            `<svg width="200mm" viewBox="0 0 200 200"><path d="${d}"/></svg>`,
+          );
+          // A sector of the circle that the ellipse is of, by the scales along its axes.
+          const area = (a * b * turn * rad) / 2;
+          expect(section.area).closeTo(area, 0.003 * 3 * Math.max(a, b));
+        },
+      ),
+      { numRuns: 100 },
+    );
+  });
+
+  it('SVG: what only others refer to is left aside; a width in per cent says no size', async () => {
+    const section = await sectionOf(
+      'd.svg',
+      `<svg width="100%" viewBox="0 0 10 10"><clipPath id="c"><rect width="960" height="960"/></clipPath>
+      <symbol><circle r="500"/></symbol><rect width="96" height="96"/></svg>`,
+    );
+    // 96 to the inch.
+    expect(section.area).closeTo(25.4 ** 2, 1e-3);
+    expect(() => readDrawing('u.svg', '<svg><rect width="9" height="9"/><use href="#a"/></svg>')).to.throw(
+      'draw them in their places',
+    );
   });
 
   it('DXF: polylines with bulges, lines and arcs that chain, circles', async () => {

@@ -15,6 +15,9 @@ const UNITS: Readonly<Record<string, number>> = {
   pc: 25.4 / 6,
 };
 
+/** What is drawn only where something refers to it, or not as an outline. */
+const ASIDE: ReadonlySet<string> = new Set(['defs', 'symbol', 'clipPath', 'mask', 'marker', 'pattern']);
+
 type XmlNode = Readonly<Record<string, unknown>>;
 
 /** Loops of an SVG drawing in mm, y upwards. */
@@ -29,7 +32,7 @@ export function svgLoops(text: string): Point[][] {
   const root = tree.find((node) => 'svg' in node);
   if (!root) throw new Complaint('This is not a readable SVG drawing.');
   const attributes = attributesOf(root);
-  const [, number, unit = ''] = /^\s*([\d.]+)\s*([a-z]*)/.exec(attributes.width ?? '') ?? [];
+  const [, number, unit = ''] = /^\s*([\d.]+)\s*([a-z]*)\s*$/.exec(attributes.width ?? '') ?? [];
   const box = attributes.viewBox
     ?.trim()
     .split(/[\s,]+/)
@@ -42,7 +45,9 @@ export function svgLoops(text: string): Point[][] {
       const mine = attributesOf(node);
       const all = mine.transform ? [mine.transform, ...transforms] : transforms;
       for (const [tag, children] of Object.entries(node)) {
-        if (tag === ':@' || tag === 'defs') continue;
+        if (tag === ':@' || ASIDE.has(tag)) continue;
+        if (tag === 'use')
+          throw new Complaint('This drawing repeats shapes by reference (“use”): draw them in their places.');
         const d = pathOf(tag, mine);
         if (d) loops.push(...flattened(d, all, scale));
         if (Array.isArray(children)) visit(children as XmlNode[], all);
@@ -61,10 +66,19 @@ function pathOf(tag: string, a: Record<string, string>): string | undefined {
   switch (tag) {
     case 'path':
       return a.d;
-    case 'rect':
-      return `M${n('x')} ${n('y')}h${n('width')}v${n('height')}h${-n('width')}z`;
+    case 'rect': {
+      const [x, y, width, height] = [n('x'), n('y'), n('width'), n('height')];
+      const rx = Math.min(Number(a.rx ?? a.ry ?? 0), width / 2);
+      const ry = Math.min(Number(a.ry ?? a.rx ?? 0), height / 2);
+      if (!(rx > 0 && ry > 0)) return `M${x} ${y}h${width}v${height}h${-width}z`;
+      const corner = (dx: number, dy: number) => `a${rx} ${ry} 0 0 1 ${dx} ${dy}`;
+      const [across, up] = [width - 2 * rx, height - 2 * ry];
+      return `M${x + rx} ${y}h${across}${corner(rx, ry)}v${up}${corner(-rx, ry)}h${-across}${corner(-rx, -ry)}v${-up}${corner(rx, -ry)}z`;
+    }
     case 'polygon':
       return a.points && `M${a.points}z`;
+    case 'polyline':
+      return a.points && `M${a.points}`;
     case 'circle':
     case 'ellipse': {
       const [rx, ry] = tag === 'circle' ? [n('r'), n('r')] : [n('rx'), n('ry')];
@@ -80,7 +94,6 @@ function flattened(d: string, transforms: readonly string[], scale: number): Poi
   const path = transforms
     .reduce((whole, one) => whole.transform(one), svgpath(d))
     .abs()
-    .unarc()
     .unshort();
   const loops: Point[][] = [];
   let loop: Point[] = [];
@@ -123,6 +136,17 @@ function flattened(d: string, transforms: readonly string[], scale: number): Poi
         go(followed(curve, 0, 1), curve(1));
         break;
       }
+      case 'A': {
+        const curve = arcOf([x, y], p as number[]);
+        const to: [number, number] = [p[5] as number, p[6] as number];
+        if (curve)
+          go(
+            followed((t) => inMm(...curve(t)), 0, 1),
+            inMm(...to),
+          );
+        else straight(inMm(...to));
+        break;
+      }
       case 'Z':
         closes = true;
         end();
@@ -130,6 +154,37 @@ function flattened(d: string, transforms: readonly string[], scale: number): Poi
   });
   end();
   return loops;
+}
+
+/**
+ * An arc of an ellipse from a point, as SVG writes it (SVG 2, appendix B.2.4); undefined where it is a straight.
+ * Radii that do not reach from end to end grow until they do.
+ */
+function arcOf(
+  [x1, y1]: readonly [number, number],
+  [rx = 0, ry = 0, leaning = 0, large = 0, sweep = 0, x2 = 0, y2 = 0]: readonly number[],
+): ((t: number) => [number, number]) | undefined {
+  let [a, b] = [Math.abs(rx), Math.abs(ry)];
+  if (!a || !b || (x1 === x2 && y1 === y2)) return undefined;
+  const [cos, sin] = [Math.cos((leaning * Math.PI) / 180), Math.sin((leaning * Math.PI) / 180)];
+  const [dx, dy] = [(x1 - x2) / 2, (y1 - y2) / 2];
+  // Half the chord in the ellipse's own axes, and on the unit circle.
+  const [px, py] = [cos * dx + sin * dy, cos * dy - sin * dx];
+  const grown = Math.max(1, Math.hypot(px / a, py / b));
+  [a, b] = [a * grown, b * grown];
+  const [ux, uy] = [px / a, py / b];
+  const square = ux * ux + uy * uy;
+  const off = (large === sweep ? -1 : 1) * Math.sqrt(Math.max(0, 1 / square - 1));
+  const [cx, cy] = [off * uy, -off * ux];
+  const start = Math.atan2(uy - cy, ux - cx);
+  let turn = Math.atan2(-uy - cy, -ux - cx) - start;
+  if (sweep && turn < 0) turn += 2 * Math.PI;
+  if (!sweep && turn > 0) turn -= 2 * Math.PI;
+  return (t) => {
+    const angle = start + t * turn;
+    const [x, y] = [a * (cx + Math.cos(angle)), b * (cy + Math.sin(angle))];
+    return [(x1 + x2) / 2 + cos * x - sin * y, (y1 + y2) / 2 + sin * x + cos * y];
+  };
 }
 
 /** Point of a Bézier curve by de Casteljau's repeated halving. */
