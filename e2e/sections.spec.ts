@@ -118,6 +118,34 @@ test('an outline of one’s own is moved by its points, and a corner that does n
   await expect(step.getByRole('alert')).toContainText(/Point 1 cannot take a radius of 9.*mm: up to/);
 });
 
+test('a bar of an outline that a drawing brings in; one that is none is told, and nothing is lost', async ({
+  page,
+}) => {
+  await fresh(page, 'custom', 'axis', 'sweep');
+  await settled(page);
+  const step = page.locator('[data-step="outline"]');
+  const bringIn = (name: string, text: string) =>
+    step
+      .getByLabel('A drawing to bring in')
+      .setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
+  const points = step.locator('[data-place^="outline.points."][data-place$=".x"]');
+  const before = await points.count();
+  await bringIn('empty.dxf', '0\nSECTION\n2\nENTITIES\n0\nENDSEC\n0\nEOF\n');
+  await expect(step.getByRole('alert')).toContainText('no closed outline');
+  await expect(points).toHaveCount(before);
+  const plate = `<svg width="80mm" viewBox="0 0 80 40">
+    <rect width="40" height="20" rx="5"/><circle cx="20" cy="10" r="6"/></svg>`;
+  await bringIn('plate.svg', plate);
+  await expect(step.getByRole('alert')).toHaveCount(0);
+  const area = 800 - (4 - Math.PI) * 25 - Math.PI * 36;
+  await expect(result(page, 'volume')).toHaveText(
+    `${(100 * area).toFixed(0).replace(/(\d)(\d{3})$/, '$1\u2009$2')}mm³`,
+  );
+  await expect(finding(page, 'closed')).toHaveAttribute('data-level', 'good');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(points).toHaveCount(before);
+});
+
 test('the part goes out as 3MF and as GLB', async ({ page }) => {
   await openDesign(page, 'Twisted taper candle');
   await page.getByRole('button', { name: 'Send out' }).click();
