@@ -127,7 +127,7 @@ export function FigureField({
         aria-describedby={plain ? undefined : describedBy}
         data-field
         data-place={'given' in place ? `given.${place.given}` : `${place.step}.${place.field}`}
-        className={`editable field-sizing-content ${bare ? 'max-w-full text-right placeholder:text-quiet/80' : 'max-w-64'} min-w-[1.2ch] p-0 ${mono ? 'font-mono text-[12.5px]' : ''}`}
+        className={`editable field-sizing-content ${bare ? 'max-w-full text-right text-ellipsis placeholder:text-quiet/80' : 'max-w-64'} min-w-[1.2ch] p-0 ${mono ? 'font-mono text-[12.5px]' : ''}`}
         size={Math.max(1, (shown || placeholder || '').length)}
         value={shown}
         placeholder={placeholder}
