@@ -1,7 +1,19 @@
 import { readFile } from 'node:fs/promises';
 import { inspectMesh } from '@nematos/core/check/closed';
 import { readBinary } from '../core/test/stl-reader';
-import { FAST, expect, field, finding, kept, openDesign, openShelf, result, settled, test } from './fixture';
+import {
+  FAST,
+  expect,
+  field,
+  finding,
+  fresh,
+  kept,
+  openDesign,
+  openShelf,
+  result,
+  settled,
+  test,
+} from './fixture';
 
 test('a spring is made from nothing, by keyboard alone', async ({ page }) => {
   await openShelf(page);
@@ -248,6 +260,42 @@ test('a view is chosen, all four are shown, and the camera is found again', asyn
   await page.reload();
   await settled(page);
   await expect.poll(async () => Math.abs((await label.boundingBox())!.x - there.x)).toBeLessThan(2);
+});
+
+test('the whole part stays in view while it is made; a view that the reader has set stays as it is', async ({
+  page,
+}) => {
+  await fresh(page, 'round', 'run', 'sweep');
+  await settled(page);
+  await page.getByLabel('Name of step Run').click();
+  const stage = page.getByRole('application', { name: /Space view/ });
+  const place = async (point: number) => {
+    const [pane, box] = [
+      await stage.boundingBox(),
+      await page.locator(`[data-point="${point}"]`).boundingBox(),
+    ];
+    return box && pane ? [box.x - pane.x, box.y - pane.y, pane.width, pane.height] : [0, 0, 0, 0];
+  };
+  const inView = async (point: number) => {
+    const [x = 0, y = 0, width = 0, height = 0] = await place(point);
+    return x > 0 && y > 0 && x < width && y < height;
+  };
+  await expect.poll(() => inView(3)).toBe(true);
+  // Four times as tall as it was: far out of the view that was fitted to it.
+  await field(page, 'run.points.3.z').fill('400 mm');
+  await expect(result(page, 'length')).toHaveText('567.1mm');
+  for (const point of [0, 1, 2, 3]) await expect.poll(() => inView(point), `point ${point + 1}`).toBe(true);
+
+  await stage.focus();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowUp');
+  const before = await place(0);
+  await field(page, 'run.points.3.z').fill('330 mm');
+  await expect(result(page, 'length')).toHaveText('497.1mm');
+  await expect.poll(() => place(0)).toEqual(before);
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Fit', exact: true }).click();
+  await expect.poll(() => place(0)).not.toEqual(before);
 });
 
 test('a part edited away and back looks as it did', async ({ page }) => {
