@@ -195,6 +195,28 @@ describe('one clean solid of what overlaps itself', () => {
     );
   });
 
+  it('also where rounding puts corners of two sheets in one place', async () => {
+    for (const [diameter, turns, height] of [
+      [19.17, 0.88, 4],
+      [19.17, 0.9, 5],
+    ] as const) {
+      const body = await carried({
+        path: {
+          kind: 'helix',
+          set: { diameter: `${diameter} mm`, turns: `${turns}`, height: `${height} mm` },
+        },
+        section: { kind: 'tube', set: { outer: '3 mm', wall: '0.2 mm' } },
+        sweep: {
+          ...{ size: 'taper', endScale: '0.3', sizeRun: 'linear' },
+          ...{ endShape: 'flush', endFlush: '1 mm' },
+        },
+      });
+      const report = inspectMesh(await resolvedMesh(body, 0.05, go));
+      expect(report).deep.include({ openEdges: 0, degenerate: 0 });
+      expect(report.volume).closeTo(body.volume, 0.01 * body.volume);
+    }
+  });
+
   it('says what it cannot do', async () => {
     const star = await carried({
       path: { kind: 'helix', set: { diameter: '7 mm', turns: '2', height: '10 mm' } },

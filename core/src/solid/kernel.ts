@@ -111,15 +111,46 @@ function welded(positions: Float32Array, triVerts: Uint32Array): Uint32Array {
   return Uint32Array.from(out);
 }
 
+/**
+ * Corners that rounding to Float32 put in one place, moved apart: each a few roundings towards the middle of its
+ * neighbours. Welded, sheets that only touch there would become one edge of four faces.
+ */
+function parted(positions: Float32Array<ArrayBuffer>, triVerts: Uint32Array): Float32Array<ArrayBuffer> {
+  const same = weld(positions);
+  const around = new Float64Array(positions.length);
+  const counts = new Uint32Array(same.length);
+  for (let t = 0; t < triVerts.length; t++) {
+    const [i, next] = [triVerts[t]!, triVerts[t % 3 === 2 ? t - 2 : t + 1]!];
+    for (let k = 0; k < 3; k++) around[3 * i + k] = around[3 * i + k]! + positions[3 * next + k]!;
+    counts[i] = counts[i]! + 1;
+  }
+  const apart = positions.slice();
+  same.forEach((first, i) => {
+    if (first === i) return;
+    const at = [0, 1, 2].map((k) => positions[3 * i + k]!);
+    const way = at.map((x, k) => around[3 * i + k]! / counts[i]! - x);
+    const far = (ROUNDINGS * 2 ** -23 * Math.max(...at.map(Math.abs))) / (Math.hypot(...way) || 1);
+    at.forEach((x, k) => (apart[3 * i + k] = x + far * way[k]!));
+  });
+  return apart;
+}
+const ROUNDINGS = 8;
+
 /** Copies a solid out of the kernel's memory, and counts it again. */
 function giveOut(solid: Manifold): Made {
   const { vertProperties, triVerts, numProp } = solid.getMesh();
   const count = vertProperties.length / numProp;
-  const positions = new Float32Array(3 * count);
+  let positions = new Float32Array(3 * count);
   for (let i = 0; i < count; i++)
     for (let k = 0; k < 3; k++) positions[3 * i + k] = vertProperties[numProp * i + k]!;
-  const triangles = welded(positions, triVerts);
-  const { openEdges, volume } = inspectMesh({ positions, triangles });
+  let triangles = welded(positions, triVerts);
+  let counted = inspectMesh({ positions, triangles });
+  if (counted.openEdges) {
+    positions = parted(positions, triVerts);
+    triangles = welded(positions, triVerts);
+    counted = inspectMesh({ positions, triangles });
+  }
+  const { openEdges, volume } = counted;
   const told = solid.volume();
   if (openEdges || Math.abs(volume - told) > 1e-4 * told)
     throw new KernelError(`${openEdges} open edges, ${volume} mm³ for ${told} mm³`);
