@@ -1,5 +1,8 @@
 /** Random cases are the same at every run, so that what fails can be tried again; `SEED=any` draws others. */
+import { createRequire } from 'node:module';
 import fc from 'fast-check';
 
 const { SEED = '20261125' } = process.env;
-if (SEED !== 'any') fc.configureGlobal({ seed: Number(SEED) });
+// Tests come to it as a module or as a script, and either has settings of its own.
+const both = [fc, createRequire(import.meta.url)('fast-check') as typeof fc];
+if (SEED !== 'any') for (const one of both) one.configureGlobal({ seed: Number(SEED) });
