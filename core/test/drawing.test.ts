@@ -96,14 +96,16 @@ describe('outlines out of drawings', () => {
     const lean = evenly(-40, 40).map((angle) => ({ says: `skewX(${angle})`, by: 1 }));
     await fc.assert(
       fc.asyncProperty(fc.array(fc.oneof(shift, turn, size, lean), { maxLength: 5 }), async (all) => {
-        const nest = all.reduceRight(
-          (inner, { says }) => `<g transform="${says}">${inner}</g>`,
-          '<polygon points="0,0 40,0 40,10 20,30 0,10"/>',
-        );
-        const section = await sectionOf('n.svg', `<svg width="200mm" viewBox="0 0 200 200">${nest}</svg>`);
+        const nested = (shape: string) => {
+          const nest = all.reduceRight((inner, { says }) => `<g transform="${says}">${inner}</g>`, shape);
+          return sectionOf('n.svg', `<svg width="200mm" viewBox="0 0 200 200">${nest}</svg>`);
+        };
+        const section = await nested('<polygon points="0,0 40,0 40,10 20,30 0,10"/>');
         const scaled = all.reduce((product, { by }) => product * by, 1);
         expect(section.area).closeTo(800 * scaled, 1e-4 * scaled + 1e-3);
         expect(section.contours[0]!.corners).lengthOf(5);
+        const round = await nested('<circle cx="30" cy="-10" r="12"/>');
+        expect(round.area).closeTo(144 * Math.PI * scaled, 0.002 * round.perimeter);
       }),
       { numRuns: 100 },
     );
