@@ -41,6 +41,16 @@ export async function settled(page: Page): Promise<void> {
   await expect(page.locator('[data-finding]').first()).toBeVisible();
 }
 
+/** What is read once it stays as it is for a while: pictures are drawn, and drawn finer, some time after an edit. */
+export async function steady<T>(page: Page, read: () => Promise<T>): Promise<T> {
+  for (let last = await read(); ;) {
+    await page.waitForTimeout(1500);
+    const now = await read();
+    if (String(now) === String(last)) return now;
+    last = now;
+  }
+}
+
 export const field = (page: Page, place: string): Locator => page.locator(`[data-place="${place}"]`);
 export const result = (page: Page, name: string): Locator => page.locator(`[data-result="${name}"] dd`);
 export const finding = (page: Page, name: string): Locator => page.locator(`[data-finding="${name}"]`);

@@ -12,6 +12,7 @@ import {
   openShelf,
   result,
   settled,
+  steady,
   test,
 } from './fixture';
 
@@ -289,7 +290,7 @@ test('the whole part stays in view while it is made; a view that the reader has 
   await stage.focus();
   await page.keyboard.press('ArrowRight');
   await page.keyboard.press('ArrowUp');
-  const before = await place(0);
+  const before = await steady(page, () => place(0));
   await field(page, 'run.points.3.z').fill('330 mm');
   await expect(result(page, 'length')).toHaveText('497.1mm');
   await expect.poll(() => place(0)).toEqual(before);
@@ -302,18 +303,8 @@ test('a part edited away and back looks as it did', async ({ page }) => {
   await openDesign(page, 'Press spring');
   const canvas = page.locator('canvas[data-engine]');
   const picture = async () => (await canvas.screenshot()).toString('base64');
-  let before = await picture();
   // Until the fine picture stands, and stays.
-  await expect
-    .poll(
-      async () => {
-        const last = before;
-        before = await picture();
-        return before === last;
-      },
-      { intervals: [1500] },
-    )
-    .toBe(true);
+  const before = await steady(page, picture);
   const thick = field(page, 'given.2');
   for (const text of ['3.4 mm', '3.2 mm', '3.3 mm', '3.5 mm']) {
     await thick.fill(text);
