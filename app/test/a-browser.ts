@@ -17,6 +17,14 @@ export const box = new Box();
 /** The page, of which only its going away matters. */
 export const page = Object.assign(new EventTarget(), { visibilityState: 'visible' });
 
+/** The page stands while a suite runs: packages that other tests load take a process with one for a browser. */
+export function withPage(): void {
+  before(() => Object.assign(globalThis, { window: page, document: page }));
+  after(() => {
+    for (const name of ['window', 'document']) Reflect.deleteProperty(globalThis, name);
+  });
+}
+
 type Listener = (event: { data: unknown; origin?: string }) => void;
 let hear: Listener | undefined;
 let answer: MessagePort | undefined;
@@ -56,8 +64,6 @@ export class HereWorker extends EventTarget {
 
 Object.assign(globalThis, {
   localStorage: box,
-  window: page,
-  document: page,
   Worker: HereWorker,
   // What a worker finds: its end of the messages.
   addEventListener: (type: string, listener: Listener) => {

@@ -1,17 +1,12 @@
 import { expect } from 'chai';
-import { readFileSync } from 'node:fs';
 import { edit } from '@nematos/core/design/history';
 import { stepOf } from '@nematos/core/design/edit';
-import type { Design } from '@nematos/core/design/schema';
-import { readDesign } from '@nematos/core/exchange/design-json';
-import { HereWorker, page } from './a-browser';
+import { HereWorker, page, withPage } from './a-browser';
+import { demo } from './demo';
 
 const { chartedStep, openBench, shownCount } = await import('../src/workbench/bench');
 const { fetchKept, keep, putOnShelf } = await import('../src/data/store');
 type Opened = ReturnType<typeof openBench>;
-
-const demo = (name: string): Design =>
-  readDesign(readFileSync(new URL(`../../demo/${name}.json`, import.meta.url), 'utf8'));
 
 /** Waits until something holds; fails with what stands then. */
 async function until(holds: () => boolean, says: () => unknown = () => ''): Promise<void> {
@@ -29,6 +24,7 @@ const figure = (bench: Opened, step: string, name: string) =>
     ?.figures.find((one) => one.name === name)?.value;
 
 describe('the workbench', () => {
+  withPage();
   let bench: Opened;
   let id: string;
   const open = async (name: string): Promise<void> => {

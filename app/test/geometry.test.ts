@@ -1,17 +1,14 @@
 import { expect } from 'chai';
-import { readFileSync } from 'node:fs';
 import { addStep, stepOf } from '@nematos/core/design/edit';
 import { emptyDesign, type Design } from '@nematos/core/design/schema';
-import { readDesign } from '@nematos/core/exchange/design-json';
 import { inspectMesh, meshVolume } from '@nematos/core/check/closed';
 import './a-browser';
+import { demo } from './demo';
 import type { Drawn } from '../src/worker/messages';
 
 const { ask, handOver } = await import('../src/worker/client');
 const { buffersOf } = await import('../src/worker/spent');
 
-const demo = (name: string): Design =>
-  readDesign(readFileSync(new URL(`../../demo/${name}.json`, import.meta.url), 'utf8'));
 const live = (
   design: Design,
   revision: number,
