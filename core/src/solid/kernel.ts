@@ -111,6 +111,9 @@ function welded(positions: Float32Array, triVerts: Uint32Array): Uint32Array {
   return Uint32Array.from(out);
 }
 
+/** Corners are moved apart by so many roundings of their largest coordinate. */
+const ROUNDINGS = 8;
+
 /**
  * Corners that rounding to Float32 put in one place, moved apart: each a few roundings towards the middle of its
  * neighbours. Welded, sheets that only touch there would become one edge of four faces.
@@ -134,8 +137,6 @@ function parted(positions: Float32Array<ArrayBuffer>, triVerts: Uint32Array): Fl
   });
   return apart;
 }
-const ROUNDINGS = 8;
-
 /** Copies a solid out of the kernel's memory, and counts it again. */
 function giveOut(solid: Manifold): Made {
   const { vertProperties, triVerts, numProp } = solid.getMesh();
