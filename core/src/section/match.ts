@@ -4,6 +4,7 @@ import { partOf } from '../path/curve';
 import { begunAt } from '../path/cut';
 import { pathOf, type Path } from '../path/path';
 import { Complaint } from '../measure/words';
+import { momentsOf } from './moments';
 import type { Section } from './section';
 
 /** Two curves run side by side, both by a parameter from 0 to 1. */
@@ -12,15 +13,20 @@ export interface Pair {
   readonly b: Curve;
 }
 
-/** Outlines matched with outlines, holes with holes. @throws Complaint where they have not the same number of holes */
+/**
+ * Outlines matched with outlines, holes with holes, each about its own middle: where they stand makes no difference.
+ * @throws Complaint where they have not the same number of holes
+ */
 export function matchSections(a: Section, b: Section): Pair[][] {
   if (a.contours.length !== b.contours.length)
     throw new Complaint('A section with holes passes only into one with as many.', 'into');
   return a.contours.map((contour, i) => matchContours(contour, b.contours[i]!));
 }
 
-/** Begins a closed curve where it crosses the level line to the right of the origin. */
+/** Begins a closed curve where it crosses the level line through its middle, furthest to the right. */
 function begunAtRight(path: Path): Path {
+  const { m00, m01 } = momentsOf(path);
+  const level = m01 / m00;
   let best = { far: -Infinity, s: 0 };
   const d = new Float64Array(6);
   for (const piece of path.pieces) {
@@ -29,14 +35,16 @@ function begunAtRight(path: Path): Path {
     for (let i = 0; i <= looks; i++) {
       const u = (piece.span * i) / looks;
       piece.first(u, d);
-      const y = d[1]!;
+      const high = d[1]! - level;
+      // What is level but for rounding is level: the curve may begin there.
+      const y = Math.abs(high) < 1e-12 * path.length ? 0 : high;
       if (before * y <= 0 && d[0]! > best.far) {
         let [low, high] = [at, u];
         const rising = y > before;
         for (let k = 0; k < 60; k++) {
           const mid = (low + high) / 2;
           piece.first(mid, d);
-          if (d[1]! > 0 === rising) high = mid;
+          if (d[1]! > level === rising) high = mid;
           else low = mid;
         }
         piece.first(high, d);
