@@ -1,6 +1,6 @@
 /** How a section is put on its path: by which of its points, shifted, mirrored. */
 import { valley } from '../geometry/numeric';
-import { movedCurve, type Motion } from '../path/curve';
+import { type Curve, movedCurve, type Motion } from '../path/curve';
 import { Complaint } from '../measure/words';
 import { pathOf, type Path } from '../path/path';
 import { asHole } from './contour';
@@ -86,24 +86,46 @@ export function movedSection(section: Section, dx: number, dy: number, mirrored 
 
 const LOOKS = 6;
 
-/** How far a contour reaches in a direction of its plane: the best of some looks, refined about it. */
-export function support({ pieces }: Path, x: number, y: number): number {
+/** A curve with about how far it turns, rad. */
+export interface Turning extends Curve {
+  readonly turning: number;
+}
+
+/** How far curves joined end to end reach in a direction of their plane: the best of some looks, refined about it. */
+export function support(curves: readonly Turning[], x: number, y: number): number {
   const d = new Float64Array(6);
-  let best = { most: -Infinity, piece: pieces[0]!, u: 0, step: 0 };
-  for (const piece of pieces) {
-    const looks = piece.even && piece.turning < 1e-12 ? 1 : LOOKS * Math.max(1, Math.ceil(piece.turning));
-    for (let i = 0; i <= looks; i++) {
-      const u = (piece.span * i) / looks;
-      piece.first(u, d);
-      const most = d[0]! * x + d[1]! * y;
-      if (most > best.most) best = { most, piece, u, step: piece.span / looks };
-    }
-  }
-  const { piece, u, step } = best;
-  const short = (at: number): number => {
-    piece.first(at, d);
-    return -d[0]! * x - d[1]! * y;
+  const looksAt = ({ even, turning }: Turning) =>
+    even && turning < 1e-12 ? 1 : LOOKS * Math.max(1, Math.ceil(turning));
+  const far = (curve: Curve, at: number): number => {
+    curve.first(at, d);
+    return d[0]! * x + d[1]! * y;
   };
-  const [a, b] = [Math.max(0, u - step), Math.min(piece.span, u + step)];
-  return Math.max(best.most, -short(valley(short, a, b, 1e-9 * piece.span)));
+  let best = { most: -Infinity, i: 0, at: 0 };
+  curves.forEach((curve, i) => {
+    const looks = looksAt(curve);
+    for (let at = 0; at <= looks; at++) {
+      const most = far(curve, (curve.span * at) / looks);
+      if (most > best.most) best = { most, i, at };
+    }
+  });
+  let { most } = best;
+  const refine = (i: number, at: number) => {
+    const curve = curves[(i + curves.length) % curves.length]!;
+    const looks = looksAt(curve);
+    if (looks === 1) return;
+    const place = at < 0 ? looks : at;
+    const [a, b] = [Math.max(0, place - 1), Math.min(looks, place + 1)].map((k) => (curve.span * k) / looks);
+    most = Math.max(
+      most,
+      far(
+        curve,
+        valley((u) => -far(curve, u), a!, b!, 1e-9 * curve.span),
+      ),
+    );
+  };
+  refine(best.i, best.at);
+  // A look at a joint is one at both curves that meet there.
+  if (best.at === 0) refine(best.i - 1, -1);
+  if (best.at === looksAt(curves[best.i]!)) refine(best.i + 1, 0);
+  return most;
 }

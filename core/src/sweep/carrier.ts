@@ -98,6 +98,8 @@ export interface Carrier {
   readonly plain: boolean;
   /** Angle from the first axis at the end of a closed path to that at its start, rad. */
   readonly shift: number;
+  /** Turn that a free hold is given on a closed path, so that it ends as it began: rad a millimetre. */
+  readonly spread: number;
   stand(piece: number, u: number, out: Standing): void;
 }
 
@@ -109,7 +111,8 @@ export function carrierOf({ path, source }: Cut, whole: Path, plan: CarrierPlan)
   const { width, height, twist, mix } = plan;
   const level = plan.hold === 'level' ? levelFrame(whole) : undefined;
   const guided = plan.hold === 'guided' ? guideAlong(whole, plan.guide) : undefined;
-  const leans = leansOf(path);
+  // Sections that never change their attitude meet at a corner as they are.
+  const leans = level ? undefined : leansOf(path);
   const axisAt: AxisAt = level
     ? (_piece, _u, _p, _bend, out) => {
         out.set(level.u);
@@ -222,7 +225,7 @@ export function carrierOf({ path, source }: Cut, whole: Path, plan: CarrierPlan)
     const end = turnedOver([a.u[0]!, a.u[1]!, a.u[2]!], tangentThere, tangentHere);
     shift = Math.atan2(dot(cross(start, end), tangentHere), dot(start, end));
   }
-  return { path, plain, shift, stand };
+  return { path, plain, shift, spread: constant.made, stand };
 }
 
 const mixed = (a: Vec3, b: Vec3, t: number): Vec3 => [

@@ -2,11 +2,13 @@
 import { highest, root, valley } from '../geometry/numeric';
 import type { Vec3 } from '../geometry/vector';
 import { pathExtent, planSteps } from '../path/lay';
-import { contourBetween, type Pair } from '../section/match';
+import type { Pair } from '../section/match';
 import { support } from '../section/place';
 import { polygonOf } from '../section/polygon-of';
 import { standing, type Standing } from './carrier';
-import { lyingAt } from './cutting';
+import { changesOf } from './changes';
+import { cutSection, lyingAt, sidesAt } from './cutting';
+import { domeReach } from './dome';
 import type { Lying, Plane } from './flush';
 import type { Swept } from './swept';
 
@@ -16,6 +18,10 @@ export type Extent = readonly [least: Vec3, most: Vec3];
 const FINE = 1e-5;
 /** Where the furthest place is looked for, this will do. */
 const ROUGH = 2e-3;
+/** Places looked at are no further apart in turn, of the path or of the section on it, rad. */
+const ANGLE = 0.13;
+/** About how far a curve turns of which planes have left a part, rad. */
+const LEFT_TURNING = 3;
 
 /**
  * At each station the section reaches furthest in a direction at one of its points; the furthest station of all is
@@ -45,14 +51,22 @@ export function extentOf(swept: Swept): Extent {
     for (let i = 0; i < points.length; i += 2) most = Math.max(most, points[i]! * a + points[i + 1]! * b);
     return side * here.c[axis]! + most;
   };
-  /** The same to the last digit: refined on the contour itself. */
+  const outer = swept.ranges.map((_range, i) => i === 0);
+  /** The same to the last digit: refined on the curves themselves, or on what planes leave of them. */
   const exactly = (here: Standing, axis: 0 | 1 | 2, side: 1 | -1): number => {
-    if (blends) return reachOf(here, hullAt(here, FINE), axis, side);
     const a = side * here.sx * (here.u[axis]! + here.lx * here.n[axis]!);
     const b = side * here.sy * (here.w[axis]! + here.ly * here.n[axis]!);
-    return side * here.c[axis]! + support(section.contours[0]!, a, b);
+    const left = planes.length ? cutSection(swept, here, outer, planes) : undefined;
+    if (left === null) return -1e12;
+    const curves = left
+      ? left.map((curve) => ({ ...curve, turning: LEFT_TURNING }))
+      : sidesAt(swept, here.mix, outer);
+    return side * here.c[axis]! + support(curves, a, b);
   };
-  const steps = planSteps(path, { angle: 0.13, step: path.length / 24 });
+  const changes = changesOf(swept);
+  const steps = planSteps(path, { angle: ANGLE, step: path.length / 24 }).map((own, k) =>
+    Math.max(own, Math.ceil((changes[k]!.turn * path.pieces[k]!.length) / ANGLE), carrier.plain ? 1 : 4),
+  );
   const places = path.pieces.flatMap((piece, k) =>
     Array.from({ length: steps[k]! + 1 }, (_x, i) => ({ k, u: (piece.span * i) / steps[k]! })),
   );
@@ -62,13 +76,10 @@ export function extentOf(swept: Swept): Extent {
     return { here, points: hullAt(here, ROUGH) };
   });
   const here = standing();
-  /** Whether no plane takes anything of the section there. */
-  const isWhole = (here: Standing): boolean =>
-    planes.every((plane) => leftOf(roughHull, plane, here, swept.reach) === roughHull);
   const far = (axis: 0 | 1 | 2, side: 1 | -1): number => {
     const short = (k: number, u: number) => {
       carrier.stand(k, u, here);
-      return -(isWhole(here) ? exactly(here, axis, side) : reachOf(here, hullAt(here, FINE), axis, side));
+      return -exactly(here, axis, side);
     };
     /** How far the section stands over the planes at its highest: below 0 nothing is left of it. */
     const over = (k: number, u: number): number => {
@@ -116,7 +127,7 @@ export function extentOf(swept: Swept): Extent {
       if (height)
         most = Math.max(
           most,
-          domeReach(swept, rows[i ? rows.length - 1 : 0]!.here, i ? 1 : -1, height, axis, side),
+          domeReach(swept, rows[i ? rows.length - 1 : 0]!.here, i ? 1 : -1, height, along(axis, side)),
         );
     });
     return side * most;
@@ -126,6 +137,9 @@ export function extentOf(swept: Swept): Extent {
     [far(0, 1), far(1, 1), far(2, 1)],
   ];
 }
+
+const along = (axis: 0 | 1 | 2, side: 1 | -1): Vec3 =>
+  [0, 1, 2].map((k) => (k === axis ? side : 0)) as unknown as Vec3;
 
 /** Points of the contour between two, so many on each matched stretch, by how far it is between. */
 function blendOf(pairs: readonly Pair[], each: number): (mix: number) => Float64Array {
@@ -169,25 +183,6 @@ function leftOf(points: Float64Array, plane: Plane, here: Standing, reach: numbe
     }
   }
   return Float64Array.from(out);
-}
-
-/** A dome reaches √(r² + (h·n)²) from the middle of its face, r being how far the face reaches and n the way it looks. */
-function domeReach(
-  swept: Swept,
-  here: Standing,
-  out: 1 | -1,
-  height: number,
-  axis: 0 | 1 | 2,
-  side: 1 | -1,
-): number {
-  const [x, y] = swept.middle(here.mix);
-  const contour = swept.pairs ? contourBetween(swept.pairs[0]!, here.mix) : swept.section.contours[0]!;
-  const points = polygonOf(contour, swept.section.reach * FINE);
-  const [a, b] = [side * here.sx * here.u[axis]!, side * here.sy * here.w[axis]!];
-  let r = 0;
-  for (let i = 0; i < points.length; i += 2) r = Math.max(r, (points[i]! - x) * a + (points[i + 1]! - y) * b);
-  const up = side * out * height * here.n[axis]!;
-  return side * here.c[axis]! + x * a + y * b + (up > 0 ? Math.hypot(r, up) : r);
 }
 
 /** Points of a polygon that a straight can touch from outside (A. M. Andrew's monotone chain, 1979). */

@@ -4,13 +4,13 @@ import earcut from 'earcut';
 /** A loop of points, x and y in turn. */
 export type Loop = readonly number[];
 
-/** How far points in line are bent outward for the triangulation, as a part of the side they lie on. */
-const BUMP = 1e-3;
+/** How far points in line are bent inward for the triangulation, as a part of the side they lie on. */
+const BUMP = 1e-6;
 
 /**
  * Triangles over the first loop with the others as its holes, by the loops' points one after another. Triangulation
- * leaves out points in line, which would leave gaps where other faces meet there: they are bent outward a little while
- * it works, and stay where they are.
+ * leaves out points in line, which would leave gaps where other faces meet there, or makes triangles without area of
+ * them: they are bent inward a little while it works, so that no three of them can be a triangle, and stay where they are.
  */
 export function facesOver(loops: readonly Loop[], anticlockwise: boolean): number[] {
   const outward = areaOf(loops[0]!) > 0 ? 1 : -1;
@@ -43,7 +43,7 @@ function areaOf(loop: Loop): number {
 
 const IN_LINE = 1e-5;
 
-/** The loop with its points in line set on a flat arch, to the right of the way where `outward` is 1. */
+/** The loop with its points in line set on a flat arch, to the left of the way where `outward` is 1. */
 function bent(loop: Loop, outward: number): number[] {
   const n = loop.length / 2;
   const at = (i: number, k: 0 | 1) => loop[2 * (((i % n) + n) % n) + k]!;
@@ -64,8 +64,8 @@ function bent(loop: Loop, outward: number): number[] {
       const t = ((at(k, 0) - at(i, 0)) * dx + (at(k, 1) - at(i, 1)) * dy) / long;
       const bump = outward * BUMP * t * (1 - t);
       const o = 2 * (k % n);
-      out[o] = out[o]! + bump * dy;
-      out[o + 1] = out[o + 1]! - bump * dx;
+      out[o] = at(i, 0) + t * dx - bump * dy;
+      out[o + 1] = at(i, 1) + t * dy + bump * dx;
     }
     i = j;
   }

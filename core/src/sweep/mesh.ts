@@ -8,7 +8,7 @@ import { FRESH, type MeshMemory } from './mesh-memory';
 import { type MeshSize, planSize } from './mesh-size';
 import type { Rim } from './rim';
 import { type Target, layPlain, layRing } from './rings';
-import { turnOfRing } from './sew';
+import { type Seat, seatsOf } from './sew';
 import type { Swept } from './swept';
 
 /** Triangles as the stage and the print formats take them; positions in mm, normals of unit length. */
@@ -79,7 +79,8 @@ export function meshOfSize(
 
   if (swept.carrier.plain) {
     const laid = layPath(path, steps);
-    const frames = swept.round ? freeFrames(laid, swept.first) : exactFrames(swept, steps);
+    // Round a closed path a free frame is turned on a little everywhere, so that it ends as it began.
+    const frames = swept.round && !path.closed ? freeFrames(laid, swept.first) : exactFrames(swept, steps);
     for (const skin of skins) {
       const begin = sum(steps.slice(0, skin.from));
       const gaps = sum(steps.slice(skin.from, skin.to));
@@ -99,7 +100,10 @@ export function meshOfSize(
     skin.first = skin.begins[firstUsed]!;
     skin.last = skin.begins[lastUsed]! + used[lastUsed]! * skin.rim.count;
     sewStretches(skin, used, target.positions);
-    if (path.closed) sewClosed(skin, swept.carrier.shift, target.positions);
+  }
+  if (path.closed) {
+    const seats = seatsOf(rims, swept.carrier.shift);
+    skins.forEach((skin, i) => sewClosed(skin, skins[seats[i]!.rim]!, seats[i]!, target.positions));
   }
 
   let v = skins.reduce(
@@ -237,11 +241,10 @@ function sewStretches({ begins, rim }: Skin, gaps: readonly number[], p: Float32
     }
 }
 
-/** The last ring of a closed body is its first, begun at another of its points where it has turned. */
-function sewClosed({ first, last, rim }: Skin, shift: number, p: Float32Array): void {
-  const begin = turnOfRing(rim, shift);
+/** A last ring of a closed body is a first one, begun at another of its points where the body has turned. */
+function sewClosed({ last, rim }: Skin, on: Skin, { begin }: Seat, p: Float32Array): void {
   for (let j = 0; j < rim.count; j++) {
-    const from = 3 * (first + ((begin + j) % rim.count));
+    const from = 3 * (on.first + ((begin + j) % rim.count));
     p.copyWithin(3 * (last + j), from, from + 3);
   }
 }

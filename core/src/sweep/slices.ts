@@ -11,9 +11,9 @@ import type { MeshSize } from './mesh-size';
 import type { Rim } from './rim';
 import { layRing } from './rings';
 import type { Swept } from './swept';
-import { turnOfRing } from './sew';
+import { seatsOf } from './sew';
 
-/** No length turns further than this, so that it cannot come back to itself: a third of a turn. */
+/** No length of more than two steps turns further than this, so that it cannot come back to itself: a third of a turn. */
 const MOST_TURN = (2 * Math.PI) / 3;
 
 /** A ring of corners for every contour, at one station. */
@@ -41,13 +41,15 @@ export function slicesOf(swept: Swept, size: MeshSize): Slices {
   if (path.closed) {
     // The last station is the first: its corners in the same places, and one more in front, so that both ends meet.
     const last = stations.length - 1;
-    const orders = rims.map((rim) => turnOfRing(rim, shift));
-    const ahead = (station: Station, way: 1 | -1): Station => ({
-      here: station.here,
-      positions: station.positions.map((ring, i) => turned(ring, rims[i]!, way * orders[i]!)),
-    });
-    stations[last] = { here: stations[last]!.here, positions: ahead(stations[0]!, 1).positions };
-    stations.unshift(ahead(stations[last - 1]!, -1));
+    const seats = seatsOf(rims, shift);
+    const [first, before] = [stations[0]!, stations[last - 1]!];
+    stations[last] = {
+      here: stations[last]!.here,
+      positions: seats.map(({ rim, begin }, i) => turned(first.positions[rim]!, rims[i]!, begin)),
+    };
+    const ahead: Float32Array[] = [];
+    seats.forEach(({ rim, begin }, i) => (ahead[rim] = turned(before.positions[i]!, rims[i]!, -begin)));
+    stations.unshift({ here: before.here, positions: ahead });
   }
   const folded = foldsOf(swept, stations);
   const hollow = hollowOf(swept, size);
@@ -72,7 +74,8 @@ export function slicesOf(swept: Swept, size: MeshSize): Slices {
     let turn = 0;
     while (to < last && !folded[to] && hollow[to] === hollow[from]) {
       turn += angleBetween(stations[to - 1]!.here.n, stations[to]!.here.n);
-      if (turn > MOST_TURN) break;
+      // Of two steps at the least, so that one of them can be reached over.
+      if (turn > MOST_TURN && to > from + 1) break;
       to++;
     }
     const another = to < last && hollow[to] !== hollow[from];

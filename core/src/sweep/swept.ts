@@ -1,14 +1,15 @@
 /** A section made ready to be carried along one path: placed, held, sized, its ends decided. */
-import { add, dot, scale, sub, unit, type Vec3 } from '../geometry/vector';
+import { add, cross, dot, scale, sub, unit, type Vec3 } from '../geometry/vector';
 import { Complaint, mm, told, words } from '../measure/words';
 import { cutAt } from '../path/cut';
-import { firstAxis } from '../path/frame';
+import { firstAxis, turnedOver } from '../path/frame';
 import type { Path } from '../path/path';
 import { contourBetween, matchSections, type Pair } from '../section/match';
 import { momentsOf } from '../section/moments';
 import { movedSection, placed, support, type Placement } from '../section/place';
 import { isCentred, isRound, type Section } from '../section/section';
 import { carrierOf, standing, type Carrier, type Hold } from './carrier';
+import { withKeptDomes } from './dome';
 import { planeOf } from './hold';
 import { arcedCorners, checkMitres } from './corners';
 import type { Plane } from './flush';
@@ -126,8 +127,10 @@ export function sweptAlong(given: Path, section: Section, plan: SweepPlan): Swep
     : steady === 0
       ? laws.twist
       : { ...laws.twist, value: (s) => laws.twist.value(s) + steady };
+  // What is round is the same however it is held, unless its plane stays as it is or a guide sizes it.
+  const held = plan.hold === 'facing' || plan.hold === 'seated' ? 'free' : plan.hold;
   const carrier = carrierOf(cut, path, {
-    hold: plan.hold,
+    hold: turnless ? held : plan.hold,
     facing: plan.facing,
     ...(plan.guide && { guide: plan.guide }),
     guideSizes: plan.guideSizes,
@@ -137,10 +140,11 @@ export function sweptAlong(given: Path, section: Section, plan: SweepPlan): Swep
     mix: laws.mix,
   });
   if (plan.hold === 'level') checkLevel(carrier);
+  else if (!turnless) checkMeeting(carrier);
   if (plan.pathIs !== 'middle') {
-    const [x, y] = aside(carrier, path, mine, plan);
-    mine = movedSection(mine, x, y);
-    into &&= movedSection(into, x, y);
+    const beside = aside(carrier, path, plan);
+    mine = beside(mine);
+    into &&= beside(into);
   }
   const pairs = into && matchSections(mine, into);
   const round = isRound(mine) && isCentred(mine) && !into && alike;
@@ -154,7 +158,7 @@ export function sweptAlong(given: Path, section: Section, plan: SweepPlan): Swep
   };
   const domes = plan.ends.map((one) => (!closed && one.shape === 'domed' ? one.size : 0)) as [number, number];
   const face = memo((mix: number) => momentsOf(pairs ? contourBetween(pairs[0]!, mix) : mine.contours[0]!));
-  return {
+  return withKeptDomes({
     given,
     carrier,
     section: mine,
@@ -173,7 +177,7 @@ export function sweptAlong(given: Path, section: Section, plan: SweepPlan): Swep
       const { m00, m10, m01 } = face(mix);
       return [m10 / m00, m01 / m00];
     },
-  };
+  });
 }
 
 /** The plane square to a direction through an end of the path, looking to where the path's middle lies. */
@@ -228,8 +232,37 @@ function checkLevel({ path, stand }: Carrier): void {
   });
 }
 
-/** Shift of the section that makes the path its inner or outer side, where it bends most. */
-function aside(carrier: Carrier, path: Path, section: Section, plan: SweepPlan): readonly [number, number] {
+/** Frames on both sides of a mitred corner that differ by more than this (rad) do not meet. */
+const MEETING = 1e-6;
+
+/** At a mitred corner both sections lie in one plane: they must be each other's mirror image in it. */
+function checkMeeting({ path, stand }: Carrier): void {
+  const [a, b] = [standing(), standing()];
+  const n = path.pieces.length;
+  for (const s of path.corners) {
+    const next = path.pieces.findIndex((piece) => Math.abs(piece.start - s) < 1e-9 * path.length);
+    // Where a closed path closes, what is missing is another matter.
+    if (next === 0) continue;
+    const before = (next + n - 1) % n;
+    stand(before, path.pieces[before]!.span, a);
+    stand(next, 0, b);
+    const way: Vec3 = [b.n[0]!, b.n[1]!, b.n[2]!];
+    const over = turnedOver([a.u[0]!, a.u[1]!, a.u[2]!], [a.n[0]!, a.n[1]!, a.n[2]!], way);
+    const off = Math.abs(
+      Math.atan2(dot(cross(over, [b.u[0]!, b.u[1]!, b.u[2]!]), way), dot(over, [b.u[0]!, b.u[1]!, b.u[2]!])),
+    );
+    if (off > MEETING)
+      throw new Complaint(
+        words`Held so, the section is turned by ${told(off, 'angle')} over the corner at ${mm(s)} along, and its sides do not meet in the mitre.`,
+        'hold',
+        { says: words`Hold it free`, set: { hold: 'free' } },
+        { says: words`Round the corners`, set: { corners: 'rounded' } },
+      );
+  }
+}
+
+/** Moves sections so that the path is their inner or outer side, where it bends most. */
+function aside(carrier: Carrier, path: Path, plan: SweepPlan): (section: Section) => Section {
   const { curvature, at } = path.tightest;
   if (!(curvature > 0)) throw new Complaint('A straight path has no inside: let it be the middle.', 'pathIs');
   if (plan.hold === 'free' && !planeOf(path))
@@ -245,11 +278,11 @@ function aside(carrier: Carrier, path: Path, section: Section, plan: SweepPlan):
   const y = dot(normal, [here.w[0]!, here.w[1]!, here.w[2]!]);
   const size = Math.hypot(x, y) || 1;
   const [cx, cy] = [x / size, y / size];
-  const far =
-    plan.pathIs === 'inside'
-      ? -support(section.contours[0]!, cx, cy)
-      : support(section.contours[0]!, -cx, -cy);
-  return [far * cx, far * cy];
+  return (section) => {
+    const outline = section.contours[0]!.pieces;
+    const far = plan.pathIs === 'inside' ? -support(outline, cx, cy) : support(outline, -cx, -cy);
+    return movedSection(section, far * cx, far * cy);
+  };
 }
 
 /** On a closed path the section must come back onto itself. @throws Complaint offering the two nearest twists that close */
