@@ -50,7 +50,8 @@ export function gaussPanel(
 }
 
 /**
- * ∫ of several functions at once over [a, b], panels halved until the first of them agrees to `within` (absolute).
+ * ∫ of several functions at once over [a, b], panels halved until each agrees to its own of `within` (absolute), or all to
+ * the one given.
  */
 export function integrateMany(
   f: (x: number, out: Float64Array) => void,
@@ -58,8 +59,9 @@ export function integrateMany(
   a: number,
   b: number,
   panels: number,
-  within: number,
+  within: number | ArrayLike<number>,
 ): Float64Array {
+  const allowed = typeof within === 'number' ? new Float64Array(size).fill(within) : within;
   const values = new Float64Array(size);
   const total = new Float64Array(size);
   const panel = (from: number, to: number, whole: Float64Array, depth: number): void => {
@@ -67,7 +69,11 @@ export function integrateMany(
     const [left, right] = [new Float64Array(size), new Float64Array(size)];
     gaussPanel(f, from, mid, values, left);
     gaussPanel(f, mid, to, values, right);
-    if (depth > 0 && Math.abs(left[0]! + right[0]! - whole[0]!) > within) {
+    let settled = true;
+    for (let k = 0; k < size; k++)
+      // Written so that what is not a number does not go on for ever.
+      if (Math.abs(left[k]! + right[k]! - whole[k]!) > allowed[k]!) settled = false;
+    if (depth > 0 && !settled) {
       panel(from, mid, left, depth - 1);
       panel(mid, to, right, depth - 1);
     } else for (let k = 0; k < size; k++) total[k] = total[k]! + left[k]! + right[k]!;

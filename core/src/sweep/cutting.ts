@@ -95,7 +95,7 @@ export function integrateOver(
   size: number,
   { from, to, cut }: Span,
   panels: number,
-  within: number,
+  within: number | ArrayLike<number>,
 ): Float64Array {
   if (!cut) return integrateMany(f, size, from, to, panels, within);
   const eased = (t: number, out: Float64Array): void => {

@@ -30,8 +30,9 @@ const OTHER = [0, 1, 2, 1, 2, 0] as const;
 
 /** Panels of Gauss’s rule on each matched stretch of two contours. */
 const BLEND_PANELS = 4;
-/** Part of the volume that a panel's quadrature may be off by. */
+/** Part of the volume that a panel's quadrature may be off by before it is halved; of its moments. */
 const EXACT = 1e-12;
+const EXACT_MOMENTS = 1e-10;
 
 /** Where planes cut the body off, and the slices begin and end like roots. */
 const EXACT_CUT = 1e-10;
@@ -48,6 +49,10 @@ export function massOf(swept: Swept): Mass {
   const total = new Float64Array(10);
   const size = section.area * path.length;
   const exact = planesOf(swept).length ? EXACT_CUT : EXACT;
+  const far = farthest(swept);
+  const within = Float64Array.from({ length: 10 }, (_x, i) =>
+    i === 0 ? exact * size : EXACT_MOMENTS * size * far ** (i < 4 ? 1 : 2),
+  );
   // Up to the third moments, a section of four sides or more that are alike is like a round.
   const plain = isSteady(swept) && isCentred(section) && section.symmetry >= 4;
   const d = new Float64Array(12);
@@ -64,12 +69,24 @@ export function massOf(swept: Swept): Mass {
           for (let i = 0; i < 10; i++) out[i] = out[i]! * here.speed;
         };
     for (const span of spansOf(swept, k)) {
-      const part = integrateOver(slice, 10, span, panelsOf(piece), exact * size);
+      const part = integrateOver(slice, 10, span, panelsOf(piece), within);
       for (let i = 0; i < 10; i++) total[i] = total[i]! + part[i]!;
     }
   });
   addDomes(swept, total);
   return massFrom(total);
+}
+
+/** About how far the body reaches from the origin, mm. */
+function farthest({ carrier: { path }, reach, scale }: Swept): number {
+  const d = new Float64Array(6);
+  let most = 0;
+  for (const piece of path.pieces)
+    for (const part of [0, 0.25, 0.5, 0.75, 1]) {
+      piece.first(part * piece.span, d);
+      most = Math.max(most, Math.hypot(d[0]!, d[1]!, d[2]!));
+    }
+  return most + reach * scale;
 }
 
 const massFrom = (t: Float64Array): Mass => ({

@@ -1,7 +1,7 @@
 /** Surface of a swept body, exact: integrals over its path and round its section. */
 import { integrateMany } from '../geometry/numeric';
 import { dot } from '../geometry/vector';
-import type { Path } from '../path/path';
+import { type Curve, measured } from '../path/curve';
 import { contourBetween } from '../section/match';
 import { momentsOf, rimMoments, stretched } from '../section/moments';
 import { isCentred } from '../section/section';
@@ -39,30 +39,127 @@ const GAUSS6 = [
   [0.9324695142031521, 0.1713244923791704],
 ] as const;
 
-/** Six nodes on every panel of a contour; the weight is taken into the way. */
-function nodesOf(contour: Path, panelsFor: readonly number[]): Nodes {
+/** A contour, or two matched: straights by their ends, all else by nodes. */
+interface Round {
+  /** Ends of straights: x, y, x, y each; of the same in the other section. */
+  readonly straights: Float64Array;
+  readonly into?: Float64Array;
+  readonly nodes: Nodes;
+  readonly nodesInto?: Nodes;
+}
+
+/** A curve with how many panels of nodes it gets. */
+interface Panelled {
+  readonly curve: Curve;
+  readonly panels: number;
+}
+
+/** Six nodes on every panel of curves; the weight is taken into the way. */
+function nodesOf(curves: readonly Panelled[]): Nodes {
   const list: [number, number, number, number][] = [];
   const d = new Float64Array(6);
-  contour.pieces.forEach((piece, k) => {
-    const panels = panelsFor[k]!;
-    const h = piece.span / panels;
+  for (const { curve, panels } of curves) {
+    const h = curve.span / panels;
     for (let i = 0; i < panels; i++)
       for (const [at, weight] of GAUSS6) {
-        piece.first(h * (i + 0.5 + at / 2), d);
+        curve.first(h * (i + 0.5 + at / 2), d);
         const w = (weight * h) / 2;
         list.push([d[0]!, d[1]!, w * d[3]!, w * d[4]!]);
       }
-  });
+  }
   const column = (k: 0 | 1 | 2 | 3) => Float64Array.from(list, (row) => row[k]);
   return { x: column(0), y: column(1), tx: column(2), ty: column(3) };
 }
 
-const FINE = 0.45;
+/** Whether a curve is a straight run evenly. */
+function isStraight(curve: Curve): boolean {
+  const d = new Float64Array(6);
+  const ways = [0, 0.5, 1].map((part) => {
+    curve.first(part * curve.span, d);
+    return [d[3]!, d[4]!] as const;
+  });
+  const [[x, y]] = ways as [readonly [number, number]];
+  return ways.every(([a, b]) => Math.hypot(a - x, b - y) <= 1e-12 * Math.hypot(x, y));
+}
 
-const panelsFor = (contour: Path): number[] =>
-  contour.pieces.map(
-    ({ turning, even }) => Math.max(even ? 1 : 2, Math.ceil(turning / FINE)) + (turning > 0 ? 1 : 0),
+const endsOfCurves = (curves: readonly Curve[]): Float64Array => {
+  const d = new Float64Array(6);
+  return Float64Array.from(
+    curves.flatMap((curve) =>
+      [0, curve.span].flatMap((u) => {
+        curve.first(u, d);
+        return [d[0]!, d[1]!];
+      }),
+    ),
   );
+};
+
+const FINE = 0.45;
+const panelsFor = ({ turning, even }: { turning: number; even?: true }): number =>
+  Math.max(even ? 1 : 2, Math.ceil(turning / FINE)) + 1;
+
+/** A round of all contours, with `more` times the panels that their own turning asks for. */
+function roundsOf({ section, pairs }: Swept, more: number): Round[] {
+  if (!pairs)
+    return section.contours.map(({ pieces }) => ({
+      straights: endsOfCurves(pieces.filter(isStraight)),
+      nodes: nodesOf(
+        pieces
+          .filter((piece) => !isStraight(piece))
+          .map((curve) => ({ curve, panels: more * panelsFor(curve) })),
+      ),
+    }));
+  return pairs.map((mine) => {
+    const flat = mine.filter(({ a, b }) => isStraight(a) && isStraight(b));
+    const bent = mine
+      .filter((pair) => !flat.includes(pair))
+      .map((pair) => ({
+        pair,
+        panels: more * Math.max(...[pair.a, pair.b].map((curve) => panelsFor(measured(curve, 0)))),
+      }));
+    const nodes = (of: 'a' | 'b') => nodesOf(bent.map(({ pair, panels }) => ({ curve: pair[of], panels })));
+    return {
+      straights: endsOfCurves(flat.map(({ a }) => a)),
+      into: endsOfCurves(flat.map(({ b }) => b)),
+      nodes: nodes('a'),
+      nodesInto: nodes('b'),
+    };
+  });
+}
+
+/** Part of the perimeter that its quadrature may be off by at the places looked at. */
+const SETTLED = 1e-11;
+const MOST_PANELS = 64;
+const PLACES = 12;
+
+/** Rounds with as many panels as they need to settle where the body stands; kept, since figures ask for them again. */
+function settledRounds(swept: Swept): Round[] {
+  const { path, stand } = swept.carrier;
+  const every = Math.max(1, Math.ceil(path.pieces.length / PLACES));
+  const places = path.pieces.flatMap((piece, k) =>
+    k % every === 0
+      ? [0.02, 0.31, 0.66, 0.98].map((part) => {
+          const here = standing();
+          stand(k, part * piece.span, here);
+          return here;
+        })
+      : [],
+  );
+  const sums = (rounds: readonly Round[]) =>
+    places.map((here) => rounds.reduce((sum, round) => sum + roundAbout(here, round), 0));
+  let rounds = roundsOf(swept, 1);
+  if (rounds.every(({ nodes }) => nodes.x.length === 0)) return rounds;
+  let found = sums(rounds);
+  for (let more = 2; more <= MOST_PANELS; more *= 2) {
+    const finer = roundsOf(swept, more);
+    const now = sums(finer);
+    const settled = now.every((x, i) => Math.abs(x - found[i]!) <= SETTLED * x);
+    // Where these agree the coarser are right already, or nearly: an order of twelve is between them.
+    if (settled) return more === 2 ? rounds : finer;
+    [rounds, found] = [finer, now];
+  }
+  return rounds;
+}
 
 /** Surface in mm², ends and floors of holes counted. */
 export function surfaceOf(swept: Swept): number {
@@ -74,19 +171,12 @@ function wholeSurface(swept: Swept): number {
   const { path } = carrier;
   const here = standing();
   const rims = section.contours.map((contour) => rimMoments([contour]));
-  const nodes = carrier.plain
-    ? []
-    : pairs
-      ? pairs.map((mine) => {
-          const [a, b] = [contourBetween(mine, 0), contourBetween(mine, 1)];
-          const panels = panelsFor(a).map((n, k) => Math.max(n, panelsFor(b)[k]!));
-          return { a: nodesOf(a, panels), b: nodesOf(b, panels) };
-        })
-      : section.contours.map((contour) => ({ a: nodesOf(contour, panelsFor(contour)), b: undefined }));
+  const plain = carrier.plain && (carrier.spread === 0 || swept.round);
+  const rounds = plain ? [] : settledRounds(swept);
   let area = 0;
   const size = section.perimeter * path.length;
   path.pieces.forEach((piece, k) => {
-    if (carrier.plain && isCentred(section) && section.symmetry > 1) {
+    if (plain && isCentred(section) && section.symmetry > 1) {
       // ∮ dl·(1 − κxₙ), and the rim's own middle lies on the path as well.
       rims.forEach(({ length }, i) => {
         if (k >= ranges[i]!.from && k < ranges[i]!.to) area += length * piece.length;
@@ -99,9 +189,9 @@ function wholeSurface(swept: Swept): number {
       section.contours.forEach((_contour, i) => {
         if (k < ranges[i]!.from || k >= ranges[i]!.to) return;
         const rim = rims[i]!;
-        sum += carrier.plain
+        sum += plain
           ? here.cn * rim.length + here.jx * rim.x + here.jy * rim.y
-          : roundAbout(here, nodes[i]!.a, nodes[i]!.b);
+          : roundAbout(here, rounds[i]!);
       });
       out[0] = sum * here.speed;
     };
@@ -137,39 +227,119 @@ function wholeSurface(swept: Swept): number {
   return area;
 }
 
-/** ∮ |round × on| at one station, a millimetre of path; see `layRing`. */
-function roundAbout(at: Standing, a: Nodes, b: Nodes | undefined): number {
-  const { sx, sy, gx, gy, turn, cu, cv, cn, lx, ly, mix, dmix } = at;
-  const jx = at.jx + at.dlx;
-  const jy = at.jy + at.dly;
+const NORMAL = new Float64Array(3);
+const OTHER = new Float64Array(3);
+
+/** Writes way round × way on at a point of the section, in U, W and N, a millimetre of path: see `layRing`. */
+function normalAt(
+  at: Standing,
+  a: number,
+  b: number,
+  ta: number,
+  tb: number,
+  ma: number,
+  mb: number,
+  out: Float64Array,
+): void {
+  const { sx, sy, gx, gy, turn, cu, cv, cn, lx, ly } = at;
+  const x = sx * a;
+  const y = sy * b;
+  const tx = sx * ta;
+  const ty = sy * tb;
+  const px = gx * x - turn * y + ma;
+  const py = gy * y + turn * x + mb;
+  const vx = px + cu;
+  const vy = py + cv;
+  const js = cn + (at.jx + at.dlx) * x + (at.jy + at.dly) * y + lx * px + ly * py;
+  const lt = lx * tx + ly * ty;
+  out[0] = ty * js - lt * vy;
+  out[1] = lt * vx - tx * js;
+  out[2] = tx * vy - ty * vx;
+}
+
+/** ∮ |round × on| at one station, a millimetre of path. */
+function roundAbout(at: Standing, { straights, into, nodes, nodesInto }: Round): number {
+  const { sx, sy, mix, dmix } = at;
   let sum = 0;
-  for (let i = 0; i < a.x.length; i++) {
-    let [x, y, tx, ty, ma, mb] = [a.x[i]!, a.y[i]!, a.tx[i]!, a.ty[i]!, 0, 0];
-    if (b) {
-      const [dx, dy] = [b.x[i]! - x, b.y[i]! - y];
+  for (let i = 0; i < straights.length; i += 4) {
+    let ax = straights[i]!;
+    let ay = straights[i + 1]!;
+    let bx = straights[i + 2]!;
+    let by = straights[i + 3]!;
+    let max = 0;
+    let may = 0;
+    let mbx = 0;
+    let mby = 0;
+    if (into) {
+      max = into[i]! - ax;
+      may = into[i + 1]! - ay;
+      mbx = into[i + 2]! - bx;
+      mby = into[i + 3]! - by;
+      ax += mix * max;
+      ay += mix * may;
+      bx += mix * mbx;
+      by += mix * mby;
+    }
+    const rx = sx * dmix;
+    const ry = sy * dmix;
+    normalAt(at, ax, ay, bx - ax, by - ay, rx * max, ry * may, NORMAL);
+    normalAt(at, bx, by, bx - ax, by - ay, rx * mbx, ry * mby, OTHER);
+    sum += meanLength(NORMAL, OTHER);
+  }
+  for (let i = 0; i < nodes.x.length; i++) {
+    let x = nodes.x[i]!;
+    let y = nodes.y[i]!;
+    let tx = nodes.tx[i]!;
+    let ty = nodes.ty[i]!;
+    let ma = 0;
+    let mb = 0;
+    if (nodesInto) {
+      const dx = nodesInto.x[i]! - x;
+      const dy = nodesInto.y[i]! - y;
       ma = sx * dmix * dx;
       mb = sy * dmix * dy;
       x += mix * dx;
       y += mix * dy;
-      tx += mix * (b.tx[i]! - tx);
-      ty += mix * (b.ty[i]! - ty);
+      tx += mix * (nodesInto.tx[i]! - tx);
+      ty += mix * (nodesInto.ty[i]! - ty);
     }
-    x *= sx;
-    y *= sy;
-    tx *= sx;
-    ty *= sy;
-    const px = gx * x - turn * y + ma;
-    const py = gy * y + turn * x + mb;
-    const vx = px + cu;
-    const vy = py + cv;
-    const js = cn + jx * x + jy * y + lx * px + ly * py;
-    const lt = lx * tx + ly * ty;
-    const p = ty * js - lt * vy;
-    const q = lt * vx - tx * js;
-    const r = tx * vy - ty * vx;
-    sum += Math.sqrt(p * p + q * q + r * r);
+    normalAt(at, x, y, tx, ty, ma, mb, NORMAL);
+    sum += Math.sqrt(NORMAL[0]! * NORMAL[0]! + NORMAL[1]! * NORMAL[1]! + NORMAL[2]! * NORMAL[2]!);
   }
   return sum;
+}
+
+/**
+ * Mean length of a vector that goes evenly from p to q: on a straight side the normal does. With its least length d and
+ * z along q − p from there, ∫√(z² + d²) = (z√(z² + d²) + d²·asinh(z/d))/2.
+ */
+export function meanLength(p: Float64Array, q: Float64Array): number {
+  let [pp, pr, rr] = [0, 0, 0];
+  for (let k = 0; k < 3; k++) {
+    const r = q[k]! - p[k]!;
+    pp += p[k]! * p[k]!;
+    pr += p[k]! * r;
+    rr += r * r;
+  }
+  const middle = pp + pr + rr / 4;
+  // Where it changes little, Gauss's rule is exact and the closed form would take like from like.
+  if (rr <= 0.04 * middle) {
+    let sum = 0;
+    for (const [at, weight] of GAUSS6) {
+      const t = (1 + at) / 2;
+      sum += (weight / 2) * Math.sqrt(pp + t * (2 * pr + t * rr));
+    }
+    return sum;
+  }
+  const size = Math.sqrt(rr);
+  const d2 = Math.max(0, pp - (pr * pr) / rr);
+  const d = Math.sqrt(d2);
+  const of = (z: number): number => {
+    const long = Math.sqrt(z * z + d2);
+    return (z * long + (d > 1e-150 ? d2 * Math.asinh(z / d) : 0)) / 2;
+  };
+  const begin = pr / size;
+  return (of(begin + size) - of(begin)) / size;
 }
 
 /**
@@ -254,6 +424,21 @@ function sideOf(at: Standing, curve: Left, out: Float64Array): void {
   const passes = new Float64Array(2);
   const jx = at.jx + at.dlx;
   const jy = at.jy + at.dly;
+  if (isStraight(curve)) {
+    curve.first(0, d);
+    const [ax, ay] = [d[0]!, d[1]!];
+    curve.change?.(0, passes);
+    const [ma, mb] = [sx * dmix * passes[0]!, sy * dmix * passes[1]!];
+    curve.first(curve.span, d);
+    const [tx, ty] = [d[0]! - ax, d[1]! - ay];
+    curve.change?.(curve.span, passes);
+    normalAt(at, ax, ay, tx, ty, ma, mb, NORMAL);
+    normalAt(at, d[0]!, d[1]!, tx, ty, sx * dmix * passes[0]!, sy * dmix * passes[1]!, OTHER);
+    out[0] = out[0]! + meanLength(NORMAL, OTHER);
+    const [p, q, r] = [0, 1, 2].map((k) => (NORMAL[k]! + OTHER[k]!) / 2) as [number, number, number];
+    for (let k = 0; k < 3; k++) out[1 + k] = out[1 + k]! + p * at.u[k]! + q * at.w[k]! + r * at.n[k]!;
+    return;
+  }
   const panels = panelsOfCut(curve);
   const h = curve.span / panels;
   for (let i = 0; i < panels; i++)
@@ -277,7 +462,7 @@ function sideOf(at: Standing, curve: Left, out: Float64Array): void {
 /** ∬ of a dome: round it cos φ·t, up it (−sin φ·r, h·cos φ). */
 function domeSurface(swept: Swept, here: Standing, h: number): number {
   const contour = swept.pairs ? contourBetween(swept.pairs[0]!, here.mix) : swept.section.contours[0]!;
-  const { x, y, tx, ty } = nodesOf(contour, panelsFor(contour));
+  const { x, y, tx, ty } = nodesOf(contour.pieces.map((curve) => ({ curve, panels: 2 * panelsFor(curve) })));
   const [mx, my] = swept.middle(here.mix);
   const { sx, sy } = here;
   return integrateMany(
