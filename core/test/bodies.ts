@@ -14,8 +14,12 @@ export interface Carried {
     readonly rows?: Readonly<Record<string, readonly Row[]>>;
     readonly without?: readonly string[];
   };
-  readonly section: { readonly kind: string; readonly set?: Record<string, string> };
-  readonly into?: { readonly kind: string; readonly set?: Record<string, string> };
+  readonly section: {
+    readonly kind: string;
+    readonly set?: Record<string, string>;
+    readonly rows?: Readonly<Record<string, readonly Row[]>>;
+  };
+  readonly into?: Carried['section'];
   readonly sweep?: Record<string, string>;
   readonly rows?: Record<string, Row[]>;
 }
@@ -23,10 +27,13 @@ export interface Carried {
 export function bodyDesign({ path, section, into, sweep = {}, rows }: Carried): Design {
   const design = emptyDesign('Test body');
   const s = addStep(design, section.kind, 0, section.set);
-  stepOf(design, s).id = 'section';
+  const drawn = stepOf(design, s);
+  drawn.id = 'section';
+  if (section.rows) drawn.rows = structuredClone(section.rows) as Record<string, Row[]>;
   if (into) {
-    const other = addStep(design, into.kind, 1, into.set);
-    stepOf(design, other).id = 'into';
+    const other = stepOf(design, addStep(design, into.kind, 1, into.set));
+    other.id = 'into';
+    if (into.rows) other.rows = structuredClone(into.rows) as Record<string, Row[]>;
   }
   const p = addStep(design, path.kind, design.steps.length, path.set);
   const laid = stepOf(design, p);

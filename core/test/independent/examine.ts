@@ -1,0 +1,127 @@
+/** One part, examined by means of its own: what is wrong with its mesh and its figures, in words. */
+import { checkStep, createCache, evaluate } from '../../src/design/evaluate';
+import { stepOf } from '../../src/design/edit';
+import type { Design } from '../../src/design/schema';
+import { inspectMesh } from '../../src/check/closed';
+import { sayWords } from '../../src/measure/format';
+import type { Vec3 } from '../../src/geometry/vector';
+import type { Body } from '../../src/sweep/body';
+import type { Path } from '../../src/path/path';
+import { bodyDesign, type Carried } from '../bodies';
+import { extentOf, figuresOf } from './figures';
+import { chance, nearness } from './nearness';
+import { type Held, referencesOf } from './reference';
+import { faultsOf } from './triangles';
+
+export interface Examined {
+  /** What was done: sound, refused in words, or overlapping and so left to what makes one clean solid of it. */
+  readonly state: 'sound' | 'refused' | 'overlaps' | 'faulty';
+  readonly says: readonly string[];
+}
+
+export interface Depth {
+  /** Points drawn on the mesh, and on the surface. */
+  readonly points: number;
+  readonly seed: number;
+  /** Chord tolerances at which it is meshed, mm: distances are measured at the first. */
+  readonly tolerances: readonly number[];
+}
+
+const MOST_TRIANGLES = 60_000;
+
+/** The body of a part; a twist that does not close is changed to the nearest that does. */
+export async function bodyFrom(design: Design): Promise<Body | string> {
+  for (let tries = 0; ; tries++) {
+    const { steps } = await evaluate(design, createCache());
+    const bad = steps.find((step) => !step.value);
+    if (!bad) return steps.at(-1)!.value as Body;
+    const mend = bad.complaints[0]?.mends?.[0];
+    if (!mend?.set['twist'] || tries > 2)
+      return bad.complaints.map((one) => sayWords(one.says, 'mm')).join('; ');
+    Object.assign(stepOf(design, bad.id).set, mend.set);
+  }
+}
+
+export function heldBy(design: Design, guide?: Path): Held {
+  const { set } = stepOf(design, 'sweep');
+  const number = (field: string, otherwise: string) => Number.parseFloat(set[field] ?? otherwise);
+  return {
+    hold: (set['hold'] ?? 'free') as Held['hold'],
+    facing: [number('facingX', '0'), number('facingY', '0'), number('facingZ', '1')] as Vec3,
+    turned: (number('turned', '0') * Math.PI) / 180,
+    ...(guide && { guide }),
+  };
+}
+
+export async function examine(part: Carried, depth: Depth): Promise<Examined> {
+  const design = bodyDesign(part);
+  const body = await bodyFrom(design);
+  if (typeof body === 'string') return { state: 'refused', says: [body] };
+  return examineBody(design, body, heldBy(design), depth);
+}
+
+export async function examineBody(design: Design, body: Body, held: Held, depth: Depth): Promise<Examined> {
+  const cache = createCache();
+  const { steps } = await evaluate(design, cache);
+  const at = steps.length - 1;
+  const { findings } = await checkStep(design.steps[at]!, steps[at]!, cache);
+  const overlaps = findings.some((finding) => finding.overlaps);
+  const says: string[] = [];
+  const blocked = findings.find((finding) => finding.blocks);
+  if (blocked) says.push(`refused: ${sayWords(blocked.says, 'mm')} ${sayWords(blocked.detail ?? [], 'mm')}`);
+  if (overlaps) return { state: says.length ? 'faulty' : 'overlaps', says };
+
+  const references = referencesOf(body, held);
+  const random = chance(depth.seed);
+  for (const [i, tolerance] of depth.tolerances.entries()) {
+    const mesh = body.mesh(tolerance, MOST_TRIANGLES);
+    const faults = faultsOf(mesh);
+    for (const name of ['open', 'flat', 'doubled', 'folded', 'crossing'] as const)
+      if (faults[name]) says.push(`${faults[name]} ${name} at ${tolerance}`);
+    if (i) continue;
+    const allowed = mesh.tolerance;
+    const { mesh: off, surface, where } = nearness(references, mesh, depth.points, 0.2 * allowed, random);
+    // Float32 rounds a place to so much.
+    const slack = allowed + 1e-5;
+    if (off > slack)
+      says.push(
+        `mesh ${off.toFixed(4)} off its surface for ${allowed} near ${where.map((x) => x.toFixed(2))}`,
+      );
+    if (surface > slack)
+      says.push(
+        `surface ${surface.toFixed(4)} off its mesh for ${allowed} near ${where.map((x) => x.toFixed(2))}`,
+      );
+    const volume = inspectMesh(mesh).volume;
+    if (Math.abs(volume - body.volume) > 0.5 * body.surface * allowed)
+      says.push(`mesh of ${volume.toFixed(3)} mm³ for ${body.volume.toFixed(3)}`);
+  }
+  // Planes cut patches in two: figures of what they leave are tested against closed forms.
+  if (references.every(({ swept }) => swept.planes.every((plane) => !plane)))
+    says.push(...figureFaults(body, references));
+  return { state: says.length ? 'faulty' : 'sound', says };
+}
+
+const EXACT = 1e-9;
+
+function figureFaults(body: Body, references: ReturnType<typeof referencesOf>): string[] {
+  const says: string[] = [];
+  const want = figuresOf(references);
+  const size = Math.max(...body.extent[1].map((x, k) => Math.max(Math.abs(x), Math.abs(body.extent[0][k]!))));
+  const compare = (name: string, got: number, right: number, scale: number) => {
+    if (!(Math.abs(got - right) <= EXACT * scale))
+      says.push(`${name} ${got} for ${right} (${((got - right) / scale).toExponential(1)})`);
+  };
+  compare('volume', body.volume, want.volume, Math.abs(want.volume));
+  compare('surface', body.surface, want.surface, want.surface);
+  body.mass.first.forEach((got, k) => compare(`first moment ${k}`, got, want.first[k]!, want.volume * size));
+  body.mass.second.forEach((got, k) =>
+    compare(`second moment ${k}`, got, want.second[k]!, want.volume * size * size),
+  );
+  const extent = extentOf(references);
+  ([0, 1] as const).forEach((which) =>
+    body.extent[which].forEach((got, k) =>
+      compare(`extent ${which ? 'high' : 'low'} ${'xyz'[k]}`, got, extent[which]![k]!, 1e3 * size * 1e-1),
+    ),
+  );
+  return says;
+}

@@ -1,0 +1,118 @@
+/** Boxes about triangles in a tree, for tests: what is near a point, what is near another box. */
+
+export interface Soup {
+  /** Corners of triangles, nine numbers each. */
+  readonly corners: Float64Array;
+  readonly count: number;
+}
+
+export function soupOf({ positions, triangles }: { positions: Float32Array; triangles: Uint32Array }): Soup {
+  const corners = new Float64Array(3 * triangles.length);
+  triangles.forEach((v, i) => {
+    for (let k = 0; k < 3; k++) corners[3 * i + k] = positions[3 * v + k]!;
+  });
+  return { corners, count: triangles.length / 3 };
+}
+
+const LEAF = 6;
+
+/** Calls `see` with every triangle whose box comes within `near` of the box [low, high]; ends when it says so. */
+export type Search = (
+  low: readonly number[],
+  high: readonly number[],
+  near: number,
+  see: (t: number) => boolean,
+) => void;
+
+export function treeOf({ corners, count }: Soup): Search {
+  const order = Int32Array.from({ length: count }, (_x, i) => i);
+  const boxes = new Float64Array(6 * count);
+  for (let t = 0; t < count; t++)
+    for (let k = 0; k < 3; k++) {
+      const [a, b, c] = [corners[9 * t + k]!, corners[9 * t + 3 + k]!, corners[9 * t + 6 + k]!];
+      boxes[6 * t + k] = Math.min(a, b, c);
+      boxes[6 * t + 3 + k] = Math.max(a, b, c);
+    }
+  // Nodes: box, from, to, and the second child; the first comes right after its parent.
+  const bounds: number[] = [];
+  const spans: number[] = [];
+  const build = (from: number, to: number): void => {
+    const me = spans.length / 3;
+    const low = [Infinity, Infinity, Infinity];
+    const high = [-Infinity, -Infinity, -Infinity];
+    for (let i = from; i < to; i++)
+      for (let k = 0; k < 3; k++) {
+        low[k] = Math.min(low[k]!, boxes[6 * order[i]! + k]!);
+        high[k] = Math.max(high[k]!, boxes[6 * order[i]! + 3 + k]!);
+      }
+    bounds.push(...low, ...high);
+    spans.push(from, to, -1);
+    if (to - from <= LEAF) return;
+    let axis = 0;
+    for (let k = 1; k < 3; k++) if (high[k]! - low[k]! > high[axis]! - low[axis]!) axis = k;
+    const middle = (t: number) => boxes[6 * t + axis]! + boxes[6 * t + 3 + axis]!;
+    order.subarray(from, to).sort((s, t) => middle(s) - middle(t));
+    const mid = (from + to) >> 1;
+    build(from, mid);
+    spans[3 * me + 2] = spans.length / 3;
+    build(mid, to);
+  };
+  if (count) build(0, count);
+  const stack: number[] = [];
+  return (low, high, near, see) => {
+    stack.length = 0;
+    if (count) stack.push(0);
+    while (stack.length) {
+      const node = stack.pop()!;
+      let apart = false;
+      for (let k = 0; k < 3; k++)
+        if (bounds[6 * node + k]! > high[k]! + near || bounds[6 * node + 3 + k]! < low[k]! - near)
+          apart = true;
+      if (apart) continue;
+      const [from, to, second] = [spans[3 * node]!, spans[3 * node + 1]!, spans[3 * node + 2]!];
+      if (second >= 0) {
+        stack.push(node + 1, second);
+        continue;
+      }
+      for (let i = from; i < to; i++) {
+        const t = order[i]!;
+        let off = false;
+        for (let k = 0; k < 3; k++)
+          if (boxes[6 * t + k]! > high[k]! + near || boxes[6 * t + 3 + k]! < low[k]! - near) off = true;
+        if (!off && see(t)) return;
+      }
+    }
+  };
+}
+
+/** Distance of a point from a triangle (C. Ericson, Real-Time Collision Detection, 2005, 5.1.5). */
+export function distanceTo({ corners }: Soup, t: number, [px, py, pz]: readonly number[]): number {
+  const o = 9 * t;
+  const at = (i: number, k: number) => corners[o + 3 * i + k]!;
+  const p = [px!, py!, pz!];
+  const sub = (i: number, j: number) => [0, 1, 2].map((k) => at(i, k) - at(j, k));
+  const from = (i: number) => p.map((x, k) => x - at(i, k));
+  const dot = (a: readonly number[], b: readonly number[]) => a[0]! * b[0]! + a[1]! * b[1]! + a[2]! * b[2]!;
+  const [ab, ac] = [sub(1, 0), sub(2, 0)];
+  const far = (x: readonly number[]) => Math.hypot(p[0]! - x[0]!, p[1]! - x[1]!, p[2]! - x[2]!);
+  const point = (i: number) => [at(i, 0), at(i, 1), at(i, 2)];
+  const on = (i: number, way: readonly number[], k: number) => point(i).map((x, c) => x + k * way[c]!);
+  const ap = from(0);
+  const [d1, d2] = [dot(ab, ap), dot(ac, ap)];
+  if (d1 <= 0 && d2 <= 0) return far(point(0));
+  const bp = from(1);
+  const [d3, d4] = [dot(ab, bp), dot(ac, bp)];
+  if (d3 >= 0 && d4 <= d3) return far(point(1));
+  const vc = d1 * d4 - d3 * d2;
+  if (vc <= 0 && d1 >= 0 && d3 <= 0) return far(on(0, ab, d1 / (d1 - d3)));
+  const cp = from(2);
+  const [d5, d6] = [dot(ab, cp), dot(ac, cp)];
+  if (d6 >= 0 && d5 <= d6) return far(point(2));
+  const vb = d5 * d2 - d1 * d6;
+  if (vb <= 0 && d2 >= 0 && d6 <= 0) return far(on(0, ac, d2 / (d2 - d6)));
+  const va = d3 * d6 - d5 * d4;
+  if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0)
+    return far(on(1, sub(2, 1), (d4 - d3) / (d4 - d3 + (d5 - d6))));
+  const k = 1 / (va + vb + vc);
+  return far(point(0).map((x, c) => x + vb * k * ab[c]! + vc * k * ac[c]!));
+}
