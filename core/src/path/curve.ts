@@ -1,7 +1,7 @@
 /** Smooth curves by a parameter: the pieces of paths, and how they are measured, cut, turned round and moved. */
 import { constant, cos, linear, scaled, sin, writeJets } from '../geometry/jet';
 import { integrate } from '../geometry/numeric';
-import { add, scale, type Vec3 } from '../geometry/vector';
+import { add, norm, scale, sub, type Vec3 } from '../geometry/vector';
 import type { Piece } from './path';
 
 /** A smooth curve by a parameter u from 0 to `span`. Positions in mm. */
@@ -26,31 +26,77 @@ const LOOKS = 16;
 const EXACT = 1e-13;
 const MOST_HALVINGS = 14;
 
+/** Looks that see the tangent turn by more than this (rad) from one to the next are followed by one between them. */
+const TURN_SEEN = 0.25;
+const MOST_LOOKS_BETWEEN = 12;
+
 /** A curve with its length and how it turns. */
 export function measured(curve: Curve, start: number): Piece {
   const { span } = curve;
   const lengthTo = curve.lengthTo ? (u: number) => curve.lengthTo!(u) : measure(curve);
+  return { ...curve, start, length: lengthTo(span), lengthTo, ...turningOf(curve) };
+}
+
+/** How a curve turns at a parameter. */
+interface Turn {
+  readonly u: number;
+  /** Of the tangent a unit of the parameter, and that times the speed. */
+  readonly rate: number;
+  readonly sag: number;
+  readonly way: Vec3;
+}
+
+/**
+ * Greatest turn of the tangent, greatest of that times the speed, and all of the turn. Looked at evenly, and closer where
+ * the tangent turns quickly: a hairpin may be far narrower than the looks are apart.
+ */
+function turningOf(curve: Curve): Pick<Piece, 'rate' | 'sag' | 'turning'> {
+  const { span } = curve;
   const d = new Float64Array(12);
-  const count = curve.even ? 1 : LOOKS * (curve.lobes ?? 1);
-  let rate = 0;
-  let sag = 0;
-  let turning = 0;
-  for (let i = 0; i < count; i++) {
-    const at = curve.even ? 0.5 : (i + 0.5) / count;
-    curve.derive(span * at, d);
+  const look = (u: number): Turn => {
+    curve.derive(u, d);
     const speed = Math.hypot(d[3]!, d[4]!, d[5]!);
     const bent = Math.hypot(
       d[4]! * d[8]! - d[5]! * d[7]!,
       d[5]! * d[6]! - d[3]! * d[8]!,
       d[3]! * d[7]! - d[4]! * d[6]!,
     );
-    const turn = speed > 0 ? bent / (speed * speed) : 0;
-    rate = Math.max(rate, turn);
-    sag = Math.max(sag, turn * speed);
-    turning += (turn * span) / count;
+    const rate = speed > 0 ? bent / (speed * speed) : 0;
+    const k = speed > 0 ? 1 / speed : 0;
+    return { u, rate, sag: rate * speed, way: [k * d[3]!, k * d[4]!, k * d[5]!] };
+  };
+  if (curve.even) {
+    const { rate, sag } = look(span / 2);
+    return { rate, sag, turning: rate * span };
   }
-  return { ...curve, start, length: lengthTo(span), lengthTo, rate, sag, turning };
+  const count = LOOKS * (curve.lobes ?? 1);
+  let rate = 0;
+  let sag = 0;
+  let turning = 0;
+  /** Between two looks: Simpson's rule where the turn they see between them is small. */
+  const between = (a: Turn, b: Turn, depth: number): void => {
+    const mid = look((a.u + b.u) / 2);
+    rate = Math.max(rate, mid.rate);
+    sag = Math.max(sag, mid.sag);
+    if (depth > 0 && (angleBetween(a.way, mid.way) > TURN_SEEN || angleBetween(mid.way, b.way) > TURN_SEEN)) {
+      between(a, mid, depth - 1);
+      between(mid, b, depth - 1);
+    } else turning += ((b.u - a.u) * (a.rate + 4 * mid.rate + b.rate)) / 6;
+  };
+  let before = look(0);
+  for (let i = 1; i <= count; i++) {
+    const here = look((span * i) / count);
+    for (const { rate: r, sag: g } of [before, here]) {
+      rate = Math.max(rate, r);
+      sag = Math.max(sag, g);
+    }
+    between(before, here, MOST_LOOKS_BETWEEN);
+    before = here;
+  }
+  return { rate, sag, turning };
 }
+
+const angleBetween = (a: Vec3, b: Vec3): number => 2 * Math.asin(Math.min(1, norm(sub(a, b)) / 2));
 
 /** Length by Gauss quadrature on panels halved until they agree to 1e-13 of the whole; kept as a table. */
 function measure(curve: Curve): (u: number) => number {
