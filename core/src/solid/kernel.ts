@@ -5,6 +5,7 @@
 import Module, { type Manifold, type ManifoldToplevel } from 'manifold-3d';
 import { inspectMesh, weld } from '../check/closed';
 import { dot } from '../geometry/vector';
+import { told, words, type Words } from '../measure/words';
 import type { Plane } from '../sweep/flush';
 import type { Mesh } from '../sweep/mesh';
 
@@ -34,10 +35,18 @@ async function kernel(): Promise<ManifoldToplevel> {
   return loading;
 }
 
-/** What the kernel made is not what it was asked for. */
+/** What the kernel made is not what it was asked for: to be told in the user's words by whoever asked. */
 export class KernelError extends Error {
   override name = 'KernelError';
+  readonly says: Words;
+  constructor(says: Words) {
+    super(says.map((part) => (typeof part === 'string' ? part : String(part.value))).join(''));
+    this.says = says;
+  }
 }
+
+/** Edges shorter than this part of the chord tolerance are slivers. */
+const SLIVER = 50;
 
 /** A solid with its volume as the kernel knows it, mm³. */
 export interface Made extends Solid {
@@ -64,13 +73,18 @@ export async function union(
     const rough = top.Manifold.union(taken);
     taken.push(rough);
     // Slivers far finer than anybody asked for are let go.
-    const all = rough.simplify(tolerance / 50);
+    const all = rough.simplify(tolerance / SLIVER);
     taken.push(all);
     const sum = volumes.reduce((a, b) => a + b, 0);
     const volume = all.volume();
-    if (all.status() !== 'NoError') throw new KernelError(`union failed: ${all.status()}`);
-    if (!(volume <= sum * (1 + 1e-5)) || !(volume >= Math.max(...volumes) * (1 - 1e-5)))
-      throw new KernelError(`a union of ${volume} mm³ out of parts of ${sum} mm³`);
+    if (all.status() !== 'NoError') throw new KernelError(words`joining them ended with “${all.status()}”`);
+    // What simplifying lets go is no thicker than its slivers are.
+    const slack = 1e-5 * sum + (all.surfaceArea() * tolerance) / SLIVER;
+    const largest = Math.max(...volumes);
+    if (!(volume <= sum + slack) || !(volume >= largest - slack))
+      throw new KernelError(
+        words`what came out has ${told(volume, 'volume')}, its parts have ${told(sum, 'volume')} and the largest ${told(largest, 'volume')}`,
+      );
     return giveOut(all);
   } finally {
     for (const one of taken) one.delete();
@@ -82,8 +96,9 @@ function takeIn(top: ManifoldToplevel, { positions, triangles }: Solid): Manifol
   // Corners in one place are one, of flat faces too.
   mesh.merge();
   const made = top.Manifold.ofMesh(mesh);
-  if (made.status() !== 'NoError') throw new KernelError(`a part is not closed: ${made.status()}`);
-  if (!(made.volume() > 0)) throw new KernelError('a part is inside out');
+  if (made.status() !== 'NoError')
+    throw new KernelError(words`a part of it is not closed (“${made.status()}”)`);
+  if (!(made.volume() > 0)) throw new KernelError(['a part of it is inside out']);
   return made;
 }
 
@@ -152,9 +167,11 @@ function giveOut(solid: Manifold): Made {
     counted = inspectMesh({ positions, triangles });
   }
   const { openEdges, volume } = counted;
-  const told = solid.volume();
-  if (openEdges || Math.abs(volume - told) > 1e-4 * told)
-    throw new KernelError(`${openEdges} open edges, ${volume} mm³ for ${told} mm³`);
+  const meant = solid.volume();
+  if (openEdges || Math.abs(volume - meant) > 1e-4 * meant)
+    throw new KernelError(
+      words`${openEdges} edges stayed open, and ${told(volume, 'volume')} came out for ${told(meant, 'volume')}`,
+    );
   const pieces = solid.decompose();
   const parts = pieces.length;
   for (const piece of pieces) piece.delete();

@@ -8,14 +8,14 @@ import type { Mesh } from '../sweep/mesh';
 import { planSize } from '../sweep/mesh-size';
 import { slicesOf } from '../sweep/slices';
 import { creased } from './creased';
-import { type Hull, union } from './kernel';
+import { type Hull, KernelError, union } from './kernel';
 
 /** More triangles than this take the kernel minutes. */
 const MOST_TRIANGLES = 1_500_000;
 /** And so do more hulls. */
 const MOST_HULLS = 20_000;
 
-/** @throws Complaint where it cannot be done; KernelError where the kernel fails */
+/** @throws Complaint where it cannot be done, or fails */
 export async function resolvedMesh(body: Body, tolerance: number, poll: Poll): Promise<Mesh> {
   const share = MOST_TRIANGLES / body.swept.length;
   let reached = 0;
@@ -42,7 +42,14 @@ export async function resolvedMesh(body: Body, tolerance: number, poll: Poll): P
     }
   }
   await poll(0.4);
-  const made = await union(lengths, hulls, tolerance);
+  const made = await union(lengths, hulls, tolerance).catch((error: unknown) => {
+    if (!(error instanceof KernelError)) throw error;
+    throw new Complaint([
+      'What overlaps here could not be joined to one clean solid: ',
+      ...error.says,
+      '. Another chord tolerance may do; parts that only touch are best moved into each other, or apart.',
+    ]);
+  });
   await poll(0.9);
   return creased(made, reached);
 }
