@@ -39,13 +39,16 @@ describe('the workbench', () => {
 
   it('answers an edit with figures, a picture of what changed, and findings', async () => {
     await open('gate-spring');
-    const before = bench.getState().drawn;
     await until(() => bench.getState().checked.spring !== undefined);
+    const material = () => {
+      const drawn = bench.getState().drawn.get('spring')!;
+      return drawn.type === 'body' && drawn.material;
+    };
+    expect(material()).equal('spring-steel');
+    const before = bench.getState().drawn;
     set('spring', 'material', 'brass');
-    await until(() => bench.getState().drawn.get('spring') !== before.get('spring'));
+    await until(() => material() === 'brass');
     const after = bench.getState();
-    const drawn = after.drawn.get('spring')!;
-    expect(drawn.type === 'body' && drawn.material).equal('brass');
     // The coil is as it was: neither drawn again nor passed on again.
     expect(after.drawn.get('coil')).equal(before.get('coil'));
     expect(figure(bench, 'spring', 'mass')! / figure(bench, 'spring', 'volume')!).closeTo(8.5e-3, 2e-4);

@@ -44,6 +44,8 @@ export interface Finding {
   readonly blocks?: true;
   /** Set where the body overlaps itself, and is made one clean solid when it is sent out. */
   readonly overlaps?: true;
+  /** Set where triangles coarser than this, mm, might run into each other over a gap. */
+  readonly meshWithin?: number;
   readonly mend?: Mend;
   /** Where on the part it is worst. */
   readonly place?: Vec3;

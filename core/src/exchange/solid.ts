@@ -1,5 +1,5 @@
 /** One body of a design as triangles that are fit to be sent out, or the reason why not. */
-import { inspectMesh } from '../check/closed';
+import { unsound } from '../check/sound';
 import { checkStep, type Cache, type Evaluation } from '../design/evaluate';
 import { sentTolerance, stepName } from '../design/edit';
 import type { Poll } from '../design/kind';
@@ -8,7 +8,8 @@ import { sayWords } from '../measure/format';
 import type { MaterialId } from '../measure/materials';
 import { Complaint, mm, words } from '../measure/words';
 import { resolvedMesh } from '../solid/resolve';
-import type { Mesh } from '../sweep/mesh';
+import { meantBy, neededTolerance } from '../sweep/check';
+import { joinMeshes, type Mesh } from '../sweep/mesh';
 
 /** Triangles a file may hold: a binary STL of 200 MB. */
 const MOST_TRIANGLES = 4_000_000;
@@ -56,19 +57,36 @@ export async function solidToSend(
   if (!(tolerance >= finest && tolerance <= coarsest))
     throw new Complaint(words`The chord tolerance must lie between ${mm(finest)} and ${mm(coarsest)}.`);
   await poll(0.3);
-  const overlaps = findings.some((finding) => finding.overlaps);
-  const mesh = overlaps
-    ? await resolvedMesh(result.value, tolerance, poll)
-    : result.value.mesh(tolerance, MOST_TRIANGLES);
-  if (mesh.tolerance > tolerance * (1 + 1e-9))
-    throw new Complaint(
-      words`At a chord tolerance of ${mm(tolerance)} this makes more than ${MOST_TRIANGLES / 1e6} million triangles: ${mm(mesh.tolerance)} would do.`,
-    );
-  await poll(0.6);
-  const { openEdges, degenerate, volume } = inspectMesh(mesh);
-  if (openEdges || degenerate || volume <= 0)
-    throw new Complaint(
-      `The surface does not close: ${openEdges} open edges, ${degenerate} collapsed triangles.`,
-    );
-  return { mesh, material: result.value.material };
+  const body = result.value;
+  if (findings.some((finding) => finding.overlaps)) {
+    const mesh = await resolvedMesh(body, tolerance, poll);
+    checkSize(mesh, tolerance, tolerance);
+    return { mesh, material: body.material };
+  }
+  const fine = neededTolerance(tolerance, findings);
+  const meshes = body.meshes(fine, MOST_TRIANGLES);
+  const mesh = joinMeshes(meshes);
+  checkSize(mesh, fine, tolerance);
+  await poll(0.5);
+  const wrong = await unsound(meshes, meantBy(body, findings), mesh, (done) => poll(0.5 + 0.4 * done));
+  if (wrong)
+    throw new Complaint([`${stepName(step)} cannot be sent out. ${wrong.says}: `, ...wrong.detail, '.']);
+  return { mesh, material: body.material };
+}
+
+/** @throws Complaint where a mesh is coarser than was wanted, for the number of its triangles */
+function checkSize(mesh: Mesh, wanted: number, asked: number): void {
+  if (mesh.tolerance <= wanted * (1 + 1e-9)) return;
+  const many = words`more than ${MOST_TRIANGLES / 1e6} million triangles`;
+  throw new Complaint(
+    wanted < asked
+      ? words`The gap in this part is so small that its two sides are only kept apart at a chord tolerance of ${mm(wanted)}: that makes `.concat(
+          many,
+          '. Widen the gap, or close it.',
+        )
+      : words`At a chord tolerance of ${mm(asked)} this makes `.concat(
+          many,
+          words`: ${mm(mesh.tolerance)} would do.`,
+        ),
+  );
 }

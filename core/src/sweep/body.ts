@@ -33,6 +33,8 @@ export interface Body {
   readonly handles: readonly Handle[];
   /** Least wall that is wanted, mm. */
   readonly leastWall?: number;
+  /** Triangles of each wire by itself: they share no corners, and each closes. */
+  meshes(tolerance: number, most: number): readonly Mesh[];
   /** Triangles within `tolerance` (mm), coarser where more than `most` would be needed; laid in `memory`, else fresh. */
   mesh(tolerance: number, most: number, memory?: MeshMemory): Mesh;
 }
@@ -61,6 +63,8 @@ export function sweptBody(
   );
   const surface = once(() => sum(surfaceOf));
   const extent = once(() => around(swept.map(extentOf)));
+  const meshes = (tolerance: number, most: number) =>
+    swept.map((one) => sweptMesh(one, tolerance, most / swept.length));
   return {
     type: 'body',
     swept,
@@ -83,14 +87,12 @@ export function sweptBody(
     },
     ...(spring && { spring }),
     ...(leastWall !== undefined && { leastWall }),
+    meshes,
     mesh(tolerance, most, memory = FRESH) {
       const [first, ...more] = swept;
-      if (!more.length) return sweptMesh(first!, tolerance, most, memory);
-      const share = most / swept.length;
-      return joinMeshes(
-        swept.map((one) => sweptMesh(one, tolerance, share)),
-        memory,
-      );
+      return more.length
+        ? joinMeshes(meshes(tolerance, most), memory)
+        : sweptMesh(first!, tolerance, most, memory);
     },
   };
 }

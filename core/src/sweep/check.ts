@@ -1,7 +1,7 @@
 /** What is to be said of a section carried along a path: findings and limits. */
 import { type Clearance, searchSteps, selfClearance, setClearance } from '../check/clearance';
-import { inspectMesh } from '../check/closed';
 import { meshCrossing } from '../check/crossing';
+import { type Meant, unsound } from '../check/sound';
 import type { CheckContext, Checked } from '../design/kind';
 import type { Finding } from '../design/value';
 import { mm, told, words } from '../measure/words';
@@ -9,6 +9,7 @@ import { coilLimits } from '../spring/limits';
 import type { Body } from './body';
 import { bend, folds, kinks, twist, walls } from './check-shape';
 import { springFindings } from './check-spring';
+import { joinMeshes } from './mesh';
 import type { Swept } from './swept';
 
 /** Chord tolerance in mm and limit on triangles of the mesh that the closure check looks at. */
@@ -23,18 +24,17 @@ const FAR = 20;
 
 export async function checkSweep(body: Body, { from, poll }: CheckContext): Promise<Checked> {
   const { section, spring, paths } = body;
-  const fold = folds(body);
   const findings = [
     await clearance(body, poll),
     ...(await crossing(body, poll)),
-    ...fold,
+    ...folds(body),
     ...bend(body),
     ...(spring ? springFindings(spring, section.diameter) : []),
     ...walls(body),
     ...twist(body),
     ...kinks(body),
-    closure(body),
   ];
+  findings.push(await closure(body, findings, poll));
   const coils = paths.length === 1 ? body.swept[0]!.given.coils : undefined;
   const limits =
     coils && section.name === 'round'
@@ -120,6 +120,8 @@ async function clearance(body: Body, poll: CheckContext['poll']): Promise<Findin
   return {
     ...found,
     level: 'good',
+    // Each side may stand out by as much as the chord tolerance.
+    ...(isWire(body) && { meshWithin: gap / 2 }),
     says: coils ? words`Coils clear by ${mm(gap)}` : words`It clears itself by ${mm(gap)}`,
   };
 }
@@ -162,6 +164,7 @@ async function crossing(body: Body, poll: CheckContext['poll']): Promise<Finding
         overlaps: true as const,
         detail: words`wires ${found.pair[0] + 1} and ${found.pair[1] + 1}; they become one solid when sent out`,
       }),
+      ...(gap > 1e-3 * wire && { meshWithin: gap / 2 }),
       says:
         gap > 1e-3 * wire
           ? words`The wires clear each other by ${mm(gap)}`
@@ -175,25 +178,39 @@ async function crossing(body: Body, poll: CheckContext['poll']): Promise<Finding
   ];
 }
 
-/** Looks at the triangles themselves: closed, oriented, and bounding the volume that the figures say. */
-function closure(body: Body): Finding {
-  const mesh = body.mesh(CHECKED_TOLERANCE, CHECKED_TRIANGLES);
-  const report = inspectMesh(mesh);
-  const off = Math.abs(report.volume - body.volume);
-  const allowed = body.surface * mesh.tolerance;
-  const faults = report.openEdges + report.degenerate + (report.volume > 0 && off <= allowed ? 0 : 1);
-  const good = faults === 0;
+/** What triangles of a body are measured against, by what else was found. */
+export const meantBy = (body: Body, findings: readonly Finding[]): Meant => ({
+  surface: body.surface,
+  // Where it folds, what is counted twice and what is counted against it differ from mesh to mesh.
+  ...(!findings.some(({ name }) => name === 'fold') && { volume: body.volume }),
+  ...(findings.some(({ overlaps }) => overlaps) && { mayCross: true as const }),
+});
+
+/** The coarsest chord tolerance at which nothing that was found would be missed. */
+export const neededTolerance = (asked: number, findings: readonly Finding[]): number =>
+  Math.min(asked, ...findings.map(({ meshWithin = Infinity }) => meshWithin));
+
+/** Looks at the triangles themselves. */
+async function closure(
+  body: Body,
+  findings: readonly Finding[],
+  poll: CheckContext['poll'],
+): Promise<Finding> {
+  const tolerance = neededTolerance(CHECKED_TOLERANCE, findings);
+  const meshes = body.meshes(tolerance, CHECKED_TRIANGLES);
+  const joined = joinMeshes(meshes);
+  const meant = meantBy(body, findings);
+  // Of very many triangles, or of coarser ones than a gap asks for, crossings are looked for when they are sent out.
+  const late = joined.triangles.length > 3 * CROSSED_TRIANGLES || joined.tolerance > tolerance * (1 + 1e-9);
+  const wrong = await unsound(meshes, late ? { ...meant, mayCross: true } : meant, joined, poll);
   return {
     name: 'closed',
-    level: good ? 'good' : 'fault',
-    says: [good ? 'Surface is closed' : 'Surface is not closed'],
-    ...(!good && {
-      blocks: true as const,
-      detail: words`${report.openEdges} open edges, ${report.degenerate} collapsed triangles, volume off by ${told(off, 'volume')}`,
-    }),
-    value: faults,
+    level: wrong ? 'fault' : 'good',
+    says: [wrong ? wrong.says : 'Surface is closed'],
+    ...(wrong && { blocks: true as const, detail: wrong.detail, ...(wrong.place && { place: wrong.place }) }),
+    value: wrong ? 1 : 0,
     limit: 0,
-    margin: -faults,
+    margin: wrong ? -1 : 0,
     quantity: 'number',
   };
 }
