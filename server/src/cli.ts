@@ -103,8 +103,10 @@ function readable(told: Report, design: Design): string {
     for (const { says } of told.complaints.filter((one) => one.step === id)) lines.push(`  ! ${says}`);
     for (const figure of told.figures.filter((one) => one.step === id))
       lines.push(`  ${figure.label.padEnd(26)} ${sayFigure(figure.value, figure.quantity, design.unit)}`);
-    for (const { level, says } of told.findings.filter((one) => one.step === id))
+    for (const { level, says, detail } of told.findings.filter((one) => one.step === id)) {
       lines.push(`  ${{ good: '●', note: '▲', fault: '◆' }[level as 'good']} ${says}`);
+      if (detail) lines.push(`    ${detail}`);
+    }
     for (const { field, says } of told.limits.filter((one) => one.step === id))
       lines.push(`  ${field}: ${says}`);
     lines.push('');

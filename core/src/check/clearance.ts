@@ -3,7 +3,7 @@ import type { Poll } from '../design/kind';
 import { layPath, planAbout, planSteps, stationLength, sum } from '../path/lay';
 import type { Path } from '../path/path';
 import { valley } from '../geometry/numeric';
-import { distance, dot, sub } from '../geometry/vector';
+import { add, distance, dot, scale, sub, type Vec3 } from '../geometry/vector';
 import { ONE_STRETCH, beginSearch, goOn, segmentDistance } from './nearest';
 
 export interface Clearance {
@@ -118,7 +118,7 @@ function refine(
   // A closed path goes on beyond its seam: lengths there are brought back only where it is looked at.
   const on = onPath(path);
   const apart = (a: number): number => {
-    const nearest = nearestTo(path, a, b, stride);
+    const nearest = nearestTo(path, path.at(on(a)).position, b, stride);
     if (oneStretch(on(a), on(nearest))) return Infinity;
     b = nearest;
     return distance(path.at(on(a)).position, path.at(on(b)).position);
@@ -155,12 +155,11 @@ const onPath = ({ length, closed }: Path): ((s: number) => number) =>
     : (s) => Math.min(length, Math.max(0, s));
 
 /**
- * Length of the point nearest to the point at a: by Newton from b, by at most `stride` at once, and by halves where
+ * Length of the point nearest to a place: by Newton from b, by at most `stride` at once, and by halves where
  * that leads out of where it must lie: from straight to arc the curvature jumps.
  */
-function nearestTo(path: Path, a: number, b: number, stride: number): number {
+function nearestTo(path: Path, from: Vec3, b: number, stride: number): number {
   const on = onPath(path);
-  const from = path.at(on(a)).position;
   let [low, high] = [-Infinity, Infinity];
   for (let i = 0; i < 100; i++) {
     const to = path.at(on(b));
@@ -180,52 +179,120 @@ function nearestTo(path: Path, a: number, b: number, stride: number): number {
 
 /** A set of so many stations is looked at at most. */
 const SET_STATIONS = 4000;
+/** Of each two paths so many of their nearest places are refined at most. */
+const SET_PLACES = 24;
+
+/** Nearest approach of two paths of a set. */
+export interface Between {
+  /** Of the centre lines, mm; exact to about 1e-9 mm. */
+  readonly distance: number;
+  /** Which of the paths. */
+  readonly pair: readonly [number, number];
+  /** Half-way between the two nearest points. */
+  readonly place: Vec3;
+}
+
+/** A path of a set with its stations. */
+interface Sampled {
+  readonly path: Path;
+  readonly steps: readonly number[];
+  readonly points: Float64Array;
+  /** Greatest height of its arcs over the chords between stations, mm. */
+  readonly sag: number;
+}
 
 /**
- * Nearest approach of different paths of a set, from station to station and therefore to about a step's
- * chord height; undefined where none come within three times `near` of each other.
+ * Nearest approach of different paths of a set, found from station to station and refined on the curves; undefined
+ * where none come within three times `near` (mm) of each other. Rejects only when `poll` does.
  */
 export async function setClearance(
   paths: readonly Path[],
   near: number,
   poll: Poll,
-): Promise<
-  | {
-      readonly distance: number;
-      readonly pair: readonly [number, number];
-      readonly place: readonly [number, number, number];
-    }
-  | undefined
-> {
+): Promise<Between | undefined> {
   const each = Math.max(12, Math.floor(SET_STATIONS / paths.length));
-  const laid = paths.map((path) => layPath(path, planAbout(path, each)).positions);
-  const span = { s: 0, t: 0, x: 0, y: 0, z: 0 };
-  let best = 3 * near;
-  let found: { distance: number; pair: [number, number]; place: [number, number, number] } | undefined;
-  for (let a = 0; a < laid.length; a++) {
-    await poll(a / laid.length);
-    for (let b = a + 1; b < laid.length; b++) {
-      const [p, q] = [laid[a]!, laid[b]!];
-      const both = new Float64Array(p.length + q.length);
-      both.set(p);
-      both.set(q, p.length);
-      for (let i = 0; i < p.length / 3 - 1; i++)
-        for (let j = p.length / 3; j < both.length / 3 - 1; j++) {
-          const d = segmentDistance(both, i, j, best, span);
-          if (d >= best) continue;
-          best = d;
-          const at = 3 * i;
-          found = {
-            distance: d,
-            pair: [a, b],
-            place: [0, 1, 2].map((k) => both[at + k]! + span.s * (both[at + 3 + k]! - both[at + k]!)) as [
-              number,
-              number,
-              number,
-            ],
-          };
-        }
+  const all = paths.map((path): Sampled => {
+    const steps = planAbout(path, each);
+    const sag = Math.max(...path.pieces.map((piece, k) => (piece.sag * (piece.span / steps[k]!) ** 2) / 8));
+    return { path, steps, points: layPath(path, steps).positions, sag };
+  });
+  let best: Between | undefined;
+  for (let a = 0; a < all.length; a++)
+    for (let b = a + 1; b < all.length; b++) {
+      const [one, other] = [all[a]!, all[b]!];
+      const within = Math.min(3 * near, best?.distance ?? Infinity) + one.sag + other.sag;
+      for (const [s, t] of await nearPlaces(one, other, within, poll)) {
+        const found = refineBetween(one.path, other.path, s, t);
+        if (found.distance < (best?.distance ?? 3 * near)) best = { ...found, pair: [a, b] };
+      }
     }
+  return best;
+}
+
+/** Lengths along two paths where their chords come nearest, as far as the curves might come nearest there: nearest first. */
+async function nearPlaces(
+  one: Sampled,
+  other: Sampled,
+  within: number,
+  poll: Poll,
+): Promise<readonly (readonly [number, number])[]> {
+  const [p, q] = [one.points, other.points];
+  const both = new Float64Array(p.length + q.length);
+  both.set(p);
+  both.set(q, p.length);
+  const [n, m] = [p.length / 3 - 1, q.length / 3 - 1];
+  const span = { s: 0, t: 0, x: 0, y: 0, z: 0 };
+  const near: { i: number; far: number; s: number; j: number; t: number }[] = [];
+  for (let i = 0; i < n; i++) {
+    if (i % SET_PATIENCE === 0) await poll(i / n);
+    let far = within;
+    let found: (typeof near)[number] | undefined;
+    for (let j = 0; j < m; j++) {
+      const d = segmentDistance(both, i, p.length / 3 + j, far, span);
+      if (d < far) {
+        far = d;
+        found = { i, far, s: span.s, j, t: span.t };
+      }
+    }
+    if (found) near.push(found);
   }
-  return found;
+  const least = Math.min(...near.map(({ far }) => far));
+  const farOf = new Map(near.map(({ i, far }) => [i, far]));
+  const at = ({ path, steps }: Sampled, i: number, part: number) => {
+    const from = stationLength(path, steps, i);
+    return from + part * (stationLength(path, steps, i + 1) - from);
+  };
+  return near
+    .filter(
+      ({ i, far }) =>
+        far <= least + 2 * (one.sag + other.sag) &&
+        far <= (farOf.get(i - 1) ?? Infinity) &&
+        far <= (farOf.get(i + 1) ?? Infinity),
+    )
+    .sort((x, y) => x.far - y.far)
+    .slice(0, SET_PLACES)
+    .map(({ i, s, j, t }) => [at(one, i, s), at(other, j, t)] as const);
+}
+
+/** Stations between two looks at whether to go on. */
+const SET_PATIENCE = 8;
+
+/** The least distance of two paths near places on them: one point walks, the other is kept nearest to it. */
+function refineBetween(one: Path, other: Path, s: number, t: number): Omit<Between, 'pair'> {
+  const on = onPath(one);
+  const onOther = onPath(other);
+  const stride = other.length / 50;
+  let at = t;
+  const apart = (a: number): number => {
+    const from = one.at(on(a)).position;
+    at = nearestTo(other, from, t, stride);
+    return distance(from, other.at(onOther(at)).position);
+  };
+  const reach = one.length / 200;
+  const [low, high] = one.closed ? [s - reach, s + reach] : [on(s - reach), on(s + reach)];
+  const valleyAt = valley(apart, low, high, 1e-10 * one.length);
+  const best = [valleyAt, s, low, high].reduce((x, y) => (apart(y) < apart(x) ? y : x));
+  const least = apart(best);
+  const [p, q] = [one.at(on(best)).position, other.at(onOther(at)).position];
+  return { distance: least, place: scale(add(p, q), 0.5) };
 }

@@ -20,6 +20,8 @@ export interface Unsound {
   readonly says: string;
   readonly detail: Words;
   readonly place?: Vec3;
+  /** Set where finer triangles might keep clear of each other. */
+  readonly crosses?: true;
 }
 
 /**
@@ -69,6 +71,7 @@ export async function unsound(
       says: 'Its surface runs through itself',
       detail: words`near ${mm(place[0])}, ${mm(place[1])}, ${mm(place[2])}`,
       place,
+      crosses: true,
     }
   );
 }

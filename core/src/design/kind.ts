@@ -1,6 +1,7 @@
 /** How a kind of step is written down once: what it takes, its figures, and how it is made. */
 import { z } from 'zod';
 import type { Quantity } from '../measure/quantity';
+import { nearest } from '../measure/spelling';
 import type { PathSet } from '../path/path';
 import type { Figure, Finding, Limit, SingleType, Value, ValueOf } from './value';
 
@@ -42,7 +43,15 @@ export const length = (bounds?: Bounds) => figure('length', bounds);
 export const angle = (bounds?: Bounds) => figure('angle', bounds);
 export const count = (bounds?: Bounds) => figure('number', bounds);
 export const choice = <const T extends [string, ...string[]]>(...choices: T) =>
-  z.enum(choices, 'Choose one of these.').meta({ choices } satisfies FieldMeta);
+  z
+    .enum(choices, {
+      error: ({ input }) => {
+        const meant = typeof input === 'string' ? nearest(input, choices) : undefined;
+        const one = `Choose one of these: ${choices.join(', ')}.`;
+        return meant === undefined ? one : `${one} Did you mean “${meant}”?`;
+      },
+    })
+    .meta({ choices } satisfies FieldMeta);
 
 /** A cell of a table as a field: "points.3.radius". */
 export const cellField = (table: string, row: number, column: string): string => `${table}.${row}.${column}`;

@@ -2,6 +2,7 @@
 import { Complaint } from '../measure/words';
 import { migrate } from '../design/migrate';
 import { kindNamed } from '../design/registry';
+import { strangeName } from '../design/strange';
 import { FORMAT, designSchema, type Design } from '../design/schema';
 
 /** Larger files are refused unread. */
@@ -15,7 +16,7 @@ export const sizeTrouble = (bytes: number): string | undefined =>
     ? `The file has ${Math.round(bytes / 1048576)} MB; a design has 4 MB at most.`
     : undefined;
 
-/** Reads a design. @throws Complaint for what is no JSON, not ours, of a newer version, or broken. */
+/** Reads a design. @throws Complaint for what is no JSON, not ours, of a newer version, broken, or has names no kind knows. */
 export function readDesign(text: string): Design {
   const tooLarge = sizeTrouble(text.length);
   if (tooLarge) throw new Complaint(tooLarge);
@@ -37,8 +38,11 @@ export function readDesign(text: string): Design {
   for (const [i, step] of design.steps.entries()) {
     if (ids.has(step.id)) throw new Complaint(`The design is damaged: two steps are called “${step.id}”.`);
     ids.add(step.id);
-    if (!kindNamed(step.kind))
+    const kind = kindNamed(step.kind);
+    if (!kind)
       throw new Complaint(`Step ${i + 1} is of the kind “${step.kind}”, which this Nematos does not know.`);
+    const strange = strangeName(step, kind);
+    if (strange) throw new Complaint(`Step ${i + 1} (“${step.name ?? step.id}”) ${strange}`);
   }
   return design;
 }

@@ -22,6 +22,7 @@ export interface Report {
     name: string;
     level: string;
     says: string;
+    detail?: string;
     value: number;
     limit: number;
     margin: number;
@@ -61,12 +62,13 @@ export async function report(design: Design): Promise<Report> {
     for (const { field, says } of result.complaints)
       out.complaints.push({ step, field: field ?? null, says: sayWords(says, design.unit) });
     const { findings, limits } = await checkStep(design.steps[i]!, result, cache);
-    for (const { name, level, says, value, limit, margin, quantity, place } of findings)
+    for (const { name, level, says, detail, value, limit, margin, quantity, place } of findings)
       out.findings.push({
         step,
         name,
         level,
         says: sayWords(says, design.unit),
+        ...(detail && { detail: sayWords(detail, design.unit) }),
         value,
         limit,
         margin,

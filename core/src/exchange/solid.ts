@@ -1,5 +1,4 @@
 /** One body of a design as triangles that are fit to be sent out, or the reason why not. */
-import { unsound } from '../check/sound';
 import { checkStep, type Cache, type Evaluation } from '../design/evaluate';
 import { sentTolerance, stepName } from '../design/edit';
 import type { Poll } from '../design/kind';
@@ -8,8 +7,8 @@ import { sayWords } from '../measure/format';
 import type { MaterialId } from '../measure/materials';
 import { Complaint, mm, words } from '../measure/words';
 import { resolvedMesh } from '../solid/resolve';
-import { meantBy, neededTolerance } from '../sweep/check';
-import { joinMeshes, type Mesh } from '../sweep/mesh';
+import type { Mesh } from '../sweep/mesh';
+import { soundMesh } from '../sweep/sound-mesh';
 
 /** Triangles a file may hold: a binary STL of 200 MB. */
 const MOST_TRIANGLES = 4_000_000;
@@ -63,12 +62,13 @@ export async function solidToSend(
     checkSize(mesh, tolerance, tolerance);
     return { mesh, material: body.material };
   }
-  const fine = neededTolerance(tolerance, findings);
-  const meshes = body.meshes(fine, MOST_TRIANGLES);
-  const mesh = joinMeshes(meshes);
-  checkSize(mesh, fine, tolerance);
-  await poll(0.5);
-  const wrong = await unsound(meshes, meantBy(body, findings), mesh, (done) => poll(0.5 + 0.4 * done));
+  const { mesh, needed, wrong } = await soundMesh(body, findings, {
+    tolerance,
+    most: MOST_TRIANGLES,
+    crossed: MOST_TRIANGLES,
+    poll: (done) => poll(0.5 + 0.4 * done),
+  });
+  checkSize(mesh, needed, tolerance);
   if (wrong)
     throw new Complaint([`${stepName(step)} cannot be sent out. ${wrong.says}: `, ...wrong.detail, '.']);
   return { mesh, material: body.material };

@@ -5,7 +5,7 @@ import { cos, linear, scaled, sin, writeJets, constant } from '../geometry/jet';
 import { root } from '../geometry/numeric';
 import type { Vec3 } from '../geometry/vector';
 import { Complaint, mm, words } from '../measure/words';
-import { arc, movedCurve, partOf, type Curve } from './curve';
+import { arc, backwards, movedCurve, partOf, type Curve } from './curve';
 import { PROFILE } from './host';
 import { seatMeridian, seatRound } from './seat';
 import { pathOf, type Path } from './path';
@@ -69,14 +69,21 @@ export const cage = pathKind({
       throw new Complaint('A cage needs a meridian or a parallel.', 'meridians');
     const at = turn(placedAt(figures, place), figures.startAngle);
     const profile = profilePath(figures);
+    const [foot, top] = [0, profile.length].map((s) => profile.at(s).position[0] > 1e-9 * profile.length);
     const paths: Path[] = [];
-    for (let i = 0; i < meridians; i++) {
+    // Opposite meridians that meet on the axis are one wire over the top.
+    const arched = !top && meridians % 2 === 0;
+    for (let i = 0; i < (arched ? meridians / 2 : meridians); i++) {
       const round = turn(at, (2 * Math.PI * i) / meridians);
-      const curves = profile.pieces.map((piece) => movedCurve(piece, round));
+      const up = profile.pieces.map((piece) => movedCurve(piece, round));
+      const beyond = turn(round, Math.PI);
+      const down = arched
+        ? profile.pieces.map((piece) => backwards(movedCurve(piece, beyond))).reverse()
+        : [];
+      const curves = [...up, ...down];
       paths.push(pathOf(curves, { seat: seatMeridian(curves, round.ey) }));
     }
     // Parallels stand evenly along the meridian; where it ends on the axis there is none.
-    const [foot, top] = [0, profile.length].map((s) => profile.at(s).position[0] > 1e-9 * profile.length);
     const gaps = parallels - 1 + (foot ? 0 : 1) + (top ? 0 : 1);
     for (let i = 0; i < parallels; i++) {
       const part = gaps === 0 ? 0.5 : (i + (foot ? 0 : 1)) / gaps;

@@ -13,8 +13,10 @@ export interface SpringGiven {
   readonly ends: SpringEnds;
   /** Shear modulus. */
   readonly shear: number;
-  /** Length at rest, where grinding has made it less than wire and coils are. */
+  /** Length at rest, where it is known. */
   readonly freeLength?: number;
+  /** Set where planes have ground it to that length. */
+  readonly groundToPlanes?: boolean;
   /** Length under load; undefined when the spring is left free. */
   readonly loadedLength?: number;
 }
@@ -24,7 +26,10 @@ export interface SpringFigures {
   readonly index: number;
   readonly totalCoils: number;
   readonly activeCoils: number;
+  /** Over the ends of the wire, as it stands: height of the centre line and what the tilted end faces reach past it. */
   readonly freeLength: number;
+  /** As the trade orders springs: pitch times turns, and the wire; left out where planes have ground the ends. */
+  readonly orderedLength?: number;
   readonly solidLength: number;
   /** Clear gap between neighbouring coils along the axis, at rest. */
   readonly axialGap: number;
@@ -95,6 +100,7 @@ export function compressionSpring(given: SpringGiven): SpringFigures {
     totalCoils: shape.turns,
     activeCoils: active,
     freeLength,
+    ...(!given.groundToPlanes && { orderedLength: shape.height + wire }),
     solidLength: solid,
     axialGap,
     rate,

@@ -6,6 +6,7 @@ import { isCentred, type Section } from '../section/section';
 import type { SpringFigures } from '../spring/compression';
 import { around, extentOf, type Extent } from './extent';
 import { isSteady, massOf, type Mass } from './figures';
+import { type Fold, foldOf } from './fold';
 import { surfaceOf } from './surface';
 import { joinMeshes, sweptMesh, type Mesh } from './mesh';
 import { FRESH, type MeshMemory } from './mesh-memory';
@@ -26,6 +27,8 @@ export interface Body {
   readonly surface: number;
   /** Volume with its moments about the origin. */
   readonly mass: Mass;
+  /** Where it folds over itself: volume, surface and moments then say nothing. */
+  readonly fold: Fold | undefined;
   /** Smallest and largest x, y, z of the body, in mm. */
   readonly extent: Extent;
   readonly spring?: SpringFigures;
@@ -62,6 +65,7 @@ export function sweptBody(
     swept.reduce((total, one, i) => total + (plainVolume(one) ?? masses()[i]!.volume), 0),
   );
   const surface = once(() => sum(surfaceOf));
+  const fold = once(() => foldOf(swept));
   const extent = once(() => around(swept.map(extentOf)));
   const meshes = (tolerance: number, most: number) =>
     swept.map((one) => sweptMesh(one, tolerance, most / swept.length));
@@ -81,6 +85,9 @@ export function sweptBody(
     },
     get mass() {
       return mass();
+    },
+    get fold() {
+      return fold();
     },
     get extent() {
       return extent();

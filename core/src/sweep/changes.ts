@@ -79,7 +79,7 @@ function lookAt(swept: Swept, k: number, probes: readonly Probe[]): Change {
       swept.reach * Math.max(Math.abs(here.gx * here.sx), Math.abs(here.gy * here.sy)) +
       swept.reach * Math.abs(here.dmix);
     const pace = here.speed / mean;
-    if (!swept.round) turn = Math.max(turn, Math.abs(here.turn) * pace);
+    turn = Math.max(turn, Math.abs(here.turn) * pace);
     growth = Math.max(growth, grows * pace);
     reach = Math.max(reach, far);
     room = Math.min(room, write(here, probes, now));
@@ -87,7 +87,7 @@ function lookAt(swept: Swept, k: number, probes: readonly Probe[]): Change {
     const middle = (here.speed + before.speed) / 2;
     for (let j = 0; j < size; j += 6) {
       bow = Math.max(bow, (bent(last, now, j, middle * step) * middle * middle) / (mean * mean));
-      if (!swept.round) warp = Math.max(warp, rises(last, now, j) / (step * mean));
+      warp = Math.max(warp, rises(last, now, j) / (step * mean));
     }
   }
   return { turn, growth, bow, warp, reach, room };

@@ -2,69 +2,26 @@
 import type { Finding } from '../design/value';
 import { type Vec3, cross, dot, norm } from '../geometry/vector';
 import { mm, told, words } from '../measure/words';
-import { polygonOf } from '../section/polygon-of';
 import type { Body } from './body';
-import { type Standing, standing } from './carrier';
+import { walk } from './fold';
 import type { Swept } from './swept';
 
-/** Stations a piece at which the body is looked at. */
-const LOOKS = 24;
-
-/** Walks along all pieces of all paths. */
-function walk(body: Body, see: (here: Standing, one: Swept, piece: number, u: number) => void): void {
-  const here = standing();
-  for (const one of body.swept)
-    one.carrier.path.pieces.forEach((piece, k) => {
-      const count = piece.even && one.carrier.plain ? 2 : LOOKS * Math.max(1, Math.min(40, piece.lobes ?? 1));
-      for (let i = 0; i <= count; i++) {
-        const u = (piece.span * i) / count;
-        one.carrier.stand(k, u, here);
-        see(here, one, k, u);
-      }
-    });
-}
-
-/**
- * Whether the section folds over itself: a slice of it must stay thicker than nothing everywhere, cₙ + aₓx + a_y y > 0
- * over the section; on one square to the path this says that it ends before the centre of the bend.
- */
-export function folds(body: Body): Finding[] {
-  const outlines = new Map<Swept, Float64Array[]>();
-  for (const one of body.swept)
-    outlines.set(
-      one,
-      [one.section, ...(one.into ? [one.into] : [])].map((section) =>
-        polygonOf(section.contours[0]!, section.reach * 1e-4),
-      ),
-    );
-  let worst = { thin: Infinity, s: 0, reach: 0, bend: 0 };
-  walk(body, (here, one, k, u) => {
-    const bends = Math.hypot(here.jx + here.dlx, here.jy + here.dly);
-    if (bends === 0) return;
-    const [ax, ay] = [here.sx * (here.jx + here.dlx), here.sy * (here.jy + here.dly)];
-    let least = Infinity;
-    for (const points of outlines.get(one)!)
-      for (let i = 0; i < points.length; i += 2)
-        least = Math.min(least, points[i]! * ax + points[i + 1]! * ay);
-    const thin = (here.cn + least) / here.cn;
-    if (thin >= worst.thin) return;
-    const piece = one.carrier.path.pieces[k]!;
-    worst = { thin, s: piece.start + piece.lengthTo(u), reach: -least / bends, bend: here.cn / bends };
-  });
-  if (worst.thin > 0 || !Number.isFinite(worst.thin)) return [];
-  const { s, reach, bend: radius } = worst;
+/** Whether the section folds over itself. */
+export function folds({ fold }: Body): Finding[] {
+  if (!fold) return [];
+  const { s, reach, radius, swept } = fold;
   return [
     {
       name: 'fold',
       level: 'fault',
       overlaps: true,
       says: words`It folds over itself at ${mm(s)} along`,
-      detail: words`a bend of ${mm(radius)} there; this section needs more than ${mm(reach)}, or may reach ${mm(radius)} at most`,
+      detail: words`a bend of ${mm(radius)} there; this section needs more than ${mm(reach)}, or may reach ${mm(radius)} at most. Until then its volume, surface and mass cannot be told`,
       value: radius,
       limit: reach,
       margin: radius - reach,
       quantity: 'length',
-      place: body.paths[0]!.at(s).position,
+      place: swept.carrier.path.at(s).position,
     },
   ];
 }
@@ -96,7 +53,7 @@ export function walls(body: Body): Finding[] {
   const wall = first!.section.wall;
   if (wall === undefined) return [];
   let least = { size: Infinity, place: undefined as Vec3 | undefined };
-  walk(body, (here) => {
+  walk(body.swept, (here) => {
     const size = Math.min(here.sx, here.sy);
     if (size < least.size) least = { size, place: [here.c[0]!, here.c[1]!, here.c[2]!] };
   });
@@ -126,7 +83,7 @@ const STEEP = (75 * Math.PI) / 180;
 
 export function twist(body: Body): Finding[] {
   let most = { lean: 0, place: undefined as Vec3 | undefined };
-  walk(body, (here, one) => {
+  walk(body.swept, (here, one) => {
     if (one.round) return;
     const lean = Math.atan(Math.abs(here.turn) * one.reach * Math.max(here.sx, here.sy));
     if (lean > most.lean) most = { lean, place: [here.c[0]!, here.c[1]!, here.c[2]!] };

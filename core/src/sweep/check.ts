@@ -1,7 +1,6 @@
 /** What is to be said of a section carried along a path: findings and limits. */
 import { type Clearance, searchSteps, selfClearance, setClearance } from '../check/clearance';
 import { meshCrossing } from '../check/crossing';
-import { type Meant, unsound } from '../check/sound';
 import type { CheckContext, Checked } from '../design/kind';
 import type { Finding } from '../design/value';
 import { mm, told, words } from '../measure/words';
@@ -9,7 +8,7 @@ import { coilLimits } from '../spring/limits';
 import type { Body } from './body';
 import { bend, folds, kinks, twist, walls } from './check-shape';
 import { springFindings } from './check-spring';
-import { joinMeshes } from './mesh';
+import { soundMesh } from './sound-mesh';
 import type { Swept } from './swept';
 
 /** Chord tolerance in mm and limit on triangles of the mesh that the closure check looks at. */
@@ -178,31 +177,19 @@ async function crossing(body: Body, poll: CheckContext['poll']): Promise<Finding
   ];
 }
 
-/** What triangles of a body are measured against, by what else was found. */
-export const meantBy = (body: Body, findings: readonly Finding[]): Meant => ({
-  surface: body.surface,
-  // Where it folds, what is counted twice and what is counted against it differ from mesh to mesh.
-  ...(!findings.some(({ name }) => name === 'fold') && { volume: body.volume }),
-  ...(findings.some(({ overlaps }) => overlaps) && { mayCross: true as const }),
-});
-
-/** The coarsest chord tolerance at which nothing that was found would be missed. */
-export const neededTolerance = (asked: number, findings: readonly Finding[]): number =>
-  Math.min(asked, ...findings.map(({ meshWithin = Infinity }) => meshWithin));
-
 /** Looks at the triangles themselves. */
 async function closure(
   body: Body,
   findings: readonly Finding[],
   poll: CheckContext['poll'],
 ): Promise<Finding> {
-  const tolerance = neededTolerance(CHECKED_TOLERANCE, findings);
-  const meshes = body.meshes(tolerance, CHECKED_TRIANGLES);
-  const joined = joinMeshes(meshes);
-  const meant = meantBy(body, findings);
-  // Of very many triangles, or of coarser ones than a gap asks for, crossings are looked for when they are sent out.
-  const late = joined.triangles.length > 3 * CROSSED_TRIANGLES || joined.tolerance > tolerance * (1 + 1e-9);
-  const wrong = await unsound(meshes, late ? { ...meant, mayCross: true } : meant, joined, poll);
+  const { wrong } = await soundMesh(body, findings, {
+    tolerance: CHECKED_TOLERANCE,
+    most: CHECKED_TRIANGLES,
+    // Of very many triangles crossings are looked for when they are sent out.
+    crossed: CROSSED_TRIANGLES,
+    poll,
+  });
   return {
     name: 'closed',
     level: wrong ? 'fault' : 'good',

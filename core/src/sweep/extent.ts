@@ -16,12 +16,15 @@ export type Extent = readonly [least: Vec3, most: Vec3];
 
 /** Finer than this part of the section's reach no polygon needs to be for it. */
 const FINE = 1e-5;
-/** Where the furthest place is looked for, this will do. */
+/** Where the furthest place is looked for, this will do; and closer to it this. */
 const ROUGH = 2e-3;
+const CLOSE = 1e-4;
 /** Places looked at are no further apart in turn, of the path or of the section on it, rad. */
 const ANGLE = 0.13;
 /** About how far a curve turns of which planes have left a part, rad. */
 const LEFT_TURNING = 3;
+/** Closer looks about a place: where one corner of the section takes over from another there may be a peak on both sides. */
+const CLOSER = 8;
 
 /**
  * At each station the section reaches furthest in a direction at one of its points; the furthest station of all is
@@ -34,13 +37,16 @@ export function extentOf(swept: Swept): Extent {
   if (carrier.plain && swept.round && !domes[0] && !domes[1] && !planes.length)
     return pathExtent(path, section.reach);
   const hullOf = (fine: number) => hull(polygonOf(section.contours[0]!, section.reach * fine));
-  const [fineHull, roughHull] = [hullOf(FINE), hullOf(ROUGH)];
-  const blends = swept.pairs && {
-    fine: blendOf(swept.pairs[0]!, 240),
-    rough: blendOf(swept.pairs[0]!, 16),
-  };
+  const hulls = new Map([FINE, CLOSE, ROUGH].map((fine) => [fine, hullOf(fine)]));
+  const blends =
+    swept.pairs &&
+    new Map([
+      [FINE, blendOf(swept.pairs[0]!, 240)],
+      [CLOSE, blendOf(swept.pairs[0]!, 48)],
+      [ROUGH, blendOf(swept.pairs[0]!, 16)],
+    ]);
   const wholeAt = (here: Standing, fine: number): Float64Array =>
-    blends ? (fine === FINE ? blends.fine : blends.rough)(here.mix) : fine === FINE ? fineHull : roughHull;
+    blends ? blends.get(fine)!(here.mix) : hulls.get(fine)!;
   /** What there is of the section's hull at a place. */
   const hullAt = (here: Standing, fine: number): Float64Array =>
     planes.reduce((points, plane) => leftOf(points, plane, here, swept.reach), wholeAt(here, fine));
@@ -99,23 +105,25 @@ export function extentOf(swept: Swept): Extent {
       const inside = 1e-12 * path.pieces[k]!.span;
       return after < 0 ? [from, Math.max(from, at - inside)] : [Math.min(to, at + inside), to];
     };
+    /** Greatest near a place: of closer looks every one that stands over its neighbours is refined. */
     const near = (i: number): number => {
       const { k, u } = places[i]!;
       const { span } = path.pieces[k]!;
       const step = span / steps[k]!;
-      // Where one corner of the section takes over from another, both sides may have a peak.
-      const sides = [
-        [Math.max(0, u - step), u],
-        [u, Math.min(span, u + step)],
-      ] as const;
-      return Math.max(
-        ...sides.map(([a, b]) => {
-          const [from, to] = keptOf(k, a, b);
-          if (to <= from) return -Infinity;
-          const peak = valley((at) => short(k, at), from, to, 1e-5 * step);
-          return Math.max(...[from, peak, to].map((u) => -short(k, u)));
-        }),
-      );
+      const [from] = keptOf(k, Math.max(0, u - step), u);
+      const [, to] = keptOf(k, u, Math.min(span, u + step));
+      if (to <= from) return -Infinity;
+      const at = (look: number) => from + ((to - from) * look) / CLOSER;
+      const looks = Array.from({ length: CLOSER + 1 }, (_x, look) => {
+        carrier.stand(k, at(look), here);
+        return reachOf(here, hullAt(here, CLOSE), axis, side);
+      });
+      return looks.reduce((most, value, look) => {
+        if (value < (looks[look - 1] ?? -Infinity) || value < (looks[look + 1] ?? -Infinity)) return most;
+        const [a, b] = [at(Math.max(0, look - 1)), at(Math.min(CLOSER, look + 1))];
+        const peak = valley((x) => short(k, x), a, b, 1e-5 * (b - a));
+        return Math.max(most, -short(k, peak), -short(k, at(look)));
+      }, -Infinity);
     };
     let most = highest({
       samples: rows.map((row) => reachOf(row.here, row.points, axis, side)),

@@ -36,7 +36,8 @@ export function springOf(
       'A coil at each end does not work: with these ends more than 2 turns are needed.',
       'ends',
     );
-  const free = groundLength(path, ground) ?? shape.height + endReach(shape, section.diameter);
+  const groundTo = groundLength(path, ground);
+  const free = groundTo ?? shape.height + endReach(shape, section.diameter);
   if (loadedLength !== undefined && loadedLength > free)
     throw new Complaint(words`The spring is only ${mm(free)} long when free.`, 'loadedLength');
   return compressionSpring({
@@ -45,6 +46,7 @@ export function springOf(
     wire: section.diameter,
     shear: stuff.shear,
     freeLength: free,
+    groundToPlanes: groundTo !== undefined,
     ...(loadedLength !== undefined && { loadedLength }),
   });
 }
@@ -62,7 +64,25 @@ export function springFigures({ loaded, ...spring }: SpringFigures): Figure[] {
     { name: 'index', label: 'index', value: spring.index, quantity: 'number' },
     { name: 'totalCoils', label: 'total coils', value: spring.totalCoils, quantity: 'number' },
     { name: 'activeCoils', label: 'active coils', value: spring.activeCoils, quantity: 'number' },
-    { name: 'freeLength', label: 'free length', value: spring.freeLength, quantity: 'length' },
+    {
+      name: 'freeLength',
+      label:
+        spring.orderedLength === undefined
+          ? 'free length, between its ground ends'
+          : 'free length, over its ends',
+      value: spring.freeLength,
+      quantity: 'length',
+    },
+    ...(spring.orderedLength === undefined
+      ? []
+      : ([
+          {
+            name: 'orderedLength',
+            label: 'pitch × turns + wire',
+            value: spring.orderedLength,
+            quantity: 'length',
+          },
+        ] as const)),
     { name: 'solidLength', label: 'solid length', value: spring.solidLength, quantity: 'length' },
     { name: 'axialGap', label: 'axial gap', value: spring.axialGap, quantity: 'length' },
     { name: 'rate', label: 'rate', value: spring.rate, quantity: 'rate' },

@@ -225,7 +225,20 @@ function withMends(open: OpenTwist, { twistBy, twist, twists }: SweepFigures): C
 }
 
 function bodyFigures(body: Body): Figure[] {
-  const { length: long, volume, surface, extent, material, spring, mass } = body;
+  const { length: long, extent, spring } = body;
+  const [least, most] = extent;
+  return [
+    { name: 'wireLength', label: 'length', value: long, quantity: 'length' },
+    // Where it folds over itself, what they would say is not so.
+    ...(body.fold ? [] : massFigures(body)),
+    { name: 'extentX', label: 'extent, x', value: most[0] - least[0], quantity: 'length' },
+    { name: 'extentY', label: 'extent, y', value: most[1] - least[1], quantity: 'length' },
+    { name: 'extentZ', label: 'extent, z', value: most[2] - least[2], quantity: 'length' },
+    ...(spring ? springFigures(spring) : []),
+  ];
+}
+
+function massFigures({ volume, surface, extent, material, mass }: Body): Figure[] {
   const [least, most] = extent;
   const { density } = MATERIALS[material];
   const size = Math.max(...most.map((x, k) => x - least[k]!));
@@ -235,27 +248,16 @@ function bodyFigures(body: Body): Figure[] {
     number,
     number,
   ];
-  const [ix, iy, iz] = inertiaOf(mass);
-  const figures: Figure[] = [
-    { name: 'wireLength', label: 'length', value: long, quantity: 'length' },
+  const [ix, iy, iz] = inertiaOf(mass).map((one) => (one * density) / 1000) as [number, number, number];
+  return [
     { name: 'volume', label: 'volume', value: volume, quantity: 'volume' },
     { name: 'surface', label: 'surface', value: surface, quantity: 'area' },
     { name: 'mass', label: 'mass', value: (volume * density) / 1000, quantity: 'mass' },
-    { name: 'extentX', label: 'extent, x', value: most[0] - least[0], quantity: 'length' },
-    { name: 'extentY', label: 'extent, y', value: most[1] - least[1], quantity: 'length' },
-    { name: 'extentZ', label: 'extent, z', value: most[2] - least[2], quantity: 'length' },
     { name: 'centreX', label: 'centre of mass, x', value: x, quantity: 'length' },
     { name: 'centreY', label: 'centre of mass, y', value: y, quantity: 'length' },
     { name: 'centreZ', label: 'centre of mass, z', value: z, quantity: 'length' },
-    {
-      name: 'inertiaX',
-      label: 'moment of inertia about x through it',
-      value: (ix * density) / 1000,
-      quantity: 'inertia',
-    },
-    { name: 'inertiaY', label: 'about y', value: (iy * density) / 1000, quantity: 'inertia' },
-    { name: 'inertiaZ', label: 'about z', value: (iz * density) / 1000, quantity: 'inertia' },
+    { name: 'inertiaX', label: 'moment of inertia about x through it', value: ix, quantity: 'inertia' },
+    { name: 'inertiaY', label: 'about y', value: iy, quantity: 'inertia' },
+    { name: 'inertiaZ', label: 'about z', value: iz, quantity: 'inertia' },
   ];
-  if (spring) figures.push(...springFigures(spring));
-  return figures;
 }

@@ -1,0 +1,55 @@
+/** Triangles of a body that are fit to be sent out: as fine as asked for, and finer where they would run into each other. */
+import { type Meant, type Unsound, unsound } from '../check/sound';
+import type { Poll } from '../design/kind';
+import type { Finding } from '../design/value';
+import type { Body } from './body';
+import { joinMeshes, type Mesh } from './mesh';
+
+interface Wanted {
+  /** Chord tolerance, mm. */
+  readonly tolerance: number;
+  /** Triangles at most; and at most of so many it is looked whether they cross. */
+  readonly most: number;
+  readonly crossed: number;
+  readonly poll: Poll;
+}
+
+export interface SoundMesh {
+  readonly mesh: Mesh;
+  /** The chord tolerance that was needed, mm: `mesh` is coarser where the limit on triangles bit. */
+  readonly needed: number;
+  /** What is wrong with it all the same. */
+  readonly wrong?: Unsound;
+}
+
+/** Sides closer together than the tolerance may cross at it: so often it is made finer, by so much. */
+const TIMES = 3;
+const FINER = 4;
+
+/** Rejects only when `poll` does. */
+export async function soundMesh(
+  body: Body,
+  findings: readonly Finding[],
+  { tolerance, most, crossed, poll }: Wanted,
+): Promise<SoundMesh> {
+  const meant = meantBy(body, findings);
+  let needed = Math.min(tolerance, ...findings.map(({ meshWithin = Infinity }) => meshWithin));
+  for (let i = 0; ; i++) {
+    const meshes = body.meshes(needed, most);
+    const mesh = joinMeshes(meshes);
+    const coarser = mesh.tolerance > needed * (1 + 1e-9);
+    const late = mesh.triangles.length > 3 * crossed || coarser;
+    const wrong = await unsound(meshes, late ? { ...meant, mayCross: true } : meant, mesh, poll);
+    if (!wrong) return { mesh, needed };
+    if (!wrong.crosses || i === TIMES) return { mesh, needed, wrong };
+    needed /= FINER;
+  }
+}
+
+/** What triangles of a body are measured against, by what else was found. */
+const meantBy = (body: Body, findings: readonly Finding[]): Meant => ({
+  surface: body.surface,
+  // Where it folds, what is counted twice and what is counted against it differ from mesh to mesh.
+  ...(!body.fold && { volume: body.volume }),
+  ...(findings.some(({ overlaps }) => overlaps) && { mayCross: true as const }),
+});
