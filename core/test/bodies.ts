@@ -13,7 +13,11 @@ export interface Carried {
     readonly set?: Record<string, string>;
     readonly rows?: Readonly<Record<string, readonly Row[]>>;
     readonly without?: readonly string[];
+    /** The path that it is made from. */
+    readonly on?: Carried['path'];
   };
+  /** The path that the section points at. */
+  readonly guide?: Carried['path'];
   readonly section: {
     readonly kind: string;
     readonly set?: Record<string, string>;
@@ -24,27 +28,33 @@ export interface Carried {
   readonly rows?: Record<string, Row[]>;
 }
 
-export function bodyDesign({ path, section, into, sweep = {}, rows }: Carried): Design {
+export function bodyDesign({ path, guide, section, into, sweep = {}, rows }: Carried): Design {
   const design = emptyDesign('Test body');
-  const s = addStep(design, section.kind, 0, section.set);
-  const drawn = stepOf(design, s);
-  drawn.id = 'section';
-  if (section.rows) drawn.rows = structuredClone(section.rows) as Record<string, Row[]>;
-  if (into) {
-    const other = stepOf(design, addStep(design, into.kind, 1, into.set));
-    other.id = 'into';
-    if (into.rows) other.rows = structuredClone(into.rows) as Record<string, Row[]>;
-  }
-  const p = addStep(design, path.kind, design.steps.length, path.set);
-  const laid = stepOf(design, p);
-  laid.id = 'path';
-  if (path.rows) laid.rows = structuredClone(path.rows) as Record<string, Row[]>;
-  for (const field of path.without ?? []) delete laid.set[field];
-  const id = addStep(design, 'sweep', design.steps.length, sweep);
-  stepOf(design, id).id = 'sweep';
+  const put = (
+    id: string,
+    one: { kind: string; set?: Record<string, string>; rows?: Readonly<Record<string, readonly Row[]>> },
+    without: readonly string[] = [],
+  ): void => {
+    const step = stepOf(design, addStep(design, one.kind, design.steps.length, one.set));
+    step.id = id;
+    if (one.rows) step.rows = structuredClone(one.rows) as Record<string, Row[]>;
+    for (const field of without) delete step.set[field];
+  };
+  const putPath = (id: string, one: Carried['path']): void => {
+    if (one.on) putPath(`${id}-base`, one.on);
+    put(id, one, one.without);
+    if (one.on) setInput(design, id, 'path', `${id}-base`);
+    if (one.kind === 'stationed') setInput(design, id, 'section', 'section');
+  };
+  put('section', section);
+  if (into) put('into', into);
+  putPath('path', path);
+  if (guide) putPath('guide', guide);
+  put('sweep', { kind: 'sweep', set: sweep });
   setInput(design, 'sweep', 'path', 'path');
   setInput(design, 'sweep', 'section', 'section');
   if (into) setInput(design, 'sweep', 'into', 'into');
+  if (guide) setInput(design, 'sweep', 'guide', 'guide');
   if (rows) stepOf(design, 'sweep').rows = rows;
   return design;
 }

@@ -84,8 +84,120 @@ const loop: fc.Arbitrary<Path> = fc
   })
   .map((set) => ({ kind: 'loop', set: { ...set, radius: '12 mm' } }));
 
-const open = fc.oneof(helix, spiral, run(false), smooth(false), straight);
-const closed = fc.oneof(loop, run(true), smooth(true));
+const circle = (size: number): Path => ({ kind: 'loop', set: { size: `${size} mm` } });
+const stationed: fc.Arbitrary<Path> = fc
+  .record({ turns: num(3, 6), height: mm(90, 150), closed: one('0', '1'), waist: num(30, 60) })
+  .map(({ turns, height, closed, waist }) => ({
+    kind: 'stationed',
+    set: { turns: String(turns), height, diameter: '50 mm', closedStart: closed, closedEnd: closed },
+    rows: { stations: [{ turn: String(turns / 2), diameter: `${waist} mm` }] },
+  }));
+const twoView: fc.Arbitrary<Path> = fc.tuple(num(-30, 30), num(-30, 30)).map(([up, back]) => ({
+  kind: 'two-view',
+  set: { radius: '18 mm' },
+  rows: {
+    front: [0, up, 0].map((across, i): Row => ({ along: `${80 * i} mm`, across: `${across} mm` })),
+    top: [0, back, 0].map((across, i): Row => ({ along: `${[0, 95, 160][i]} mm`, across: `${across} mm` })),
+  },
+}));
+const winding = (isClosed: boolean): fc.Arbitrary<Path> =>
+  fc
+    .record({
+      turns: fc.integer({ min: 1, max: 3 }),
+      strands: one('1', '1', '2'),
+      offset: mm(9, 14),
+      phase: deg(0, 360),
+    })
+    .map(({ turns, ...set }) => ({
+      kind: 'winding',
+      set: { ...set, turns: String(turns) },
+      on: isClosed
+        ? circle(110)
+        : {
+            kind: 'run',
+            rows: {
+              points: rowsOf([
+                [0, 0, 0],
+                [0, 0, 45 * turns],
+              ]),
+            },
+          },
+    }));
+const wrung: fc.Arbitrary<Path> = fc.record({ angle: deg(-200, 200), ease: plain(0.1, 0.5) }).map((set) => ({
+  kind: 'wrung',
+  set: { ...set, from: '10 mm', to: '70 mm' },
+  on: {
+    kind: 'run',
+    rows: {
+      points: rowsOf([
+        [20, 0, 0],
+        [20, 0, 90],
+      ]),
+    },
+  },
+}));
+const wrap: fc.Arbitrary<Path> = fc
+  .record({
+    shape: one('circle', 'ellipse', 'polygon'),
+    size: mm(35, 60),
+    host: one('cylinder', 'cone'),
+    halfAngle: deg(-15, 15),
+  })
+  .map(({ shape, size, ...set }) => ({
+    kind: 'wrap',
+    set: { ...set, diameter: '90 mm' },
+    on: { kind: 'loop', set: { shape, size, radius: '10 mm' } },
+  }));
+const cast: fc.Arbitrary<Path> = fc
+  .record({
+    shape: one('circle', 'ellipse', 'polygon'),
+    size: mm(35, 60),
+    host: one('cylinder', 'ball', 'turned'),
+    turned: deg(0, 360),
+    slope: deg(-15, 15),
+  })
+  .map(({ shape, size, ...set }) => ({
+    kind: 'cast',
+    set: { ...set, diameter: '110 mm', up: '3.3 mm' },
+    on: { kind: 'loop', set: { shape, size, radius: '10 mm' } },
+  }));
+const cage: fc.Arbitrary<Path> = fc
+  .record({
+    shape: one('ball', 'dome', 'turned'),
+    opening: mm(20, 40),
+    meridians: one('0', '1', '2'),
+    parallels: one('1', '2'),
+  })
+  .map((set) => ({ kind: 'cage', set }));
+const part: fc.Arbitrary<Path> = fc
+  .record({ from: num(10, 60), long: num(40, 150), way: one('forwards', 'backwards'), extendEnd: mm(0, 30) })
+  .map(({ from, long, ...set }) => ({
+    kind: 'part',
+    set: { ...set, take: 'lengths', from: `${from} mm`, to: `${from + long} mm` },
+    on: { kind: 'helix', set: { diameter: '50 mm', turns: '2.5', height: '90 mm' } },
+  }));
+
+const open = fc.oneof(
+  { weight: 2, arbitrary: helix },
+  spiral,
+  { weight: 3, arbitrary: run(false) },
+  { weight: 2, arbitrary: smooth(false) },
+  straight,
+  stationed,
+  twoView,
+  winding(false),
+  wrung,
+  cage,
+  part,
+);
+const closed = fc.oneof(
+  { weight: 2, arbitrary: loop },
+  { weight: 3, arbitrary: run(true) },
+  { weight: 2, arbitrary: smooth(true) },
+  winding(true),
+  wrap,
+  cast,
+);
 
 const hold: fc.Arbitrary<Set> = fc.oneof(
   { weight: 4, arbitrary: fc.constant<Set>({}) },
@@ -207,7 +319,43 @@ const section = fc.oneof({ weight: 9, arbitrary: SECTIONS }, { weight: 1, arbitr
   Carried['section']
 >;
 
-export const anyPart: fc.Arbitrary<Carried> = fc.boolean().chain((isClosed) =>
+/** A straight axis and a guide that runs round it. */
+const guided: fc.Arbitrary<Carried> = fc
+  .record({
+    high: num(40, 120),
+    turns: plain(0.2, 1.5),
+    wide: num(12, 30),
+    end: num(0.6, 1.5),
+    section,
+    guideSets: one('both', 'turn'),
+    hand: one('right', 'left'),
+  })
+  .map(({ high, turns, wide, end: grows, section: carried, guideSets, hand }) => ({
+    path: {
+      kind: 'run',
+      rows: {
+        points: rowsOf([
+          [0, 0, 0],
+          [0, 0, high],
+        ]),
+      },
+    },
+    guide: {
+      kind: 'helix',
+      set: {
+        diameter: `${wide} mm`,
+        turns,
+        height: `${high} mm`,
+        hand,
+        taper: 'diameter',
+        endDiameter: `${wide * grows} mm`,
+      },
+    },
+    section: carried,
+    sweep: { hold: 'guided', guideSets },
+  }));
+
+const unguided: fc.Arbitrary<Carried> = fc.boolean().chain((isClosed) =>
   fc
     .record({
       path: isClosed ? closed : open,
@@ -238,4 +386,9 @@ export const anyPart: fc.Arbitrary<Carried> = fc.boolean().chain((isClosed) =>
       },
       rows: { ...part.size.rows, ...part.twist.rows },
     })),
+);
+
+export const anyPart: fc.Arbitrary<Carried> = fc.oneof(
+  { weight: 19, arbitrary: unguided },
+  { weight: 1, arbitrary: guided },
 );

@@ -1,4 +1,5 @@
 /** One part, examined by means of its own: what is wrong with its mesh and its figures, in words. */
+import fc from 'fast-check';
 import { checkStep, createCache, evaluate } from '../../src/design/evaluate';
 import { stepOf } from '../../src/design/edit';
 import type { Design } from '../../src/design/schema';
@@ -7,7 +8,9 @@ import { sayWords } from '../../src/measure/format';
 import type { Vec3 } from '../../src/geometry/vector';
 import type { Body } from '../../src/sweep/body';
 import type { Path } from '../../src/path/path';
+import { soundMesh } from '../../src/sweep/sound-mesh';
 import { bodyDesign, type Carried } from '../bodies';
+import { anyPart } from './any-part';
 import { extentOf, figuresOf } from './figures';
 import { chance, nearness } from './nearness';
 import { type Held, referencesOf } from './reference';
@@ -42,6 +45,11 @@ export async function bodyFrom(design: Design): Promise<Body | string> {
   }
 }
 
+async function guideOf(design: Design): Promise<Path> {
+  const { steps } = await evaluate(design, createCache());
+  return steps.find(({ id }) => id === 'guide')!.value as Path;
+}
+
 export function heldBy(design: Design, guide?: Path): Held {
   const { set } = stepOf(design, 'sweep');
   const number = (field: string, otherwise: string) => Number.parseFloat(set[field] ?? otherwise);
@@ -53,11 +61,18 @@ export function heldBy(design: Design, guide?: Path): Held {
   };
 }
 
+/** The random part of that seed. */
+export const partOf = (seed: number): Carried => fc.sample(anyPart, { seed, numRuns: 1 })[0]!;
+
+export const examineSeed = (seed: number, depth: Omit<Depth, 'seed'>): Promise<Examined> =>
+  examine(partOf(seed), { ...depth, seed });
+
 export async function examine(part: Carried, depth: Depth): Promise<Examined> {
   const design = bodyDesign(part);
   const body = await bodyFrom(design);
   if (typeof body === 'string') return { state: 'refused', says: [body] };
-  return examineBody(design, body, heldBy(design), depth);
+  const held = heldBy(design, part.guide && (await guideOf(design)));
+  return examineBody(design, body, held, depth);
 }
 
 export async function examineBody(design: Design, body: Body, held: Held, depth: Depth): Promise<Examined> {
@@ -74,13 +89,18 @@ export async function examineBody(design: Design, body: Body, held: Held, depth:
   const references = referencesOf(body, held);
   const random = chance(depth.seed);
   for (const [i, tolerance] of depth.tolerances.entries()) {
-    const mesh = body.mesh(tolerance, MOST_TRIANGLES);
+    const { mesh } = await soundMesh(body, findings, {
+      tolerance,
+      most: MOST_TRIANGLES,
+      crossed: MOST_TRIANGLES,
+      poll: async () => {},
+    });
     const faults = faultsOf(mesh);
     for (const name of ['open', 'flat', 'doubled', 'folded', 'crossing'] as const)
       if (faults[name]) says.push(`${faults[name]} ${name} at ${tolerance}`);
     if (i) continue;
     const allowed = mesh.tolerance;
-    const { mesh: off, surface, where } = nearness(references, mesh, depth.points, 0.2 * allowed, random);
+    const { mesh: off, surface, where } = nearness(references, mesh, depth.points, allowed, random);
     // Float32 rounds a place to so much.
     const slack = allowed + 1e-5;
     if (off > slack)

@@ -3,6 +3,7 @@
  * integrated there (C. W. Clenshaw, A. R. Curtis, 1960; L. N. Trefethen, Spectral Methods in MATLAB, 2000, ch. 6 and 12),
  * with ever more points until nothing changes.
  */
+import { valley } from '../../src/geometry/numeric';
 import type { Patch, Reference } from './reference';
 
 export interface Figures {
@@ -163,47 +164,44 @@ export function figuresOf(references: readonly Reference[], within = 2e-11): Fig
   };
 }
 
-/** Least and greatest x, y and z of the patches: the best samples, climbed from. */
+/** Least and greatest x, y and z of the patches: the best samples, refined across and then along. */
 export function extentOf(references: readonly Reference[]): [number[], number[]] {
   const patches = references.flatMap((one) => one.patches);
   const d = new Float64Array(3);
   const N = 12;
   const far = (axis: number, way: 1 | -1): number => {
     const tops = patches.map((patch) => {
-      let best = { patch, a: 0, b: 0, most: -Infinity };
+      let best = { patch, a: 0, most: -Infinity };
       for (let i = 0; i <= N; i++)
         for (let j = 0; j <= N; j++) {
           patch.at(i / N, j / N, d);
-          if (way * d[axis]! > best.most) best = { patch, a: i / N, b: j / N, most: way * d[axis]! };
+          if (way * d[axis]! > best.most) best = { patch, a: i / N, most: way * d[axis]! };
         }
       return best;
     });
     tops.sort((p, q) => q.most - p.most);
     let most = -Infinity;
-    for (const { patch, a: a0, b: b0, most: begun } of tops.slice(0, 24)) {
-      let [a, b, best, step] = [a0, b0, begun, 1 / N];
-      while (step > 1e-11) {
-        let better = false;
-        for (const [p, q] of [
-          [1, 0],
-          [-1, 0],
-          [0, 1],
-          [0, -1],
-          [0.7, 0.7],
-          [-0.7, 0.7],
-          [0.7, -0.7],
-          [-0.7, -0.7],
-        ] as const) {
-          const [x, y] = [Math.min(1, Math.max(0, a + p * step)), Math.min(1, Math.max(0, b + q * step))];
-          patch.at(x, y, d);
-          if (way * d[axis]! > best) {
-            [a, b, best, better] = [x, y, way * d[axis]!, true];
-            break;
-          }
-        }
-        if (!better) step /= 2;
-      }
-      most = Math.max(most, best);
+    const between = (x: number): readonly [number, number] => [
+      Math.max(0, x - 1 / N),
+      Math.min(1, x + 1 / N),
+    ];
+    for (const { patch, a, most: begun } of tops.slice(0, 40)) {
+      const short = (x: number, y: number): number => {
+        patch.at(x, y, d);
+        return -way * d[axis]!;
+      };
+      // On a patch that bends one way there is one peak across: it may go from end to end while a changes little.
+      const across = (x: number): number =>
+        Math.min(
+          short(
+            x,
+            valley((at) => short(x, at), 0, 1, 1e-11),
+          ),
+          short(x, 0),
+          short(x, 1),
+        );
+      const x = valley(across, ...between(a), 1e-11);
+      most = Math.max(most, begun, -across(x), -across(between(a)[0]), -across(between(a)[1]));
     }
     return way * most;
   };

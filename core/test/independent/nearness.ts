@@ -24,22 +24,25 @@ export interface Nearness {
 }
 
 interface Samples {
+  /** About how far apart they are, mm. */
+  readonly spacing: number;
   readonly points: Float64Array;
   readonly patch: Int32Array;
   readonly a: Float64Array;
   readonly b: Float64Array;
 }
 
-const MOST_SAMPLES = 24_000;
+const MOST_SAMPLES = 16_000;
 
 function samplesOf(patches: readonly Patch[]): Samples {
   const area = patches.reduce((sum, { size }) => sum + size[0] * size[1], 0);
   const spacing = Math.sqrt(area / MOST_SAMPLES);
   const grid = patches.map(
-    ({ size }) => size.map((one) => Math.min(60, Math.max(3, Math.ceil(one / spacing)))) as [number, number],
+    ({ size }) => size.map((one) => Math.min(800, Math.max(3, Math.ceil(one / spacing)))) as [number, number],
   );
   const count = grid.reduce((sum, [n, m]) => sum + (n + 1) * (m + 1), 0);
   const out = {
+    spacing,
     points: new Float64Array(3 * count),
     patch: new Int32Array(count),
     a: new Float64Array(count),
@@ -108,24 +111,49 @@ function distanceFrom(patch: Patch, q: readonly number[], a: number, b: number, 
 
 const TRIED = 14;
 
-/** Distance of a point from the surface, not refined below `enough`. */
-function fromSurface(patches: readonly Patch[], s: Samples, q: readonly number[], enough: number): number {
-  // The nearest sample of each of the nearest few patches.
-  const near: { i: number; far: number }[] = [];
-  for (let i = 0; i < s.patch.length; i++) {
-    const [x, y, z] = [s.points[3 * i]! - q[0]!, s.points[3 * i + 1]! - q[1]!, s.points[3 * i + 2]! - q[2]!];
-    const far = x * x + y * y + z * z;
-    if (near.length === TRIED && far >= near[TRIED - 1]!.far) continue;
-    const same = near.findIndex((one) => s.patch[one.i] === s.patch[i]);
-    if (same >= 0) {
-      if (near[same]!.far <= far) continue;
-      near.splice(same, 1);
-    } else if (near.length === TRIED) near.pop();
-    const place = near.findIndex((one) => one.far > far);
-    near.splice(place < 0 ? near.length : place, 0, { i, far });
+/** Samples by cells of space. */
+function cellsOf({ points, patch }: Samples, size: number): (q: readonly number[]) => number[] {
+  const cells = new Map<string, number[]>();
+  const cell = (x: number) => Math.floor(x / size);
+  for (let i = 0; i < patch.length; i++) {
+    const key = `${cell(points[3 * i]!)},${cell(points[3 * i + 1]!)},${cell(points[3 * i + 2]!)}`;
+    const known = cells.get(key);
+    if (known) known.push(i);
+    else cells.set(key, [i]);
+  }
+  return ([x, y, z]) => {
+    const [a, b, c] = [cell(x!), cell(y!), cell(z!)];
+    for (let reach = 1; reach < 64; reach *= 2) {
+      const found: number[] = [];
+      for (let i = a - reach; i <= a + reach; i++)
+        for (let j = b - reach; j <= b + reach; j++)
+          for (let k = c - reach; k <= c + reach; k++) found.push(...(cells.get(`${i},${j},${k}`) ?? []));
+      // One cell more: what is nearest may lie just beyond those that are not empty.
+      if (found.length && reach > 1) return found;
+    }
+    return Array.from(patch, (_x, i) => i);
+  };
+}
+
+/** Distance of a point from the surface, not refined below `enough`: from the nearest sample of each of the nearest patches. */
+function fromSurface(
+  patches: readonly Patch[],
+  s: Samples,
+  about: readonly number[],
+  q: readonly number[],
+  enough: number,
+): number {
+  const far = (i: number) =>
+    Math.hypot(s.points[3 * i]! - q[0]!, s.points[3 * i + 1]! - q[1]!, s.points[3 * i + 2]! - q[2]!);
+  const nearest = new Map<number, { i: number; far: number }>();
+  for (const i of about) {
+    const one = { i, far: far(i) };
+    if (one.far <= enough) return one.far;
+    const known = nearest.get(s.patch[i]!);
+    if (!known || one.far < known.far) nearest.set(s.patch[i]!, one);
   }
   let best = Infinity;
-  for (const { i } of near) {
+  for (const { i } of [...nearest.values()].sort((a, b) => a.far - b.far).slice(0, TRIED)) {
     best = Math.min(best, distanceFrom(patches[s.patch[i]!]!, q, s.a[i]!, s.b[i]!, enough));
     if (best <= enough) break;
   }
@@ -156,6 +184,7 @@ export function nearness(
 ): Nearness {
   const patches = references.flatMap((one) => one.patches);
   const samples = samplesOf(patches);
+  const about = cellsOf(samples, 2 * samples.spacing);
   const soup = soupOf(mesh);
   let [worst, where] = [0, [] as number[]];
   const at = (t: number, i: number) => [0, 1, 2].map((k) => soup.corners[9 * t + 3 * i + k]!);
@@ -187,7 +216,7 @@ export function nearness(
     const [a, b, c] = [at(t, 0), at(t, 1), at(t, 2)] as [number[], number[], number[]];
     const q = a.map((x, k) => x + u * (b[k]! - x) + v * (c[k]! - x));
     if (kept(references, q) < 2 * enough) continue;
-    const far = fromSurface(patches, samples, q, enough);
+    const far = fromSurface(patches, samples, about(q), q, enough);
     if (far > worst) [worst, where] = [far, q];
   }
   let missed = 0;

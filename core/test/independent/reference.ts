@@ -3,6 +3,7 @@
  * place across, both from 0 to 1. Frames are integrated here (Runge and Kutta), with steps far finer than any mesh.
  * Only paths, contours and laws of size are taken from the program: they have tests of their own.
  */
+import { root } from '../../src/geometry/numeric';
 import { cross, dot, norm, scale, sub, unit, type Vec3 } from '../../src/geometry/vector';
 import type { Curve } from '../../src/path/curve';
 import type { Path, Piece } from '../../src/path/path';
@@ -104,7 +105,7 @@ function contourOf(swept: Swept, i: number): Outline[] {
   if (swept.pairs)
     return swept.pairs[i]!.flatMap(({ a, b: other }) =>
       split(Math.max(turningOf(a), turningOf(other))).map(([from, to]) => ({
-        length: chordOf(a, from, to),
+        length: swept.scale * Math.max(chordOf(a, from, to), chordOf(other, from, to)),
         at(b: number, mix: number, out: Float64Array) {
           const t = from + b * (to - from);
           a.first(t * a.span, d);
@@ -116,7 +117,7 @@ function contourOf(swept: Swept, i: number): Outline[] {
     );
   return swept.section.contours[i]!.pieces.flatMap((piece) =>
     split(piece.turning).map(([from, to]) => ({
-      length: (piece.length * (to - from)) / 1,
+      length: swept.scale * piece.length * (to - from),
       at(b: number, _mix: number, out: Float64Array) {
         piece.first((from + b * (to - from)) * piece.span, d);
         out[0] = d[0]!;
@@ -354,24 +355,18 @@ function guideAxis(path: Path, guide: Path, square: (v: Vec3, k: number, u: numb
     const d = new Float64Array(6);
     piece.first(u, d);
     const off = ([x, y, z]: Vec3) => (x - d[0]!) * d[3]! + (y - d[1]!) * d[4]! + (z - d[2]!) * d[5]!;
-    let best = { i: 0, far: Infinity };
-    for (let i = 0; i < count; i++)
-      if (off(points[i]!) <= 0 !== off(points[i + 1]!) <= 0) {
-        const far = Math.abs(i / count - s / path.length);
-        if (far < best.far) best = { i, far };
-      }
-    let [low, high] =
-      best.far === Infinity
-        ? [s > path.length / 2 ? count : 0, s > path.length / 2 ? count : 0]
-        : [best.i, best.i + 1];
-    const place = (i: number) => guide.at((guide.length * i) / count).position;
-    const rising = off(place(high)) > off(place(low));
-    for (let i = 0; i < 60 && high > low; i++) {
-      const mid = (low + high) / 2;
-      if (off(place(mid)) > 0 === rising) high = mid;
-      else low = mid;
+    const like = Math.min(count - 1, Math.floor((count * s) / path.length));
+    const passes = (i: number) => i >= 0 && i < count && off(points[i]!) <= 0 !== off(points[i + 1]!) <= 0;
+    let [low, high] = s > path.length / 2 ? [count, count] : [0, 0];
+    for (let away = 0; away < count; away++) {
+      const at = passes(like - away) ? like - away : passes(like + away) ? like + away : -1;
+      if (at < 0) continue;
+      [low, high] = [at, at + 1];
+      break;
     }
-    const at = place((low + high) / 2);
+    const place = (i: number) => guide.at((guide.length * i) / count).position;
+    const middle = high > low ? root((x) => off(place(x)), low, high, 1e-15) : low;
+    const at = place(middle);
     return square([at[0] - d[0]!, at[1] - d[1]!, at[2] - d[2]!], k, u);
   };
 }
