@@ -140,7 +140,7 @@ function figureFaults(body: Body, references: ReturnType<typeof referencesOf>): 
   const extent = extentOf(references);
   ([0, 1] as const).forEach((which) =>
     body.extent[which].forEach((got, k) =>
-      compare(`extent ${which ? 'high' : 'low'} ${'xyz'[k]}`, got, extent[which]![k]!, 1e3 * size * 1e-1),
+      compare(`extent ${which ? 'high' : 'low'} ${'xyz'[k]}`, got, extent[which]![k]!, size),
     ),
   );
   return says;

@@ -48,7 +48,7 @@ export function faultsOf(mesh: Pick<Mesh, 'positions' | 'triangles'>): Faults {
     return best;
   };
 
-  const edges = new Map<string, number>();
+  const edges = new Map<number, number>();
   let flat = 0;
   const views: (readonly [number, number, number])[] = [];
   for (let t = 0; t < soup.count; t++) {
@@ -56,11 +56,41 @@ export function faultsOf(mesh: Pick<Mesh, 'positions' | 'triangles'>): Faults {
     if (views[t]![2] === 0) flat++;
     for (let e = 0; e < 3; e++) {
       const [a, b] = [id[3 * t + e]!, id[3 * t + ((e + 1) % 3)]!];
-      const key = a < b ? `${a},${b}` : `${b},${a}`;
+      const key = Math.min(a, b) * ids.size + Math.max(a, b);
       edges.set(key, (edges.get(key) ?? 0) + (a < b ? 1 : 1000));
     }
   }
   const open = [...edges.values()].filter((uses) => uses !== 1001).length;
+
+  /** Whether all of one triangle lies on one side of the other's plane, corners that both have left out. */
+  const clear = (s: number, t: number): boolean => {
+    let [over, under, common] = [false, false, 0];
+    for (let i = 0; i < 3; i++) {
+      const v = id[3 * t + i];
+      if (v === id[3 * s] || v === id[3 * s + 1] || v === id[3 * s + 2]) {
+        common++;
+        continue;
+      }
+      const [a, d] = [9 * s, 9 * t + 3 * i];
+      const sign = orient3d(
+        p[a]!,
+        p[a + 1]!,
+        p[a + 2]!,
+        p[a + 3]!,
+        p[a + 4]!,
+        p[a + 5]!,
+        p[a + 6]!,
+        p[a + 7]!,
+        p[a + 8]!,
+        p[d]!,
+        p[d + 1]!,
+        p[d + 2]!,
+      );
+      if (sign >= 0) over = true;
+      if (sign <= 0) under = true;
+    }
+    return common < 3 && !(over && under);
+  };
 
   let [doubled, folded, crossing] = [0, 0, 0];
   let where: [number[], number[]] | undefined;
@@ -71,7 +101,7 @@ export function faultsOf(mesh: Pick<Mesh, 'positions' | 'triangles'>): Faults {
     const high = [0, 1, 2].map((k) => Math.max(own[0]![k]!, own[1]![k]!, own[2]![k]!));
     if (views[s]![2] === 0) continue;
     search(low, high, 0, (t) => {
-      if (t <= s || views[t]![2] === 0) return false;
+      if (t <= s || views[t]![2] === 0 || clear(s, t) || clear(t, s)) return false;
       const mine = [0, 1, 2].filter((i) => [0, 1, 2].some((j) => id[3 * s + i] === id[3 * t + j]));
       const theirs = [0, 1, 2].filter((j) => [0, 1, 2].some((i) => id[3 * s + i] === id[3 * t + j]));
       const other = [at(3 * t), at(3 * t + 1), at(3 * t + 2)];
