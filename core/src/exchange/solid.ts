@@ -1,4 +1,5 @@
 /** One body of a design as triangles that are fit to be sent out, or the reason why not. */
+import { meshCrossing } from '../check/crossing';
 import { checkStep, type Cache, type Evaluation } from '../design/evaluate';
 import { sentTolerance, stepName } from '../design/edit';
 import type { Poll } from '../design/kind';
@@ -60,6 +61,11 @@ export async function solidToSend(
   if (findings.some((finding) => finding.overlaps)) {
     const mesh = await resolvedMesh(body, tolerance, poll);
     checkSize(mesh, tolerance, tolerance);
+    const place = await meshCrossing(mesh, (done) => poll(0.9 + 0.05 * done));
+    if (place)
+      throw new Complaint(
+        words`What overlaps here could not be joined cleanly: it still runs through itself near ${mm(place[0])}, ${mm(place[1])}, ${mm(place[2])}. Another chord tolerance may do.`,
+      );
     return { mesh, material: body.material };
   }
   const { mesh, needed, wrong } = await soundMesh(body, findings, {

@@ -181,6 +181,8 @@ const shifted = (curve: Curve, x: number, y: number): Curve =>
   movedCurve(curve, { origin: [x, y, 0], ex: [1, 0, 0], ey: [0, 1, 0], ez: [0, 0, 1] });
 
 const RIM_LOOKS = 64;
+/** Cuts nearer to an end than this part of a curve are none. */
+const NEAR = 1e-7;
 
 /** Cuts an outline where what is cast of it crosses a rim of the surface: its curvature jumps there. */
 function cutAtRims(curve: Curve, onHost: Curve, rims: readonly number[]): Curve[] {
@@ -192,15 +194,17 @@ function cutAtRims(curve: Curve, onHost: Curve, rims: readonly number[]): Curve[
     return d[2]!;
   };
   const heights = Array.from({ length: RIM_LOOKS + 1 }, (_x, i) => height((span * i) / RIM_LOOKS));
-  const cuts = [0];
+  const cuts: number[] = [];
   for (let i = 0; i < RIM_LOOKS; i++) {
     const [a, b] = [heights[i]!, heights[i + 1]!];
     const here = rims.filter((rim) => (a - rim) * (b - rim) < 0);
     for (const rim of a < b ? here : here.reverse())
       cuts.push(root((u) => height(u) - rim, (span * i) / RIM_LOOKS, (span * (i + 1)) / RIM_LOOKS));
   }
-  cuts.push(span);
-  return cuts.slice(1).map((to, i) => partOf(curve, cuts[i]!, to));
+  // A rim that it begins or ends on, but for rounding, cuts nothing off.
+  const within = cuts.filter((u) => u > NEAR * span && u < span * (1 - NEAR));
+  const places = [0, ...within, span];
+  return places.slice(1).map((to, i) => partOf(curve, places[i]!, to));
 }
 
 const LOOKS = 96;

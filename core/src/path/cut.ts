@@ -20,8 +20,8 @@ export interface Cut {
   readonly source: readonly { readonly piece: number; readonly from: number }[];
 }
 
-/** Cuts closer to a joint than this part of the length are left out. */
-const NEAR = 1e-9;
+/** Cuts closer to a joint than this part of the length are left out: single precision would not tell them apart. */
+const NEAR = 1e-7;
 
 export function cutAt(path: Path, lengths: readonly number[]): Cut {
   const near = NEAR * path.length;

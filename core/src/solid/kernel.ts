@@ -3,7 +3,7 @@
  * overlap itself, what comes out is counted again.
  */
 import Module, { type Manifold, type ManifoldToplevel } from 'manifold-3d';
-import { inspectMesh, weld } from '../check/closed';
+import { inspectMesh, type MeshReport, weld } from '../check/closed';
 import { dot } from '../geometry/vector';
 import { told, words, type Words } from '../measure/words';
 import type { Plane } from '../sweep/flush';
@@ -152,6 +152,37 @@ function parted(positions: Float32Array<ArrayBuffer>, triVerts: Uint32Array): Fl
   });
   return apart;
 }
+/** Corners nearer to each other than a few roundings, brought to where the first of them stands. */
+function gathered(positions: Float32Array<ArrayBuffer>): Float32Array<ArrayBuffer> {
+  let most = 0;
+  for (const x of positions) most = Math.max(most, Math.abs(x));
+  const near = 2 * ROUNDINGS * 2 ** -23 * most;
+  const cells = new Map<string, number[]>();
+  const out = positions.slice();
+  const cell = (x: number) => Math.floor(x / (2 * near));
+  for (let i = 0; i < positions.length; i += 3) {
+    const [x, y, z] = [positions[i]!, positions[i + 1]!, positions[i + 2]!];
+    const [a, b, c] = [cell(x), cell(y), cell(z)];
+    // Only cells whose edge is near can hold a neighbour.
+    const beside = (at: number, k: number) =>
+      cell(at - near) === k ? (cell(at + near) === k ? [k] : [k, k + 1]) : [k - 1, k];
+    let found = -1;
+    for (const p of beside(x, a))
+      for (const q of beside(y, b))
+        for (const r of beside(z, c))
+          for (const j of cells.get(`${p},${q},${r}`) ?? [])
+            if (found < 0 && Math.hypot(out[j]! - x, out[j + 1]! - y, out[j + 2]! - z) <= near) found = j;
+    if (found >= 0) out.copyWithin(i, found, found + 3);
+    else {
+      const key = `${a},${b},${c}`;
+      const known = cells.get(key);
+      if (known) known.push(i);
+      else cells.set(key, [i]);
+    }
+  }
+  return out;
+}
+
 /** Copies a solid out of the kernel's memory, and counts it again. */
 function giveOut(solid: Manifold): Made {
   const { vertProperties, triVerts, numProp } = solid.getMesh();
@@ -159,14 +190,19 @@ function giveOut(solid: Manifold): Made {
   let positions = new Float32Array(3 * count);
   for (let i = 0; i < count; i++)
     for (let k = 0; k < 3; k++) positions[3 * i + k] = vertProperties[numProp * i + k]!;
-  let triangles = welded(positions, triVerts);
-  let counted = inspectMesh({ positions, triangles });
-  if (counted.openEdges) {
-    positions = parted(positions, triVerts);
-    triangles = welded(positions, triVerts);
-    counted = inspectMesh({ positions, triangles });
+  // Corners a few roundings apart are brought into one place, as they are left where sheets have met; where that would pinch
+  // the solid they stay as they are, or are moved further apart.
+  let triangles: Uint32Array = new Uint32Array(0);
+  let counted: MeshReport | undefined;
+  for (const settle of [gathered, (as: typeof positions) => as, parted]) {
+    const settled = settle(positions, triVerts);
+    triangles = welded(settled, triVerts);
+    counted = inspectMesh({ positions: settled, triangles });
+    if (counted.openEdges) continue;
+    positions = settled;
+    break;
   }
-  const { openEdges, volume } = counted;
+  const { openEdges, volume } = counted!;
   const meant = solid.volume();
   if (openEdges || Math.abs(volume - meant) > 1e-4 * meant)
     throw new KernelError(

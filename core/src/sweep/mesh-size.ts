@@ -28,19 +28,21 @@ export function planSize(swept: Swept, tolerance: number, most: number): MeshSiz
   const room = Math.min(...changes.map((change) => change.room));
   for (let coarser = 1; ; coarser *= 1.25) {
     const half = (tolerance * coarser) / 2;
+    // Where sides are not flat either, some of it is theirs.
+    const each = warp > 0 ? SHARED * half : half;
     const angle = Math.min(STEEPEST_OF_ALL, STEEPEST * Math.max(1, coarser / 8));
     // A side of length w whose ends rise apart by β·w a millimetre of path is a saddle: over a step ds it stands off by β·ds·w/4.
     const saddle = warp > 0 ? Math.sqrt((4 * half) / warp) : Infinity;
     const size = {
-      chord: Math.min(half, ROOM * Math.max(room, LEAST_ROOM * swept.reach)) / swept.scale,
+      chord: Math.min(each, ROOM * Math.max(room, LEAST_ROOM * swept.reach)) / swept.scale,
       step: saddle,
     };
     const rims = swept.pairs
       ? swept.pairs.map((pairs) => rimBetween(pairs, size))
       : swept.section.contours.map((contour) => rimOf(contour, size));
     const longest = Math.max(...rims.map(longestSide));
-    const plain = planSteps(path, { angle, chord: half, reach: swept.reach * swept.scale });
-    const steps = plain.map((own, k) => stepsOn(changes[k]!, path.pieces[k]!, { own, half, angle, longest }));
+    const plain = planSteps(path, { angle, chord: each, reach: swept.reach * swept.scale });
+    const steps = plain.map((own, k) => stepsOn(changes[k]!, path.pieces[k]!, { own, each, angle, longest }));
     const triangles = rims.reduce((n, rim) => n + sum(steps) * rim.sides.length, 0);
     if (triangles <= most || coarser > 1e5) return { steps, rims, tolerance: 2 * half };
   }
@@ -51,19 +53,24 @@ export function planSize(swept: Swept, tolerance: number, most: number): MeshSiz
  * little room within itself, by no more than half of that.
  */
 const ROOM = 1;
+/** Part of the tolerance left to either of path and section where sides warp. */
+const SHARED = 0.92;
 /** Less room than this part of the section is as good as none. */
 const LEAST_ROOM = 1e-3;
 
 function stepsOn(
   { turn, growth, bow, warp, reach }: Change,
   { length }: { readonly length: number },
-  { own, half, angle, longest }: { own: number; half: number; angle: number; longest: number },
+  { own, each, angle, longest }: { own: number; each: number; angle: number; longest: number },
 ): number {
+  // A step ds of a long side stands off by its bow, bow·ds²/8, and by its warp, warp·w·ds/4: both of them together.
+  const [a, b] = [bow / 8, (warp * longest) / 4];
+  const long = a > 0 ? (Math.sqrt(b * b + 8 * a * each) - b) / (2 * a) : (2 * each) / b;
   return Math.max(
     own,
     Math.ceil((length * turn) / angle),
-    Math.ceil(length * Math.sqrt(bow / (8 * half)) - 1e-9),
-    warp > 0 ? Math.ceil((length * warp * longest) / (4 * half)) : 1,
+    Math.ceil(length * Math.sqrt(a / each) - 1e-9),
+    b > 0 ? Math.ceil(length / long) : 1,
     Math.ceil((length * Math.min(growth, 1)) / Math.max(reach, length / 64)),
   );
 }

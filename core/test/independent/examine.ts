@@ -5,6 +5,8 @@ import { stepOf } from '../../src/design/edit';
 import type { Design } from '../../src/design/schema';
 import { inspectMesh } from '../../src/check/closed';
 import { sayWords } from '../../src/measure/format';
+import { Complaint } from '../../src/measure/words';
+import { resolvedMesh } from '../../src/solid/resolve';
 import type { Vec3 } from '../../src/geometry/vector';
 import type { Body } from '../../src/sweep/body';
 import type { Path } from '../../src/path/path';
@@ -30,7 +32,7 @@ export interface Depth {
   readonly tolerances: readonly number[];
 }
 
-const MOST_TRIANGLES = 60_000;
+const MOST_TRIANGLES = 30_000;
 
 /** The body of a part; a twist that does not close is changed to the nearest that does. */
 export async function bodyFrom(design: Design): Promise<Body | string> {
@@ -84,7 +86,10 @@ export async function examineBody(design: Design, body: Body, held: Held, depth:
   const says: string[] = [];
   const blocked = findings.find((finding) => finding.blocks);
   if (blocked) says.push(`refused: ${sayWords(blocked.says, 'mm')} ${sayWords(blocked.detail ?? [], 'mm')}`);
-  if (overlaps) return { state: says.length ? 'faulty' : 'overlaps', says };
+  if (overlaps) {
+    says.push(...(await joinedFaults(body, depth.tolerances[0]!)));
+    return { state: says.length ? 'faulty' : 'overlaps', says };
+  }
 
   const references = referencesOf(body, held);
   const random = chance(depth.seed);
@@ -119,6 +124,17 @@ export async function examineBody(design: Design, body: Body, held: Held, depth:
   if (references.every(({ swept }) => swept.planes.every((plane) => !plane)))
     says.push(...figureFaults(body, references));
   return { state: says.length ? 'faulty' : 'sound', says };
+}
+
+/** What is wrong with the one clean solid of a body that overlaps itself; a reason given in words is none. */
+async function joinedFaults(body: Body, tolerance: number): Promise<string[]> {
+  try {
+    const { where: _where, ...faults } = faultsOf(await resolvedMesh(body, tolerance, async () => {}));
+    return Object.entries(faults).flatMap(([name, count]) => (count ? [`${count} ${name} once joined`] : []));
+  } catch (error) {
+    if (error instanceof Complaint) return [];
+    throw error;
+  }
 }
 
 const EXACT = 1e-9;

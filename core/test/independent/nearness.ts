@@ -155,10 +155,16 @@ function fromSurface(
   let best = Infinity;
   for (const { i } of [...nearest.values()].sort((a, b) => a.far - b.far).slice(0, TRIED)) {
     best = Math.min(best, distanceFrom(patches[s.patch[i]!]!, q, s.a[i]!, s.b[i]!, enough));
-    if (best <= enough) break;
+    if (best <= enough) return best;
   }
+  // Parts of flat faces are long and thin, and the nearest samples need not be on the right one.
+  for (const patch of patches)
+    if (patch.signed && best > enough)
+      for (const [a, b] of STARTS) best = Math.min(best, distanceFrom(patch, q, a, b, enough));
   return best;
 }
+
+const STARTS = [0.3, 0.9].flatMap((a) => [0.1, 0.5, 0.9].map((b) => [a, b] as const));
 
 /** How far a point lies on the kept side of every flush plane: least of all. */
 const kept = (references: readonly Reference[], q: readonly number[]): number =>
