@@ -20,8 +20,8 @@ export interface Unsound {
   readonly says: string;
   readonly detail: Words;
   readonly place?: Vec3;
-  /** Set where finer triangles might keep clear of each other. */
-  readonly crosses?: true;
+  /** Set where finer triangles might do: sides close together cross when they are coarse. */
+  readonly finer?: true;
 }
 
 /**
@@ -55,6 +55,7 @@ export async function unsound(
     return {
       says: 'Its surface is not closed',
       detail: words`${openEdges} open edges, ${degenerate} collapsed triangles`,
+      finer: true,
     };
   let far = 0;
   for (const x of joined.positions) far = Math.max(far, Math.abs(x));
@@ -71,7 +72,7 @@ export async function unsound(
       says: 'Its surface runs through itself',
       detail: words`near ${mm(place[0])}, ${mm(place[1])}, ${mm(place[2])}`,
       place,
-      crosses: true,
+      finer: true,
     }
   );
 }

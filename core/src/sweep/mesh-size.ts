@@ -26,6 +26,8 @@ export function planSize(swept: Swept, tolerance: number, most: number): MeshSiz
   const changes = changesOf(swept);
   const warp = Math.max(...changes.map((change) => change.warp));
   const room = Math.min(...changes.map((change) => change.room));
+  // Chords of outline and hole stand off towards each other by one and a half times this: they must not meet.
+  const wall = Math.min(swept.section.wall ?? Infinity, swept.into?.wall ?? Infinity);
   for (let coarser = 1; ; coarser *= 1.25) {
     const half = (tolerance * coarser) / 2;
     // Where sides are not flat either, some of it is theirs.
@@ -34,15 +36,21 @@ export function planSize(swept: Swept, tolerance: number, most: number): MeshSiz
     // A side of length w whose ends rise apart by β·w a millimetre of path is a saddle: over a step ds it stands off by β·ds·w/4.
     const saddle = warp > 0 ? Math.sqrt((4 * half) / warp) : Infinity;
     const size = {
-      chord: Math.min(each, ROOM * Math.max(room, LEAST_ROOM * swept.reach)) / swept.scale,
+      chord: Math.min(
+        each / swept.scale,
+        (ROOM * Math.max(room, LEAST_ROOM * swept.reach)) / swept.scale,
+        wall / 2,
+      ),
       step: saddle,
     };
     const rims = swept.pairs
       ? swept.pairs.map((pairs) => rimBetween(pairs, size))
       : swept.section.contours.map((contour) => rimOf(contour, size));
-    const longest = Math.max(...rims.map(longestSide));
+    const longest = longestSides(rims);
     const plain = planSteps(path, { angle, chord: each, reach: swept.reach * swept.scale });
-    const steps = plain.map((own, k) => stepsOn(changes[k]!, path.pieces[k]!, { own, each, angle, longest }));
+    const steps = plain.map((own, k) =>
+      stepsOn(changes[k]!, path.pieces[k]!, { own, half, each, angle, longest }),
+    );
     const triangles = rims.reduce((n, rim) => n + sum(steps) * rim.sides.length, 0);
     if (triangles <= most || coarser > 1e5) return { steps, rims, tolerance: 2 * half };
   }
@@ -54,33 +62,62 @@ export function planSize(swept: Swept, tolerance: number, most: number): MeshSiz
  */
 const ROOM = 1;
 /** Part of the tolerance left to either of path and section where sides warp. */
-const SHARED = 0.92;
+const SHARED = 0.85;
+/** Part of the tolerance that all together may take there. */
+const FILLED = 0.95;
 /** Less room than this part of the section is as good as none. */
 const LEAST_ROOM = 1e-3;
 
 function stepsOn(
   { turn, growth, bow, warp, reach }: Change,
   { length }: { readonly length: number },
-  { own, each, angle, longest }: { own: number; each: number; angle: number; longest: number },
+  {
+    own,
+    half,
+    each,
+    angle,
+    longest,
+  }: { own: number; half: number; each: number; angle: number; longest: Sides },
 ): number {
-  // A step ds of a long side stands off by its bow, bow·ds²/8, and by its warp, warp·w·ds/4: both of them together.
-  const [a, b] = [bow / 8, (warp * longest) / 4];
-  const long = a > 0 ? (Math.sqrt(b * b + 8 * a * each) - b) / (2 * a) : (2 * each) / b;
+  // A step ds of a side of length w stands off by its bow, bow·ds²/8, and by its warp, warp·w·ds/4, both together; beside
+  // that a bent side by its own chord height.
+  const step = (w: number, room: number): number => {
+    const [a, b] = [bow / 8, (warp * w) / 4];
+    return (2 * room) / (b + Math.sqrt(b * b + 4 * a * room));
+  };
+  const [flat, bent] = [step(longest.flat, FILLED * 2 * half), step(longest.bent, FILLED * 2 * half - each)];
   return Math.max(
     own,
     Math.ceil((length * turn) / angle),
-    Math.ceil(length * Math.sqrt(a / each) - 1e-9),
-    b > 0 ? Math.ceil(length / long) : 1,
+    Math.ceil(length * Math.sqrt(bow / (8 * each)) - 1e-9),
+    warp > 0 ? Math.ceil(length / Math.min(flat, bent)) : 1,
     Math.ceil((length * Math.min(growth, 1)) / Math.max(reach, length / 64)),
   );
 }
 
-function longestSide({ at, into, sides }: Rim): number {
-  let longest = 0;
-  for (const points of into ? [at, into.at] : [at])
+/** Longest sides of rims, mm: straight ones, and chords of bends. */
+interface Sides {
+  readonly flat: number;
+  readonly bent: number;
+}
+
+function longestSides(rims: readonly Rim[]): Sides {
+  let [flat, bent] = [0, 0];
+  for (const rim of rims) {
+    const { sides } = rim;
+    const both = rim.into ? [rim, rim.into] : [rim];
     for (let e = 0; e < sides.length; e += 2) {
       const [a, b] = [2 * sides[e]!, 2 * sides[e + 1]!];
-      longest = Math.max(longest, Math.hypot(points[a]! - points[b]!, points[a + 1]! - points[b + 1]!));
+      let long = 0;
+      let straight = true;
+      for (const { at, way } of both) {
+        long = Math.max(long, Math.hypot(at[a]! - at[b]!, at[a + 1]! - at[b + 1]!));
+        const [ax, ay, bx, by] = [way[a]!, way[a + 1]!, way[b]!, way[b + 1]!];
+        if (Math.abs(ax * by - ay * bx) > 1e-6 * Math.hypot(ax, ay) * Math.hypot(bx, by)) straight = false;
+      }
+      if (straight) flat = Math.max(flat, long);
+      else bent = Math.max(bent, long);
     }
-  return longest;
+  }
+  return { flat, bent };
 }

@@ -41,7 +41,7 @@ export async function soundMesh(
     const late = mesh.triangles.length > 3 * crossed || coarser;
     const wrong = await unsound(meshes, late ? { ...meant, mayCross: true } : meant, mesh, poll);
     if (!wrong) return { mesh, needed };
-    if (!wrong.crosses || i === TIMES) return { mesh, needed, wrong };
+    if (!wrong.finer || i === TIMES) return { mesh, needed, wrong };
     needed /= FINER;
   }
 }

@@ -2,7 +2,8 @@
 import fc from 'fast-check';
 import { checkStep, createCache, evaluate } from '../../src/design/evaluate';
 import { stepOf } from '../../src/design/edit';
-import type { Design } from '../../src/design/schema';
+import type { Design, Step } from '../../src/design/schema';
+import type { Finding } from '../../src/design/value';
 import { inspectMesh } from '../../src/check/closed';
 import { sayWords } from '../../src/measure/format';
 import { Complaint } from '../../src/measure/words';
@@ -15,7 +16,7 @@ import { bodyDesign, type Carried } from '../bodies';
 import { anyPart } from './any-part';
 import { extentOf, figuresOf } from './figures';
 import { chance, nearness } from './nearness';
-import { type Held, referencesOf } from './reference';
+import { type Held, type Reference, referencesOf } from './reference';
 import { faultsOf } from './triangles';
 
 export interface Examined {
@@ -47,22 +48,6 @@ export async function bodyFrom(design: Design): Promise<Body | string> {
   }
 }
 
-async function guideOf(design: Design): Promise<Path> {
-  const { steps } = await evaluate(design, createCache());
-  return steps.find(({ id }) => id === 'guide')!.value as Path;
-}
-
-export function heldBy(design: Design, guide?: Path): Held {
-  const { set } = stepOf(design, 'sweep');
-  const number = (field: string, otherwise: string) => Number.parseFloat(set[field] ?? otherwise);
-  return {
-    hold: (set['hold'] ?? 'free') as Held['hold'],
-    facing: [number('facingX', '0'), number('facingY', '0'), number('facingZ', '1')] as Vec3,
-    turned: (number('turned', '0') * Math.PI) / 180,
-    ...(guide && { guide }),
-  };
-}
-
 /** The random part of that seed. */
 export const partOf = (seed: number): Carried => fc.sample(anyPart, { seed, numRuns: 1 })[0]!;
 
@@ -72,58 +57,70 @@ export const examineSeed = (seed: number, depth: Omit<Depth, 'seed'>): Promise<E
 export async function examine(part: Carried, depth: Depth): Promise<Examined> {
   const design = bodyDesign(part);
   const body = await bodyFrom(design);
-  if (typeof body === 'string') return { state: 'refused', says: [body] };
-  const held = heldBy(design, part.guide && (await guideOf(design)));
-  return examineBody(design, body, held, depth);
+  return typeof body === 'string'
+    ? { state: 'refused', says: [body] }
+    : examineDesign(design, 'sweep', depth);
 }
 
-export async function examineBody(design: Design, body: Body, held: Held, depth: Depth): Promise<Examined> {
+/** Examines the body that a step of a design makes. */
+export async function examineDesign(design: Design, id: string, depth: Depth): Promise<Examined> {
   const cache = createCache();
   const { steps } = await evaluate(design, cache);
-  const at = steps.length - 1;
+  const at = steps.findIndex((step) => step.id === id);
+  const body = steps[at]!.value as Body;
   const { findings } = await checkStep(design.steps[at]!, steps[at]!, cache);
-  const overlaps = findings.some((finding) => finding.overlaps);
   const says: string[] = [];
   const blocked = findings.find((finding) => finding.blocks);
   if (blocked) says.push(`refused: ${sayWords(blocked.says, 'mm')} ${sayWords(blocked.detail ?? [], 'mm')}`);
-  if (overlaps) {
+  if (findings.some((finding) => finding.overlaps)) {
     says.push(...(await joinedFaults(body, depth.tolerances[0]!)));
     return { state: says.length ? 'faulty' : 'overlaps', says };
   }
-
-  const references = referencesOf(body, held);
-  const random = chance(depth.seed);
-  for (const [i, tolerance] of depth.tolerances.entries()) {
-    const { mesh } = await soundMesh(body, findings, {
-      tolerance,
-      most: MOST_TRIANGLES,
-      crossed: MOST_TRIANGLES,
-      poll: async () => {},
-    });
-    const faults = faultsOf(mesh);
-    for (const name of ['open', 'flat', 'doubled', 'folded', 'crossing'] as const)
-      if (faults[name]) says.push(`${faults[name]} ${name} at ${tolerance}`);
-    if (i) continue;
-    const allowed = mesh.tolerance;
-    const { mesh: off, surface, where } = nearness(references, mesh, depth.points, allowed, random);
-    // Float32 rounds a place to so much.
-    const slack = allowed + 1e-5;
-    if (off > slack)
-      says.push(
-        `mesh ${off.toFixed(4)} off its surface for ${allowed} near ${where.map((x) => x.toFixed(2))}`,
-      );
-    if (surface > slack)
-      says.push(
-        `surface ${surface.toFixed(4)} off its mesh for ${allowed} near ${where.map((x) => x.toFixed(2))}`,
-      );
-    const volume = inspectMesh(mesh).volume;
-    if (Math.abs(volume - body.volume) > 0.5 * body.surface * allowed)
-      says.push(`mesh of ${volume.toFixed(3)} mm³ for ${body.volume.toFixed(3)}`);
-  }
+  const guide = steps.find((step) => step.id === design.steps[at]!.from?.guide)?.value as Path | undefined;
+  const references = referencesOf(body, heldBy(design.steps[at]!, guide));
+  says.push(...(await meshFaults(body, findings, references, depth)));
   // Planes cut patches in two: figures of what they leave are tested against closed forms.
   if (references.every(({ swept }) => swept.planes.every((plane) => !plane)))
     says.push(...figureFaults(body, references));
   return { state: says.length ? 'faulty' : 'sound', says };
+}
+
+function heldBy({ set }: Step, guide?: Path): Held {
+  const number = (field: string, otherwise: string) => Number.parseFloat(set[field] ?? otherwise);
+  return {
+    hold: (set.hold ?? 'free') as Held['hold'],
+    facing: [number('facingX', '0'), number('facingY', '0'), number('facingZ', '1')] as Vec3,
+    turned: (number('turned', '0') * Math.PI) / 180,
+    ...(guide && { guide }),
+  };
+}
+
+async function meshFaults(
+  body: Body,
+  findings: readonly Finding[],
+  references: readonly Reference[],
+  { tolerances, points, seed }: Depth,
+): Promise<string[]> {
+  const says: string[] = [];
+  for (const [i, tolerance] of tolerances.entries()) {
+    const wanted = { tolerance, most: MOST_TRIANGLES, crossed: MOST_TRIANGLES, poll: async () => {} };
+    const { mesh } = await soundMesh(body, findings, wanted);
+    const { where: _where, ...faults } = faultsOf(mesh);
+    for (const [name, count] of Object.entries(faults))
+      if (count) says.push(`${count} ${name} at ${tolerance}`);
+    if (i) continue;
+    const allowed = mesh.tolerance;
+    const { mesh: off, surface, where } = nearness(references, mesh, points, allowed, chance(seed));
+    const place = where.map((x) => x.toFixed(2)).join();
+    // Float32 rounds a place to so much.
+    const slack = allowed + 1e-5;
+    if (off > slack) says.push(`mesh ${off.toFixed(4)} off its surface for ${allowed} near ${place}`);
+    if (surface > slack) says.push(`surface ${surface.toFixed(4)} off its mesh for ${allowed} near ${place}`);
+    const volume = inspectMesh(mesh).volume;
+    if (Math.abs(volume - body.volume) > 0.25 * body.surface * allowed)
+      says.push(`mesh of ${volume.toFixed(3)} mm³ for ${body.volume.toFixed(3)}`);
+  }
+  return says;
 }
 
 /** What is wrong with the one clean solid of a body that overlaps itself; a reason given in words is none. */
