@@ -189,7 +189,7 @@ describe('closed paths', () => {
         sweep: { twistBy: 'total', twist: `${180 * halves} deg` },
       });
       near(body.volume, 14.4 * 70 * Math.PI, 1e-12);
-      const mesh = body.mesh(0.003, 2e6);
+      const mesh = body.mesh(0.002, 2e6);
       const report = inspectMesh(mesh);
       expect(report).deep.include({ openEdges: 0, degenerate: 0, euler: 0 });
       near(report.volume, body.volume, 1e-4);

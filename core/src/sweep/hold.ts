@@ -1,4 +1,5 @@
 /** The holds of a section: where its first axis looks at every place of a path. */
+import { valley } from '../geometry/numeric';
 import { type Vec3, cross, dot, norm, scale, sub, unit } from '../geometry/vector';
 import { Complaint, mm, words } from '../measure/words';
 import type { Cut } from '../path/cut';
@@ -140,26 +141,54 @@ export function levelFrame(path: Path): { u: Vec3; n: Vec3 } {
   return { u: firstAxis(path), n: tangent };
 }
 
-/** One side looks in a given direction: its part square to the path. */
+/** A path that comes as near as this (rad) to a direction cannot face it: the section would flip over there. */
+const FACING = 0.05;
+const FACING_LOOKS = 12;
+
+/** One side looks in a given direction: its part square to the path. @throws Complaint where the path runs in it */
 export function facingAxis(direction: Vec3, path: Path): AxisAt {
   const d = unit(direction);
-  return (piece, u, p, bend, out) => {
+  checkFacing(d, path);
+  return (_piece, _u, p, bend, out) => {
     const t: Vec3 = [p[3]!, p[4]!, p[5]!];
     const along = dot(d, t);
     const square: Vec3 = [d[0] - along * t[0], d[1] - along * t[1], d[2] - along * t[2]];
     const size = norm(square);
-    if (size < 1e-6) {
-      const curve = path.pieces[piece]!;
-      throw new Complaint(
-        words`At ${mm(curve.start + curve.lengthTo(u))} along, the path itself runs in the direction to be faced: choose another.`,
-        'facingX',
-      );
-    }
     const x = scale(square, 1 / size);
     out.set(x);
     const y = cross(t, x);
     return (-along * (bend[0]! * y[0] + bend[1]! * y[1] + bend[2]! * y[2])) / size;
   };
+}
+
+function checkFacing(direction: Vec3, path: Path): void {
+  const d = new Float64Array(6);
+  for (const piece of path.pieces) {
+    const aside = (u: number): number => {
+      piece.first(u, d);
+      const t: Vec3 = [d[3]!, d[4]!, d[5]!];
+      return norm(cross(direction, t)) / norm(t);
+    };
+    const looks = FACING_LOOKS * Math.max(1, Math.ceil(piece.turning)) * (piece.lobes ?? 1);
+    const seen = Array.from({ length: looks + 1 }, (_x, i) => aside((piece.span * i) / looks));
+    seen.forEach((here, i) => {
+      if (
+        here > (seen[i - 1] ?? 1) ||
+        here > (seen[i + 1] ?? 1) ||
+        here > FACING + piece.turning / looks + 0.1
+      )
+        return;
+      const [a, b] = [Math.max(0, i - 1), Math.min(looks, i + 1)].map((k) => (piece.span * k) / looks);
+      const at = [valley(aside, a!, b!, 1e-6 * piece.span), a!, b!].reduce((u, v) =>
+        aside(v) < aside(u) ? v : u,
+      );
+      if (aside(at) < FACING)
+        throw new Complaint(
+          words`At ${mm(piece.start + piece.lengthTo(at))} along, the path itself runs in the direction to be faced, or nearly: choose another.`,
+          'facingX',
+        );
+    });
+  }
 }
 
 /** Where the first axis would look at a place of the path as it was laid; made square to the path there. */

@@ -1,6 +1,6 @@
 /** One part, examined by means of its own: what is wrong with its mesh and its figures, in words. */
 import fc from 'fast-check';
-import { checkStep, createCache, evaluate } from '../../src/design/evaluate';
+import { type Cache, checkStep, createCache, evaluate, type Evaluation } from '../../src/design/evaluate';
 import { stepOf } from '../../src/design/edit';
 import type { Design, Step } from '../../src/design/schema';
 import type { Finding } from '../../src/design/value';
@@ -35,12 +35,12 @@ export interface Depth {
 
 const MOST_TRIANGLES = 30_000;
 
-/** The body of a part; a twist that does not close is changed to the nearest that does. */
-export async function bodyFrom(design: Design): Promise<Body | string> {
+/** Evaluates a design, or says why it makes no body; a twist that does not close is changed to the nearest that does. */
+async function evaluated(design: Design, cache: Cache): Promise<Evaluation | string> {
   for (let tries = 0; ; tries++) {
-    const { steps } = await evaluate(design, createCache());
-    const bad = steps.find((step) => !step.value);
-    if (!bad) return steps.at(-1)!.value as Body;
+    const evaluation = await evaluate(design, cache);
+    const bad = evaluation.steps.find((step) => !step.value);
+    if (!bad) return evaluation;
     const mend = bad.complaints[0]?.mends?.[0];
     if (!mend?.set['twist'] || tries > 2)
       return bad.complaints.map((one) => sayWords(one.says, 'mm')).join('; ');
@@ -54,18 +54,15 @@ export const partOf = (seed: number): Carried => fc.sample(anyPart, { seed, numR
 export const examineSeed = (seed: number, depth: Omit<Depth, 'seed'>): Promise<Examined> =>
   examine(partOf(seed), { ...depth, seed });
 
-export async function examine(part: Carried, depth: Depth): Promise<Examined> {
-  const design = bodyDesign(part);
-  const body = await bodyFrom(design);
-  return typeof body === 'string'
-    ? { state: 'refused', says: [body] }
-    : examineDesign(design, 'sweep', depth);
-}
+export const examine = (part: Carried, depth: Depth): Promise<Examined> =>
+  examineDesign(bodyDesign(part), 'sweep', depth);
 
 /** Examines the body that a step of a design makes. */
 export async function examineDesign(design: Design, id: string, depth: Depth): Promise<Examined> {
   const cache = createCache();
-  const { steps } = await evaluate(design, cache);
+  const evaluation = await evaluated(design, cache);
+  if (typeof evaluation === 'string') return { state: 'refused', says: [evaluation] };
+  const { steps } = evaluation;
   const at = steps.findIndex((step) => step.id === id);
   const body = steps[at]!.value as Body;
   const { findings } = await checkStep(design.steps[at]!, steps[at]!, cache);

@@ -109,7 +109,7 @@ function distanceFrom(patch: Patch, q: readonly number[], a: number, b: number, 
   return best;
 }
 
-const TRIED = 14;
+const TRIED = 40;
 
 /** Samples by cells of space. */
 function cellsOf({ points, patch }: Samples, size: number): (q: readonly number[]) => number[] {
