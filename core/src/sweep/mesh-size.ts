@@ -42,6 +42,7 @@ export function planSize(swept: Swept, tolerance: number, most: number): MeshSiz
         wall / 2,
       ),
       step: saddle,
+      ...(path.closed && Number.isFinite(swept.section.symmetry) && { multiple: swept.section.symmetry }),
     };
     const rims = swept.pairs
       ? swept.pairs.map((pairs) => rimBetween(pairs, size))

@@ -29,6 +29,8 @@ export interface RimSize {
   readonly chord: number;
   /** Longest side, mm: long sides of twisted bodies are not flat. */
   readonly step: number;
+  /** Rounds get a multiple of so many sides, so that turned they come to stand on themselves. */
+  readonly multiple?: number;
 }
 
 /** Even a coarse round keeps eight corners. */
@@ -36,8 +38,9 @@ const ANGLE = Math.PI / 4;
 /** A polygon of the true area stands out by a third of the chord height, and in by two: its chord may be half as high again. */
 const CHORD = 1.5;
 
-export function rimOf(contour: Path, { chord, step }: RimSize): Rim {
-  const steps = planSteps(contour, { angle: ANGLE, chord: CHORD * chord, step });
+export function rimOf(contour: Path, { chord, step, multiple = 1 }: RimSize): Rim {
+  const planned = planSteps(contour, { angle: ANGLE, chord: CHORD * chord, step });
+  const steps = planned.length === 1 ? [multiple * Math.ceil(planned[0]! / multiple)] : planned;
   const sharp = contour.pieces.map((piece) =>
     contour.corners.some((s) => Math.abs(s - piece.start) < 1e-9 * contour.length),
   );
