@@ -53,6 +53,30 @@ describe('design files', () => {
       /Step 1 is of the kind “loom”/,
     ],
     [
+      'with a misspelt figure',
+      () => JSON.stringify({ ...good(), steps: [{ id: 'a', kind: 'round', set: { diametre: '16 mm' } }] }),
+      /Step 1 \(“a”\) has a figure “diametre” that a .* does not know: did you mean “diameter”\?/,
+    ],
+    [
+      'with a foreign input',
+      () => JSON.stringify({ ...good(), steps: [{ id: 'a', kind: 'round', set: {}, from: { path: 'b' } }] }),
+      /has an input “path” that .* it knows none/,
+    ],
+    [
+      'with a misspelt table',
+      () => JSON.stringify({ ...good(), steps: [{ id: 'a', kind: 'run', set: {}, rows: { point: [] } }] }),
+      /table “point” .* did you mean “points”\?/,
+    ],
+    [
+      'with a misspelt column',
+      () =>
+        JSON.stringify({
+          ...good(),
+          steps: [{ id: 'a', kind: 'run', set: {}, rows: { points: [{ x: '0' }, { x: '1', radios: '3' }] } }],
+        }),
+      /column “radios” in row 2 of its points .* did you mean “radius”\?/,
+    ],
+    [
       'with doubled ids',
       () => JSON.stringify({ ...good(), steps: [1, 2].map(() => ({ id: 'a', kind: 'round', set: {} })) }),
       /two steps/,
@@ -64,6 +88,21 @@ describe('design files', () => {
   it('of 60 MB are refused unread', () => {
     expect(sizeTrouble(60 * 1024 * 1024)).match(/60 MB/);
     expect(() => readDesign(' '.repeat(5_000_000))).to.throw(/4 MB at most/);
+  });
+
+  it('with a choice that there is not: the choices are named, and the nearest', async () => {
+    const { complaints } = await report(springDesign({ coil: { hand: 'rihgt' } }));
+    expect(complaints.map(({ field, says }) => ({ field, says }))).deep.include({
+      field: 'hand',
+      says: 'Choose one of these: right, left. Did you mean “right”?',
+    });
+  });
+
+  it('what a finding tells in detail stands in the report', async () => {
+    const told = await report(springDesign({ coil: { turns: '12', height: '10 mm' } }));
+    expect(told.findings.find(({ name }) => name === 'clearance')!.detail).match(
+      /sent out as one clean solid/,
+    );
   });
 
   it('of the honey house are whole and without faults', async () => {

@@ -77,6 +77,16 @@ describe('compression springs', () => {
     expect(nested.solidLength).closeTo(1.8, 1e-12);
   });
 
+  it('tells the length over its ends, and beside it the one that springs are ordered by', async () => {
+    const design = springDesign({
+      sweep: { ends: 'open' },
+      coil: { diameter: '16 mm', turns: '6', height: '30 mm' },
+    });
+    const lead = Math.atan2(30, 6 * Math.PI * 16);
+    expect(await figureOf(design, 'sweep', 'freeLength')).closeTo(30 + 1.8 * Math.cos(lead), 1e-9);
+    expect(await figureOf(design, 'sweep', 'orderedLength')).closeTo((30 / 6) * 6 + 1.8, 1e-9);
+  });
+
   it('asks for coils that work, for a length within the free one, and for a material with a modulus', async () => {
     const sweep = { ends: 'closed' };
     expect(await complaintsOf(springDesign({ coil: { turns: '2' }, sweep }), 'sweep'))

@@ -20,22 +20,22 @@ export function strangeName(step: Step, kind: AnyKind): string | undefined {
           : known.length
             ? `it knows ${known.join(', ')}.`
             : 'it knows none.';
-      return `has a ${what} “${name}”${where} that a ${kind.noun} does not know: ${hint}`;
+      return `has ${what} “${name}”${where} that a ${kind.noun} does not know: ${hint}`;
     }
     return undefined;
   };
   const tables = kind.tables ?? {};
   const wrong =
-    check(Object.keys(step.set), Object.keys(kind.schema.shape), 'figure') ??
-    check(Object.keys(step.from ?? {}), Object.keys(kind.inputs), 'input') ??
-    check(Object.keys(step.rows ?? {}), Object.keys(tables), 'table');
+    check(Object.keys(step.set), Object.keys(kind.schema.shape), 'a figure') ??
+    check(Object.keys(step.from ?? {}), Object.keys(kind.inputs), 'an input') ??
+    check(Object.keys(step.rows ?? {}), Object.keys(tables), 'a table');
   if (wrong) return wrong;
   for (const [name, rows] of Object.entries(step.rows ?? {}))
     for (const [i, row] of rows.entries()) {
       const strange = check(
         Object.keys(row),
         Object.keys(tables[name]!.row.shape),
-        'column',
+        'a column',
         ` in row ${i + 1} of its ${name}`,
       );
       if (strange) return strange;
