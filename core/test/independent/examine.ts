@@ -16,7 +16,8 @@ import { bodyDesign, type Carried } from '../bodies';
 import { anyPart } from './any-part';
 import { extentOf, figuresOf } from './figures';
 import { chance, nearness } from './nearness';
-import { type Held, type Reference, referencesOf } from './reference';
+import type { Held } from './axes';
+import { type Reference, referencesOf } from './reference';
 import { faultsOf } from './triangles';
 
 export interface Examined {
