@@ -345,6 +345,7 @@ test('two tabs on one design show the same, and neither loses what the other did
   await field(page, 'given.2').fill('2 mm');
   await kept(page);
   await expect(field(other, 'given.2')).toHaveValue('2 mm');
+  await expect(result(page, 'volume')).not.toHaveText(before);
   await expect(result(other, 'volume')).toHaveText(await result(page, 'volume').innerText());
   await expect(result(other, 'volume')).not.toHaveText(before);
   await field(other, 'given.1').fill('3 mm');

@@ -185,7 +185,7 @@ export function extentOf(references: readonly Reference[]): [number[], number[]]
       Math.max(0, x - 1 / N),
       Math.min(1, x + 1 / N),
     ];
-    for (const { patch, a, most: begun } of tops.slice(0, 10)) {
+    for (const { patch, a, most: begun } of tops.slice(0, 40)) {
       const short = (x: number, y: number): number => {
         patch.at(x, y, d);
         return -way * d[axis]!;
