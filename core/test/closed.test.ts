@@ -1,22 +1,9 @@
 import { expect } from 'chai';
 import { inspectMesh, meshVolume } from '../src/check/closed';
+import { boxes } from './boxes';
 
 /** A cube of edge 2 about a corner at (1, 2, 3): 8 corners, 12 triangles, volume 8. */
-function cube() {
-  const positions = new Float32Array(24);
-  for (let i = 0; i < 8; i++)
-    positions.set([1 + 2 * (i & 1), 2 + 2 * ((i >> 1) & 1), 3 + 2 * ((i >> 2) & 1)], 3 * i);
-  const quads = [
-    [0, 2, 3, 1],
-    [4, 5, 7, 6],
-    [0, 1, 5, 4],
-    [2, 6, 7, 3],
-    [0, 4, 6, 2],
-    [1, 3, 7, 5],
-  ];
-  const triangles = Uint32Array.from(quads.flatMap(([a, b, c, d]) => [a!, b!, c!, a!, c!, d!]));
-  return { positions, triangles };
-}
+const cube = () => boxes([1, 2, 3, 2]);
 
 describe('inspection of a mesh', () => {
   it('passes a cube, and knows its volume wherever it stands', () => {

@@ -152,6 +152,7 @@ function parted(positions: Float32Array<ArrayBuffer>, triVerts: Uint32Array): Fl
   });
   return apart;
 }
+
 /** Corners nearer to each other than a few roundings, brought to where the first of them stands. */
 function gathered(positions: Float32Array<ArrayBuffer>): Float32Array<ArrayBuffer> {
   let most = 0;

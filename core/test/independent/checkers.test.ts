@@ -4,40 +4,13 @@ import { meshCrossing } from '../../src/check/crossing';
 import { unsound } from '../../src/check/sound';
 import type { Mesh } from '../../src/sweep/mesh';
 import { carried, points, straight } from '../bodies';
+import { boxes } from '../boxes';
 import { figuresOf } from './figures';
 import { chance, nearness } from './nearness';
 import { referencesOf } from './reference';
 import { faultsOf, NO_FAULTS } from './triangles';
 
 const poll = async () => {};
-
-/** Boxes by their least corner and size, as one mesh. */
-function boxes(...all: readonly (readonly [x: number, y: number, z: number, size: number])[]): Mesh {
-  const quads = [
-    [0, 2, 3, 1],
-    [4, 5, 7, 6],
-    [0, 1, 5, 4],
-    [2, 6, 7, 3],
-    [0, 4, 6, 2],
-    [1, 3, 7, 5],
-  ];
-  const positions = all.flatMap(([x, y, z, size]) =>
-    Array.from({ length: 8 }, (_x, i) => [
-      x + size * (i & 1),
-      y + size * ((i >> 1) & 1),
-      z + size * ((i >> 2) & 1),
-    ]).flat(),
-  );
-  const triangles = all.flatMap((_box, k) =>
-    quads.flatMap(([a, b, c, d]) => [a!, b!, c!, a!, c!, d!].map((v) => 8 * k + v)),
-  );
-  return {
-    positions: Float32Array.from(positions),
-    normals: new Float32Array(positions.length),
-    triangles: Uint32Array.from(triangles),
-    tolerance: 0.01,
-  };
-}
 
 const moved = (mesh: Mesh, vertex: number, by: readonly number[]): Mesh => {
   const positions = mesh.positions.slice();
