@@ -23,6 +23,11 @@ const CLOSE = 1e-4;
 const ANGLE = 0.13;
 /** About how far a curve turns of which planes have left a part, rad. */
 const LEFT_TURNING = 3;
+/** A peak is looked for to this part of the stretch it is on; to this where it may be a kink, off by as much as its place is. */
+const PEAK = 1e-5;
+const KINK = 1e-9;
+/** Where what reaches furthest leaps by this part of the section's reach, one corner takes over from another. */
+const LEAP = 0.2;
 /** Closer looks about a place: where one corner of the section takes over from another there may be a peak on both sides. */
 const CLOSER = 8;
 
@@ -105,6 +110,43 @@ export function extentOf(swept: Swept): Extent {
       const inside = 1e-12 * path.pieces[k]!.span;
       return after < 0 ? [from, Math.max(from, at - inside)] : [Math.min(to, at + inside), to];
     };
+    /** Greatest on a stretch without a valley within; where one corner takes over from another each may have its own peak. */
+    const peakOf = (k: number, a: number, b: number): number => {
+      const ends = planes.length ? [] : [furthestAt(k, a), furthestAt(k, b)];
+      const leaps =
+        ends.length > 0 &&
+        Math.hypot(ends[0]![0]! - ends[1]![0]!, ends[0]![1]! - ends[1]![1]!) > LEAP * swept.reach;
+      const peak = valley((u) => short(k, u), a, b, (leaps ? KINK : PEAK) * (b - a));
+      const high = -short(k, peak);
+      if (!leaps) return high;
+      return ends.reduce((most, point) => {
+        const own = valley(
+          (u) => {
+            carrier.stand(k, u, here);
+            return -reachOf(here, point, axis, side);
+          },
+          a,
+          b,
+          PEAK * (b - a),
+        );
+        const by = Math.abs(own - peak) / 2;
+        const there = valley((u) => short(k, u), Math.max(a, own - by), Math.min(b, own + by), PEAK * by);
+        return Math.max(most, -short(k, there));
+      }, high);
+    };
+    /** The point of the section that reaches furthest. */
+    const furthestAt = (k: number, u: number): Float64Array => {
+      carrier.stand(k, u, here);
+      const points = wholeAt(here, CLOSE);
+      const a = here.sx * (here.u[axis]! + here.lx * here.n[axis]!);
+      const b = here.sy * (here.w[axis]! + here.ly * here.n[axis]!);
+      let [best, most] = [0, -Infinity];
+      for (let i = 0; i < points.length; i += 2) {
+        const far = side * (points[i]! * a + points[i + 1]! * b);
+        if (far > most) [most, best] = [far, i];
+      }
+      return points.subarray(best, best + 2);
+    };
     /** Greatest near a place: of closer looks every one that stands over its neighbours is refined. */
     const near = (i: number): number => {
       const { k, u } = places[i]!;
@@ -121,8 +163,7 @@ export function extentOf(swept: Swept): Extent {
       return looks.reduce((most, value, look) => {
         if (value < (looks[look - 1] ?? -Infinity) || value < (looks[look + 1] ?? -Infinity)) return most;
         const [a, b] = [at(Math.max(0, look - 1)), at(Math.min(CLOSER, look + 1))];
-        const peak = valley((x) => short(k, x), a, b, 1e-5 * (b - a));
-        return Math.max(most, -short(k, peak), -short(k, at(look)));
+        return Math.max(most, peakOf(k, a, b), -short(k, at(look)));
       }, -Infinity);
     };
     let most = highest({

@@ -1,6 +1,7 @@
 /** How finely a swept body is meshed: stations along its path, points round its section. */
 import { planSteps, sum } from '../path/lay';
 import { changesOf, type Change } from './changes';
+import type { Section } from '../section/section';
 import { rimBetween, rimOf, type Rim } from './rim';
 import type { Swept } from './swept';
 
@@ -42,7 +43,7 @@ export function planSize(swept: Swept, tolerance: number, most: number): MeshSiz
         wall / 2,
       ),
       step: saddle,
-      ...(path.closed && Number.isFinite(swept.section.symmetry) && { multiple: swept.section.symmetry }),
+      ...(path.closed && !swept.round && { multiple: timesOf(swept.section) }),
     };
     const rims = swept.pairs
       ? swept.pairs.map((pairs) => rimBetween(pairs, size))
@@ -56,6 +57,9 @@ export function planSize(swept: Swept, tolerance: number, most: number): MeshSiz
     if (triangles <= most || coarser > 1e5) return { steps, rims, tolerance: 2 * half };
   }
 }
+
+/** How often a section that has turned along a closed path may come to stand on itself; a round drawn out, turned by half. */
+const timesOf = ({ symmetry }: Section): number => (Number.isFinite(symmetry) ? symmetry : 2);
 
 /**
  * A polygon of the section's area stands out at its corners by half of its greatest chord height: where a bend leaves

@@ -139,6 +139,20 @@ describe('parts that are hard to mesh', () => {
     await sound({ ...part, sweep: { twistBy: 'total', twist: '360 deg' } });
   });
 
+  it('a tube drawn out to an ellipse comes back to itself turned by half', async () => {
+    await sound({
+      path: { kind: 'loop', set: { size: '60 mm' } },
+      section: { kind: 'tube', set: { outer: '5 mm', wall: '0.6 mm' } },
+      sweep: { size: 'stations', sizeRun: 'linear', twistBy: 'total', twist: '180 deg' },
+      rows: {
+        sizes: [
+          { part: '0', width: '9 mm', height: '5 mm' },
+          { part: '0.35', width: '3 mm', height: '4 mm' },
+        ],
+      },
+    });
+  });
+
   it('the tolerance is kept where flat faces warp without a twist', async () => {
     const stations: Record<string, Row[]> = {
       sizes: [
@@ -392,5 +406,25 @@ describe('parts that are hard to mesh', () => {
         section: { kind: 'star', set: { size: '20 mm' } },
         sweep: { ...size, twistBy: 'lay', twistLay: '40 mm' },
       });
+  });
+
+  it('of two corners that reach about equally far the extent takes the further', async () => {
+    await sound({
+      path: {
+        kind: 'smooth',
+        set: { closed: 'closed' },
+        rows: {
+          points: points(
+            [48.23, 0, 1.23],
+            [14.833, 45.651, 9.2],
+            [-48.541, 35.267, 0.591],
+            [-48.541, -35.267, 0],
+            [22.15, -68.172, -10.143],
+          ),
+        },
+      },
+      section: rectangle(1, 1),
+      sweep: { hold: 'facing', twistBy: 'total', twist: '0 deg' },
+    });
   });
 });
