@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import { meshVolume } from '@nematos/core/check/closed';
+import { meshVolume } from '@nematos/core/mesh/closed';
 import { readAscii } from '../core/test/stl-reader';
 import { FAST, expect, field, finding, kept, openDesign, openShelf, result, settled, test } from './fixture';
 

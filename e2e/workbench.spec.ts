@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import { inspectMesh } from '@nematos/core/check/closed';
+import { inspectMesh } from '@nematos/core/mesh/closed';
 import { readBinary } from '../core/test/stl-reader';
 import {
   FAST,

@@ -4,7 +4,7 @@ import { stepOf } from '@nematos/core/design/edit';
 import { HereWorker, page, withPage } from './a-browser';
 import { demo } from './demo';
 
-const { chartedStep, openBench, shownCount } = await import('../src/workbench/bench');
+const { chartedStep, openBench, shownCount } = await import('../src/bench/bench');
 const { fetchKept, keep, putOnShelf } = await import('../src/data/store');
 type Opened = ReturnType<typeof openBench>;
 

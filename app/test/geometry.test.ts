@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { addStep, stepOf } from '@nematos/core/design/edit';
 import { emptyDesign, type Design } from '@nematos/core/design/schema';
-import { inspectMesh, meshVolume } from '@nematos/core/check/closed';
+import { inspectMesh, meshVolume } from '@nematos/core/mesh/closed';
 import './a-browser';
 import { demo } from './demo';
 import type { Drawn } from '../src/worker/messages';

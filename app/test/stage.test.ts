@@ -1,10 +1,10 @@
 import { expect } from 'chai';
 import { OrthographicCamera, Vector2, Vector3 } from 'three';
-import type { Mark } from '@nematos/core/design/marks';
+import type { Mark } from '@nematos/core/view/marks';
 import { dimensionOf } from '../src/workbench/stage/dimension';
-import { roomLight } from '../src/workbench/stage/light';
-import { quality } from '../src/workbench/stage/quality';
-import type { View } from '../src/workbench/stage/view';
+import { roomLight } from '../src/render/light';
+import { quality } from '../src/render/quality';
+import type { View } from '../src/render/view';
 
 /** A flat view that looks along −from, ten pixels a millimetre, its middle at (400, 300). */
 function view(from: Vector3, up: Vector3): View {

@@ -6,9 +6,10 @@ import { addStep, setInput } from '@nematos/core/design/edit';
 import { emptyDesign } from '@nematos/core/design/schema';
 import type { Path } from '@nematos/core/path/path';
 import type { Body } from '@nematos/core/sweep/body';
-import { meshOfSize, type Mesh } from '@nematos/core/sweep/mesh';
-import { SpentMemory } from '@nematos/core/sweep/mesh-memory';
-import { rimOf } from '@nematos/core/sweep/rim';
+import { meshOfSize } from '@nematos/core/sweep/skin/mesh';
+import { type Mesh } from '@nematos/core/mesh/mesh';
+import { SpentMemory } from '@nematos/core/mesh/memory';
+import { rimOf } from '@nematos/core/sweep/skin/rim';
 import { median, race, ratio, type Row } from './measure';
 
 const CORNERS = 16;

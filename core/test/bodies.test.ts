@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { inspectMesh } from '../src/check/closed';
+import { inspectMesh } from '../src/mesh/closed';
 import type { Body } from '../src/sweep/body';
 import { CLOSED, END, LAWS, OPEN, SECTIONS } from './any-body';
 import { carried, type Carried, points } from './bodies';

@@ -1,6 +1,6 @@
 /** Bodies for tests: a section carried along a path. */
 import { expect } from 'chai';
-import { inspectMesh } from '../src/check/closed';
+import { inspectMesh } from '../src/mesh/closed';
 import { addStep, setInput, stepOf } from '../src/design/edit';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { emptyDesign, type Design, type Row } from '../src/design/schema';

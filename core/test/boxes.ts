@@ -1,4 +1,4 @@
-import type { Mesh } from '../src/sweep/mesh';
+import type { Mesh } from '../src/mesh/mesh';
 
 /** Boxes by their least corner and size, as one mesh. */
 export function boxes(...all: readonly (readonly [x: number, y: number, z: number, size: number])[]): Mesh {

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { bodyLengthwise, lengthwise } from '../src/design/lengthwise';
-import type { Value } from '../src/design/value';
+import { bodyLengthwise, lengthwise } from '../src/view/lengthwise';
+import type { Value } from '../src/kind/value';
 import { cross, dot, norm, scale, sub, unit } from '../src/geometry/vector';
 import type { Path } from '../src/path/path';
 import { KINDS } from './any-path';

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { convexParts } from '../src/sweep/convex-parts';
-import { facesOver } from '../src/sweep/faces';
+import { convexParts } from '../src/mesh/convex-parts';
+import { facesOver } from '../src/mesh/faces';
 import { evenly } from './numbers';
 
 /** Twice the area of a polygon by the places of its corners. */

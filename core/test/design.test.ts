@@ -19,7 +19,7 @@ import {
 import { createCache, evaluate } from '../src/design/evaluate';
 import { beginHistory, edit, redo, undo, type History } from '../src/design/history';
 import { literalAt, nudge, pull } from '../src/design/literal';
-import { marksOf, type LineMark } from '../src/design/marks';
+import { marksOf, type LineMark } from '../src/view/marks';
 import { emptyDesign, type Design } from '../src/design/schema';
 import { STARTERS } from '../src/design/starters';
 import { formatNumber, sayFigure } from '../src/measure/format';

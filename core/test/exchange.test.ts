@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { inspectMesh, meshVolume } from '../src/check/closed';
+import { inspectMesh, meshVolume } from '../src/mesh/closed';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { readDesign, sizeTrouble, writeDesign } from '../src/exchange/design-json';
 import { report } from '../src/exchange/report';

@@ -4,8 +4,8 @@ import { addStep, setInput } from '../src/design/edit';
 import type { Path } from '../src/path/path';
 import type { Body } from '../src/sweep/body';
 import { axisFrom, firstAxis, freeFrame } from '../src/path/frame';
-import { standing } from '../src/sweep/carrier';
-import { freeAxis, freeLeft } from '../src/sweep/hold';
+import { standing } from '../src/sweep/carry/carrier';
+import { freeAxis, freeLeft } from '../src/sweep/carry/hold';
 import { type Carried, bodyDesign, carried, errors, near, straight, points } from './bodies';
 import { complaintsOf } from './helpers';
 

@@ -1,11 +1,11 @@
 import { expect } from 'chai';
-import { inspectMesh } from '../src/check/closed';
+import { inspectMesh } from '../src/mesh/closed';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { stepOf } from '../src/design/edit';
 import { writeField } from '../src/design/literal';
 import type { Row } from '../src/design/schema';
 import type { Body } from '../src/sweep/body';
-import { standing } from '../src/sweep/carrier';
+import { standing } from '../src/sweep/carry/carrier';
 import { type Carried, bodyDesign, carried, errors, near, straight, points } from './bodies';
 import { complaintsOf } from './helpers';
 

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { searchSteps, selfClearance } from '../src/check/clearance';
 import { layPath, pathExtent, planSteps, sum } from '../src/path/lay';
 import { distance, type Vec3 } from '../src/geometry/vector';
-import type { Value } from '../src/design/value';
+import type { Value } from '../src/kind/value';
 import type { Path } from '../src/path/path';
 import { KINDS } from './any-path';
 import { laid } from './helpers';

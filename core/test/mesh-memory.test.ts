@@ -1,8 +1,8 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import type { Body } from '../src/sweep/body';
-import type { Mesh } from '../src/sweep/mesh';
-import { SpentMemory } from '../src/sweep/mesh-memory';
+import type { Mesh } from '../src/mesh/mesh';
+import { SpentMemory } from '../src/mesh/memory';
 import { CLOSED, END, LAWS, OPEN, SECTIONS } from './any-body';
 import { carried, type Carried } from './bodies';
 

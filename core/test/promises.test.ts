@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { inspectMesh } from '../src/check/closed';
+import { inspectMesh } from '../src/mesh/closed';
 import { stepOf } from '../src/design/edit';
 import { checkStep, createCache, evaluate } from '../src/design/evaluate';
 import type { Design, Row } from '../src/design/schema';

@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { fieldMeta, isOptional } from '../src/design/kind';
+import { fieldMeta, isOptional } from '../src/kind/kind';
 import { KINDS, kindNamed } from '../src/design/registry';
 import { emptyDesign } from '../src/design/schema';
 import { addStep } from '../src/design/edit';

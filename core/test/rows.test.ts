@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { stepOf } from '../src/design/edit';
 import { kindNamed } from '../src/design/registry';
 import { readRows, writePoints, writeRows } from '../src/exchange/rows';
-import { lengthwise } from '../src/design/lengthwise';
+import { lengthwise } from '../src/view/lengthwise';
 import { distance } from '../src/geometry/vector';
 import { reckon, parseExpression } from '../src/measure/expression';
 import type { Path, PathSet } from '../src/path/path';

@@ -5,7 +5,7 @@ import type { Row } from '../src/design/schema';
 import { distance, type Vec3 } from '../src/geometry/vector';
 import { bendPoints, bendRows, type At, type BendRow, type Vertex } from '../src/path/bends';
 import type { Path } from '../src/path/path';
-import { writeRunBy } from '../src/path/run';
+import { writeRunBy } from '../src/design/run-by';
 import { complaintsOf, figureOf, run as evaluated, valueOf, laid, pathDesign } from './helpers';
 import { evenly } from './numbers';
 

@@ -1,11 +1,11 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { inspectMesh } from '../src/check/closed';
+import { inspectMesh } from '../src/mesh/closed';
 import { resolvedMesh } from '../src/solid/resolve';
 import { inside, polygonOf } from '../src/section/polygon-of';
 import type { Body } from '../src/sweep/body';
-import { standing, type Standing } from '../src/sweep/carrier';
-import type { Swept } from '../src/sweep/swept';
+import { standing, type Standing } from '../src/sweep/carry/carrier';
+import type { Swept } from '../src/sweep/carry/swept';
 import { LAWS, SECTIONS } from './any-body';
 import { carried, points } from './bodies';
 import { evenly } from './numbers';

@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { compressionSpring, shearStress, type SpringGiven } from '../src/spring/compression';
+import { compressionSpring, shearStress, type SpringGiven } from '../src/trade/spring/compression';
 import { complaintsOf, figureOf, springDesign } from './helpers';
 
 const straight: SpringGiven = {

@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { inspectMesh, meshVolume } from '../src/check/closed';
+import { inspectMesh, meshVolume } from '../src/mesh/closed';
 import { dot, norm, type Vec3 } from '../src/geometry/vector';
 import { layPath } from '../src/path/lay';
 import { freeFrames } from '../src/path/frame';

@@ -4,7 +4,7 @@ import { mkdtemp, mkdir, readFile, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
-import { inspectMesh } from '@nematos/core/check/closed';
+import { inspectMesh } from '@nematos/core/mesh/closed';
 import { readBinary } from '../../core/test/stl-reader';
 import { createApp } from '../src/app';
 import { main } from '../src/cli';

@@ -9,7 +9,7 @@ let queue: Promise<unknown> = Promise.resolve();
 async function draw(kept: Kept, theme: Theme): Promise<Blob | undefined> {
   const [{ ask }, { drawPicture }] = await Promise.all([
     import('../worker/client'),
-    import('../workbench/stage/picture'),
+    import('../render/picture'),
   ]);
   const design = kept.history.present;
   const drawn = await ask((geometry) => geometry.picture(design));

@@ -1,5 +1,5 @@
 import { ProfileTable } from './cast';
-import { Fig, Pick, useSet, type Editor } from './editor';
+import { Fig, Pick, useSet, type Editor } from '../fields/editor';
 import { PlacingLines } from './placing';
 
 function Sentence() {

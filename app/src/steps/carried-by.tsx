@@ -1,8 +1,8 @@
 /** The point of the section that the path runs through: by its name, or pressed in a drawing of the section. */
 import type { KeyboardEvent } from 'react';
 import { stepOf } from '@nematos/core/design/edit';
-import { useBench, useBenchStore } from '../workbench/bench';
-import { Fig, MoreLine, Pick, useEditing, useSet } from './editor';
+import { useBench, useBenchStore } from '../bench/bench';
+import { Fig, MoreLine, Pick, useEditing, useSet } from '../fields/editor';
 import { useContours } from './section';
 
 const NAMES = [

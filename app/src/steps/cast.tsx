@@ -1,5 +1,5 @@
-import { RowsTable } from '../workbench/worksheet/rows-table';
-import { Fig, MoreLine, Pick, Source, useSet, type Editor } from './editor';
+import { RowsTable } from '../fields/rows-table';
+import { Fig, MoreLine, Pick, Source, useSet, type Editor } from '../fields/editor';
 import { PlacingLines } from './placing';
 
 function Sentence() {

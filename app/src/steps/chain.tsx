@@ -1,6 +1,6 @@
 import { setInput, stepOf } from '@nematos/core/design/edit';
-import { useBenchStore } from '../workbench/bench';
-import { Fig, MoreLine, Pick, Source, useEditing, useSet, type Editor } from './editor';
+import { useBenchStore } from '../bench/bench';
+import { Fig, MoreLine, Pick, Source, useEditing, useSet, type Editor } from '../fields/editor';
 
 const SLOTS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth'] as const;
 const WAYS = [

@@ -1,7 +1,7 @@
 import { setInput } from '@nematos/core/design/edit';
 import { kindNamed } from '@nematos/core/design/registry';
 import type { Design, Step } from '@nematos/core/design/schema';
-import { Fig, Follows, Pick, Source, useEditing, useSet, useFigure, type Editor } from './editor';
+import { Fig, Follows, Pick, Source, useEditing, useSet, useFigure, type Editor } from '../fields/editor';
 import { PlacingLines } from './placing';
 
 const LINKED = ['turns', 'pitch', 'height'] as const;

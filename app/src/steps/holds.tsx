@@ -3,8 +3,8 @@ import { useEffect, useState } from 'react';
 import { stepOf } from '@nematos/core/design/edit';
 import { ask } from '../worker/client';
 import { useTheme } from '../ui/theme';
-import { useBench, useBenchStore } from '../workbench/bench';
-import { useEditing } from './editor';
+import { useBench, useBenchStore } from '../bench/bench';
+import { useEditing } from '../fields/editor';
 
 export const HOLDS = [
   ['free', 'free', 'turns as little as it can'],
@@ -35,7 +35,7 @@ function usePictures(step: string): readonly (string | null)[] | undefined {
               HOLDS.map(([hold]) => hold),
             ),
           ),
-          import('../workbench/stage/picture'),
+          import('../render/picture'),
         ]);
         const fresh: (string | null)[] = [];
         for (const one of drawn) {

@@ -1,5 +1,5 @@
 /** The editor of every kind, by its name in documents. */
-import type { Editor } from './editor';
+import type { Editor } from '../fields/editor';
 import { cage } from './cage';
 import { cast } from './cast';
 import { chain } from './chain';

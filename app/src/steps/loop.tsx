@@ -1,8 +1,8 @@
 import { stepOf } from '@nematos/core/design/edit';
 import { writtenNumber } from '@nematos/core/measure/format';
 import { MM_IN } from '@nematos/core/measure/quantity';
-import { useBenchStore } from '../workbench/bench';
-import { Fig, MoreLine, Pick, useEditing, useSet, useFigure, type Editor } from './editor';
+import { useBenchStore } from '../bench/bench';
+import { Fig, MoreLine, Pick, useEditing, useSet, useFigure, type Editor } from '../fields/editor';
 import { PlacingLines } from './placing';
 
 function Sentence() {

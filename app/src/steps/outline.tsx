@@ -1,10 +1,10 @@
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
-import { cellField } from '@nematos/core/design/kind';
+import { cellField } from '@nematos/core/measure/field';
 import { nudge, pull } from '@nematos/core/design/literal';
-import { useBenchStore } from '../workbench/bench';
-import { RowsTable } from '../workbench/worksheet/rows-table';
+import { useBenchStore } from '../bench/bench';
+import { RowsTable } from '../fields/rows-table';
 import { SectionFiles } from './section-files';
-import { MoreLine, Source, useEditing, useFigure, type Editor } from './editor';
+import { MoreLine, Source, useEditing, useFigure, type Editor } from '../fields/editor';
 import { SECTION_RESULTS, SectionWord, useContours } from './section';
 
 let drags = 0;

@@ -1,5 +1,5 @@
 /** Where a path is laid: the lines that every kind placed on an axis has. */
-import { Fig, MoreLine, Pick, Source, useSet } from './editor';
+import { Fig, MoreLine, Pick, Source, useSet } from '../fields/editor';
 
 /** Lines for placing; `between` says whether two points are a way, `turned` what the start angle does. */
 export function PlacingLines({ turned = 'starts at an angle of' }: { turned?: string | undefined }) {

@@ -1,4 +1,4 @@
-import { Fig, Pick, type Editor } from './editor';
+import { Fig, Pick, type Editor } from '../fields/editor';
 import { SectionDrawing, SectionWord } from './section';
 
 export const polygon: Editor = {

@@ -1,4 +1,4 @@
-import { Fig, type Editor } from './editor';
+import { Fig, type Editor } from '../fields/editor';
 import { SectionDrawing, SectionWord } from './section';
 
 export const round: Editor = {

@@ -1,11 +1,11 @@
-import { writeRunBy } from '@nematos/core/path/run';
+import { writeRunBy } from '@nematos/core/design/run-by';
 import type { Step } from '@nematos/core/design/schema';
 import { MM_IN } from '@nematos/core/measure/quantity';
 import { useState } from 'react';
-import { useBenchStore, useUnit } from '../workbench/bench';
-import { RowsTable } from '../workbench/worksheet/rows-table';
+import { useBenchStore, useUnit } from '../bench/bench';
+import { RowsTable } from '../fields/rows-table';
 import { stepOf } from '@nematos/core/design/edit';
-import { Fig, MoreLine, Pick, useEditing, useSet, type Editor } from './editor';
+import { Fig, MoreLine, Pick, useEditing, useSet, type Editor } from '../fields/editor';
 import { PlacingLines } from './placing';
 
 const CORNERS = [

@@ -3,8 +3,8 @@ import { useRef, useState } from 'react';
 import { setInput, stepOf } from '@nematos/core/design/edit';
 import { sayWords } from '@nematos/core/measure/format';
 import { Complaint } from '@nematos/core/measure/words';
-import { useBenchStore, useUnit } from '../workbench/bench';
-import { useEditing } from './editor';
+import { useBenchStore, useUnit } from '../bench/bench';
+import { useEditing } from '../fields/editor';
 
 const LARGEST = 5e6;
 

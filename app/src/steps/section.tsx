@@ -2,8 +2,8 @@
 import { swapKind } from '@nematos/core/design/edit';
 import { KINDS, kindNamed } from '@nematos/core/design/registry';
 import { Choice } from '../ui/controls';
-import { useBench, useBenchStore } from '../workbench/bench';
-import { useEditing, useFigure } from './editor';
+import { useBench, useBenchStore } from '../bench/bench';
+import { useEditing, useFigure } from '../fields/editor';
 
 const WORDS: Readonly<Record<string, string>> = {
   round: 'Round',

@@ -1,4 +1,4 @@
-import { Fig, Follows, Pick, Source, useSet, type Editor } from './editor';
+import { Fig, Follows, Pick, Source, useSet, type Editor } from '../fields/editor';
 import { referToSection } from './helix';
 import { PlacingLines } from './placing';
 

@@ -1,5 +1,5 @@
-import { RowsTable } from '../workbench/worksheet/rows-table';
-import { Fig, Follows, Pick, Source, useEditing, useSet, useFigure, type Editor } from './editor';
+import { RowsTable } from '../fields/rows-table';
+import { Fig, Follows, Pick, Source, useEditing, useSet, useFigure, type Editor } from '../fields/editor';
 import { referToSection } from './helix';
 import { PlacingLines } from './placing';
 

@@ -1,4 +1,4 @@
-import { Fig, Pick, useSet, type Editor } from './editor';
+import { Fig, Pick, useSet, type Editor } from '../fields/editor';
 import { SECTION_RESULTS, SectionDrawing, SectionWord } from './section';
 
 function Sentence() {

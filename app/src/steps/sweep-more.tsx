@@ -1,10 +1,10 @@
 /** The rarer figures of a sweep. */
 import { Choice } from '../ui/controls';
-import { useBenchStore, useOfDesign } from '../workbench/bench';
+import { useBenchStore, useOfDesign } from '../bench/bench';
 import { setInput, stepName, stepOf } from '@nematos/core/design/edit';
 import { kindNamed } from '@nematos/core/design/registry';
 import { CarriedBy } from './carried-by';
-import { Fig, MoreLine, Pick, useEditing, useSet } from './editor';
+import { Fig, MoreLine, Pick, useEditing, useSet } from '../fields/editor';
 import { Holds } from './holds';
 
 const RUNS = [

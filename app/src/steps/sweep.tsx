@@ -1,12 +1,12 @@
 import { MM_IN } from '@nematos/core/measure/quantity';
-import { useBench, useBenchStore, useOfDesign, useUnit } from '../workbench/bench';
-import { RowsTable } from '../workbench/worksheet/rows-table';
+import { useBench, useBenchStore, useOfDesign, useUnit } from '../bench/bench';
+import { RowsTable } from '../fields/rows-table';
 import { setInput, stepOf } from '@nematos/core/design/edit';
 import { writtenNumber } from '@nematos/core/measure/format';
 import { kindNamed } from '@nematos/core/design/registry';
 import type { Design, Row, Step } from '@nematos/core/design/schema';
 import { MATERIALS, MATERIAL_IDS } from '@nematos/core/measure/materials';
-import { type Editor, Fig, Pick, Source, useEditing, useFigure, useSet } from './editor';
+import { type Editor, Fig, Pick, Source, useEditing, useFigure, useSet } from '../fields/editor';
 import { HOLDS } from './holds';
 import { More } from './sweep-more';
 

@@ -1,4 +1,4 @@
-import { Fig, Follows, useSet, type Editor } from './editor';
+import { Fig, Follows, useSet, type Editor } from '../fields/editor';
 import { SectionDrawing, SectionWord } from './section';
 
 const LINKED = ['outer', 'inner', 'wall'] as const;

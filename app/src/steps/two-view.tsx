@@ -1,5 +1,5 @@
-import { RowsTable } from '../workbench/worksheet/rows-table';
-import { Fig, Pick, useEditing, useSet, type Editor } from './editor';
+import { RowsTable } from '../fields/rows-table';
+import { Fig, Pick, useEditing, useSet, type Editor } from '../fields/editor';
 
 function Sentence() {
   const set = useSet();

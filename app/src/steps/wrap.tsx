@@ -1,4 +1,4 @@
-import { Fig, Pick, Source, useSet, type Editor } from './editor';
+import { Fig, Pick, Source, useSet, type Editor } from '../fields/editor';
 import { PlacingLines } from './placing';
 
 function Sentence() {

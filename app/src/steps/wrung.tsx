@@ -1,4 +1,4 @@
-import { Fig, MoreLine, Source, type Editor } from './editor';
+import { Fig, MoreLine, Source, type Editor } from '../fields/editor';
 import { PlacingLines } from './placing';
 
 function Sentence() {

@@ -4,9 +4,9 @@ import { Link } from 'react-router';
 import { changeUnit } from '@nematos/core/design/edit';
 import { Button, Logo } from '../ui/controls';
 import { ThemeSign } from '../ui/theme-sign';
-import { useBench, useBenchStore, useOfDesign, useUnit } from './bench';
+import { useBench, useBenchStore, useOfDesign, useUnit } from '../bench/bench';
 import { SendOut } from './send-out';
-import type { Engine } from './stage/engine';
+import type { Engine } from '../render/engine';
 
 const KEPT = { kept: 'Kept', keeping: 'Keeping …', failed: 'Not kept: storage is full or blocked' };
 

@@ -8,8 +8,8 @@ import { FORMATS, type FileFormat } from '@nematos/core/exchange/files';
 import { Button, PAPER } from '../ui/controls';
 import { save } from '../ui/save';
 import { ask, askExchange, callback } from '../worker/client';
-import { chartedStep, useBenchStore, useOfDesign } from './bench';
-import type { Engine } from './stage/engine';
+import { chartedStep, useBenchStore, useOfDesign } from '../bench/bench';
+import type { Engine } from '../render/engine';
 
 const fileName = (name: string, ending: string): string =>
   `${

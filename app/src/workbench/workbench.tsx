@@ -4,10 +4,10 @@ import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } fr
 import { Link, useParams } from 'react-router';
 import { fetchKept } from '../data/store';
 import { Bar } from './bar';
-import { BenchContext, openBench, useOfDesign, type BenchStore } from './bench';
+import { BenchContext, openBench, useOfDesign, type BenchStore } from '../bench/bench';
 import { Ledger } from './findings/ledger';
 import { LengthwisePanel } from './lengthwise/lengthwise';
-import type { Engine } from './stage/engine';
+import type { Engine } from '../render/engine';
 import { Stage } from './stage/stage';
 import { Worksheet } from './worksheet/worksheet';
 

@@ -1,7 +1,7 @@
 /** The exchange worker: makes files to be sent out, so that the sheet and the stage go on meanwhile. */
 import * as Comlink from 'comlink';
 import kernelUrl from 'manifold-3d/manifold.wasm?url';
-import type { Poll } from '@nematos/core/design/kind';
+import type { Poll } from '@nematos/core/geometry/poll';
 import type { Design } from '@nematos/core/design/schema';
 import { partFile, type FileFormat } from '@nematos/core/exchange/files';
 import { sayWords } from '@nematos/core/measure/format';

@@ -1,11 +1,12 @@
 /** The geometry worker: evaluates, checks and meshes, away from the thread that draws and edits. */
 import * as Comlink from 'comlink';
 import { checkStep, createCache, evaluate, type Evaluation } from '@nematos/core/design/evaluate';
-import type { Checked, FilledRows, Poll } from '@nematos/core/design/kind';
-import { bodyLengthwise, lengthwise, type Lengthwise } from '@nematos/core/design/lengthwise';
-import { marksOf } from '@nematos/core/design/marks';
+import type { Checked, FilledRows } from '@nematos/core/kind/kind';
+import type { Poll } from '@nematos/core/geometry/poll';
+import { bodyLengthwise, lengthwise, type Lengthwise } from '@nematos/core/view/lengthwise';
+import { marksOf } from '@nematos/core/view/marks';
 import type { Design, Step } from '@nematos/core/design/schema';
-import type { Value } from '@nematos/core/design/value';
+import type { Value } from '@nematos/core/kind/value';
 import { sentTolerance } from '@nematos/core/design/edit';
 import { writePoints } from '@nematos/core/exchange/rows';
 import { sayWords } from '@nematos/core/measure/format';
@@ -13,7 +14,7 @@ import { Complaint } from '@nematos/core/measure/words';
 import { polygonOf } from '@nematos/core/section/polygon-of';
 import { layPath, planAbout, planSteps, sum } from '@nematos/core/path/lay';
 import type { Path } from '@nematos/core/path/path';
-import { SpentMemory } from '@nematos/core/sweep/mesh-memory';
+import { SpentMemory } from '@nematos/core/mesh/memory';
 import type { Drawn, Seen, Shown } from './messages';
 import { buffersOf } from './spent';
 

@@ -1,12 +1,12 @@
 /** What the geometry worker and the main thread tell each other. */
 import type { GivenResult } from '@nematos/core/design/givens';
 import type { StepResult } from '@nematos/core/design/evaluate';
-import type { Mark } from '@nematos/core/design/marks';
-import type { ValueType } from '@nematos/core/design/value';
+import type { Mark } from '@nematos/core/view/marks';
+import type { ValueType } from '@nematos/core/kind/value';
 import type { Vec3 } from '@nematos/core/geometry/vector';
 import type { MaterialId } from '@nematos/core/measure/materials';
 import type { Section } from '@nematos/core/section/section';
-import type { Mesh } from '@nematos/core/sweep/mesh';
+import type { Mesh } from '@nematos/core/mesh/mesh';
 
 /** A step's result without its value, which stays in the worker. */
 export type SeenStep = Omit<StepResult, 'value'> & {

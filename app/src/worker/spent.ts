@@ -1,5 +1,5 @@
 /** Memory of meshes that nobody shows any more, on its way back to the worker that lays them. */
-import type { Mesh } from '@nematos/core/sweep/mesh';
+import type { Mesh } from '@nematos/core/mesh/mesh';
 
 const replaced = new WeakSet<Mesh>();
 let spent: ArrayBuffer[] = [];

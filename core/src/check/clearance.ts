@@ -1,5 +1,5 @@
 /** Least distance of a path to itself. */
-import type { Poll } from '../design/kind';
+import type { Poll } from '../geometry/poll';
 import { layPath, planAbout, planSteps, stationLength, sum } from '../path/lay';
 import type { Path } from '../path/path';
 import { valley } from '../geometry/numeric';

@@ -2,7 +2,8 @@
 import { asFigure, parseExpression, reckon, type LengthUnit } from '../measure/expression';
 import { PLAIN, sameDimension, type Quantity } from '../measure/quantity';
 import { givenLookup, reckonGivens } from './givens';
-import { cellField, fieldMeta } from './kind';
+import { fieldMeta } from '../kind/kind';
+import { cellField } from '../measure/field';
 import { kindNamed } from './registry';
 import type { Design, Row, Step } from './schema';
 

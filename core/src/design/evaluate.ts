@@ -4,19 +4,13 @@ import type { Quantity } from '../measure/quantity';
 import { Complaint, type Words } from '../measure/words';
 import { givenLookup, parseRemembered, reckonGivens, type GivenResult } from './givens';
 import { hash } from './hash';
-import {
-  cellField,
-  fieldMeta,
-  writtenIn,
-  type AnyKind,
-  type Checked,
-  type FilledRows,
-  type Poll,
-} from './kind';
+import { fieldMeta, writtenIn, type AnyKind, type Checked, type FilledRows } from '../kind/kind';
+import { cellField } from '../measure/field';
+import { type Poll } from '../geometry/poll';
 import { kindNamed } from './registry';
 import { MOST_ROWS, type Design, type Step } from './schema';
-import { lift, pathFigures, setFigures } from './sets';
-import type { Figure, Mend, Value } from './value';
+import { lift, pathFigures, setFigures } from '../kind/sets';
+import type { Figure, Mend, Value } from '../kind/value';
 
 export interface StepComplaint {
   /** Field of the step, or input slot; absent when the step as a whole is meant. */

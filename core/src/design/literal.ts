@@ -1,7 +1,8 @@
 /** Figures that are plain literals ("48 mm"): nudged, scrubbed and pulled without losing their unit. */
 import { asFigure, parseExpression, reckon } from '../measure/expression';
 import type { Quantity } from '../measure/quantity';
-import { cellOf, fieldMeta, writtenIn } from './kind';
+import { fieldMeta, writtenIn } from '../kind/kind';
+import { cellOf } from '../measure/field';
 import { kindNamed } from './registry';
 import { stepOf } from './edit';
 import type { Design, Step } from './schema';

@@ -1,30 +1,30 @@
 /** All kinds of step. A new kind is added here, in its own file, and in its editor; nowhere else. */
-import { helix } from '../path/helix';
-import { cage } from '../path/cage';
-import { cast } from '../path/cast';
-import { chain } from '../path/chain';
-import { loop } from '../path/loop';
-import { part } from '../path/part';
-import { run } from '../path/run';
-import { smooth } from '../path/smooth';
-import { spiral } from '../path/spiral';
-import { stationed } from '../path/stationed';
-import { twoView } from '../path/two-view';
-import { winding } from '../path/winding';
-import { wrap } from '../path/wrap';
-import { wrung } from '../path/wrung';
-import { round } from '../section/round';
-import { tube } from '../section/tube';
-import { ellipse } from '../section/ellipse';
-import { rectangle } from '../section/rectangle';
-import { obround } from '../section/obround';
-import { polygon } from '../section/polygon';
-import { star } from '../section/star';
-import { strip } from '../section/strip';
-import { vee } from '../section/vee';
-import { outline } from '../section/outline';
-import { sweep } from '../sweep/sweep';
-import type { AnyKind } from './kind';
+import { helix } from '../kinds/paths/helix';
+import { cage } from '../kinds/paths/cage';
+import { cast } from '../kinds/paths/cast';
+import { chain } from '../kinds/paths/chain';
+import { loop } from '../kinds/paths/loop';
+import { part } from '../kinds/paths/part';
+import { run } from '../kinds/paths/run';
+import { smooth } from '../kinds/paths/smooth';
+import { spiral } from '../kinds/paths/spiral';
+import { stationed } from '../kinds/paths/stationed';
+import { twoView } from '../kinds/paths/two-view';
+import { winding } from '../kinds/paths/winding';
+import { wrap } from '../kinds/paths/wrap';
+import { wrung } from '../kinds/paths/wrung';
+import { round } from '../kinds/sections/round';
+import { tube } from '../kinds/sections/tube';
+import { ellipse } from '../kinds/sections/ellipse';
+import { rectangle } from '../kinds/sections/rectangle';
+import { obround } from '../kinds/sections/obround';
+import { polygon } from '../kinds/sections/polygon';
+import { star } from '../kinds/sections/star';
+import { strip } from '../kinds/sections/strip';
+import { vee } from '../kinds/sections/vee';
+import { outline } from '../kinds/sections/outline';
+import { sweep } from '../kinds/bodies/sweep';
+import type { AnyKind } from '../kind/kind';
 
 export const KINDS: Readonly<Record<string, AnyKind>> = {
   helix,

@@ -1,6 +1,6 @@
 /** Names in a step that its kind does not know: a figure misspelt would otherwise silently be the default. */
 import { nearest } from '../measure/spelling';
-import type { AnyKind } from './kind';
+import type { AnyKind } from '../kind/kind';
 import type { Step } from './schema';
 
 /** What is wrong with the names of a step, as the end of a sentence that begins with the step; undefined where nothing is. */

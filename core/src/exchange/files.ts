@@ -1,6 +1,6 @@
 /** The part as a file: print meshes and scenes, by format. */
 import { createCache, evaluate } from '../design/evaluate';
-import type { Poll } from '../design/kind';
+import type { Poll } from '../geometry/poll';
 import type { Design } from '../design/schema';
 import { solidToSend, type Sent } from './solid';
 import { asciiStl, binaryStl } from './stl';

@@ -1,7 +1,7 @@
 /** Meshes as binary glTF 2.0 with their material. glTF is in metres, with y upwards. */
 import { Document, WebIO } from '@gltf-transform/core';
 import { MATERIALS, type MaterialId } from '../measure/materials';
-import type { Mesh } from '../sweep/mesh';
+import type { Mesh } from '../mesh/mesh';
 
 /** From mm and z upwards to metres and y upwards: a turn about x, and a scale. */
 const UPRIGHT: [number, number, number, number] = [-Math.SQRT1_2, 0, 0, Math.SQRT1_2];

@@ -1,6 +1,6 @@
 /** Meshes as Wavefront OBJ, lengths in mm: corners and normals, each place once. */
-import { weld } from '../check/closed';
-import type { Mesh } from '../sweep/mesh';
+import { weld } from '../mesh/closed';
+import type { Mesh } from '../mesh/mesh';
 
 const short = (x: number) => String(Number(x.toPrecision(7)));
 

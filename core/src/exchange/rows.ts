@@ -1,6 +1,7 @@
 /** Rows of figures as spreadsheets and CSV files have them: read into a table, and written out. */
 import Papa from 'papaparse';
-import { fieldMeta, cellField, type AnyKind, type FilledRows } from '../design/kind';
+import { fieldMeta, type AnyKind, type FilledRows } from '../kind/kind';
+import { cellField } from '../measure/field';
 import { MOST_ROWS, type Row } from '../design/schema';
 import type { LengthUnit } from '../measure/expression';
 import { MM_IN } from '../measure/quantity';

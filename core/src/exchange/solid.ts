@@ -1,14 +1,14 @@
 /** One body of a design as triangles that are fit to be sent out, or the reason why not. */
-import { meshCrossing } from '../check/crossing';
+import { meshCrossing } from '../mesh/crossing';
 import { checkStep, type Cache, type Evaluation } from '../design/evaluate';
 import { sentTolerance, stepName } from '../design/edit';
-import type { Poll } from '../design/kind';
+import type { Poll } from '../geometry/poll';
 import type { Design } from '../design/schema';
 import { sayWords } from '../measure/format';
 import type { MaterialId } from '../measure/materials';
 import { Complaint, mm, words } from '../measure/words';
 import { resolvedMesh } from '../solid/resolve';
-import type { Mesh } from '../sweep/mesh';
+import type { Mesh } from '../mesh/mesh';
 import { soundMesh } from '../sweep/sound-mesh';
 
 /** Triangles a file may hold: a binary STL of 200 MB. */

@@ -1,5 +1,5 @@
 /** Print meshes as STL, in mm. Facet normals are those of the triangles themselves. */
-import type { Mesh } from '../sweep/mesh';
+import type { Mesh } from '../mesh/mesh';
 
 type Solid = Pick<Mesh, 'positions' | 'triangles'>;
 

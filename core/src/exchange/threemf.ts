@@ -1,8 +1,8 @@
 /** Meshes as 3MF (3MF Core Specification 1.3): a zip of a model in mm that slicers take as it is. */
 import { strToU8, zipSync } from 'fflate';
-import { weld } from '../check/closed';
+import { weld } from '../mesh/closed';
 import { MATERIALS, type MaterialId } from '../measure/materials';
-import type { Mesh } from '../sweep/mesh';
+import type { Mesh } from '../mesh/mesh';
 
 const TYPES = `<?xml version="1.0" encoding="UTF-8"?>
 <Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="model" ContentType="application/vnd.ms-package.3dmanufacturing-3dmodel+xml"/></Types>`;

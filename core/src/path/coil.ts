@@ -2,7 +2,6 @@
 import { integrate, least, root } from '../geometry/numeric';
 import type { Vec3 } from '../geometry/vector';
 import { Complaint, mm, words } from '../measure/words';
-import type { Path } from './path';
 
 /** Centre line of a coil. Lengths in mm; radii of the centre line; height from end to end of it. */
 export interface CoilShape {
@@ -12,9 +11,19 @@ export interface CoilShape {
   readonly height: number;
 }
 
-/** A path that is a coil of constant pitch: its shape, where it stands, and the wire it was given for. */
+/** A path that is a coil: its shape, where it stands, the wire it was given for, and its laws by turns. */
 export interface Coil {
   readonly shape: CoilShape;
+  /** Whether pitch and taper are the same throughout, so that the shape says it all. */
+  readonly even: boolean;
+  /** Closed coils at start and end, and turns over which the pitch passes on from them. */
+  readonly closed: readonly [start: number, end: number];
+  readonly transition: number;
+  /** Radius of the centre line, and pitch, mm, at a turn. */
+  radius(turn: number): number;
+  pitch(turn: number): number;
+  /** What the round wire adds to the height, both ends together, mm. */
+  readonly reach: number;
   readonly hand: 1 | -1;
   /** Where its axis starts, and the axis' unit vector. */
   readonly foot: Vec3;
@@ -66,11 +75,9 @@ export function coilLength(shape: CoilShape, theta = 2 * Math.PI * shape.turns):
   return (primitive(r1) - primitive(r0)) / spread;
 }
 
-/** Greatest angle between the centre line and the plane square to the axis, in rad. */
-export function leadAngle(shape: CoilShape): number {
-  const { rise } = perRadian(shape);
-  return Math.atan2(rise, Math.min(shape.startRadius, shape.endRadius));
-}
+/** Greatest angle between the centre line, where it has that pitch (mm), and the plane square to the axis, in rad. */
+export const leadAngle = ({ startRadius, endRadius }: CoilShape, pitch: number): number =>
+  Math.atan2(pitch / (2 * Math.PI), Math.min(startRadius, endRadius));
 
 /**
  * How far a round wire of diameter d reaches past the centre line's height, both ends together, mm.
@@ -133,14 +140,23 @@ export function coilNeighbours(shape: CoilShape): Neighbours {
   return { distance: value, at: [theta, theta + delta] };
 }
 
-/** Pitch and diameter of the centre line along a coil, by its angle; see `Path.along`. */
-export function coilAlong({ shape }: Coil): Path['along'] {
-  const { spread } = perRadian(shape);
-  return {
-    pitch: () => shape.height / shape.turns,
-    diameter: (_piece, u) => 2 * (shape.startRadius + spread * u),
-  };
-}
+/** A coil of constant pitch and taper. */
+export const evenCoil = (shape: CoilShape, where: Pick<Coil, 'hand' | 'foot' | 'axis' | 'wire'>): Coil => ({
+  ...where,
+  shape,
+  even: true,
+  closed: [0, 0],
+  transition: 0,
+  radius: (turn) => shape.startRadius + ((shape.endRadius - shape.startRadius) * turn) / shape.turns,
+  pitch: () => shape.height / shape.turns,
+  reach: endReach(shape, where.wire),
+});
+
+/** Pitch and diameter of the centre line along a coil of one piece, by its angle; see `Path.along`. */
+export const coilAlong = ({ radius, pitch }: Coil) => ({
+  pitch: (_piece: number, u: number) => pitch(u / (2 * Math.PI)),
+  diameter: (_piece: number, u: number) => 2 * radius(u / (2 * Math.PI)),
+});
 
 /** Radius of the centre line in mm, from a diameter measured outside, inside or in the middle. @throws Complaint */
 export function centreRadius(

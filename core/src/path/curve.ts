@@ -2,7 +2,6 @@
 import { constant, cos, linear, scaled, sin, writeJets } from '../geometry/jet';
 import { integrate } from '../geometry/numeric';
 import { add, norm, scale, sub, type Vec3 } from '../geometry/vector';
-import type { Piece } from './path';
 
 /** A smooth curve by a parameter u from 0 to `span`. Positions in mm. */
 export interface Curve {
@@ -19,6 +18,19 @@ export interface Curve {
   readonly even?: true;
   /** Writes positions and unit tangents at count + 1 even parameters, from station `at` on; faster than `first`. */
   lay?(count: number, positions: Float64Array, tangents: Float64Array, at: number): void;
+}
+
+/** A curve of a path, measured. */
+export interface Piece extends Curve {
+  /** Length along the path at which it starts. */
+  readonly start: number;
+  readonly length: number;
+  lengthTo(u: number): number;
+  /** Angle it turns through, in rad. */
+  readonly turning: number;
+  /** Greatest turn of the tangent a unit of its parameter, and greatest of that times the speed (chord height). */
+  readonly rate: number;
+  readonly sag: number;
 }
 
 const LOOKS = 16;

@@ -1,6 +1,5 @@
 /** Surfaces round the z axis that outlines are wrapped and cast on. */
-import { z } from 'zod';
-import { cellField, length, table } from '../design/kind';
+import { cellField } from '../measure/field';
 import { arc, movedCurve, type Motion } from './curve';
 import { layPath, planAbout } from './lay';
 import { pathOf, type Path } from './path';
@@ -9,17 +8,8 @@ import { monotone, type Monotone } from '../geometry/monotone';
 import type { Vec3 } from '../geometry/vector';
 import { Complaint } from '../measure/words';
 
-/** Radii of a turned surface by height. */
-export const PROFILE = table({
-  noun: 'height',
-  least: 2,
-  most: 200,
-  row: z.object({ height: length(), diameter: length({ atLeast: 0 }) }),
-  fresh: { height: '0 mm', diameter: '40 mm' },
-});
-
 /** Radius of a turned surface by height. @throws Complaint where the heights do not rise. */
-export function profileOf(rows: readonly z.infer<typeof PROFILE.row>[]): Monotone {
+export function profileOf(rows: readonly { readonly height: number; readonly diameter: number }[]): Monotone {
   rows.forEach(({ height }, i) => {
     if (i > 0 && height <= rows[i - 1]!.height)
       throw new Complaint('The heights must rise.', cellField('profile', i, 'height'));

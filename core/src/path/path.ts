@@ -2,7 +2,7 @@
 import { cross, distance, dot, norm, scale, squareTo, unit, type Vec3 } from '../geometry/vector';
 import { Complaint } from '../measure/words';
 import type { Coil, Coils } from './coil';
-import { measured, type Curve } from './curve';
+import { measured, type Curve, type Piece } from './curve';
 
 export interface PathPoint {
   readonly position: Vec3;
@@ -81,19 +81,6 @@ export interface Leg {
 export interface PathSet {
   readonly type: 'paths';
   readonly paths: readonly Path[];
-}
-
-/** A curve of a path, measured. */
-export interface Piece extends Curve {
-  /** Length along the path at which it starts. */
-  readonly start: number;
-  readonly length: number;
-  lengthTo(u: number): number;
-  /** Angle it turns through, in rad. */
-  readonly turning: number;
-  /** Greatest turn of the tangent a unit of its parameter, and greatest of that times the speed (chord height). */
-  readonly rate: number;
-  readonly sag: number;
 }
 
 interface Extras {

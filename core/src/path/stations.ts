@@ -1,5 +1,5 @@
 /** A coil whose pitch and diameter change along it, from a table of stations and closed ends. Pure figures. */
-import { cellField } from '../design/kind';
+import { cellField } from '../measure/field';
 import { type Monotone, monotone } from '../geometry/monotone';
 import { root, valley } from '../geometry/numeric';
 import { Complaint, mm, words } from '../measure/words';
@@ -19,7 +19,9 @@ export interface StationFigures {
   /** Overall over the wire, or of the centre line. */
   readonly height?: number | undefined;
   readonly overall: boolean;
+  /** Of the centre line where no row gives it; at the end, where it is another there. */
   readonly radius: number;
+  readonly endRadius?: number;
   readonly wire: number;
   /** Closed coils at the start and the end, and the turns over which the pitch passes on from them. */
   readonly closed: readonly [number, number];
@@ -254,7 +256,7 @@ function mirrored(half: Monotone, turns: number): Monotone {
 
 /** Radius of the centre line by turns: through the diameters given, the usual one at both ends. */
 function layRadius(
-  { rows, radius, half }: StationFigures,
+  { rows, radius, endRadius = radius, half }: StationFigures,
   turns: number,
   end: number,
   pitch: Monotone,
@@ -268,7 +270,7 @@ function layRadius(
   const all = [...given];
   if (!all.some(({ turn }) => turn < 1e-9)) all.push({ turn: 0, radius });
   if (!all.some(({ turn }) => turn > end - 1e-9))
-    all.push({ turn: end, radius: half ? all.at(0)!.radius : radius });
+    all.push({ turn: end, radius: half ? all.at(0)!.radius : endRadius });
   if (half && !given.some(({ turn }) => turn > end - 1e-9))
     all.at(-1)!.radius = given.at(-1)?.radius ?? radius;
   all.sort((a, b) => a.turn - b.turn);

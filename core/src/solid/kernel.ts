@@ -3,11 +3,11 @@
  * overlap itself, what comes out is counted again.
  */
 import Module, { type Manifold, type ManifoldToplevel } from 'manifold-3d';
-import { inspectMesh, type MeshReport, weld } from '../check/closed';
+import { inspectMesh, type MeshReport, weld } from '../mesh/closed';
 import { dot } from '../geometry/vector';
 import { told, words, type Words } from '../measure/words';
-import type { Plane } from '../sweep/flush';
-import type { Mesh } from '../sweep/mesh';
+import type { Plane } from '../geometry/plane';
+import type { Mesh } from '../mesh/mesh';
 
 type Solid = Pick<Mesh, 'positions' | 'triangles'>;
 

@@ -1,13 +1,13 @@
 /** One clean solid of a swept body that overlaps itself, or whose wires run into one another. */
-import type { Poll } from '../design/kind';
+import type { Poll } from '../geometry/poll';
 import { Complaint, mm, words } from '../measure/words';
 import type { Body } from '../sweep/body';
-import { clipMesh } from '../sweep/clip';
-import { planesOf } from '../sweep/cutting';
-import type { Mesh } from '../sweep/mesh';
-import { planSize } from '../sweep/mesh-size';
-import { slicesOf } from '../sweep/slices';
-import { creased } from './creased';
+import { clipMesh } from '../mesh/clip';
+import { planesOf } from '../sweep/carry/cutting';
+import type { Mesh } from '../mesh/mesh';
+import { planSize } from '../sweep/skin/mesh-size';
+import { slicesOf } from '../sweep/skin/slices';
+import { creased } from '../mesh/creased';
 import { type Hull, KernelError, union } from './kernel';
 
 /** More triangles than this take the kernel minutes. */

@@ -3,14 +3,15 @@ import type { Vec3 } from '../geometry/vector';
 import type { MaterialId } from '../measure/materials';
 import type { Handle, Path } from '../path/path';
 import { isCentred, type Section } from '../section/section';
-import type { SpringFigures } from '../spring/compression';
-import { around, extentOf, type Extent } from './extent';
-import { isSteady, massOf, type Mass } from './figures';
-import { type Fold, foldOf } from './fold';
-import { surfaceOf } from './surface';
-import { joinMeshes, sweptMesh, type Mesh } from './mesh';
-import { FRESH, type MeshMemory } from './mesh-memory';
-import type { Swept } from './swept';
+import type { SpringFigures } from '../trade/spring/compression';
+import { around, extentOf, type Extent } from './exact/extent';
+import { isSteady, massOf, type Mass } from './exact/figures';
+import { type Fold, foldOf } from './exact/fold';
+import { surfaceOf } from './exact/surface';
+import { sweptMesh } from './skin/mesh';
+import { joinMeshes, type Mesh } from '../mesh/mesh';
+import { FRESH, type MeshMemory } from '../mesh/memory';
+import type { Swept } from './carry/swept';
 
 export interface Body {
   readonly type: 'body';

@@ -1,9 +1,8 @@
 /** Triangles of a body that are fit to be sent out: as fine as asked for, and finer where they would run into each other. */
-import { type Meant, type Unsound, unsound } from '../check/sound';
-import type { Poll } from '../design/kind';
-import type { Finding } from '../design/value';
+import { type Meant, type Unsound, unsound } from '../mesh/sound';
+import type { Poll } from '../geometry/poll';
 import type { Body } from './body';
-import { joinMeshes, type Mesh } from './mesh';
+import { joinMeshes, type Mesh } from '../mesh/mesh';
 
 interface Wanted {
   /** Chord tolerance, mm. */
@@ -12,6 +11,13 @@ interface Wanted {
   readonly most: number;
   readonly crossed: number;
   readonly poll: Poll;
+}
+
+/** What was found of the body that its mesh must bear in mind. */
+interface Found {
+  /** Triangles coarser than this, mm, might run into each other over a gap. */
+  readonly meshWithin?: number;
+  readonly overlaps?: true;
 }
 
 export interface SoundMesh {
@@ -29,7 +35,7 @@ const FINER = 4;
 /** Rejects only when `poll` does. */
 export async function soundMesh(
   body: Body,
-  findings: readonly Finding[],
+  findings: readonly Found[],
   { tolerance, most, crossed, poll }: Wanted,
 ): Promise<SoundMesh> {
   const meant = meantBy(body, findings);
@@ -47,7 +53,7 @@ export async function soundMesh(
 }
 
 /** What triangles of a body are measured against, by what else was found. */
-const meantBy = (body: Body, findings: readonly Finding[]): Meant => ({
+const meantBy = (body: Body, findings: readonly Found[]): Meant => ({
   surface: body.surface,
   // Where it folds, what is counted twice and what is counted against it differ from mesh to mesh.
   ...(!body.fold && { volume: body.volume }),

@@ -2,9 +2,10 @@
 import { root } from '../../src/geometry/numeric';
 import { cross, dot, norm, scale, sub, unit, type Vec3 } from '../../src/geometry/vector';
 import type { Curve } from '../../src/path/curve';
-import type { Path, Piece } from '../../src/path/path';
-import { standing } from '../../src/sweep/carrier';
-import type { Swept } from '../../src/sweep/swept';
+import type { Path } from '../../src/path/path';
+import type { Piece } from '../../src/path/curve';
+import { standing } from '../../src/sweep/carry/carrier';
+import type { Swept } from '../../src/sweep/carry/swept';
 
 /** How the section is held, as the sweep's figures say it. */
 export interface Held {

@@ -1,11 +1,11 @@
 import { expect } from 'chai';
 import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { inspectMesh } from '../../src/check/closed';
+import { inspectMesh } from '../../src/mesh/closed';
 import { createCache, evaluate } from '../../src/design/evaluate';
 import { readDesign } from '../../src/exchange/design-json';
 import type { Body } from '../../src/sweep/body';
-import type { Mesh } from '../../src/sweep/mesh';
+import type { Mesh } from '../../src/mesh/mesh';
 import { carried, points, straight, type Carried } from '../bodies';
 
 function areaOf({ positions: p, triangles }: Mesh): number {

@@ -3,11 +3,11 @@ import fc from 'fast-check';
 import { type Cache, checkStep, createCache, evaluate, type Evaluation } from '../../src/design/evaluate';
 import { stepOf } from '../../src/design/edit';
 import type { Design, Step } from '../../src/design/schema';
-import type { Finding } from '../../src/design/value';
-import { inspectMesh } from '../../src/check/closed';
+import type { Finding } from '../../src/kind/value';
+import { inspectMesh } from '../../src/mesh/closed';
 import { sayWords } from '../../src/measure/format';
 import { Complaint } from '../../src/measure/words';
-import { resolvedMesh } from '../../src/solid/resolve';
+import { solidToSend } from '../../src/exchange/solid';
 import type { Vec3 } from '../../src/geometry/vector';
 import type { Body } from '../../src/sweep/body';
 import type { Path } from '../../src/path/path';
@@ -71,7 +71,7 @@ export async function examineDesign(design: Design, id: string, depth: Depth): P
   const blocked = findings.find((finding) => finding.blocks);
   if (blocked) says.push(`refused: ${sayWords(blocked.says, 'mm')} ${sayWords(blocked.detail ?? [], 'mm')}`);
   if (findings.some((finding) => finding.overlaps)) {
-    says.push(...(await joinedFaults(body, depth.tolerances[0]!)));
+    says.push(...(await joinedFaults(design, evaluation, cache, depth.tolerances[0]!)));
     return { state: says.length ? 'faulty' : 'overlaps', says };
   }
   const guide = steps.find((step) => step.id === design.steps[at]!.from?.guide)?.value as Path | undefined;
@@ -101,11 +101,19 @@ async function meshFaults(
 ): Promise<string[]> {
   const says: string[] = [];
   for (const [i, tolerance] of tolerances.entries()) {
-    const wanted = { tolerance, most: MOST_TRIANGLES, crossed: MOST_TRIANGLES, poll: async () => {} };
-    const { mesh } = await soundMesh(body, findings, wanted);
+    // At the first tolerance nothing is coarser for the number of its triangles.
+    const most = i ? MOST_TRIANGLES : 20 * MOST_TRIANGLES;
+    const { mesh, needed } = await soundMesh(body, findings, {
+      tolerance,
+      most,
+      crossed: most,
+      poll: async () => {},
+    });
     const { where: _where, ...faults } = faultsOf(mesh);
+    // What is coarser than was wanted is never sent out, and may cross itself.
+    const coarser = mesh.tolerance > needed * (1 + 1e-9);
     for (const [name, count] of Object.entries(faults))
-      if (count) says.push(`${count} ${name} at ${tolerance}`);
+      if (count && !(coarser && name === 'crossing')) says.push(`${count} ${name} at ${tolerance}`);
     if (i) continue;
     const allowed = mesh.tolerance;
     const { mesh: off, surface, where } = nearness(references, mesh, points, allowed, chance(seed));
@@ -121,10 +129,21 @@ async function meshFaults(
   return says;
 }
 
-/** What is wrong with the one clean solid of a body that overlaps itself; a reason given in words is none. */
-async function joinedFaults(body: Body, tolerance: number): Promise<string[]> {
+/** What is wrong with the one clean solid that is sent of a body that overlaps itself; a reason given in words is none. */
+async function joinedFaults(
+  design: Design,
+  evaluation: Evaluation,
+  cache: Cache,
+  tolerance: number,
+): Promise<string[]> {
   try {
-    const { where: _where, ...faults } = faultsOf(await resolvedMesh(body, tolerance, async () => {}));
+    const { mesh } = await solidToSend(
+      { ...design, tolerance: `${tolerance} mm` },
+      evaluation,
+      cache,
+      async () => {},
+    );
+    const { where: _where, ...faults } = faultsOf(mesh);
     return Object.entries(faults).flatMap(([name, count]) => (count ? [`${count} ${name} once joined`] : []));
   } catch (error) {
     if (error instanceof Complaint) return [];

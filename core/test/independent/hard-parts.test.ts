@@ -2,7 +2,7 @@
 import { expect } from 'chai';
 import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { inspectMesh } from '../../src/check/closed';
+import { inspectMesh } from '../../src/mesh/closed';
 import { checkStep, createCache, evaluate } from '../../src/design/evaluate';
 import type { Row } from '../../src/design/schema';
 import { readDesign } from '../../src/exchange/design-json';

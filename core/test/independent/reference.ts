@@ -6,10 +6,11 @@
 import { axisOf, type Held, tangentAt } from './axes';
 import { cross, dot, norm, scale, sub, unit, type Vec3 } from '../../src/geometry/vector';
 import type { Curve } from '../../src/path/curve';
-import type { Path, Piece } from '../../src/path/path';
+import type { Path } from '../../src/path/path';
+import type { Piece } from '../../src/path/curve';
 import type { Body } from '../../src/sweep/body';
-import { standing } from '../../src/sweep/carrier';
-import type { Swept } from '../../src/sweep/swept';
+import { standing } from '../../src/sweep/carry/carrier';
+import type { Swept } from '../../src/sweep/carry/swept';
 
 /** Part of a surface: `at` writes the point at a, b. The outward normal is `side` · (∂b × ∂a). */
 export interface Patch {

@@ -1,6 +1,6 @@
 /** What is wrong with triangles, by exact signs (J. R. Shewchuk, 1997): crossing, doubled, folded, without area. */
 import { orient2d, orient3d } from 'robust-predicates';
-import type { Mesh } from '../../src/sweep/mesh';
+import type { Mesh } from '../../src/mesh/mesh';
 import { soupOf, treeOf } from './tree';
 
 export interface Faults {

@@ -1,12 +1,12 @@
 /** Main results and findings, along the edge of the stage. */
 import { ChevronRight } from 'lucide-react';
 import { stepName } from '@nematos/core/design/edit';
-import type { Figure, Finding, Level } from '@nematos/core/design/value';
+import type { Figure, Finding, Level } from '@nematos/core/kind/value';
 import { formatNumber } from '@nematos/core/measure/format';
 import { MM_IN } from '@nematos/core/measure/quantity';
 import { Said, Shown } from '../../ui/figure';
 import { MendButton } from '../worksheet/mend';
-import { shownCount, useBench, useBenchStore, useDesign, useUnit } from '../bench';
+import { shownCount, useBench, useBenchStore, useDesign, useUnit } from '../../bench/bench';
 
 /** Results worth a place in the ledger, in this order; the rest stand in the report. */
 const MAIN = [

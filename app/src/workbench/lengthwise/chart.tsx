@@ -11,13 +11,13 @@ import {
   type Plugin,
 } from 'chart.js';
 import { useEffect, useRef, type KeyboardEvent, type PointerEvent } from 'react';
-import type { Lengthwise } from '@nematos/core/design/lengthwise';
+import type { Lengthwise } from '@nematos/core/view/lengthwise';
 import { pull, textAt, writeAt } from '@nematos/core/design/literal';
 import { formatFigure, formatNumber, writtenNumber } from '@nematos/core/measure/format';
 import { MM_IN } from '@nematos/core/measure/quantity';
 import type { Handle } from '@nematos/core/path/path';
 import { useTheme } from '../../ui/theme';
-import { useBench, useBenchStore, useUnit } from '../bench';
+import { useBench, useBenchStore, useUnit } from '../../bench/bench';
 
 Chart.register(CategoryScale, Filler, LinearScale, LineController, LineElement, PointElement);
 

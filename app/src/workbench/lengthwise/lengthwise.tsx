@@ -3,7 +3,7 @@ import { ChevronDown, ChevronUp } from 'lucide-react';
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import { stepName } from '@nematos/core/design/edit';
 import { Shown } from '../../ui/figure';
-import { useBench, useBenchStore, useOfDesign, useUnit } from '../bench';
+import { useBench, useBenchStore, useOfDesign, useUnit } from '../../bench/bench';
 import { LengthwiseChart } from './chart';
 
 const USUAL = 180;

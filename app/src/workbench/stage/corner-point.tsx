@@ -1,13 +1,13 @@
 /** A corner point of a run, or a point of a curve, on the stage: dragged in the plane of the view. */
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import { Vector3 } from 'three';
-import { cellField } from '@nematos/core/design/kind';
+import { cellField } from '@nematos/core/measure/field';
 import { literalAt, textAt, writeAt } from '@nematos/core/design/literal';
 import { writtenNumber } from '@nematos/core/measure/format';
-import type { PointMark } from '@nematos/core/design/marks';
+import type { PointMark } from '@nematos/core/view/marks';
 import { MM_IN } from '@nematos/core/measure/quantity';
-import { useBenchStore, useUnit } from '../bench';
-import type { View } from './view';
+import { useBenchStore, useUnit } from '../../bench/bench';
+import type { View } from '../../render/view';
 
 const AXES = ['x', 'y', 'z'] as const;
 let drags = 0;

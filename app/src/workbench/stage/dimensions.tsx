@@ -3,11 +3,11 @@ import { useRef, type PointerEvent, type ReactElement } from 'react';
 import { Vector3 } from 'three';
 import { literalAt, pull, quantityAt } from '@nematos/core/design/literal';
 import { Shown } from '../../ui/figure';
-import { shownCount, useBench, useBenchStore, useDesign } from '../bench';
+import { shownCount, useBench, useBenchStore, useDesign } from '../../bench/bench';
 import { dimensionOf, type Dimension } from './dimension';
-import type { Engine } from './engine';
+import type { Engine } from '../../render/engine';
 import { CornerPoint } from './corner-point';
-import type { View, ViewName } from './view';
+import type { View, ViewName } from '../../render/view';
 
 let pulls = 0;
 

@@ -11,18 +11,18 @@ import {
 } from 'react';
 import { Vector3 } from 'three';
 import { stepName, stepOf } from '@nematos/core/design/edit';
-import type { Lengthwise } from '@nematos/core/design/lengthwise';
+import type { Lengthwise } from '@nematos/core/view/lengthwise';
 import { writtenNumber } from '@nematos/core/measure/format';
 import { kindNamed } from '@nematos/core/design/registry';
 import type { Design, Row } from '@nematos/core/design/schema';
 import { MM_IN } from '@nematos/core/measure/quantity';
 import { useTheme } from '../../ui/theme';
 import type { Drawn } from '../../worker/messages';
-import { shownCount, useBench, useBenchStore, useOfDesign, useUnit, type Bench } from '../bench';
+import { shownCount, useBench, useBenchStore, useOfDesign, useUnit, type Bench } from '../../bench/bench';
 import { Dimensions } from './dimensions';
-import { makeEngine, type Engine } from './engine';
-import { quality } from './quality';
-import { VIEW_NAMES, type View, type ViewName } from './view';
+import { makeEngine, type Engine } from '../../render/engine';
+import { quality } from '../../render/quality';
+import { VIEW_NAMES, type View, type ViewName } from '../../render/view';
 
 type Layout = ViewName | 'all';
 const WORDS: Record<Layout, string> = {

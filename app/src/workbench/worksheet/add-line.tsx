@@ -7,7 +7,7 @@ import { KINDS } from '@nematos/core/design/registry';
 import type { Design } from '@nematos/core/design/schema';
 import { STARTERS } from '@nematos/core/design/starters';
 import { PAPER } from '../../ui/controls';
-import { shownCount, useBench, useBenchStore, useOfDesign } from '../bench';
+import { shownCount, useBench, useBenchStore, useOfDesign } from '../../bench/bench';
 
 interface Offer {
   readonly name: string;

@@ -6,8 +6,8 @@ import { addGiven, renameGiven, usesOf } from '@nematos/core/design/edit';
 import { QUANTITIES } from '@nematos/core/measure/quantity';
 import { Sign } from '../../ui/controls';
 import { Said } from '../../ui/figure';
-import { useBench, useBenchStore, useOfDesign, useUnit } from '../bench';
-import { FigureField, Scrub } from './figure-field';
+import { useBench, useBenchStore, useOfDesign, useUnit } from '../../bench/bench';
+import { FigureField, Scrub } from '../../fields/figure-field';
 
 export function Givens() {
   const givens = useOfDesign((design) => design.givens);

@@ -2,9 +2,9 @@
 import { stepOf } from '@nematos/core/design/edit';
 import { writeField } from '@nematos/core/design/literal';
 import type { Step } from '@nematos/core/design/schema';
-import type { Mend } from '@nematos/core/design/value';
+import type { Mend } from '@nematos/core/kind/value';
 import { sayWords } from '@nematos/core/measure/format';
-import { useBenchStore, useUnit } from '../bench';
+import { useBenchStore, useUnit } from '../../bench/bench';
 
 export function MendButton({ step, mend }: { step: Pick<Step, 'id'>; mend: Mend }) {
   const store = useBenchStore();

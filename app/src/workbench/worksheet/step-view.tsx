@@ -13,14 +13,14 @@ import {
   usersOf,
 } from '@nematos/core/design/edit';
 import type { Step } from '@nematos/core/design/schema';
-import { cellOf } from '@nematos/core/design/kind';
+import { cellOf } from '@nematos/core/measure/field';
 import { kindNamed } from '@nematos/core/design/registry';
 import { EDITORS } from '../../steps';
-import { EditingContext, Result } from '../../steps/editor';
+import { EditingContext, Result } from '../../fields/editor';
 import { Menu, MenuLine, Sign } from '../../ui/controls';
 import { Said } from '../../ui/figure';
 import { MendButton } from './mend';
-import { shownCount, useBench, useBenchStore, useOfDesign, useUnit } from '../bench';
+import { shownCount, useBench, useBenchStore, useOfDesign, useUnit } from '../../bench/bench';
 
 /** Set again only when the step or its results change: the sheet must keep up with a dragged figure. */
 export const StepView = memo(function StepView({ step, index }: { step: Step; index: number }) {

@@ -1,0 +1,284 @@
+/** One design on the workbench: its history, what the worker says of it, and how it is kept. */
+import { createContext, useContext } from 'react';
+import { createStore, useStore, type StoreApi } from 'zustand';
+import { useShallow } from 'zustand/react/shallow';
+import { edit, redo, undo, type History } from '@nematos/core/design/history';
+import type { Checked } from '@nematos/core/kind/kind';
+import type { Design, Step } from '@nematos/core/design/schema';
+import { keep, onKeptElsewhere, writeJournal, type Kept, type ViewState } from '../data/store';
+import { ask, handOver, wakeGeometry } from '../worker/client';
+import { replace, takeSpent } from '../worker/spent';
+import type { Lengthwise } from '@nematos/core/view/lengthwise';
+import type { Drawn, Seen } from '../worker/messages';
+
+export type Saved = 'kept' | 'keeping' | 'failed';
+
+export interface Bench {
+  readonly id: string;
+  readonly history: History;
+  readonly view: ViewState;
+  readonly saved: Saved;
+  readonly seen: Seen | undefined;
+  readonly checked: Readonly<Record<string, Checked>>;
+  /** Latest good picture of every step. */
+  readonly drawn: ReadonlyMap<string, Drawn>;
+  /** Charts along the path that is looked at, of the step they belong to. */
+  readonly charts: { readonly step: string; readonly key: string; readonly data: Lengthwise } | undefined;
+  /** Sample of the charts that is pointed at, there or on the stage. */
+  readonly cursor: number | undefined;
+  /** Table whose next station is to be picked on the part. */
+  readonly picking: { readonly step: string; readonly table: 'sizes' | 'twists' } | undefined;
+  /** Set while a figure is scrubbed or pulled: the stage shows the state before as a ghost. */
+  readonly scrubbing: boolean;
+  /** What went wrong in the worker, beyond the user's figures. */
+  readonly trouble: string | undefined;
+  edit(says: string, recipe: (draft: Design) => void, group?: string): void;
+  undo(): void;
+  redo(): void;
+  look(view: Partial<ViewState>): void;
+  scrub(on: boolean): void;
+  point(cursor: number | undefined): void;
+  pick(picking: Bench['picking']): void;
+}
+
+export type BenchStore = StoreApi<Bench> & { close(): void };
+
+// The worker loads while the design is still being fetched.
+wakeGeometry();
+
+const KEEP_AFTER = 150;
+const SETTLE_AFTER = 160;
+
+export function openBench(kept: Kept): BenchStore {
+  /** Groups of edits are of this opening: neither another tab's nor those before a reload. */
+  const opening = crypto.randomUUID();
+  let changed = kept.changed;
+  /** As it was last kept, here or by another tab. */
+  let known = kept.history;
+  let keeping: ReturnType<typeof setTimeout> | undefined;
+  let settling: ReturnType<typeof setTimeout> | undefined;
+  let revision = 0;
+  let asking = false;
+  let again = false;
+  let closed = false;
+
+  const store = createStore<Bench>((set, get) => {
+    const become = (history: History) => {
+      if (history === get().history) return;
+      changed = Math.max(Date.now(), changed + 1);
+      writeJournal(kept.id, history.present, changed);
+      set({ history, saved: 'keeping' });
+      keepSoon();
+      void refresh();
+    };
+    return {
+      id: kept.id,
+      history: kept.history,
+      view: { selected: kept.history.present.steps.at(-1)?.id, ...kept.view },
+      saved: 'kept',
+      seen: undefined,
+      checked: {},
+      drawn: new Map(),
+      charts: undefined,
+      cursor: undefined,
+      picking: undefined,
+      scrubbing: false,
+      trouble: undefined,
+      edit: (says, recipe, group) =>
+        become(edit(get().history, says, recipe, group && `${opening} ${group}`)),
+      undo: () => become(undo(get().history)),
+      redo: () => become(redo(get().history)),
+      look: (view) => {
+        set({ view: { ...get().view, ...view } });
+        keepSoon();
+        if ('selected' in view || 'lengthwise' in view) void chart().catch(stopped);
+      },
+      scrub: (scrubbing) => set({ scrubbing }),
+      pick: (picking) => set({ picking }),
+      point: (cursor) => {
+        if (cursor !== get().cursor) set({ cursor });
+      },
+    };
+  });
+
+  function keepSoon() {
+    clearTimeout(keeping);
+    keeping = setTimeout(() => void keepNow(), KEEP_AFTER);
+  }
+
+  async function keepNow() {
+    clearTimeout(keeping);
+    keeping = undefined;
+    const { history, view } = store.getState();
+    const mine = changed;
+    try {
+      await keep({ id: kept.id, history, view, created: kept.created, changed: mine });
+      known = history;
+      if (mine === changed && keeping === undefined) store.setState({ saved: 'kept' });
+    } catch {
+      store.setState({ saved: 'failed' });
+    }
+  }
+
+  /** What another tab has made of the design, unless this one has just changed it too: then that is kept next. */
+  const forgetOthers = onKeptElsewhere(kept.id, (other) => {
+    if (other.changed <= changed || store.getState().history !== known) return;
+    changed = other.changed;
+    known = other.history;
+    store.setState({ history: known });
+    void refresh();
+  });
+
+  const flush = () => {
+    if (keeping !== undefined) void keepNow();
+  };
+  const hidden = () => {
+    if (document.visibilityState === 'hidden') flush();
+  };
+  window.addEventListener('pagehide', flush);
+  document.addEventListener('visibilitychange', hidden);
+
+  const have = (): Record<string, string> =>
+    Object.fromEntries([...store.getState().drawn].map(([step, { key }]) => [step, key]));
+
+  function takeDrawn(fresh: readonly Drawn[]) {
+    const { drawn, history } = store.getState();
+    const stays = new Set(history.present.steps.map((step) => step.id));
+    const next = new Map([...drawn].filter(([step]) => stays.has(step)));
+    for (const one of fresh) if (stays.has(one.step)) next.set(one.step, one);
+    for (const [step, one] of drawn) if (one.type === 'body' && next.get(step) !== one) replace(one.mesh);
+    store.setState({ drawn: next });
+  }
+
+  /** Asks for the coarse answer, one question at a time and always the newest. */
+  async function refresh() {
+    revision++;
+    clearTimeout(settling);
+    if (asking) {
+      again = true;
+      return;
+    }
+    asking = true;
+    try {
+      do {
+        again = false;
+        const spent = takeSpent();
+        const shown = await ask((geometry) =>
+          geometry.live(store.getState().history.present, revision, have(), handOver(spent)),
+        );
+        if (shown && !closed) {
+          store.setState(({ seen }) => ({ seen: withKnown(shown.seen, seen), trouble: undefined }));
+          takeDrawn(shown.drawn);
+          if (!again) await chart();
+        }
+      } while (again && !closed);
+    } catch (error) {
+      stopped(error);
+    } finally {
+      asking = false;
+    }
+    if (closed) return;
+    check(revision).catch(stopped);
+    settling = setTimeout(() => void settle(revision).catch(stopped), SETTLE_AFTER);
+  }
+
+  /** Asks for the charts of the path that is looked at, where they are not at hand. */
+  async function chart() {
+    const step = chartedStep(store.getState());
+    const key = step && store.getState().seen?.steps.find((one) => one.id === step)?.key;
+    const { charts } = store.getState();
+    if (!step || !key) {
+      // A mistake keeps the last good charts, as it keeps the last good shape.
+      if (!step && charts) store.setState({ charts: undefined, cursor: undefined });
+      return;
+    }
+    if (charts?.step === step && charts.key === key) return;
+    const data = await ask((geometry) =>
+      geometry.lengthwise(store.getState().history.present, step, revision),
+    );
+    if (data && !closed) store.setState({ charts: { step, key, data }, cursor: undefined });
+  }
+
+  /** Something beyond the user's figures went wrong; the next edit tries again. */
+  const stopped = (error: unknown) =>
+    store.setState({
+      trouble: `The reckoning stopped: ${error instanceof Error ? error.message : String(error)}. The next edit starts it again.`,
+    });
+
+  async function check(mine: number) {
+    const checked = await ask((geometry) => geometry.check(store.getState().history.present, mine));
+    if (checked && mine === revision && !closed) store.setState({ checked });
+  }
+
+  async function settle(mine: number) {
+    const fine = await ask((geometry) => geometry.settle(store.getState().history.present, mine, have()));
+    if (fine && mine === revision && !closed) takeDrawn(fine);
+  }
+
+  void refresh();
+  return Object.assign(store, {
+    close() {
+      closed = true;
+      forgetOthers();
+      flush();
+      clearTimeout(settling);
+      window.removeEventListener('pagehide', flush);
+      document.removeEventListener('visibilitychange', hidden);
+    },
+  });
+}
+
+/** The new answer, with the old result of every step that came out the same: its passage need not be set again. */
+function withKnown(next: Seen, before: Seen | undefined): Seen {
+  const steps = next.steps.map((step) => {
+    const known = before?.steps.find((one) => one.id === step.id);
+    return known?.state === 'ready' && step.state === 'ready' && known.key === step.key ? known : step;
+  });
+  return { ...next, steps };
+}
+
+export const BenchContext = createContext<BenchStore | undefined>(undefined);
+
+export function useBenchStore(): BenchStore {
+  const store = useContext(BenchContext);
+  if (!store) throw new Error('outside a workbench');
+  return store;
+}
+
+export const useBench = <T>(select: (bench: Bench) => T): T => useStore(useBenchStore(), select);
+export const useDesign = (): Design => useBench((bench) => bench.history.present);
+/** A part of the design; what shows it is drawn again only when that part changed. */
+export const useOfDesign = <T>(select: (design: Design) => T): T =>
+  useBench(useShallow((bench: Bench) => select(bench.history.present)));
+export const useUnit = (): Design['unit'] => useOfDesign((design) => design.unit);
+
+/** A body whose section changes along its path has charts of its own. */
+const changesAlong = ({ kind, set }: Step): boolean =>
+  kind === 'sweep' &&
+  ((set.size ?? 'even') !== 'even' || (set.twistBy ?? 'none') !== 'none' || set.hold === 'guided');
+
+/** The path whose charts are shown: the chosen step's own, or the one it follows. */
+export function chartedStep({
+  view,
+  history,
+  seen,
+}: Pick<Bench, 'view' | 'history' | 'seen'>): string | undefined {
+  if (!view.lengthwise) return undefined;
+  const { steps } = history.present;
+  const isPath = (id: string | undefined) => {
+    const yields = seen?.steps.find((one) => one.id === id)?.yields;
+    return yields === 'path' || yields === 'paths';
+  };
+  const shown = steps.slice(0, shownCount({ view, history }));
+  const chosen = shown.find(({ id }) => id === view.selected) ?? shown.at(-1);
+  if (!chosen) return undefined;
+  if (changesAlong(chosen)) return chosen.id;
+  const user = shown.find((step) => Object.values(step.from ?? {}).includes(chosen.id));
+  return [chosen.id, chosen.from?.path, user?.from?.path, shown.findLast(({ id }) => isPath(id))?.id].find(
+    isPath,
+  );
+}
+
+/** Steps that the needle has passed, from the top of the sheet. */
+export const shownCount = ({ view, history }: Pick<Bench, 'view' | 'history'>): number =>
+  Math.min(view.needle ?? Infinity, history.present.steps.length);

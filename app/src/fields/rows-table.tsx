@@ -1,0 +1,230 @@
+/** A table of a step: rows of figures, pasted from spreadsheets, read from CSV; a blank cell shows what follows. */
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { Ellipsis, Plus, X } from 'lucide-react';
+import { useRef, useState, type ClipboardEvent } from 'react';
+import { flushSync } from 'react-dom';
+import { fieldMeta } from '@nematos/core/kind/kind';
+import { cellField, cellOf } from '@nematos/core/measure/field';
+import { stepOf } from '@nematos/core/design/edit';
+import { kindNamed } from '@nematos/core/design/registry';
+import type { Row, Step } from '@nematos/core/design/schema';
+import { readRows, writeRows } from '@nematos/core/exchange/rows';
+import { formatFigure, sayWords } from '@nematos/core/measure/format';
+import { Complaint } from '@nematos/core/measure/words';
+import { useEditing } from './editor';
+import { Menu, MenuLine, Sign } from '../ui/controls';
+import { save } from '../ui/save';
+import { useBenchStore, useUnit } from '../bench/bench';
+import { FigureField } from './figure-field';
+
+export interface Column {
+  readonly name: string;
+  readonly head: string;
+}
+
+interface Props {
+  readonly table: string;
+  readonly columns: readonly Column[];
+  /** Called before a cell of a table that follows from another is written: makes it the one that is written. */
+  readonly take?: ((step: Step) => void) | undefined;
+  /** Rows shown where the table is not the one that is written. */
+  readonly follows?: boolean;
+}
+
+const ROW = 25;
+const TALLEST = 300;
+
+export function RowsTable({ table, columns, take, follows }: Props) {
+  const { step, seen } = useEditing();
+  const store = useBenchStore();
+  const unit = useUnit();
+  const [trouble, setTrouble] = useState<string>();
+  const scroll = useRef<HTMLDivElement>(null);
+  const files = useRef<HTMLInputElement>(null);
+  const kind = kindNamed(step.kind)!;
+  const known = kind.tables![table]!;
+  const written = step.rows?.[table] ?? [];
+  const filled = seen?.filled?.[table] ?? [];
+  const count = follows ? filled.length : written.length;
+  const rows = useVirtualizer({
+    count,
+    getScrollElement: () => scroll.current,
+    estimateSize: () => ROW,
+    overscan: 12,
+  });
+
+  const edit = (says: string, recipe: (rows: Row[]) => void) =>
+    store.getState().edit(says, (draft) => {
+      const drafted = stepOf(draft, step.id);
+      if (follows) take?.(drafted);
+      recipe(((drafted.rows ??= {})[table] ??= []));
+    });
+  const focusCell = (row: number, column: string) =>
+    document
+      .querySelector<HTMLInputElement>(`[data-place="${step.id}.${cellField(table, row, column)}"]`)
+      ?.focus();
+  const add = () => {
+    // A new row carries on from the last one, so that no two points are in one place.
+    flushSync(() =>
+      edit(`Add a ${known.noun}`, (list) => void list.push({ ...known.fresh, ...carriedOn(list, table) })),
+    );
+    scroll.current?.scrollTo({ top: scroll.current.scrollHeight });
+    requestAnimationFrame(() => focusCell(count, columns[0]!.name));
+  };
+
+  /** Puts rows in from a place on; a whole file takes the place of the table. */
+  const putIn = (text: string, at: { row: number; column: number } | undefined) => {
+    try {
+      const fresh = readRows(
+        text,
+        columns.map(({ name }) => name),
+        at?.column ?? 0,
+      );
+      edit(at ? 'Paste rows' : 'Bring in rows', (list) => {
+        if (!at) list.length = 0;
+        fresh.forEach((cells, i) => {
+          const row = (list[(at?.row ?? 0) + i] ??= {});
+          Object.assign(row, cells);
+        });
+      });
+      setTrouble(undefined);
+    } catch (error) {
+      if (!(error instanceof Complaint)) throw error;
+      setTrouble(sayWords(error.says, unit));
+    }
+  };
+  const onPaste = (event: ClipboardEvent) => {
+    const text = event.clipboardData.getData('text');
+    if (!/[\t\n;]/.test(text.trim())) return;
+    event.preventDefault();
+    const field = (event.target as HTMLElement).dataset.place?.slice(step.id.length + 1);
+    const cell = field ? cellOf(field) : undefined;
+    const column = columns.findIndex(({ name }) => name === cell?.column);
+    putIn(text, { row: cell?.row ?? 0, column: Math.max(0, column) });
+  };
+
+  const grid = { gridTemplateColumns: `1.4rem repeat(${columns.length}, minmax(0, 1fr)) 1.3rem` };
+  return (
+    <div className="mt-1.5 text-[12.5px]" data-table={table} onPaste={onPaste}>
+      <div
+        className="grid items-baseline gap-x-2 border-b border-hair pb-0.5 text-[11px] text-quiet"
+        style={grid}
+      >
+        <span />
+        {columns.map(({ name, head }) => (
+          <span key={name} className="truncate text-right">
+            {head}
+          </span>
+        ))}
+        <Menu
+          align="end"
+          trigger={
+            <Sign name={`More about the ${known.noun}s`} className="!size-5">
+              <Ellipsis size={13} />
+            </Sign>
+          }
+        >
+          <MenuLine onSelect={() => files.current?.click()}>Bring in CSV …</MenuLine>
+          <MenuLine
+            disabled={!filled.length}
+            onSelect={() => {
+              const text = writeRows(kind, table, seen!.filled!, unit);
+              save(new Blob([text], { type: 'text/csv' }), `${table}.csv`);
+            }}
+          >
+            Save as CSV
+          </MenuLine>
+          <MenuLine
+            disabled={!written.length || follows === true}
+            onSelect={() => edit('Clear the table', (list) => void (list.length = 0))}
+          >
+            Clear
+          </MenuLine>
+        </Menu>
+      </div>
+      <input
+        ref={files}
+        type="file"
+        accept=".csv,.tsv,.txt,text/csv"
+        className="hidden"
+        aria-label={`CSV of ${known.noun}s`}
+        onChange={async (event) => {
+          const file = event.target.files?.[0];
+          event.target.value = '';
+          if (file) putIn(await file.text(), undefined);
+        }}
+      />
+      <div ref={scroll} style={{ maxHeight: TALLEST }} className="overflow-y-auto">
+        <div className="relative" style={{ height: rows.getTotalSize() }}>
+          {rows.getVirtualItems().map(({ index, start }) => (
+            <div
+              key={index}
+              className="group/row absolute inset-x-0 grid h-[25px] items-center gap-x-2"
+              style={{ ...grid, transform: `translateY(${start}px)` }}
+            >
+              <span className="text-[11px] text-quiet">{index + 1}</span>
+              {columns.map(({ name, head }) => {
+                const field = cellField(table, index, name);
+                const quantity = fieldMeta(kind, field)?.quantity;
+                const follow = filled[index]?.[name];
+                const shown =
+                  follow !== undefined && quantity ? formatFigure(follow, quantity, unit) : undefined;
+                return (
+                  <span key={name} className="overflow-hidden text-right">
+                    <FigureField
+                      place={{ step: step.id, field }}
+                      name={`${head} of ${known.noun} ${index + 1}`}
+                      quantity={quantity}
+                      value={seen?.resolved[field]?.value}
+                      invalid={seen?.complaints.some((one) => one.field === field) ?? false}
+                      placeholder={shown ? `${shown.number}${shown.unit === '°' ? '°' : ''}` : '·'}
+                      bare
+                      {...(follows && take && { before: take })}
+                    />
+                  </span>
+                );
+              })}
+              <Sign
+                name={`Remove ${known.noun} ${index + 1}`}
+                className="!size-5 opacity-0 group-hover/row:opacity-100 focus-visible:opacity-100"
+                onClick={() =>
+                  edit(`Remove ${known.noun} ${index + 1}`, (list) => void list.splice(index, 1))
+                }
+              >
+                <X size={12} />
+              </Sign>
+            </div>
+          ))}
+        </div>
+      </div>
+      <button
+        type="button"
+        data-add-row={table}
+        className="mt-1 flex items-center gap-1 text-quiet hover:text-ink"
+        onClick={add}
+      >
+        <Plus size={13} /> {known.noun}
+        {!count && <span className="text-xs">, or paste rows from a spreadsheet</span>}
+      </button>
+      {trouble && (
+        <p role="alert" className="mt-0.5 text-madder">
+          {trouble}
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** Where a new row begins: half as far on again as the last two were apart. */
+function carriedOn(rows: readonly Row[], table: string): Row {
+  const [a, b] = [rows.at(-2), rows.at(-1)];
+  if (!a || !b || table === 'bends') return {};
+  const out: Row = {};
+  for (const column of ['x', 'y', 'z', 'along', 'across', 'height'] as const) {
+    const [p, q] = [a[column], b[column]].map((text) => /^\s*([-\d.]+)\s*(\S*)\s*$/.exec(text ?? ''));
+    if (!p || !q || p[2] !== q[2]) continue;
+    const next = Number(q[1]) + (Number(q[1]) - Number(p[1])) / 2;
+    if (Number.isFinite(next)) out[column] = `${Number(next.toFixed(3))}${q[2] ? ` ${q[2]}` : ''}`;
+  }
+  return out;
+}

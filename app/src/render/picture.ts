@@ -1,0 +1,42 @@
+/** Small pictures of designs for the shelf, drawn out of sight by one shared renderer. */
+import { PerspectiveCamera, Sphere, Vector3 } from 'three';
+import type { Theme } from '../ui/theme';
+import type { Drawn } from '../worker/messages';
+import { SPACE_ONLY, makeRenderer, makeShop } from './scene';
+
+const WIDTH = 560;
+const HEIGHT = 400;
+const TO_EYE = new Vector3(0.62, -0.72, 0.36).normalize();
+
+let studio: ReturnType<typeof makeStudio> | undefined;
+function makeStudio(theme: Theme) {
+  const renderer = makeRenderer(true);
+  renderer.setPixelRatio(1);
+  renderer.setSize(WIDTH, HEIGHT, false);
+  const shop = makeShop(renderer, theme);
+  const camera = new PerspectiveCamera(26, WIDTH / HEIGHT);
+  camera.up.set(0, 0, 1);
+  camera.layers.enable(SPACE_ONLY);
+  return { renderer, shop, camera };
+}
+
+/** PNG on a clear ground; undefined when there is nothing to be seen. */
+export async function drawPicture(drawn: readonly Drawn[], theme: Theme): Promise<Blob | undefined> {
+  studio ??= makeStudio(theme);
+  const { renderer, shop, camera } = studio;
+  shop.dress(theme);
+  shop.show(drawn, undefined);
+  if (shop.extent.isEmpty()) return undefined;
+  const { center, radius } = shop.extent.getBoundingSphere(new Sphere());
+  const distance = (radius / Math.sin((13 * Math.PI) / 180)) * 1.02;
+  camera.position.copy(center).addScaledVector(TO_EYE, distance);
+  camera.near = distance / 100;
+  camera.far = distance * 10;
+  camera.updateProjectionMatrix();
+  camera.lookAt(center);
+  shop.face(TO_EYE);
+  renderer.render(shop.scene, camera);
+  return new Promise((resolve) =>
+    renderer.domElement.toBlob((blob) => resolve(blob ?? undefined), 'image/png'),
+  );
+}

@@ -1,0 +1,231 @@
+/** What stands on the stage: bodies in their materials, paths as lines, light, and a soft shadow. */
+import {
+  Box3,
+  BufferAttribute,
+  BufferGeometry,
+  Color,
+  DirectionalLight,
+  Group,
+  HemisphereLight,
+  LineBasicMaterial,
+  LineSegments,
+  Mesh,
+  MeshBasicMaterial,
+  MeshLambertMaterial,
+  PCFShadowMap,
+  PlaneGeometry,
+  Scene,
+  ShadowMaterial,
+  Sphere,
+  Vector3,
+  WebGLRenderer,
+  type Material,
+  type Object3D,
+} from 'three';
+import { materialOf, type MaterialId } from '@nematos/core/measure/materials';
+import type { Mesh as BodyMesh } from '@nematos/core/mesh/mesh';
+import type { Theme } from '../ui/theme';
+import type { Drawn } from '../worker/messages';
+import { takeDown } from '../worker/spent';
+import { roomLight } from './light';
+
+/** Layer of what only the view in space shows. */
+export const SPACE_ONLY = 1;
+
+const INK: Record<Theme, { line: string; aside: string; ghost: string; shadow: number }> = {
+  light: { line: '#3a4a9f', aside: '#b3623f', ghost: '#3a4a9f', shadow: 0.12 },
+  dark: { line: '#97a4f5', aside: '#e0997a', ghost: '#97a4f5', shadow: 0.34 },
+};
+
+export interface Shop {
+  readonly scene: Scene;
+  /** Puts up what is to be seen; bodies whose picture is the same are kept. */
+  show(drawn: readonly Drawn[], selected: string | undefined): void;
+  /** Keeps the present bodies as a faint ghost, or drops it. */
+  ghost(on: boolean): void;
+  dress(theme: Theme): void;
+  /** Turns the room with the reader, who looks from this direction: the part is always well lit. */
+  face(toEye: Vector3): void;
+  /** Extent of all that is shown. */
+  readonly extent: Box3;
+  readonly pickable: readonly Object3D[];
+  dispose(): void;
+}
+
+export function makeRenderer(antialias: boolean): WebGLRenderer {
+  const renderer = new WebGLRenderer({ antialias, alpha: true, powerPreference: 'high-performance' });
+  renderer.setClearColor(0, 0);
+  // Asking a driver for errors makes it wait for the shader; ours are three's own.
+  renderer.debug.checkShaderErrors = false;
+  renderer.shadowMap.enabled = true;
+  renderer.shadowMap.type = PCFShadowMap;
+  renderer.shadowMap.autoUpdate = false;
+  return renderer;
+}
+
+export function makeShop(renderer: WebGLRenderer, first: Theme): Shop {
+  const scene = new Scene();
+  const bodies = new Group();
+  const lines = new Group();
+  const ghosts = new Group();
+  const sun = new DirectionalLight('#fff6e6', 2);
+  sun.castShadow = true;
+  sun.shadow.mapSize.set(1024, 1024);
+  sun.shadow.radius = 7;
+  sun.shadow.bias = -0.002;
+  const ground = new Mesh(new PlaneGeometry(1, 1), new ShadowMaterial({ opacity: INK[first].shadow }));
+  ground.receiveShadow = true;
+  ground.layers.set(SPACE_ONLY);
+  scene.add(bodies, lines, ghosts, ground, sun, sun.target);
+  scene.add(new HemisphereLight('#fffdf6', '#8d8577', 1.5));
+
+  const up = new Map<string, { key: string; object: Mesh | LineSegments; type: Drawn['type'] }>();
+  const extent = new Box3();
+  let theme = first;
+
+  // Made once and kept: a renderer builds its program anew for a material it has not seen.
+  const stuffs = new Map<MaterialId, Material>();
+  const stuff = (id: MaterialId): Material => {
+    let found = stuffs.get(id);
+    if (!found) stuffs.set(id, (found = surface(id)));
+    return found;
+  };
+  const plainLine = new LineBasicMaterial({ transparent: true, opacity: 0.65 });
+  const chosenLine = new LineBasicMaterial();
+  const asideLine = new LineBasicMaterial({ transparent: true, opacity: 0.75 });
+  const ghostly = new MeshBasicMaterial({ transparent: true, opacity: 0.13, depthWrite: false });
+
+  const takeAway = (geometry: BufferGeometry) => {
+    geometry.dispose();
+    if (geometry.userData.mesh) takeDown(geometry.userData.mesh as BodyMesh);
+  };
+  const drop = (id: string) => {
+    const found = up.get(id);
+    if (!found) return;
+    found.object.removeFromParent();
+    if (!ghosts.children.some((ghost) => (ghost as Mesh).geometry === found.object.geometry))
+      takeAway(found.object.geometry);
+    up.delete(id);
+  };
+
+  const measure = () => {
+    extent.makeEmpty();
+    const shown = bodies.children.length ? bodies : lines;
+    for (const object of shown.children) extent.expandByObject(object);
+    if (extent.isEmpty()) return;
+    const sphere = extent.getBoundingSphere(new Sphere());
+    const r = Math.max(sphere.radius, 1e-6);
+    ground.position.set(sphere.center.x, sphere.center.y, extent.min.z - r * 0.002);
+    ground.scale.setScalar(r * 12);
+    sun.position.copy(sphere.center).add(new Vector3(-0.5 * r, 0.35 * r, 3 * r));
+    sun.target.position.copy(sphere.center);
+    const { camera } = sun.shadow;
+    camera.left = camera.bottom = -1.7 * r;
+    camera.right = camera.top = 1.7 * r;
+    camera.near = 0.1 * r;
+    camera.far = 8 * r;
+    camera.updateProjectionMatrix();
+    renderer.shadowMap.needsUpdate = true;
+  };
+
+  return {
+    scene,
+    extent,
+    get pickable() {
+      return [...bodies.children, ...lines.children];
+    },
+    show(drawn, selected) {
+      const wanted = new Set(drawn.map(({ step }) => step));
+      for (const id of [...up.keys()]) if (!wanted.has(id)) drop(id);
+      for (const one of drawn) {
+        const standing = up.get(one.step);
+        if (standing?.key !== one.key || standing.type !== one.type) {
+          drop(one.step);
+          const object =
+            one.type === 'body' ? bodyObject(one, stuff(one.material)) : lineObject(one.lines, plainLine);
+          if (one.type === 'line' && one.aside) object.add(lineObject(one.aside, asideLine));
+          object.userData.step = one.step;
+          (one.type === 'body' ? bodies : lines).add(object);
+          up.set(one.step, { key: one.key, object, type: one.type });
+        }
+        const { object } = up.get(one.step)!;
+        if (one.type === 'line') {
+          object.material = one.step === selected ? chosenLine : plainLine;
+          for (const beside of object.children) beside.visible = one.step === selected;
+        }
+      }
+      measure();
+    },
+    ghost(on) {
+      for (const ghost of [...ghosts.children]) {
+        ghost.removeFromParent();
+        const { geometry } = ghost as Mesh;
+        if (![...up.values()].some(({ object }) => object.geometry === geometry)) takeAway(geometry);
+      }
+      if (!on) return;
+      for (const body of bodies.children) {
+        ghosts.add(new Mesh((body as Mesh).geometry, ghostly));
+      }
+    },
+    dress(next) {
+      theme = next;
+      ghostly.color.set(INK[theme].ghost);
+      (ground.material as ShadowMaterial).opacity = INK[theme].shadow;
+      for (const line of [plainLine, chosenLine]) line.color.set(INK[theme].line);
+      asideLine.color.set(INK[theme].aside);
+    },
+    face(toEye) {
+      const azimuth = Math.hypot(toEye.x, toEye.y) > 1e-3 ? Math.atan2(toEye.y, toEye.x) : -Math.PI / 2;
+      for (const material of stuffs.values())
+        if (material instanceof MeshBasicMaterial) material.envMapRotation.set(0, 0, azimuth);
+    },
+    dispose() {
+      for (const id of [...up.keys()]) drop(id);
+      [...stuffs.values(), ghostly, plainLine, chosenLine, asideLine].forEach((material) =>
+        material.dispose(),
+      );
+      sun.dispose();
+    },
+  };
+}
+
+function bodyObject(one: Extract<Drawn, { type: 'body' }>, material: Material): Mesh {
+  const { mesh } = one;
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new BufferAttribute(mesh.positions, 3));
+  geometry.setAttribute('normal', new BufferAttribute(mesh.normals, 3));
+  geometry.setIndex(new BufferAttribute(mesh.triangles, 1));
+  geometry.userData.mesh = mesh;
+  const [low, high] = one.extent;
+  geometry.boundingBox = new Box3(new Vector3(...low), new Vector3(...high));
+  geometry.boundingSphere = geometry.boundingBox.getBoundingSphere(new Sphere());
+  const object = new Mesh(geometry, material);
+  object.castShadow = true;
+  return object;
+}
+
+/** Metal mirrors the room in its own colour; what is not metal is lit. */
+function surface(id: MaterialId): Material {
+  const [colour, roughness, metalness] = materialOf(id).look;
+  // Matt stuff gives back all around what it takes in: less to the eye than a mirror does.
+  if (metalness < 0.5) return new MeshLambertMaterial({ color: new Color(colour).multiplyScalar(1.45) });
+  const color = new Color(colour).multiplyScalar(1.6);
+  return new MeshBasicMaterial({ color, envMap: roomLight(roughness) });
+}
+
+/** Polylines as one object. */
+function lineObject(lines: readonly Float32Array<ArrayBuffer>[], material: Material): LineSegments {
+  const geometry = new BufferGeometry();
+  const points = new Float32Array(lines.reduce((n, line) => n + line.length, 0));
+  const segments: number[] = [];
+  let at = 0;
+  for (const line of lines) {
+    points.set(line, 3 * at);
+    const count = line.length / 3;
+    for (let i = 0; i < count - 1; i++) segments.push(at + i, at + i + 1);
+    at += count;
+  }
+  geometry.setAttribute('position', new BufferAttribute(points, 3));
+  geometry.setIndex(segments);
+  return new LineSegments(geometry, material);
+}

@@ -1,0 +1,186 @@
+/** How a kind of step is written down once: what it takes, its figures, and how it is made. */
+import { z } from 'zod';
+import { cellOf } from '../measure/field';
+import type { Poll } from '../geometry/poll';
+import type { Quantity } from '../measure/quantity';
+import { nearest } from '../measure/spelling';
+import type { PathSet } from '../path/path';
+import type { Figure, Finding, Limit, SingleType, Value, ValueOf } from './value';
+
+/** What the schema of a figure knows beside its type. */
+export interface FieldMeta {
+  readonly quantity?: Quantity;
+  readonly choices?: readonly string[];
+}
+
+interface Bounds {
+  readonly above?: number;
+  readonly atLeast?: number;
+  readonly below?: number;
+  readonly atMost?: number;
+}
+
+const LARGEST: Partial<Record<Quantity, number>> = { length: 1e5 };
+
+/** A figure of that quantity, in its base unit once it is reckoned. */
+export function figure(quantity: Quantity, { above, atLeast, below, atMost }: Bounds = {}) {
+  let schema = z.number();
+  const largest = LARGEST[quantity];
+  if (largest !== undefined) {
+    const says = 'Nothing beyond 100 m can be worked with here.';
+    schema = schema.lte(largest, says).gte(-largest, says);
+  }
+  if (above !== undefined)
+    schema = schema.gt(above, above === 0 ? 'This must be more than 0.' : 'This is too small.');
+  if (atLeast !== undefined)
+    schema = schema.gte(
+      atLeast,
+      atLeast === 0 ? 'This cannot be negative.' : `This must be at least ${atLeast}.`,
+    );
+  if (below !== undefined) schema = schema.lt(below, 'This is too large.');
+  if (atMost !== undefined) schema = schema.lte(atMost, `This can be ${atMost} at most.`);
+  return schema.meta({ quantity } satisfies FieldMeta);
+}
+export const length = (bounds?: Bounds) => figure('length', bounds);
+export const angle = (bounds?: Bounds) => figure('angle', bounds);
+export const count = (bounds?: Bounds) => figure('number', bounds);
+export const choice = <const T extends [string, ...string[]]>(...choices: T) =>
+  z
+    .enum(choices, {
+      error: ({ input }) => {
+        const meant = typeof input === 'string' ? nearest(input, choices) : undefined;
+        const one = `Choose one of these: ${choices.join(', ')}.`;
+        return meant === undefined ? one : `${one} Did you mean “${meant}”?`;
+      },
+    })
+    .meta({ choices } satisfies FieldMeta);
+
+const schemaOf = ({ schema, tables }: Pick<AnyKind, 'schema' | 'tables'>, field: string) => {
+  const cell = cellOf(field);
+  if (!cell) return schema.shape[field] as z.ZodType | undefined;
+  return tables?.[cell.table]?.row.shape[cell.column] as z.ZodType | undefined;
+};
+
+/** Quantity or choices of a field of a kind, or of a cell. */
+export function fieldMeta(kind: Pick<AnyKind, 'schema' | 'tables'>, field: string): FieldMeta | undefined {
+  const found = schemaOf(kind, field);
+  const inner = found instanceof z.ZodOptional ? (found.unwrap() as z.ZodType) : found;
+  return inner?.meta() as FieldMeta | undefined;
+}
+export const isOptional = (kind: Pick<AnyKind, 'schema' | 'tables'>, field: string): boolean =>
+  schemaOf(kind, field) instanceof z.ZodOptional;
+
+/** What a document says of a field: what is set, or the kind's default where a figure must not be missing. */
+export const writtenIn = (
+  kind: AnyKind,
+  set: Readonly<Record<string, string>>,
+  field: string,
+): string | undefined => set[field] ?? (isOptional(kind, field) ? undefined : kind.defaults[field]);
+
+export interface Input {
+  readonly takes: SingleType;
+  readonly optional?: true;
+  /** Set where a set of paths is taken whole; elsewhere the step is made for each of them. */
+  readonly sets?: true;
+}
+type Inputs = Readonly<Record<string, Input>>;
+
+/** The values of a step's inputs, by slot. */
+type Taken<I extends Inputs> = {
+  readonly [K in keyof I]:
+    | ValueOf<I[K]['takes']>
+    | (I[K]['sets'] extends true ? PathSet : never)
+    | (I[K]['optional'] extends true ? undefined : never);
+};
+
+/** Rows of figures of one sort: the stations of a coil, the points of a run. */
+export interface Table<R extends z.ZodObject = z.ZodObject> {
+  readonly row: R;
+  /** What one row is called. */
+  readonly noun: string;
+  /** Fewest rows, where the table is in use. */
+  readonly least?: number;
+  readonly most?: number;
+  /** A new row, as a user would write it. */
+  readonly fresh: Readonly<Record<string, string>>;
+}
+export const table = <R extends z.ZodObject>(written: Table<R>): Table<R> => written;
+type Tables = Readonly<Record<string, Table>>;
+type RowsOf<Tb extends Tables> = { readonly [K in keyof Tb]: readonly z.infer<Tb[K]['row']>[] };
+
+/** Rows with every cell that follows filled in, by table; in base units. */
+export type FilledRows = Readonly<Record<string, readonly Readonly<Record<string, number>>[]>>;
+
+/** What a check is given beside the value: the ids of the steps at each input. */
+export interface CheckContext {
+  readonly from: Readonly<Record<string, string>>;
+  readonly poll: Poll;
+}
+
+export interface Kind<
+  T extends SingleType = SingleType,
+  S extends z.ZodObject = z.ZodObject,
+  I extends Inputs = Inputs,
+  Tb extends Tables = Tables,
+> {
+  /** Name in documents. */
+  readonly kind: string;
+  /** Name a new step of this kind gets. */
+  readonly title: string;
+  /** What it is, in lower case. */
+  readonly noun: string;
+  /** What people may type to find it. */
+  readonly words: readonly string[];
+  readonly yields: T;
+  readonly inputs: I;
+  /** Types and bounds of its figures once reckoned; see `figure`. */
+  readonly schema: S;
+  /** Figures of a new step, as a user would write them. */
+  readonly defaults: Readonly<Record<string, string>>;
+  readonly tables?: Tb;
+  /** Whether a table must have its least number of rows, as the other figures are. */
+  needs?(figures: Readonly<Record<string, unknown>>, table: string): boolean;
+  /** Of a section: the field that says its size, and the figures of one of about that size. */
+  readonly size?: { readonly field: string; of(size: string): Readonly<Record<string, string>> };
+  /** Rows of a new step. */
+  readonly rows?: Readonly<Record<string, readonly Readonly<Record<string, string>>[]>>;
+  /** Makes the value. Pure. @throws Complaint at the figure in fault; of a cell "points.3.radius", rows from 0. */
+  evaluate(
+    figures: z.infer<S> & RowsOf<Tb>,
+    inputs: Taken<I>,
+  ): ValueOf<T> | (T extends 'path' ? PathSet : never);
+  /** Its own figures; those of every path are added. */
+  figures(value: ValueOf<T>): readonly Figure[];
+  /** Its tables as they come out, also those that follow from another. */
+  fill?(figures: z.infer<S> & RowsOf<Tb>, inputs: Taken<I>): FilledRows;
+  /** What is to be said of the value: findings, and limits of figures it depends on. */
+  check?(value: ValueOf<T>, context: CheckContext): Promise<Checked>;
+}
+
+export interface Checked {
+  readonly findings: readonly Finding[];
+  readonly limits: readonly Limit[];
+}
+
+/** A kind as the registry holds it: its own types are checked where it is written, not here. */
+export type AnyKind = Omit<Kind, 'evaluate' | 'figures' | 'check' | 'fill'> & {
+  evaluate(figures: Record<string, unknown>, inputs: Record<string, Value | undefined>): Value;
+  figures(value: Value): readonly Figure[];
+  fill?(figures: Record<string, unknown>, inputs: Record<string, Value | undefined>): FilledRows;
+  check?(value: Value, context: CheckContext): Promise<Checked>;
+};
+
+type Written<T extends SingleType, S extends z.ZodObject, I extends Inputs, Tb extends Tables> = Omit<
+  Kind<T, S, I, Tb>,
+  'yields'
+>;
+const kindOf =
+  <T extends SingleType>(yields: T) =>
+  <S extends z.ZodObject, const I extends Inputs, Tb extends Tables = Record<never, never>>(
+    written: Written<T, S, I, Tb>,
+  ): AnyKind & { schema: S } =>
+    ({ ...written, yields }) as unknown as AnyKind & { schema: S };
+
+export const pathKind = kindOf('path');
+export const sectionKind = kindOf('section');
+export const bodyKind = kindOf('body');

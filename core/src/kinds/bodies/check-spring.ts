@@ -1,0 +1,65 @@
+/** Findings about a body as a spring. */
+import type { Finding } from '../../kind/value';
+import { mm, told, words } from '../../measure/words';
+import type { SpringFigures } from '../../trade/spring/compression';
+
+/** An index outside this range is hard to coil (EN 13906-1: 4 ≤ w ≤ 20). */
+const INDEX_RANGE = [4, 20] as const;
+
+export function springFindings(spring: SpringFigures, wire: number): Finding[] {
+  const findings: Finding[] = [];
+  const [low, high] = INDEX_RANGE;
+  const { index, loaded, solidLength, linearTravel, axialGap } = spring;
+  const nearer = index - low < high - index ? low : high;
+  const margin = Math.min(index - low, high - index);
+  findings.push({
+    name: 'index',
+    level: margin >= 0 ? 'good' : 'note',
+    says:
+      margin >= 0
+        ? words`Index ${told(index, 'number')} can be coiled`
+        : words`Index ${told(index, 'number')} is hard to coil`,
+    ...(margin < 0 && { detail: words`between ${low} and ${high} is usual` }),
+    value: index,
+    limit: nearer,
+    margin,
+    quantity: 'number',
+  });
+  if (axialGap > wire)
+    findings.push({
+      name: 'tangling',
+      level: 'note',
+      says: ['Tangles when loose'],
+      detail: words`a gap of ${mm(axialGap)} lets the wire of another in`,
+      value: axialGap,
+      limit: wire,
+      margin: wire - axialGap,
+      quantity: 'length',
+    });
+  if (!loaded) return findings;
+  const room = loaded.length - solidLength;
+  findings.push({
+    name: 'solid',
+    level: room >= 0 ? 'good' : 'fault',
+    says:
+      room >= 0
+        ? words`${mm(room)} left before it is solid`
+        : words`Cannot be pressed to ${mm(loaded.length)}: solid at ${mm(solidLength)}`,
+    value: loaded.length,
+    limit: solidLength,
+    margin: room,
+    quantity: 'length',
+  });
+  if (room >= 0 && loaded.travel > linearTravel * (1 + 1e-9))
+    findings.push({
+      name: 'linear',
+      level: 'note',
+      says: ['Load is higher than reckoned'],
+      detail: words`the widest coil closes after ${mm(linearTravel)}, and the spring grows stiffer`,
+      value: loaded.travel,
+      limit: linearTravel,
+      margin: linearTravel - loaded.travel,
+      quantity: 'length',
+    });
+  return findings;
+}

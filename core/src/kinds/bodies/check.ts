@@ -1,0 +1,203 @@
+/** What is to be said of a section carried along a path: findings and limits. */
+import { type Clearance, searchSteps, selfClearance, setClearance } from '../../check/clearance';
+import { meshCrossing } from '../../mesh/crossing';
+import type { CheckContext, Checked } from '../../kind/kind';
+import type { Finding } from '../../kind/value';
+import { mm, told, words } from '../../measure/words';
+import { coilLimits } from './coil-limits';
+import type { Body } from '../../sweep/body';
+import { bend, folds, kinks, twist, walls } from './check-shape';
+import { springFindings } from './check-spring';
+import { soundMesh } from '../../sweep/sound-mesh';
+import type { Swept } from '../../sweep/carry/swept';
+
+/** Chord tolerance in mm and limit on triangles of the mesh that the closure check looks at. */
+const CHECKED_TOLERANCE = 0.05;
+
+const CHECKED_TRIANGLES = 400_000;
+
+const CROSSED_TRIANGLES = 60_000;
+
+/** Neighbours further off than this many wire diameters are no neighbours. */
+const FAR = 20;
+
+export async function checkSweep(body: Body, { from, poll }: CheckContext): Promise<Checked> {
+  const { section, spring, paths } = body;
+  const findings = [
+    await clearance(body, poll),
+    ...(await crossing(body, poll)),
+    ...folds(body),
+    ...bend(body),
+    ...(spring ? springFindings(spring, section.diameter) : []),
+    ...walls(body),
+    ...twist(body),
+    ...kinks(body),
+  ];
+  findings.push(await closure(body, findings, poll));
+  const coils = paths.length === 1 ? body.swept[0]!.given.coils : undefined;
+  const limits =
+    coils && section.name === 'round'
+      ? coilLimits(coils, section.diameter, { path: from.path!, section: from.section! })
+      : [];
+  return { findings, limits };
+}
+
+/** Greatest thickness of the body: of what stands about the path at its widest place. */
+const thickness = ({ swept }: Body): number => 2 * Math.max(...swept.map((one) => one.reach * one.scale));
+
+/** Whether it is a wire of one thickness, whose clearance is that of its centre line. */
+const isWire = ({ swept }: Body): boolean =>
+  swept.every(({ round, carrier, scale }) => round && (carrier.plain || scale === 1));
+
+/** A coil knows its own neighbours; any other path is searched. */
+async function nearestApproach(
+  { given, carrier: { path } }: Swept,
+  wire: number,
+  poll: CheckContext['poll'],
+): Promise<Clearance> {
+  if (given.coils) return given.coils.nearest();
+  return selfClearance(path, searchSteps(path), FAR * wire, poll);
+}
+
+async function clearance(body: Body, poll: CheckContext['poll']): Promise<Finding> {
+  const wire = thickness(body);
+  let path = body.swept[0]!.given;
+  let nearest: Clearance = { distance: Infinity, at: [0, 0] };
+  for (const one of body.swept) {
+    const found = await nearestApproach(one, wire, poll);
+    if (found.distance < nearest.distance) {
+      path = one.given.coils ? one.given : one.carrier.path;
+      nearest = found;
+    }
+  }
+  const { distance, at } = nearest;
+  const coils = path.coil !== undefined || path.along.pitch !== undefined;
+  const gap = distance - wire;
+  const base = { name: 'clearance', limit: wire, quantity: 'length' } as const;
+  if (distance >= FAR * wire)
+    return {
+      ...base,
+      level: 'good',
+      says: [coils ? 'No coil comes near another' : 'It comes nowhere near itself'],
+      value: FAR * wire,
+      margin: (FAR - 1) * wire,
+    };
+  const [a, b] = [path.at(at[0]).position, path.at(at[1]).position];
+  const place = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2, (a[2] + b[2]) / 2] as const;
+  const found = { ...base, value: distance, margin: gap, place };
+  if (gap <= 0 && !isWire(body)) return cutsItself(body, base, gap, poll);
+  const turn = path.coil
+    ? words` at turn ${told(Math.round((at[0] / path.length) * path.coil.shape.turns * 10) / 10, 'number')}`
+    : words` at ${mm(at[0])} along`;
+  // Coils closed by the touching condition do so to 1e-11; the search knows it to about 1e-8.
+  if (gap < -(path.coils?.lie ? 1e-6 : 1e-9) * wire)
+    return {
+      ...found,
+      level: 'fault',
+      overlaps: true,
+      says: coils
+        ? words`Coils cut into each other by ${mm(-gap)}`
+        : words`It cuts into itself by ${mm(-gap)}`,
+      detail: [...words`worst`, ...turn, '; sent out as one clean solid, in which it counts once'],
+    };
+  if (gap < 1e-3 * wire)
+    return {
+      ...found,
+      level: path.coils?.lie ? 'note' : 'fault',
+      overlaps: true,
+      says: [
+        path.coils?.lie
+          ? 'Closed coils lie on their neighbours'
+          : coils
+            ? 'Coils touch'
+            : 'It touches itself',
+      ],
+      detail: path.coils?.lie
+        ? ['a print would fuse them']
+        : [...words`first`, ...turn, ...words`; a print would fuse them`],
+    };
+  return {
+    ...found,
+    level: 'good',
+    // Each side may stand out by as much as the chord tolerance.
+    ...(isWire(body) && { meshWithin: gap / 2 }),
+    says: coils ? words`Coils clear by ${mm(gap)}` : words`It clears itself by ${mm(gap)}`,
+  };
+}
+
+/** Of a section that is not round: its mesh against itself. */
+async function cutsItself(
+  body: Body,
+  base: Pick<Finding, 'name' | 'limit' | 'quantity'>,
+  gap: number,
+  poll: CheckContext['poll'],
+): Promise<Finding> {
+  const mesh = body.mesh(CHECKED_TOLERANCE * 2, CROSSED_TRIANGLES);
+  const place = await meshCrossing(mesh, poll);
+  return place
+    ? {
+        ...base,
+        level: 'fault',
+        overlaps: true,
+        says: ['It cuts into itself'],
+        value: gap,
+        margin: gap,
+        place,
+      }
+    : { ...base, level: 'good', says: ['It does not cut into itself'], value: 0, margin: 0 };
+}
+
+/** Whether the wires of a set run into one another; their extents first, then their stations. */
+async function crossing(body: Body, poll: CheckContext['poll']): Promise<Finding[]> {
+  const { paths } = body;
+  if (paths.length < 2) return [];
+  const wire = thickness(body);
+  const found = await setClearance(paths, wire, poll);
+  if (!found) return [];
+  const gap = found.distance - wire;
+  return [
+    {
+      name: 'between',
+      level: gap > 1e-3 * wire ? 'good' : 'note',
+      ...(gap <= 1e-3 * wire && {
+        overlaps: true as const,
+        detail: words`wires ${found.pair[0] + 1} and ${found.pair[1] + 1}; they become one solid when sent out`,
+      }),
+      ...(gap > 1e-3 * wire && { meshWithin: gap / 2 }),
+      says:
+        gap > 1e-3 * wire
+          ? words`The wires clear each other by ${mm(gap)}`
+          : ['The wires run into each other'],
+      value: found.distance,
+      limit: wire,
+      margin: gap,
+      quantity: 'length',
+      place: found.place,
+    },
+  ];
+}
+
+/** Looks at the triangles themselves. */
+async function closure(
+  body: Body,
+  findings: readonly Finding[],
+  poll: CheckContext['poll'],
+): Promise<Finding> {
+  const { wrong } = await soundMesh(body, findings, {
+    tolerance: CHECKED_TOLERANCE,
+    most: CHECKED_TRIANGLES,
+    // Of very many triangles crossings are looked for when they are sent out.
+    crossed: CROSSED_TRIANGLES,
+    poll,
+  });
+  return {
+    name: 'closed',
+    level: wrong ? 'fault' : 'good',
+    says: [wrong ? wrong.says : 'Surface is closed'],
+    ...(wrong && { blocks: true as const, detail: wrong.detail, ...(wrong.place && { place: wrong.place }) }),
+    value: wrong ? 1 : 0,
+    limit: 0,
+    margin: wrong ? -1 : 0,
+    quantity: 'number',
+  };
+}

@@ -1,0 +1,75 @@
+/** How far the figures of a coil may go, each alone, before its coils touch. */
+import { root } from '../../geometry/numeric';
+import type { Limit } from '../../kind/value';
+import { mm, told, words } from '../../measure/words';
+import type { CoilFigure, Coils } from '../../path/coil';
+
+const TO = { most: ['up to', 'at most'], least: ['down to', 'at least'] } as const;
+const NOUN: Record<CoilFigure, string> = {
+  pitch: 'of pitch',
+  height: 'tall',
+  turns: 'turns',
+  wire: 'across',
+  diameter: 'across',
+};
+
+/** Limits of pitch (given or not), and of height, turns and wire as far as they are given and coils can touch at all. */
+export function coilLimits(coils: Coils, wire: number, steps: { path: string; section: string }): Limit[] {
+  const limits: Limit[] = [];
+  const at = (figure: CoilFigure, side: Limit['side']) => {
+    const now = { ...coils.given, wire, pitch: coils.pitch }[figure];
+    if (now === undefined) return;
+    const value = touching(coils, wire, figure, now, side);
+    if (value === undefined) return;
+    const quantity = figure === 'turns' ? 'number' : 'length';
+    const within = side === 'most' ? now <= value : now >= value;
+    const shown = figure === 'turns' ? told(value, 'number') : mm(value);
+    limits.push({
+      step: figure === 'wire' ? steps.section : steps.path,
+      field: figure === 'wire' ? 'diameter' : figure,
+      says: words`${TO[side][within ? 0 : 1]} ${shown} ${NOUN[figure]}`,
+      beyond: within ? 'before the coils touch' : 'for the coils to clear',
+      value,
+      side,
+      quantity,
+    });
+  };
+  at('pitch', 'least');
+  at('height', 'least');
+  at('turns', 'most');
+  at('wire', 'most');
+  return limits;
+}
+
+/** Value of one figure, the others kept, at which the coils just touch; undefined when they never do. */
+function touching(
+  coils: Coils,
+  wire: number,
+  figure: CoilFigure,
+  now: number,
+  side: Limit['side'],
+): number | undefined {
+  // A pitch that is not given is tried in place of the height.
+  const instead = figure === 'pitch' && coils.given.pitch === undefined ? { height: undefined } : {};
+  const room = (value: number): number => {
+    const otherWire = figure === 'wire' ? value : wire;
+    try {
+      const change = figure === 'wire' ? {} : { [figure]: value };
+      return Math.min(coils.distanceWith({ wire: otherWire, ...instead, ...change }), 1e6) - otherWire;
+    } catch {
+      return NaN; // figures beyond what makes a coil
+    }
+  };
+  const here = room(now);
+  if (Number.isNaN(here)) return undefined;
+  const tighter = side === 'most' ? 1.15 : 1 / 1.15;
+  const step = here > 0 ? tighter : 1 / tighter;
+  for (let near = now, i = 0; i < 60; i++) {
+    const far = near * step;
+    const there = room(far);
+    if (Number.isNaN(there)) return undefined;
+    if (there > 0 !== here > 0) return root(room, near, far, 1e-10);
+    near = far;
+  }
+  return undefined;
+}

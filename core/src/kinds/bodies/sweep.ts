@@ -1,0 +1,215 @@
+import { bodyKind } from '../../kind/kind';
+import { cellField } from '../../measure/field';
+import { writtenNumber } from '../../measure/format';
+import type { Figure } from '../../kind/value';
+import { MATERIALS } from '../../measure/materials';
+import { Complaint, told, words } from '../../measure/words';
+import type { Section } from '../../section/section';
+import { type Body, centreOfMass, inertiaOf, sweptBody } from '../../sweep/body';
+import { checkSweep } from './check';
+import { handlesOf, mixLaw, sizeLaws, twistLaw } from './given-laws';
+import { SIZES, SWEEP, TWISTS, type SweepFigures } from './sweep-schema';
+import { springFigures, springOf } from './spring';
+import { type End, type SweepPlan } from '../../sweep/carry/swept';
+import { OpenTwist, facingOf, sweptAlong } from '../../sweep/carry/carry';
+
+/** Section carried along a path; on a coil of round wire also the spring that it makes. */
+export const sweep = bodyKind({
+  kind: 'sweep',
+  title: 'Body',
+  noun: 'sweep',
+  words: [
+    'sweep',
+    'carry',
+    'solid',
+    'body',
+    'wire',
+    'spring',
+    'pipe',
+    'along',
+    'taper',
+    'twist',
+    'flare',
+    'loft',
+    'blend',
+  ],
+  inputs: {
+    path: { takes: 'path', sets: true },
+    section: { takes: 'section' },
+    guide: { takes: 'path', optional: true },
+    into: { takes: 'section', optional: true },
+  },
+  schema: SWEEP,
+  tables: { sizes: SIZES, twists: TWISTS },
+  needs: ({ size, twistBy }, name) => (name === 'sizes' ? size === 'stations' : twistBy === 'stations'),
+  defaults: {
+    hold: 'free',
+    facingX: '0',
+    facingY: '0',
+    facingZ: '1',
+    guideSets: 'both',
+    corners: 'mitred',
+    bendRadius: '10 mm',
+    by: 'centroid',
+    byCorner: '1',
+    right: '0 mm',
+    up: '0 mm',
+    turned: '0 deg',
+    mirrored: 'no',
+    pathIs: 'middle',
+    size: 'even',
+    endScale: '0.5',
+    flare: '5 deg',
+    sizeRun: 'smooth',
+    twistBy: 'none',
+    twist: '180 deg',
+    twistLay: '40 mm',
+    twistRun: 'smooth',
+    intoFrom: '0',
+    intoTo: '1',
+    intoRun: 'smooth',
+    startShape: 'flat',
+    endShape: 'flat',
+    startSize: '1 mm',
+    endSize: '1 mm',
+    flushX: '0',
+    flushY: '0',
+    flushZ: '1',
+    startFlush: '0 mm',
+    endFlush: '0 mm',
+    material: 'spring-steel',
+    ends: 'none',
+  },
+  evaluate(figures, { path: given, section, guide, into }) {
+    const paths = given.type === 'paths' ? given.paths : [given];
+    const plan = planOf(figures, section);
+    try {
+      const swept = paths.map((path) =>
+        sweptAlong(path, section, { ...plan, ...(guide && { guide }), ...(into && { into }) }),
+      );
+      return sweptBody(swept, section, figures.material, {
+        spring: springOf(figures, paths[0]!, section, swept[0]!.planes),
+        leastWall: figures.leastWall,
+        handles: handlesOf(figures, swept[0]!.carrier.path.length),
+      });
+    } catch (error) {
+      if (error instanceof OpenTwist) throw withMends(error, figures);
+      throw error;
+    }
+  },
+  figures: bodyFigures,
+  check: checkSweep,
+});
+
+function planOf(figures: SweepFigures, section: Section): SweepPlan {
+  const end = (which: 'start' | 'end'): End => ({
+    shape: figures[`${which}Shape`],
+    size: figures[`${which}Shape`] === 'flush' ? figures[`${which}Flush`] : figures[`${which}Size`],
+    wall: figures[`${which}Wall`] ?? 0,
+  });
+  const { facingX, facingY, facingZ } = figures;
+  return {
+    hold: figures.hold,
+    facing: figures.hold === 'facing' ? facingOf(facingX, facingY, facingZ) : [0, 0, 1],
+    guideSizes: figures.guideSets === 'both',
+    corners: figures.corners,
+    bendRadius: figures.bendRadius,
+    placement: {
+      by: figures.by,
+      corner: figures.byCorner,
+      right: figures.right,
+      up: figures.up,
+      mirrored: figures.mirrored === 'yes',
+    },
+    pathIs: figures.pathIs,
+    turned: figures.turned,
+    laws(long, closed) {
+      const round = closed ? long : undefined;
+      const [width, height] = sizeLaws(figures, section, long, round);
+      return { width, height, twist: twistLaw(figures, long, round), mix: mixLaw(figures, long) };
+    },
+    ends: [end('start'), end('end')],
+    flush:
+      figures.startShape === 'flush' || figures.endShape === 'flush'
+        ? facingOf(figures.flushX, figures.flushY, figures.flushZ, 'flushX')
+        : [0, 0, 1],
+  };
+}
+
+/** Offers the two nearest twists that close, the way the twist was given. */
+function withMends(open: OpenTwist, { twistBy, twist, twists }: SweepFigures): Complaint {
+  const degrees = (angle: number) => `${writtenNumber(Number(((angle * 180) / Math.PI).toFixed(7)), 12)} deg`;
+  const turn = 2 * Math.PI;
+  const changes = [open.less, open.more];
+  switch (twistBy) {
+    case 'lay': {
+      const last = turn * open.turns;
+      // No twist at all has no lay.
+      const mends = changes
+        .filter((change) => Math.abs(last + change) > 1e-6)
+        .map((change) => {
+          const lay = (turn * open.length) / (last + change);
+          return {
+            says: words`Twist once in ${told(lay, 'length')}`,
+            set: { twistLay: `${writtenNumber(lay, 12)} mm` },
+          };
+        });
+      return new Complaint(open.says, 'twistLay', ...mends);
+    }
+    case 'stations': {
+      const field = cellField('twists', twists.length - 1, 'angle');
+      const now = twists.at(-1)!.angle;
+      const mends = changes.map((change) => ({
+        says: words`End turned by ${told(now + change, 'angle')}`,
+        set: { [field]: degrees(now + change) },
+      }));
+      return new Complaint(open.says, field, ...mends);
+    }
+    default: {
+      const now = twistBy === 'total' ? twist : 0;
+      const mends = changes.map((change) => ({
+        says: words`Twist by ${told(now + change, 'angle')}`,
+        set: { twistBy: 'total', twist: degrees(now + change) },
+      }));
+      return new Complaint(open.says, twistBy === 'none' ? 'twistBy' : 'twist', ...mends);
+    }
+  }
+}
+
+function bodyFigures(body: Body): Figure[] {
+  const { length: long, extent, spring } = body;
+  const [least, most] = extent;
+  return [
+    { name: 'wireLength', label: 'length', value: long, quantity: 'length' },
+    // Where it folds over itself, what they would say is not so.
+    ...(body.fold ? [] : massFigures(body)),
+    { name: 'extentX', label: 'extent, x', value: most[0] - least[0], quantity: 'length' },
+    { name: 'extentY', label: 'extent, y', value: most[1] - least[1], quantity: 'length' },
+    { name: 'extentZ', label: 'extent, z', value: most[2] - least[2], quantity: 'length' },
+    ...(spring ? springFigures(spring) : []),
+  ];
+}
+
+function massFigures({ volume, surface, extent, material, mass }: Body): Figure[] {
+  const [least, most] = extent;
+  const { density } = MATERIALS[material];
+  const size = Math.max(...most.map((x, k) => x - least[k]!));
+  // What is nothing but rounding is nothing.
+  const [x, y, z] = centreOfMass(mass).map((at) => (Math.abs(at) < 1e-9 * size ? 0 : at)) as [
+    number,
+    number,
+    number,
+  ];
+  const [ix, iy, iz] = inertiaOf(mass).map((one) => (one * density) / 1000) as [number, number, number];
+  return [
+    { name: 'volume', label: 'volume', value: volume, quantity: 'volume' },
+    { name: 'surface', label: 'surface', value: surface, quantity: 'area' },
+    { name: 'mass', label: 'mass', value: (volume * density) / 1000, quantity: 'mass' },
+    { name: 'centreX', label: 'centre of mass, x', value: x, quantity: 'length' },
+    { name: 'centreY', label: 'centre of mass, y', value: y, quantity: 'length' },
+    { name: 'centreZ', label: 'centre of mass, z', value: z, quantity: 'length' },
+    { name: 'inertiaX', label: 'moment of inertia about x through it', value: ix, quantity: 'inertia' },
+    { name: 'inertiaY', label: 'about y', value: iy, quantity: 'inertia' },
+    { name: 'inertiaZ', label: 'about z', value: iz, quantity: 'inertia' },
+  ];
+}

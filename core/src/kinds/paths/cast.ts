@@ -1,0 +1,238 @@
+import { z } from 'zod';
+import { angle, choice, length, pathKind } from '../../kind/kind';
+import { constant, plus, scaled, type Jet } from '../../geometry/jet';
+import { root } from '../../geometry/numeric';
+import type { Vec3 } from '../../geometry/vector';
+import { Complaint, mm, words } from '../../measure/words';
+import { movedCurve, partOf, type Curve, type Motion } from '../../path/curve';
+import { ball, cylinder, meetJets, profileOf, rings, turned, type Host } from '../../path/host';
+import { PROFILE } from './profile';
+import { mappedCurve, type SmoothMap } from '../../path/mapped';
+import { outlineOf } from '../../path/outline';
+import { pathOf, type Path } from '../../path/path';
+import { seatTurned } from '../../path/seat';
+import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
+
+const schema = z.object({
+  host: choice('cylinder', 'ball', 'turned'),
+  diameter: length({ above: 0 }),
+  side: choice('near', 'far'),
+  turned: angle(),
+  slope: angle({ atLeast: -Math.PI / 2, atMost: Math.PI / 2 }),
+  right: length(),
+  up: length(),
+  ...PLACING,
+});
+
+interface Cast extends Path {
+  readonly outline: number;
+}
+
+/** Outline projected along a direction on a cylinder, a ball or a turned surface. */
+export const cast = pathKind({
+  kind: 'cast',
+  title: 'Cast',
+  noun: 'cast outline',
+  words: [
+    'cast',
+    'project',
+    'projection',
+    'outline',
+    'shadow',
+    'cylinder',
+    'ball',
+    'sphere',
+    'turned',
+    'surface',
+  ],
+  inputs: { path: { takes: 'path' }, ...PLACING_INPUTS },
+  schema,
+  tables: { profile: PROFILE },
+  needs: ({ host }) => host === 'turned',
+  defaults: {
+    host: 'cylinder',
+    diameter: '120 mm',
+    side: 'near',
+    turned: '0 deg',
+    slope: '0 deg',
+    right: '0 mm',
+    up: '0 mm',
+    ...PLACING_DEFAULTS,
+  },
+  rows: {
+    profile: [
+      { height: '-60 mm', diameter: '110 mm' },
+      { height: '0 mm', diameter: '130 mm' },
+      { height: '60 mm', diameter: '90 mm' },
+    ],
+  },
+  evaluate(figures, { path, place }) {
+    const R = figures.diameter / 2;
+    const host =
+      figures.host === 'cylinder'
+        ? cylinder(R)
+        : figures.host === 'ball'
+          ? ball(R)
+          : turned(profileOf(figures.profile));
+    const { slope, right, up } = figures;
+    const at = placedAt(figures, place);
+    const done = castPath(
+      path,
+      host,
+      { turned: figures.turned, slope, right, up, far: figures.side === 'far' },
+      at,
+    );
+    const out: Cast = {
+      ...done,
+      get tightest() {
+        return done.tightest;
+      },
+      outline: path.length,
+    };
+    return out;
+  },
+  figures: (path) => [
+    { name: 'length', label: 'length', value: path.length, quantity: 'length' },
+    {
+      name: 'outlineLength',
+      label: 'length of the outline',
+      value: (path as Cast).outline,
+      quantity: 'length',
+    },
+    {
+      name: 'stretch',
+      label: 'stretched to, in the mean',
+      value: path.length / (path as Cast).outline,
+      quantity: 'number',
+    },
+  ],
+});
+
+interface Direction {
+  /** Where the reader stands: turned about the axis from the front, and looking down by the slope. */
+  readonly turned: number;
+  readonly slope: number;
+  /** How far the outline is shifted in its plane, which stands square to the look. */
+  readonly right: number;
+  readonly up: number;
+  readonly far: boolean;
+}
+
+/** Outline cast on a host. @throws Complaint naming the parts that miss. */
+export function castPath(
+  path: Path,
+  host: Host,
+  { turned: by, slope, right, up, far }: Direction,
+  at: Motion,
+): Path {
+  const [c, s] = [Math.cos(by), Math.sin(by)];
+  const [cs, ss] = [Math.cos(slope), Math.sin(slope)];
+  const ex: Vec3 = [c, s, 0];
+  const ey: Vec3 = [-s * ss, c * ss, cs];
+  const look: Vec3 = [-s * cs, c * cs, -ss];
+  const outline = outlineOf(path, 'path').map((curve) => shifted(curve, right, up));
+  nameMisses(path, outline, (x, y) => Number.isFinite(host.meet(spot(ex, ey, x, y), look, far)));
+  const map: SmoothMap = {
+    first(d) {
+      const p = spot(ex, ey, d[0]!, d[1]!);
+      const v = spot(ex, ey, d[3]!, d[4]!);
+      const t = host.meet(p, look, far);
+      const x = p[0] + t * look[0];
+      const y = p[1] + t * look[1];
+      const z = p[2] + t * look[2];
+      // The meeting stays on the surface: its gradient times its derivative is nothing.
+      const gz = -host.slope(z);
+      const along = 2 * x * look[0] + 2 * y * look[1] + gz * look[2];
+      const by = -(2 * x * v[0] + 2 * y * v[1] + gz * v[2]) / along;
+      d[0] = x;
+      d[1] = y;
+      d[2] = z;
+      d[3] = v[0] + by * look[0];
+      d[4] = v[1] + by * look[1];
+      d[5] = v[2] + by * look[2];
+    },
+    jets([x, y]) {
+      const p = [0, 1, 2].map((k): Jet => plus(plus(scaled(x, ex[k]!), scaled(y, ey[k]!)), constant(0)));
+      const t = host.meet(spot(ex, ey, x[0], y[0]), look, far);
+      return meetJets(host, [p[0]!, p[1]!, p[2]!], look, t);
+    },
+  };
+  const smooth = outline.flatMap((curve) => cutAtRims(curve, mappedCurve(curve, map, 3), host.rims));
+  const onHost = pathOf(smooth.map((curve) => mappedCurve(curve, map, 3)));
+  const curves = onHost.pieces.map((piece) => movedCurve(piece, at));
+  const d = new Float64Array(6);
+  const speed = (curve: Curve, u: number) => {
+    curve.first(u, d);
+    return Math.hypot(d[3]!, d[4]!, d[5]!);
+  };
+  return pathOf(curves, {
+    seat: seatTurned(curves, at, host.slope),
+    aside: rings(onHost, (height) => Math.sqrt(Math.max(0, host.square(height)[0])), at),
+    along: { stretch: (piece, u) => speed(curves[piece]!, u) / speed(smooth[piece]!, u) },
+  });
+}
+
+const spot = (ex: Vec3, ey: Vec3, x: number, y: number): Vec3 => [
+  x * ex[0] + y * ey[0],
+  x * ex[1] + y * ey[1],
+  x * ex[2] + y * ey[2],
+];
+
+const shifted = (curve: Curve, x: number, y: number): Curve =>
+  movedCurve(curve, { origin: [x, y, 0], ex: [1, 0, 0], ey: [0, 1, 0], ez: [0, 0, 1] });
+
+const RIM_LOOKS = 64;
+/** Cuts nearer to an end than this part of a curve are none. */
+const NEAR = 1e-7;
+
+/** Cuts an outline where what is cast of it crosses a rim of the surface: its curvature jumps there. */
+function cutAtRims(curve: Curve, onHost: Curve, rims: readonly number[]): Curve[] {
+  if (!rims.length) return [curve];
+  const { span } = curve;
+  const d = new Float64Array(6);
+  const height = (u: number) => {
+    onHost.first(u, d);
+    return d[2]!;
+  };
+  const heights = Array.from({ length: RIM_LOOKS + 1 }, (_x, i) => height((span * i) / RIM_LOOKS));
+  const cuts: number[] = [];
+  for (let i = 0; i < RIM_LOOKS; i++) {
+    const [a, b] = [heights[i]!, heights[i + 1]!];
+    const here = rims.filter((rim) => (a - rim) * (b - rim) < 0);
+    for (const rim of a < b ? here : here.reverse())
+      cuts.push(root((u) => height(u) - rim, (span * i) / RIM_LOOKS, (span * (i + 1)) / RIM_LOOKS));
+  }
+  // A rim that it begins or ends on, but for rounding, cuts nothing off.
+  const within = cuts.filter((u) => u > NEAR * span && u < span * (1 - NEAR));
+  const places = [0, ...within, span];
+  return places.slice(1).map((to, i) => partOf(curve, places[i]!, to));
+}
+
+const LOOKS = 96;
+
+function nameMisses(path: Path, outline: readonly Curve[], hits: (x: number, y: number) => boolean): void {
+  const d = new Float64Array(6);
+  const misses: [number, number][] = [];
+  outline.forEach((curve, k) => {
+    const piece = path.pieces[k]!;
+    const count = Math.max(4, Math.ceil((LOOKS * piece.length) / path.length));
+    for (let i = 0; i <= count; i++) {
+      const u = (curve.span * i) / count;
+      curve.first(u, d);
+      if (hits(d[0]!, d[1]!)) continue;
+      const s = piece.start + piece.lengthTo(u);
+      const before = misses.at(-1);
+      if (before && s - before[1] < (2.5 * path.length) / LOOKS) before[1] = s;
+      else misses.push([s, s]);
+    }
+  });
+  if (!misses.length) return;
+  const [from, to] = misses[0]!;
+  const all = to - from > 0.95 * path.length;
+  throw new Complaint(
+    all
+      ? 'The outline misses the surface altogether.'
+      : words`The outline misses the surface from ${mm(from)} to ${mm(to)} along it${misses.length > 1 ? ` and in ${misses.length - 1} other part${misses.length > 2 ? 's' : ''}` : ''}.`,
+    'path',
+  );
+}

@@ -1,0 +1,136 @@
+import { z } from 'zod';
+import { angle, choice, length, pathKind } from '../../kind/kind';
+import { add, cross, distance, dot, norm, scale, squareTo, sub, type Vec3 } from '../../geometry/vector';
+import { Complaint, mm, words } from '../../measure/words';
+import { backwards, movedCurve, partOf, quintic, type Curve, type Motion } from '../../path/curve';
+import { pathOf, type Path, type PathPoint } from '../../path/path';
+
+const SLOTS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth'] as const;
+const ways = choice('forwards', 'backwards');
+const schema = z.object({
+  join: choice('fitted', 'placed'),
+  blend: length({ atLeast: 0 }),
+  firstWay: ways,
+  secondWay: ways,
+  thirdWay: ways,
+  fourthWay: ways,
+  fifthWay: ways,
+  sixthWay: ways,
+  secondRoll: angle(),
+  thirdRoll: angle(),
+  fourthRoll: angle(),
+  fifthRoll: angle(),
+  sixthRoll: angle(),
+});
+const optional = { takes: 'path', optional: true } as const;
+
+/** Paths joined end to end: moved to fit, or left where they are and blended. */
+export const chain = pathKind({
+  kind: 'chain',
+  title: 'Chain',
+  noun: 'chain of paths',
+  words: ['chain', 'join', 'joined', 'connect', 'blend', 'tail', 'hook', 'compose', 'end to end'],
+  inputs: {
+    first: { takes: 'path' },
+    second: { takes: 'path' },
+    third: optional,
+    fourth: optional,
+    fifth: optional,
+    sixth: optional,
+  },
+  schema,
+  defaults: {
+    join: 'fitted',
+    blend: '0 mm',
+    ...Object.fromEntries(SLOTS.map((slot) => [`${slot}Way`, 'forwards'])),
+    ...Object.fromEntries(SLOTS.slice(1).map((slot) => [`${slot}Roll`, '0 deg'])),
+  },
+  evaluate(figures, inputs) {
+    const parts = SLOTS.flatMap((slot) => {
+      const path = inputs[slot];
+      if (!path) return [];
+      if (path.closed) throw new Complaint('A closed path has no ends to join.', slot);
+      const reversed = figures[`${slot}Way`] === 'backwards';
+      const roll = slot === 'first' ? 0 : figures[`${slot}Roll`];
+      return [{ slot, roll, path: reversed ? reversedPath(path) : path }];
+    });
+    let whole = parts[0]!.path;
+    for (const { slot, path, roll } of parts.slice(1))
+      whole = figures.join === 'fitted' ? fit(whole, path, roll) : bridge(whole, path, figures.blend, slot);
+    return whole;
+  },
+  figures: (path) => [
+    { name: 'length', label: 'length', value: path.length, quantity: 'length' },
+    { name: 'corners', label: 'sharp corners', value: path.corners.length, quantity: 'number' },
+  ],
+});
+
+export const reversedPath = (path: Path): Path => pathOf([...path.pieces].reverse().map(backwards));
+
+/** Curves of a path from one length to another. */
+export function curvesBetween(path: Path, from: number, to: number): Curve[] {
+  const [a, b] = [path.locate(from), path.locate(to)];
+  return path.pieces.slice(a.piece, b.piece + 1).flatMap((piece, i) => {
+    const k = a.piece + i;
+    const [u0, u1] = [k === a.piece ? a.u : 0, k === b.piece ? b.u : piece.span];
+    return u1 - u0 > 1e-13 * piece.span ? [partOf(piece, u0, u1)] : [];
+  });
+}
+
+/** The rigid motion that lays the start of a path at a point, its tangent along another, rolled about it. */
+function fitting(start: PathPoint, to: Vec3, tangent: Vec3, roll: number): Motion {
+  const axis = cross(start.tangent, tangent);
+  const s = norm(axis);
+  const c = dot(start.tangent, tangent);
+  const about = s > 1e-12 ? scale(axis, 1 / s) : squareTo(tangent);
+  const bend = Math.atan2(s, c);
+  const spin = (v: Vec3) => rotated(rotated(v, about, bend), tangent, roll);
+  const [ex, ey, ez] = [spin([1, 0, 0]), spin([0, 1, 0]), spin([0, 0, 1])];
+  const p = start.position;
+  const moved: Vec3 = add(add(scale(ex, p[0]), scale(ey, p[1])), scale(ez, p[2]));
+  return { origin: sub(to, moved), ex, ey, ez };
+}
+
+const rotated = (v: Vec3, axis: Vec3, by: number): Vec3 =>
+  add(
+    add(scale(v, Math.cos(by)), scale(cross(axis, v), Math.sin(by))),
+    scale(axis, dot(axis, v) * (1 - Math.cos(by))),
+  );
+
+function fit(whole: Path, path: Path, roll: number): Path {
+  const end = whole.at(whole.length);
+  const motion = fitting(path.at(0), end.position, end.tangent, roll);
+  return pathOf([...whole.pieces, ...path.pieces.map((piece) => movedCurve(piece, motion))]);
+}
+
+/** Both where they are, with a curve between that takes up position, direction and curvature of both. */
+function bridge(whole: Path, path: Path, blend: number, slot: string): Path {
+  const gap = distance(whole.at(whole.length).position, path.at(0).position);
+  const meets = gap <= 1e-9 * (whole.length + path.length);
+  if (meets && blend === 0) return pathOf([...whole.pieces, ...path.pieces]);
+  const least = Math.min(whole.length, path.length);
+  if (blend >= least)
+    throw new Complaint(
+      words`The blend takes up all of a path: less than ${mm(least)} fits.`,
+      blend ? 'blend' : slot,
+    );
+  const [from, to] = [whole.at(whole.length - blend), path.at(blend)];
+  return pathOf([
+    ...curvesBetween(whole, 0, whole.length - blend),
+    bridgeCurve(from, to),
+    ...curvesBetween(path, blend, path.length),
+  ]);
+}
+
+/** Quintic from one place to another that continues tangent and curvature of both. */
+function bridgeCurve(from: PathPoint, to: PathPoint): Curve {
+  const v = distance(from.position, to.position);
+  const ahead = (p: PathPoint, way: 1 | -1): [Vec3, Vec3, Vec3] => {
+    const b1 = add(p.position, scale(p.tangent, (way * v) / 5));
+    const b2 = add(sub(scale(b1, 2), p.position), scale(p.normal, (v * v * p.curvature) / 20));
+    return [p.position, b1, b2];
+  };
+  const [a0, a1, a2] = ahead(from, 1);
+  const [b0, b1, b2] = ahead(to, -1);
+  return quintic([a0, a1, a2, b2, b1, b0]);
+}

@@ -1,0 +1,111 @@
+import { z } from 'zod';
+import { choice, count, length, pathKind } from '../../kind/kind';
+import { add, scale, sub, type Vec3 } from '../../geometry/vector';
+import { Complaint, mm, words } from '../../measure/words';
+import { curvesBetween, reversedPath } from './chain';
+import { line, movedCurve } from '../../path/curve';
+import { centreOf } from '../../path/lay';
+import { pathOf, type Leg, type Path } from '../../path/path';
+import { withLengths } from './run';
+
+const schema = z.object({
+  take: choice('all', 'lengths', 'legs'),
+  from: length({ atLeast: 0 }).optional(),
+  to: length({ atLeast: 0 }).optional(),
+  firstLeg: count({ atLeast: 1 }),
+  lastLeg: count({ atLeast: 1 }),
+  way: choice('forwards', 'backwards'),
+  extendStart: length({ atLeast: 0 }),
+  extendEnd: length({ atLeast: 0 }),
+  move: choice('stays', 'start', 'end'),
+  goal: choice('point', 'path'),
+  toX: length(),
+  toY: length(),
+  toZ: length(),
+  anchor: choice('start', 'end', 'centre'),
+});
+
+/** Part of a path as a path of its own: trimmed, some legs of a run, reversed, extended, moved to a point. */
+export const part = pathKind({
+  kind: 'part',
+  title: 'Part',
+  noun: 'part of a path',
+  words: ['part', 'trim', 'cut', 'reverse', 'extend', 'lengthen', 'legs', 'move', 'shift', 'piece'],
+  inputs: { path: { takes: 'path' }, place: { takes: 'path', optional: true } },
+  schema,
+  defaults: {
+    take: 'all',
+    firstLeg: '1',
+    lastLeg: '1',
+    way: 'forwards',
+    extendStart: '0 mm',
+    extendEnd: '0 mm',
+    move: 'stays',
+    goal: 'point',
+    toX: '0 mm',
+    toY: '0 mm',
+    toZ: '0 mm',
+    anchor: 'end',
+  },
+  evaluate(figures, { path, place }) {
+    const taken = take(figures, path);
+    const legs = figures.way === 'forwards' ? taken.legs : undefined;
+    const turned = figures.way === 'forwards' ? taken : reversedPath(taken);
+    const longer = extended(turned, figures);
+    if (figures.move === 'stays') return legs && longer === turned ? withLengths(longer, legs) : longer;
+    const goal =
+      figures.goal === 'point'
+        ? ([figures.toX, figures.toY, figures.toZ] as const)
+        : anchorOf(figures, place);
+    const by = sub(goal, longer.at(figures.move === 'start' ? 0 : longer.length).position);
+    return pathOf(
+      longer.pieces.map((piece) =>
+        movedCurve(piece, { origin: by, ex: [1, 0, 0], ey: [0, 1, 0], ez: [0, 0, 1] }),
+      ),
+    );
+  },
+  figures: () => [],
+});
+
+type PartFigures = z.infer<typeof schema>;
+
+function take(figures: PartFigures, path: Path): Path {
+  if (figures.take === 'all') return path;
+  if (figures.take === 'lengths') {
+    const { from = 0, to = path.length } = figures;
+    if (to > path.length * (1 + 1e-12))
+      throw new Complaint(words`The path is only ${mm(path.length)} long.`, 'to');
+    if (!(to > from)) throw new Complaint('The part must end after it starts.', 'to');
+    return pathOf(curvesBetween(path, from, to));
+  }
+  const { legs } = path;
+  if (!legs)
+    throw new Complaint('Only a run of straights and bends has legs: take a part by lengths here.', 'take');
+  const { firstLeg, lastLeg } = figures;
+  for (const field of ['firstLeg', 'lastLeg'] as const) {
+    if (!Number.isInteger(figures[field])) throw new Complaint('Legs are counted in whole numbers.', field);
+    if (figures[field] > legs.length)
+      throw new Complaint(`The run has ${legs.length} legs, straights and bends.`, field);
+  }
+  if (lastLeg < firstLeg) throw new Complaint('The last leg must not come before the first.', 'lastLeg');
+  const kept: readonly Leg[] = legs.slice(firstLeg - 1, lastLeg);
+  return withLengths(pathOf(curvesBetween(path, kept[0]!.from, kept.at(-1)!.to)), kept);
+}
+
+function extended(path: Path, { extendStart, extendEnd }: PartFigures): Path {
+  if (extendStart === 0 && extendEnd === 0) return path;
+  if (path.closed)
+    throw new Complaint('A closed path has no ends to extend.', extendStart ? 'extendStart' : 'extendEnd');
+  const [a, b] = [path.at(0), path.at(path.length)];
+  return pathOf([
+    line(sub(a.position, scale(a.tangent, extendStart)), a.position),
+    ...path.pieces,
+    line(b.position, add(b.position, scale(b.tangent, extendEnd))),
+  ]);
+}
+
+function anchorOf({ anchor }: PartFigures, place: Path | undefined): Vec3 {
+  if (!place) throw new Complaint('Choose the path that this is moved to.', 'place');
+  if (anchor === 'centre') return centreOf(place).position;
+  return place.at(anchor === 'start' ? 0 : place.length).position;
+}

@@ -1,0 +1,213 @@
+import { z } from 'zod';
+import type { Figure, Finding } from '../../kind/value';
+import { angle, choice, length, pathKind, table } from '../../kind/kind';
+import { cellField } from '../../measure/field';
+import { Complaint, mm, words } from '../../measure/words';
+import { bendPoints, bendRows, layBends, type At, type BendRow, type Vertex } from '../../path/bends';
+import { pathOf, type Leg, type Path } from '../../path/path';
+import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
+
+const points = table({
+  noun: 'point',
+  least: 2,
+  row: z.object({
+    x: length(),
+    y: length().optional(),
+    z: length().optional(),
+    radius: length({ atLeast: 0 }).optional(),
+  }),
+  fresh: { x: '0 mm', y: '0 mm', z: '0 mm' },
+});
+const bends = table({
+  noun: 'row',
+  least: 1,
+  row: z.object({
+    length: length({ atLeast: 0 }),
+    rotation: angle().optional(),
+    angle: angle({ atLeast: 0 }).optional(),
+    radius: length({ atLeast: 0 }).optional(),
+  }),
+  fresh: { length: '50 mm', angle: '90 deg' },
+});
+const schema = z.object({
+  by: choice('points', 'bends'),
+  corners: choice('bent', 'faired', 'mitred'),
+  radius: length({ atLeast: 0 }),
+  closed: choice('open', 'closed'),
+  clamp: length({ atLeast: 0 }).optional(),
+  ...PLACING,
+});
+type RunFigures = z.infer<typeof schema> & {
+  readonly points: readonly z.infer<typeof points.row>[];
+  readonly bends: readonly z.infer<typeof bends.row>[];
+};
+
+const AT_POINTS: At = {
+  radius: (i) => cellField('points', i, 'radius'),
+  point: (i) => cellField('points', i, 'x'),
+};
+/** A mistake at a point that came from a bend row is told at the row. */
+const AT_BENDS: At = {
+  radius: (i) => cellField('bends', Math.max(0, i - 1), 'radius'),
+  point: (i) => cellField('bends', Math.max(0, i - 1), 'length'),
+};
+
+/** Run of straights and bends, by its corner points or by its bend rows: one path seen twice. */
+export const run = pathKind({
+  kind: 'run',
+  title: 'Run',
+  noun: 'run',
+  words: [
+    'run',
+    'bend',
+    'tube',
+    'pipe',
+    'wire form',
+    'straight',
+    'polyline',
+    'points',
+    'xyz',
+    'return bend',
+    'frame',
+    'table',
+  ],
+  inputs: PLACING_INPUTS,
+  schema,
+  tables: { points, bends },
+  needs: ({ by }, name) => by === name,
+  defaults: {
+    by: 'points',
+    corners: 'bent',
+    radius: '15 mm',
+    closed: 'open',
+    ...PLACING_DEFAULTS,
+    axisX: '1',
+    axisZ: '0',
+  },
+  rows: {
+    points: [
+      { x: '0 mm', y: '0 mm', z: '0 mm' },
+      { x: '100 mm', y: '0 mm', z: '0 mm' },
+      { x: '100 mm', y: '80 mm', z: '0 mm' },
+      { x: '100 mm', y: '80 mm', z: '60 mm' },
+    ],
+  },
+  evaluate(figures, inputs) {
+    const byPoints = figures.by === 'points';
+    const closed = byPoints && figures.closed === 'closed';
+    if (closed && figures.points.length < 3)
+      throw new Complaint('A closed run needs three points.', 'closed');
+    const vertices = verticesOf(figures, inputs.place);
+    const { curves, legs } = layBends(vertices, figures.corners, closed, byPoints ? AT_POINTS : AT_BENDS);
+    const path = pathOf(curves);
+    return { ...withLengths(path, legs), ...(figures.clamp !== undefined && { clamp: figures.clamp }) };
+  },
+  fill(figures, inputs) {
+    const byPoints = figures.by === 'points';
+    const vertices = verticesOf(figures, inputs.place);
+    const rows = bendRows(vertices, figures.corners, byPoints ? AT_POINTS : AT_BENDS);
+    return {
+      points: vertices.map(({ point: [x, y, z], radius }) => ({ x, y, z, radius })),
+      bends: rows.map((row) => ({ ...row })),
+    };
+  },
+  figures: runFigures,
+  check: async (path) => ({ findings: clampFindings(path), limits: [] }),
+});
+
+function verticesOf(figures: RunFigures, place: Path | undefined): Vertex[] {
+  if (figures.by === 'points')
+    return figures.points.map(({ x, y = 0, z = 0, radius = figures.radius }) => ({
+      point: [x, y, z],
+      radius,
+    }));
+  const { origin, ez } = placedAt(figures, place);
+  const last = figures.bends.length - 1;
+  const rows = figures.bends.map((row, i): BendRow => {
+    if (row.angle === undefined && i < last)
+      throw new Complaint('Only the last row may end without a bend.', cellField('bends', i, 'angle'));
+    return {
+      length: row.length,
+      rotation: row.rotation ?? 0,
+      angle: row.angle ?? 0,
+      radius: row.radius ?? figures.radius,
+    };
+  });
+  // A bend that ends the table ends the run: nothing straight follows.
+  if (rows.at(-1)!.angle > 0) rows.push({ length: 0, rotation: 0, angle: 0, radius: 0 });
+  return bendPoints(rows, figures.corners, origin, ez, (i) => cellField('bends', i, 'angle'));
+}
+
+/** The lengths of fair corners are known only once they are measured: legs by the pieces they are. */
+export function withLengths(path: Path, legs: readonly Leg[]): Path {
+  return {
+    ...path,
+    get tightest() {
+      return path.tightest;
+    },
+    legs: legs.map((leg, i) => {
+      const { start, length } = path.pieces[i]!;
+      return { ...leg, from: start, to: start + length };
+    }),
+  };
+}
+
+/** Straights and bends of a run as figures: developed length, each straight, each bend. */
+export function runFigures(path: Path): Figure[] {
+  const legs = path.legs ?? [];
+  const figures: Figure[] = [
+    { name: 'length', label: 'developed length', value: path.length, quantity: 'length' },
+    {
+      name: 'bends',
+      label: 'bends',
+      value: legs.filter(({ shape }) => shape === 'bend').length,
+      quantity: 'number',
+    },
+  ];
+  const counts = { straight: 0, bend: 0 };
+  for (const { shape, from, to, angle: turned, axis } of legs) {
+    const n = ++counts[shape];
+    if (shape === 'straight') {
+      figures.push({ name: `straight${n}`, label: `straight ${n}`, value: to - from, quantity: 'length' });
+      continue;
+    }
+    figures.push(
+      { name: `bend${n}`, label: `bend ${n}`, value: turned!, quantity: 'angle' },
+      {
+        name: `bend${n}Plane`,
+        label: `plane of bend ${n} to the level`,
+        value: Math.acos(Math.min(1, Math.abs(axis![2]))),
+        quantity: 'angle',
+      },
+    );
+  }
+  return figures;
+}
+
+/** Straights between bends that are too short for the clamp of the bender to hold. */
+function clampFindings(path: Path): Finding[] {
+  const { clamp, legs = [] } = path as Path & { clamp?: number };
+  if (clamp === undefined) return [];
+  const straights = legs
+    .map((leg, i) => ({ ...leg, n: legs.slice(0, i + 1).filter(({ shape }) => shape === 'straight').length }))
+    .filter(({ shape }) => shape === 'straight')
+    .map((leg) => ({ n: leg.n, length: leg.to - leg.from, middle: (leg.from + leg.to) / 2 }));
+  if (!straights.length) return [];
+  const least = straights.reduce((a, b) => (b.length < a.length ? b : a));
+  const short = least.length < clamp;
+  return [
+    {
+      name: 'clamp',
+      level: short ? 'note' : 'good',
+      says: short
+        ? words`Straight ${least.n} is too short for the clamp`
+        : words`Every straight can be clamped`,
+      ...(short && { detail: words`${mm(least.length)} of the ${mm(clamp)} that it needs` }),
+      value: least.length,
+      limit: clamp,
+      margin: least.length - clamp,
+      quantity: 'length',
+      place: path.at(least.middle).position,
+    },
+  ];
+}

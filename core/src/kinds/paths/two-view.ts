@@ -1,0 +1,218 @@
+import { z } from 'zod';
+import { choice, length, pathKind, table } from '../../kind/kind';
+import { cellField } from '../../measure/field';
+import type { Mend, Finding } from '../../kind/value';
+import type { Vec3 } from '../../geometry/vector';
+import { Complaint, mm, words } from '../../measure/words';
+import { layBends, type Vertex } from '../../path/bends';
+import { layPath, planSteps } from '../../path/lay';
+import { pathOf, type Path } from '../../path/path';
+import { runFigures, withLengths } from './run';
+
+const view = (noun: string) =>
+  table({
+    noun,
+    least: 2,
+    row: z.object({
+      along: length(),
+      across: length(),
+      radius: length({ atLeast: 0 }).optional(),
+    }),
+    fresh: { along: '0 mm', across: '0 mm' },
+  });
+const schema = z.object({
+  radius: length({ atLeast: 0 }),
+  corners: choice('bent', 'faired', 'mitred'),
+});
+interface Point {
+  readonly along: number;
+  readonly across: number;
+  readonly radius?: number | undefined;
+}
+type View = 'front' | 'top';
+
+/** A path and what its two views disagree in. */
+interface TwoView extends Path {
+  readonly mismatch?: { readonly view: View; readonly by: number; readonly mend: Mend };
+}
+
+/** Run drawn as straights in front view and in top view over the same length. */
+export const twoView = pathKind({
+  kind: 'two-view',
+  title: 'Run',
+  noun: 'two-view run',
+  words: ['run', 'views', 'front', 'top', 'plan', 'elevation', 'projection', 'tube', 'pipe', 'two view'],
+  inputs: {},
+  schema,
+  tables: { front: view('point'), top: view('point') },
+  defaults: { radius: '20 mm', corners: 'bent' },
+  rows: {
+    front: [
+      { along: '0 mm', across: '0 mm' },
+      { along: '80 mm', across: '0 mm' },
+      { along: '140 mm', across: '60 mm' },
+      { along: '220 mm', across: '60 mm' },
+    ],
+    top: [
+      { along: '0 mm', across: '0 mm' },
+      { along: '110 mm', across: '0 mm' },
+      { along: '160 mm', across: '40 mm' },
+      { along: '220 mm', across: '40 mm' },
+    ],
+  },
+  evaluate({ radius, corners, front, top }) {
+    const merged = mergeViews(front, top, radius);
+    const { curves, legs } = layBends(merged.vertices, corners, false, {
+      radius: (i) => merged.fields[i]!.radius,
+      point: (i) => merged.fields[i]!.point,
+    });
+    const mismatch = endsOf(front, top);
+    const path = withLengths(pathOf(curves), legs);
+    const projected = corners === 'mitred' ? undefined : projectedArcs(front, top, radius);
+    return {
+      ...path,
+      get tightest() {
+        return path.tightest;
+      },
+      ...(mismatch && { mismatch }),
+      ...(projected && { aside: [projected] }),
+    };
+  },
+  figures: runFigures,
+  async check(path) {
+    const { mismatch } = path as TwoView;
+    const finding: Finding = mismatch
+      ? {
+          name: 'views',
+          level: 'fault',
+          says: words`The ${mismatch.view} view ends ${mm(mismatch.by)} short of the other`,
+          detail: ['only the length they share is laid'],
+          value: mismatch.by,
+          limit: 0,
+          margin: -mismatch.by,
+          quantity: 'length',
+          mend: mismatch.mend,
+          place: path.at(path.length).position,
+        }
+      : {
+          name: 'views',
+          level: 'good',
+          says: ['Both views end at the same length'],
+          value: 0,
+          limit: 0,
+          margin: 0,
+          quantity: 'length',
+        };
+    return { findings: [finding], limits: [] };
+  },
+});
+
+/** A view must go forwards; at one length it may step across once. @throws Complaint */
+function checkView(points: readonly Point[], name: View): void {
+  points.forEach(({ along, across }, i) => {
+    if (i === 0) return;
+    const before = points[i - 1]!;
+    if (along < before.along)
+      throw new Complaint('The points of a view go forwards along the length.', cellField(name, i, 'along'));
+    if (along === before.along && (across === before.across || points[i - 2]?.along === along))
+      throw new Complaint('This point is given twice.', cellField(name, i, 'along'));
+  });
+}
+
+const at = (points: readonly Point[], along: number, later: boolean): number => {
+  const exact = points.filter((point) => point.along === along);
+  if (exact.length) return exact.at(later ? -1 : 0)!.across;
+  const i = points.findIndex((point) => point.along > along);
+  const [a, b] = [points[i - 1]!, points[i]!];
+  return a.across + ((b.across - a.across) * (along - a.along)) / (b.along - a.along);
+};
+
+/** Corner points in space: the breakpoints of both views over the length they share. */
+function mergeViews(front: readonly Point[], top: readonly Point[], usual: number) {
+  checkView(front, 'front');
+  checkView(top, 'top');
+  const from = Math.max(front[0]!.along, top[0]!.along);
+  const to = Math.min(front.at(-1)!.along, top.at(-1)!.along);
+  if (!(to > from))
+    throw new Complaint('The two views have no length in common.', cellField('top', 0, 'along'));
+  const lengths = [...new Set([...front, ...top].map(({ along }) => along))]
+    .filter((along) => along >= from && along <= to)
+    .sort((a, b) => a - b);
+  const vertices: Vertex[] = [];
+  const fields: { radius: string; point: string }[] = [];
+  for (const along of lengths) {
+    // Where a view steps across at one length there are two corners.
+    const steps = [front, top].some((view) => view.filter((point) => point.along === along).length > 1);
+    for (const later of steps ? [false, true] : [false]) {
+      const own = (
+        [
+          ['front', front],
+          ['top', top],
+        ] as const
+      ).flatMap(([name, view]) => {
+        const i = later
+          ? view.findLastIndex((point) => point.along === along)
+          : view.findIndex((point) => point.along === along);
+        return i < 0 ? [] : [{ name, i, radius: view[i]!.radius }];
+      });
+      const named = own.find(({ radius }) => radius !== undefined) ?? own[0]!;
+      vertices.push({
+        point: [along, at(top, along, later), at(front, along, later)],
+        radius: named.radius ?? usual,
+      });
+      fields.push({
+        radius: cellField(named.name, named.i, 'radius'),
+        point: cellField(named.name, named.i, 'along'),
+      });
+    }
+  }
+  return { vertices, fields };
+}
+
+/** Whether one view ends before the other, and what would carry it on. */
+function endsOf(front: readonly Point[], top: readonly Point[]): TwoView['mismatch'] {
+  const by = front.at(-1)!.along - top.at(-1)!.along;
+  if (Math.abs(by) <= 1e-9) return undefined;
+  const name: View = by > 0 ? 'top' : 'front';
+  const [short, full] = by > 0 ? [top, front] : [front, top];
+  return {
+    view: name,
+    by: Math.abs(by),
+    mend: {
+      says: words`Carry the ${name} view on to ${mm(full.at(-1)!.along)}`,
+      set: { [cellField(name, short.length - 1, 'along')]: `${full.at(-1)!.along} mm` },
+    },
+  };
+}
+
+/** What would come of drawing the arcs in both views and joining the drawings: a comparison, and no true bends. */
+function projectedArcs(
+  front: readonly Point[],
+  top: readonly Point[],
+  usual: number,
+): Float64Array | undefined {
+  const drawn = (points: readonly Point[]) => {
+    const vertices = points.map(({ along, across, radius = usual }): Vertex => ({
+      point: [along, across, 0],
+      radius,
+    }));
+    const { curves } = layBends(vertices, 'bent', false, { radius: () => '', point: () => '' });
+    const path = pathOf(curves);
+    const { positions } = layPath(path, planSteps(path, { angle: 0.05, step: path.length / 200 }));
+    return Array.from({ length: positions.length / 3 }, (_x, i): Point => ({
+      along: positions[3 * i]!,
+      across: positions[3 * i + 1]!,
+    }));
+  };
+  try {
+    const [f, t] = [drawn(front), drawn(top)];
+    const to = Math.min(f.at(-1)!.along, t.at(-1)!.along);
+    const lengths = [...new Set([...f, ...t].map(({ along }) => along))]
+      .filter((x) => x <= to)
+      .sort((a, b) => a - b);
+    const points = lengths.map((x): Vec3 => [x, at(t, x, false), at(f, x, false)]);
+    return Float64Array.from(points.flat());
+  } catch {
+    return undefined; // arcs that do not fit in a view cannot be drawn there
+  }
+}

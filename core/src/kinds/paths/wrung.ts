@@ -1,0 +1,151 @@
+import { z } from 'zod';
+import { angle, figure, length, pathKind } from '../../kind/kind';
+import { cos, minus, plus, sin, through, times, type Jet } from '../../geometry/jet';
+import { dot, type Vec3 } from '../../geometry/vector';
+import { Complaint } from '../../measure/words';
+import { movedCurve, partOf, type Curve, type Motion } from '../../path/curve';
+import { mappedCurve, type SmoothMap } from '../../path/mapped';
+import { pathOf } from '../../path/path';
+import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
+
+const schema = z.object({
+  angle: angle({ atLeast: -1e4, atMost: 1e4 }),
+  from: length(),
+  to: length(),
+  ease: figure('number', { atLeast: 0, atMost: 0.5 }),
+  ...PLACING,
+});
+
+/** A path turned about an axis, more and more between two heights on it. */
+export const wrung = pathKind({
+  kind: 'wrung',
+  title: 'Wrung path',
+  noun: 'wrung path',
+  words: ['wring', 'wrung', 'twist', 'twisted', 'turned', 'torsion', 'swirl'],
+  inputs: { path: { takes: 'path' }, ...PLACING_INPUTS },
+  schema,
+  defaults: { angle: '90 deg', from: '0 mm', to: '60 mm', ease: '0.3', ...PLACING_DEFAULTS },
+  evaluate(figures, { path, place }) {
+    const { from, to, ease } = figures;
+    if (!(to > from)) throw new Complaint('The upper height must lie above the lower one.', 'to');
+    const at = placedAt(figures, place);
+    const levels = [from, from + ease * (to - from), to - ease * (to - from), to];
+    const back = inverse(at);
+    const pieces = path.pieces.flatMap((piece) => {
+      const local = movedCurve(piece, back);
+      // Cut where the wringing changes over, so that every piece is smooth.
+      return cutAtHeights(local, levels).map((part) => {
+        const middle = new Float64Array(6);
+        part.first(part.span / 2, middle);
+        return movedCurve(
+          mappedCurve(part, wring(figures, zoneOf(middle[2]!, levels)), lobesOf(figures)),
+          at,
+        );
+      });
+    });
+    return pathOf(pieces);
+  },
+  figures: () => [],
+});
+
+const lobesOf = ({ angle: turned }: { angle: number }): number =>
+  Math.max(2, Math.ceil(Math.abs(turned) / Math.PI));
+
+/** The motion that undoes a rigid motion. */
+function inverse({ origin, ex, ey, ez }: Motion): Motion {
+  const turned = (v: Vec3): Vec3 => [dot(v, ex), dot(v, ey), dot(v, ez)];
+  const o = turned(origin);
+  return {
+    origin: [-o[0], -o[1], -o[2]],
+    ex: [ex[0], ey[0], ez[0]],
+    ey: [ex[1], ey[1], ez[1]],
+    ez: [ex[2], ey[2], ez[2]],
+  };
+}
+
+/** Parts of a curve between the places where it passes one of the heights. */
+function cutAtHeights(curve: Curve, heights: readonly number[]): Curve[] {
+  const d = new Float64Array(6);
+  const height = (u: number) => {
+    curve.first(u, d);
+    return d[2]!;
+  };
+  const looks = 64 * (curve.lobes ?? 1);
+  const cuts: number[] = [];
+  for (let i = 0; i < looks; i++) {
+    const [a, b] = [(curve.span * i) / looks, (curve.span * (i + 1)) / looks];
+    const [za, zb] = [height(a), height(b)];
+    for (const level of heights) {
+      if (za > level === zb > level) continue;
+      let [low, high] = [a, b];
+      for (let k = 0; k < 60; k++) {
+        const mid = (low + high) / 2;
+        if (height(mid) > level === za > level) low = mid;
+        else high = mid;
+      }
+      cuts.push((low + high) / 2);
+    }
+  }
+  cuts.sort((a, b) => a - b);
+  // Where a curve only touches a height, rounding cuts off a sliver: it stays with its neighbour.
+  const kept = [0, ...cuts.filter((u) => u > 1e-6 * curve.span && u < (1 - 1e-6) * curve.span), curve.span];
+  const apart = kept.filter((u, i) => i === 0 || u === curve.span || u - kept[i - 1]! > 1e-6 * curve.span);
+  return apart.slice(1).map((to, i) => partOf(curve, apart[i]!, to));
+}
+
+const zoneOf = (height: number, levels: readonly number[]): number =>
+  levels.filter((level) => height > level).length;
+
+/**
+ * Turning by a part of the angle that grows with the height: its rate rises over the part `ease` by a
+ * smooth step (3τ² − 2τ³), stays, and falls in the same way. The turn is twice continuously differentiable.
+ */
+function share(h: number, ease: number, zone: number): Jet {
+  const top = 1 / (1 - ease);
+  if (zone === 0) return [0, 0, 0, 0];
+  if (zone === 4) return [1, 0, 0, 0];
+  if (zone === 2) return [top * (h - ease / 2), top, 0, 0];
+  const t = (zone === 1 ? h : 1 - h) / ease;
+  // ∫ 3τ² − 2τ³ = τ³ − τ⁴/2.
+  const value = top * ease * t * t * t * (1 - t / 2);
+  const a = top * t * t * (3 - 2 * t);
+  const b = (top / ease) * 6 * t * (1 - t);
+  const c = (top / (ease * ease)) * (6 - 12 * t);
+  return zone === 1 ? [value, a, b, c] : [1 - value, a, -b, c];
+}
+
+interface Wringing {
+  readonly angle: number;
+  readonly from: number;
+  readonly to: number;
+  readonly ease: number;
+}
+
+function wring({ angle: total, from, to, ease }: Wringing, zone: number): SmoothMap {
+  const height = to - from;
+  const angleBy = (z0: number): Jet => {
+    const [a, b, c, d] = share((z0 - from) / height, ease, zone);
+    return [total * a, (total * b) / height, (total * c) / height ** 2, (total * d) / height ** 3];
+  };
+  return {
+    first(d) {
+      const x = d[0]!;
+      const y = d[1]!;
+      const dx = d[3]!;
+      const dy = d[4]!;
+      const by = share((d[2]! - from) / height, ease, zone);
+      const c = Math.cos(total * by[0]);
+      const s = Math.sin(total * by[0]);
+      const spin = ((total * by[1]) / height) * d[5]!;
+      d[0] = c * x - s * y;
+      d[1] = s * x + c * y;
+      d[3] = c * dx - s * dy - spin * d[1];
+      d[4] = s * dx + c * dy + spin * d[0];
+    },
+    jets([x, y, z]) {
+      const turned = through(angleBy(z[0]), z);
+      const [c, s] = [cos(turned), sin(turned)];
+      return [minus(times(c, x), times(s, y)), plus(times(s, x), times(c, y)), z];
+    },
+  };
+}

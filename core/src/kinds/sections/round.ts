@@ -1,0 +1,23 @@
+import { z } from 'zod';
+import { length, sectionKind } from '../../kind/kind';
+import { circle } from '../../section/contour';
+import { sectionFigures } from './figures';
+import { sectionOf } from '../../section/section';
+
+/** Round section, full. */
+export const round = sectionKind({
+  kind: 'round',
+  title: 'Wire',
+  noun: 'round section',
+  words: ['round', 'wire', 'rod', 'bar', 'circle', 'section', 'gauge'],
+  inputs: {},
+  schema: z.object({ diameter: length({ above: 0 }) }),
+  defaults: { diameter: '2 mm' },
+  size: { field: 'diameter', of: (diameter) => ({ diameter }) },
+  evaluate: ({ diameter }) =>
+    sectionOf('round', [circle(0, 0, diameter / 2)], { symmetry: Infinity, diameter }),
+  figures: (section) => [
+    { name: 'diameter', label: 'diameter', value: section.diameter, quantity: 'length' },
+    ...sectionFigures(section),
+  ],
+});

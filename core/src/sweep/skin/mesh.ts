@@ -1,0 +1,231 @@
+/** From a section carried along a path to triangles. */
+import { freeFrames } from '../../path/frame';
+import { layPath, sum } from '../../path/lay';
+import { capsOf, domeSize, layCap, layDome } from './caps';
+import { standing } from '../carry/carrier';
+import type { Mesh } from '../../mesh/mesh';
+import { clipMesh } from '../../mesh/clip';
+import { FRESH, type MeshMemory } from '../../mesh/memory';
+import { type MeshSize, planSize } from './mesh-size';
+import type { Rim } from './rim';
+import { type Skin, type Target, layPlain, layRing } from './rings';
+import { type Seat, seatsOf } from './sew';
+import type { Swept } from '../carry/swept';
+
+/** Mesh of a swept body within `tolerance` (mm), coarser where more than `most` triangles would be needed. */
+export function sweptMesh(swept: Swept, tolerance: number, most: number, memory = FRESH): Mesh {
+  const cut = swept.planes.some((plane) => plane);
+  const mesh = meshOfSize(swept, planSize(swept, tolerance, most), cut ? FRESH : memory);
+  return swept.planes.reduce((whole, plane) => (plane ? clipMesh(whole, plane) : whole), mesh);
+}
+
+export function meshOfSize(
+  swept: Swept,
+  { steps, rims, tolerance }: MeshSize,
+  memory: MeshMemory = FRESH,
+): Mesh {
+  const { path } = swept.carrier;
+  const stretches = stretchesOf(swept);
+  const skins: Skin[] = swept.ranges.map(({ from, to }, i) => ({
+    rim: rims[i]!,
+    from,
+    to,
+    begins: [],
+    first: 0,
+    last: 0,
+  }));
+  const caps = path.closed ? [] : capsOf(swept, skins, tolerance);
+  let vertices = 0;
+  let triangles = 0;
+  for (const skin of skins)
+    for (const [from, to] of stretches) {
+      const gaps = gapsIn(skin, from, to, steps);
+      skin.begins.push(vertices);
+      if (!gaps) continue;
+      vertices += (gaps + 1) * skin.rim.count;
+      triangles += gaps * skin.rim.sides.length;
+    }
+  const domes = caps.map(({ dome, skins: [skin] }) => (dome ? domeSize(skin!.rim, dome.rings) : undefined));
+  caps.forEach(({ skins: all, faces }, i) => {
+    const dome = domes[i];
+    vertices += dome ? dome.vertices : all.reduce((n, { rim }) => n + rim.own.length, 0);
+    triangles += dome ? dome.triangles : faces.length / 3;
+  });
+  const target: Target = {
+    positions: memory.floats(3 * vertices),
+    normals: memory.floats(3 * vertices),
+  };
+  const index = memory.corners(3 * triangles);
+  let entry = 0;
+
+  if (swept.carrier.plain) {
+    const laid = layPath(path, steps);
+    // Round a closed path a free frame is turned on a little everywhere, so that it ends as it began.
+    const frames = swept.round && !path.closed ? freeFrames(laid, swept.first) : exactFrames(swept, steps);
+    for (const skin of skins) {
+      const begin = sum(steps.slice(0, skin.from));
+      const gaps = sum(steps.slice(skin.from, skin.to));
+      layPlain(laid, frames, begin, gaps + 1, skin.rim, target, skin.begins[0]!);
+    }
+  } else layStretches(swept, stretches, steps, skins, target);
+  for (const skin of skins) {
+    stretches.forEach(([from, to], k) => {
+      const gaps = gapsIn(skin, from, to, steps);
+      if (!gaps) return;
+      joinRings(skin.begins[k]!, gaps, skin.rim, index, entry);
+      entry += 3 * gaps * skin.rim.sides.length;
+    });
+    const used = stretches.map(([from, to]) => gapsIn(skin, from, to, steps));
+    const firstUsed = used.findIndex((gaps) => gaps > 0);
+    const lastUsed = used.findLastIndex((gaps) => gaps > 0);
+    skin.first = skin.begins[firstUsed]!;
+    skin.last = skin.begins[lastUsed]! + used[lastUsed]! * skin.rim.count;
+    sewStretches(skin, used, target.positions);
+  }
+  if (path.closed) {
+    const seats = seatsOf(rims, swept.carrier.shift);
+    skins.forEach((skin, i) => sewClosed(skin, skins[seats[i]!.rim]!, seats[i]!, target.positions));
+  }
+
+  let v = skins.reduce(
+    (n, skin) =>
+      n +
+      stretches.reduce((k, [from, to]) => k + ringCount(gapsIn(skin, from, to, steps)) * skin.rim.count, 0),
+    0,
+  );
+  caps.forEach((cap, i) => {
+    const dome = domes[i];
+    if (dome && cap.dome) {
+      entry = layDome(swept, cap, target, v, index, entry);
+      v += dome.vertices;
+    } else {
+      entry = layCap(cap, target, v, index, entry);
+      v += cap.skins.reduce((n, { rim }) => n + rim.own.length, 0);
+    }
+  });
+  return { ...target, triangles: index, tolerance };
+}
+
+const ringCount = (gaps: number): number => (gaps ? gaps + 1 : 0);
+
+/** Steps of a skin on the pieces of a stretch. */
+const gapsIn = ({ from, to }: Skin, a: number, b: number, steps: readonly number[]): number =>
+  sum(steps.slice(Math.max(a, from), Math.max(Math.max(a, from), Math.min(b, to))));
+
+/** Runs of pieces over whose joints the surface goes on smoothly, as [from, to). */
+function stretchesOf({ carrier, ranges }: Swept): [number, number][] {
+  const { path } = carrier;
+  const n = path.pieces.length;
+  if (carrier.plain && ranges.every(({ from, to }) => from === 0 && to === n)) return [[0, n]];
+  if (carrier.plain) return [[0, n]];
+  const [a, b] = [standing(), standing()];
+  const out: [number, number][] = [[0, n]];
+  for (let k = 1; k < n; k++) {
+    carrier.stand(k - 1, path.pieces[k - 1]!.span, a);
+    carrier.stand(k, 0, b);
+    const near = (x: number, y: number, per: number) => Math.abs(x - y) * per < 1e-4;
+    const size = 1 / (Math.abs(a.jx) + Math.abs(a.jy) + 1 / path.length);
+    const smooth =
+      near(a.gx, b.gx, size) &&
+      near(a.gy, b.gy, size) &&
+      near(a.turn, b.turn, size) &&
+      near(a.dmix, b.dmix, size) &&
+      [0, 1, 2].every((i) => near(a.n[i]!, b.n[i]!, 1)) &&
+      near(a.lx, b.lx, 1) &&
+      near(a.ly, b.ly, 1);
+    if (smooth) continue;
+    out.at(-1)![1] = k;
+    out.push([k, n]);
+  }
+  return out;
+}
+
+/** First axis at every station, as exact as the carrier knows it. */
+function exactFrames({ carrier }: Swept, steps: readonly number[]): Float64Array {
+  const out = new Float64Array(3 * (sum(steps) + 1));
+  const here = standing();
+  let at = 0;
+  carrier.path.pieces.forEach((piece, k) => {
+    const n = steps[k]!;
+    const last = k === steps.length - 1;
+    for (let i = 0; i < (last ? n + 1 : n); i++, at += 3) {
+      carrier.stand(k, i === n ? piece.span : (piece.span * i) / n, here);
+      out.set(here.u, at);
+    }
+  });
+  return out;
+}
+
+function layStretches(
+  { carrier }: Swept,
+  stretches: readonly [number, number][],
+  steps: readonly number[],
+  skins: readonly Skin[],
+  target: Target,
+): void {
+  const here = standing();
+  stretches.forEach(([from, to], which) => {
+    const next = skins.map((skin) => skin.begins[which]!);
+    for (let k = from; k < to; k++) {
+      const { span } = carrier.path.pieces[k]!;
+      const n = steps[k]!;
+      for (let i = 0; i <= n; i++) {
+        // A joint inside a stretch is laid once, as the next piece's first.
+        if (i === n && k + 1 < to && skins.every((skin) => skin.to !== k + 1)) break;
+        carrier.stand(k, i === n ? span : (span * i) / n, here);
+        for (let j = 0; j < skins.length; j++) {
+          const skin = skins[j]!;
+          if (k < skin.from || k >= skin.to) continue;
+          if (i === n && k + 1 < Math.min(to, skin.to)) continue;
+          layRing(here, skin.rim, target, next[j]!);
+          next[j]! += skin.rim.count;
+        }
+      }
+    }
+  });
+}
+
+/** Joins rings: quads, whose diagonals lean opposite ways like the squares of a chessboard, the first ring being the `phase`th. */
+export function joinRings(
+  begin: number,
+  gaps: number,
+  { count, sides }: Rim,
+  triangles: Uint32Array,
+  k: number,
+  phase = 0,
+): void {
+  const n = sides.length;
+  for (let i = 0; i < gaps; i++) {
+    const near = begin + i * count;
+    const far = near + count;
+    for (let e = 0; e < n; e += 2) {
+      const a = sides[e]!;
+      const b = sides[e + 1]!;
+      const odd = ((e >> 1) + i + phase) & 1;
+      triangles[k] = near + a;
+      triangles[k + 1] = near + b;
+      triangles[k + 2] = odd ? far + a : far + b;
+      triangles[k + 3] = odd ? near + b : near + a;
+      triangles[k + 4] = far + b;
+      triangles[k + 5] = far + a;
+      k += 6;
+    }
+  }
+}
+
+/** Where one stretch ends and the next begins, both rings stand in the very same place. */
+function sewStretches({ begins, rim }: Skin, gaps: readonly number[], p: Float32Array): void {
+  for (let k = 1; k < begins.length; k++)
+    if (gaps[k] && gaps[k - 1]) {
+      const end = begins[k - 1]! + gaps[k - 1]! * rim.count;
+      p.copyWithin(3 * begins[k]!, 3 * end, 3 * (end + rim.count));
+    }
+}
+
+/** A last ring of a closed body is a first one, begun at another of its points where the body has turned. */
+function sewClosed({ last, rim }: Skin, on: Skin, { begin }: Seat, p: Float32Array): void {
+  for (let j = 0; j < rim.count; j++) {
+    const from = 3 * (on.first + ((begin + j) % rim.count));
+    p.copyWithin(3 * (last + j), from, from + 3);
+  }
+}
