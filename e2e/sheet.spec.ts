@@ -42,7 +42,7 @@ test('a cone is given by its end or by its angle', async ({ page }) => {
   await field(page, 'cone.halfAngle').fill('10');
   await field(page, 'cone.halfAngle').blur();
   await expect(field(page, 'cone.halfAngle')).toHaveValue('10°');
-  await expect(finding(page, 'clearance')).toHaveAttribute('data-level', 'good');
+  await expect(finding(page, 'coils')).toHaveAttribute('data-level', 'good');
   await choose('tapering at', 'throughout');
   await expect(field(page, 'cone.halfAngle')).toHaveCount(0);
   await field(page, 'cone.diameter').fill('30 mm');
@@ -85,14 +85,16 @@ test('steps are moved by keyboard where their inputs allow it, and stay where th
   await expect(
     page.getByText('Coil stays where it is. It is made from Wire, which would stand below it.'),
   ).toBeVisible();
-  expect(await order()).toEqual(['wire', 'coil', 'spring']);
+  expect(await order()).toEqual(['wire', 'coil', 'spring', 'duty']);
   await page.locator('[data-add]').fill('round');
   await page.keyboard.press('Enter');
   await expect(page.locator('[data-step="round"]')).toBeVisible();
   await page.locator('[data-step="round"]').hover();
-  await page.getByRole('button', { name: 'More about Wire' }).last().click();
-  await page.getByRole('menuitem', { name: 'Move up' }).click();
-  expect(await order()).toEqual(['wire', 'coil', 'round', 'spring']);
+  for (let i = 0; i < 2; i++) {
+    await page.getByRole('button', { name: 'More about Wire' }).last().click();
+    await page.getByRole('menuitem', { name: 'Move up' }).click();
+  }
+  expect(await order()).toEqual(['wire', 'coil', 'round', 'spring', 'duty']);
 });
 
 test('another section can be carried, and what was built on it stays', async ({ page }) => {
@@ -114,21 +116,24 @@ test('another section can be carried, and what was built on it stays', async ({ 
     await page
       .locator('[data-step]')
       .evaluateAll((steps) => steps.map((step) => (step as HTMLElement).dataset.step)),
-  ).toEqual(['wire', 'coil', 'round', 'spring']);
+  ).toEqual(['wire', 'coil', 'round', 'spring', 'duty']);
 });
 
-test('the spring is pressed, left free, or not reckoned as a spring at all', async ({ page }) => {
+test('the spring is pressed, left free, or calculated otherwise than drawn', async ({ page }) => {
   await openDesign(page, 'Nest spring');
-  await field(page, 'spring.loadedLength').fill('');
-  await field(page, 'spring.loadedLength').blur();
+  await field(page, 'duty.loadedLength').fill('');
+  await field(page, 'duty.loadedLength').blur();
   await expect(result(page, 'load')).toHaveCount(0);
   await page.getByRole('button', { name: 'not pressed' }).click();
-  await expect(field(page, 'spring.loadedLength')).toHaveValue('21 mm');
+  await expect(field(page, 'duty.loadedLength')).toHaveValue('21 mm');
   await expect(result(page, 'load')).toBeVisible();
   await page.getByRole('button', { name: /ends of the spring/ }).click();
-  await page.getByRole('menuitemradio', { name: 'not reckoned' }).click();
-  await expect(result(page, 'rate')).toHaveCount(0);
-  await expect(result(page, 'mass')).toBeVisible();
+  await page.getByRole('menuitemradio', { name: 'counted as open' }).click();
+  await expect(result(page, 'activeCoils')).toHaveText('5');
+  await expect(finding(page, 'drawn')).toHaveAttribute('data-level', 'note');
+  await page.getByRole('button', { name: 'Calculate it as drawn' }).click();
+  await expect(result(page, 'activeCoils')).toHaveText('3');
+  await expect(finding(page, 'drawn')).toHaveCount(0);
 });
 
 test('two thousand turns are drawn without freezing, more are refused in words', async ({ page }) => {

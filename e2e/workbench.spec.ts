@@ -3,6 +3,7 @@ import { inspectMesh } from '@nematos/core/mesh/closed';
 import { readBinary } from '../core/test/stl-reader';
 import {
   FAST,
+  choose,
   expect,
   field,
   finding,
@@ -30,14 +31,17 @@ test('a spring is made from nothing, by keyboard alone', async ({ page }) => {
   }
   await expect(field(page, 'helix.height')).toHaveValue('48 mm');
   await expect(field(page, 'helix.diameter')).toHaveValue('18 mm');
-  // By hand: centre line H with H + 1.6/√(1 + (H/9π16.4)²) = 48, length √((9π16.4)² + H²), mass 7.85·π·0.64·length.
-  const round = 9 * Math.PI * 16.4;
-  let height = 46.4;
-  for (let i = 0; i < 50; i++) height = 48 - 1.6 / Math.sqrt(1 + (height / round) ** 2);
-  const length = Math.hypot(round, height);
-  await expect(result(page, 'wireLength')).toHaveText(`${Number(length.toFixed(1))}mm`);
-  await expect(result(page, 'mass')).toHaveText(`${((7.85 * Math.PI * 0.64 * length) / 1000).toFixed(3)}g`);
-  await expect(finding(page, 'clearance')).toHaveAttribute('data-level', 'good');
+  // By hand: a coil closed at either end leaves 7 of mean diameter 16.4; ground at its wire's ends it stands 48 tall.
+  await expect(result(page, 'activeCoils')).toHaveText('7');
+  await expect(result(page, 'freeLength')).toHaveText('48mm');
+  await expect(result(page, 'rate')).toHaveText(
+    `${((81500 * 1.6 ** 4) / (8 * 16.4 ** 3 * 7)).toFixed(2)}N/mm`,
+  );
+  // Of even pitch its wire would be √((9π16.4)² + 48²) long; closed coils make it a little longer.
+  const length = Number((await result(page, 'wireLength').innerText()).replace(/[^\d.]/g, ''));
+  expect(length / Math.hypot(9 * Math.PI * 16.4, 48) - 1).toBeGreaterThan(0);
+  expect(length / Math.hypot(9 * Math.PI * 16.4, 48) - 1).toBeLessThan(2e-3);
+  await expect(finding(page, 'closed')).toHaveAttribute('data-level', 'good');
 });
 
 test('an edit is live, is taken back, and both survive a reload', async ({ page }) => {
@@ -122,6 +126,7 @@ test('coils that cut are told with their limits, and become one clean solid when
 
 test('the print mesh that is taken away is closed and has the volume of the part', async ({ page }) => {
   await openDesign(page, 'Gate spring');
+  await choose(page, 'coil', /^ends of the coil:/, 'open');
   await page.getByRole('button', { name: 'Send out' }).click();
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: /STL binary/ }).click();
@@ -144,7 +149,7 @@ test('the design and a picture can be taken away', async ({ page }) => {
   let download = page.waitForEvent('download');
   await page.getByRole('button', { name: /The design, JSON/ }).click();
   const json = JSON.parse(await readFile((await (await download).path())!, 'utf8')) as { steps: unknown[] };
-  expect(json.steps).toHaveLength(3);
+  expect(json.steps).toHaveLength(4);
   download = page.waitForEvent('download');
   await page.getByRole('button', { name: /Picture, PNG/ }).click();
   const png = await readFile((await (await download).path())!);

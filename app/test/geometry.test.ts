@@ -39,7 +39,7 @@ describe('the geometry worker', () => {
     stepOf(slow, 'coil').set.turns = '60.5';
     const [overtaken, answered] = await Promise.all([live(slow, 10), live(quick, 11)]);
     expect(overtaken).equal(undefined);
-    expect(answered!.seen.steps.map(({ state }) => state)).deep.equal(['ready', 'ready', 'ready']);
+    expect(answered!.seen.steps.map(({ state }) => state)).deep.equal(['ready', 'ready', 'ready', 'ready']);
     expect(await ask((geometry) => geometry.settle(slow, 10, {}))).equal(undefined);
   });
 
@@ -110,6 +110,7 @@ describe('the geometry worker', () => {
 
   it('charts what has a length, and nothing else', async () => {
     const design = demo('gate-spring');
+    Object.assign(stepOf(design, 'coil').set, { closedStart: '0', closedEnd: '0' });
     await live(design, 40);
     const charts = (step: string) => ask((geometry) => geometry.lengthwise(design, step, 40));
     const { s, channels } = (await charts('coil'))!;
@@ -125,7 +126,7 @@ describe('the geometry worker', () => {
     const design = demo('gate-spring');
     await live(design, 50);
     const checked = (await ask((geometry) => geometry.check(design, 50)))!;
-    expect(Object.keys(checked)).members(['wire', 'coil', 'spring']);
+    expect(Object.keys(checked)).members(['wire', 'coil', 'spring', 'duty']);
     expect(checked.spring!.findings.find(({ name }) => name === 'closed')!.level).equal('good');
   });
 

@@ -33,7 +33,7 @@ const withGivens = (givens: Record<string, string>): Design => ({
 describe('evaluation', () => {
   it('makes only what an edit reaches, and nothing on undo', async () => {
     const cache = createCache();
-    let history = beginHistory(springDesign({ sweep: { ends: 'open' } }));
+    let history = beginHistory(springDesign());
     const made = async () => (await evaluate(history.present, cache)).made;
     expect(await made()).equal(3);
     expect(await made()).equal(0);
@@ -138,7 +138,7 @@ describe('evaluation', () => {
             springDesign({
               wire,
               coil: { diameter, height, basis, heightBasis, turns: '3' },
-              sweep: { ends: 'closed' },
+              duty: { ends: 'closed' },
             }),
           );
           for (const { figures, state, complaints } of steps) {
@@ -256,7 +256,7 @@ describe('edits', () => {
       const { first, last } = starter.add(design, 0);
       expect(design.steps[0]!.id).equal(first);
       expect((await run(design)).steps.every(({ state }) => state === 'ready')).equal(true);
-      expect((await valueOf(design, last)).type).oneOf(['body', 'path']);
+      expect((await valueOf(design, last)).type).oneOf(['body', 'path', 'duty']);
     }
   });
 });

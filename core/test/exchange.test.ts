@@ -19,7 +19,7 @@ const solid = async (design: ReturnType<typeof springDesign>) => {
 
 describe('design files', () => {
   it('come back as they went out', () => {
-    const design = springDesign({ sweep: { ends: 'ground' } });
+    const design = springDesign({ duty: { ends: 'ground' } });
     expect(readDesign(writeDesign(design))).deep.equal(design);
   });
 
@@ -38,7 +38,7 @@ describe('design files', () => {
     [
       'newer',
       () => JSON.stringify({ ...good(), version: 9 }),
-      /version 9; this Nematos reads up to version 1/,
+      /version 9; this Nematos reads up to version 2/,
     ],
     ['without version', () => JSON.stringify({ ...good(), version: 'x' }), /which version/],
     [

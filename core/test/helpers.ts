@@ -13,19 +13,22 @@ export interface SpringFiguresGiven {
   readonly coil?: Record<string, string>;
   readonly without?: readonly string[];
   readonly sweep?: Record<string, string>;
+  readonly duty?: Record<string, string>;
 }
 
-/** A design of wire, coil and body; ids round, helix, sweep. */
+/** A design of wire, coil and body, and of a duty where one is given; ids round, helix, sweep, compression. */
 export function springDesign({
   wire = '1.8 mm',
   coil = {},
   without = [],
   sweep = {},
+  duty,
 }: SpringFiguresGiven = {}): Design {
   const design = emptyDesign('Test spring');
   addStep(design, 'round', 0, { diameter: wire });
   addStep(design, 'helix', 1, coil);
   addStep(design, 'sweep', 2, sweep);
+  if (duty) addStep(design, 'compression', 3, duty);
   setInput(design, 'helix', 'section', 'round');
   for (const field of without) delete stepOf(design, 'helix').set[field];
   return design;

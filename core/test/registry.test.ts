@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { fieldMeta, isOptional } from '../src/kind/kind';
 import { KINDS, kindNamed } from '../src/design/registry';
 import { emptyDesign } from '../src/design/schema';
-import { addStep } from '../src/design/edit';
+import { addStep, removeStep } from '../src/design/edit';
 import { MATERIALS, MATERIAL_IDS } from '../src/measure/materials';
 import { QUANTITIES } from '../src/measure/quantity';
 import { report } from '../src/exchange/report';
@@ -29,6 +29,10 @@ describe('kinds', () => {
       // Every path kind can follow a loop of 60 mm; what takes two, a helix before it too.
       for (const needed of ['round', 'helix', 'loop'].filter((other) => other !== name))
         addStep(design, needed, design.steps.length);
+      if (kind.yields === 'duty') {
+        removeStep(design, 'loop');
+        addStep(design, 'sweep', design.steps.length);
+      }
       if (name === 'chain') for (const open of ['run', 'smooth']) addStep(design, open, design.steps.length);
       const id = addStep(design, name, design.steps.length);
       const result = (await run(design)).steps.find((step) => step.id === id)!;
@@ -64,7 +68,7 @@ describe('materials', () => {
 
 describe('report', () => {
   it('names every figure by step, with its unit, and tells faults in words', async () => {
-    const told = await report(springDesign({ sweep: { ends: 'closed', loadedLength: '20 mm' } }));
+    const told = await report(springDesign({ duty: { ends: 'closed', loadedLength: '20 mm' } }));
     for (const { value, unit, step } of told.figures) {
       expect(value).to.satisfy(Number.isFinite);
       expect(unit).not.equal('');
@@ -84,12 +88,12 @@ describe('report', () => {
     const inch = springDesign({
       wire: '0.1 in',
       coil: { diameter: '1 in', turns: '6', height: '2 in' },
-      sweep: { ends: 'open' },
+      duty: { ends: 'open' },
     });
     const metric = springDesign({
       wire: '2.54 mm',
       coil: { diameter: '25.4 mm', turns: '6', height: '50.8 mm' },
-      sweep: { ends: 'open' },
+      duty: { ends: 'open' },
     });
     const [a, b] = [await report({ ...inch, unit: 'in' }), await report(metric)];
     a.figures.forEach((figure, i) =>

@@ -1,6 +1,7 @@
 /** What is kept in this browser: designs with their past, pictures of them, and a few settings. */
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import { beginHistory, edit, type History } from '@nematos/core/design/history';
+import { broughtUp } from '@nematos/core/design/migrate';
 import type { Design } from '@nematos/core/design/schema';
 
 /** How the workbench was left. Not part of the design, and not undone. */
@@ -104,21 +105,28 @@ export function onKeptElsewhere(id: string, take: (kept: Kept) => void): () => v
     if (data.id !== id || data.tab === TAB) return;
     const read = async () => {
       const kept = await (await database()).get('designs', id);
-      if (kept) take(kept);
+      if (kept) take(withPresent(kept));
     };
     read().catch(() => undefined); // the next one it tells is read again
   };
   return () => tabs.close();
 }
 
+/** Its design in the present version of the format, whatever release kept it. Edits of an older form cannot be taken back in it. */
+const withPresent = (kept: Kept): Kept => {
+  const present = broughtUp(kept.history.present);
+  return present === kept.history.present ? kept : { ...kept, history: beginHistory(present) };
+};
+
 /** A kept design, with what a killed tab had left in the journal. */
 export async function fetchKept(id: string): Promise<Kept | undefined> {
-  const kept = await (await database()).get('designs', id);
-  if (!kept) return undefined;
+  const read = await (await database()).get('designs', id);
+  if (!read) return undefined;
+  const kept = withPresent(read);
   const journal = readJournal(id);
   if (!journal || journal.stamp <= kept.changed) return kept;
   const history = edit(kept.history, 'Last edit before the tab was closed', (draft) => {
-    Object.assign(draft, journal.design);
+    Object.assign(draft, broughtUp(journal.design));
   });
   return { ...kept, history, changed: journal.stamp };
 }
@@ -132,7 +140,7 @@ export async function fetchShelf(): Promise<Kept[]> {
     if (kept.removed && Date.now() - kept.removed > REMOVED_FOR) {
       await db.delete('designs', kept.id);
       await db.delete('pictures', kept.id);
-    } else stays.push(readJournal(kept.id) ? ((await fetchKept(kept.id)) ?? kept) : kept);
+    } else stays.push(readJournal(kept.id) ? ((await fetchKept(kept.id)) ?? kept) : withPresent(kept));
   }
   return stays.sort((a, b) => b.changed - a.changed);
 }

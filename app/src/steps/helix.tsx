@@ -1,25 +1,27 @@
-import { setInput } from '@nematos/core/design/edit';
-import { kindNamed } from '@nematos/core/design/registry';
-import type { Design, Step } from '@nematos/core/design/schema';
-import { Fig, Follows, Pick, Source, useEditing, useSet, useFigure, type Editor } from '../fields/editor';
+import { referToSection, stepOf } from '@nematos/core/design/edit';
+import { useBenchStore } from '../bench/bench';
+import { Choice } from '../ui/controls';
+import {
+  Fig,
+  Follows,
+  MoreLine,
+  Pick,
+  Source,
+  useEditing,
+  useSet,
+  useFigure,
+  type Editor,
+} from '../fields/editor';
 import { PlacingLines } from './placing';
 
 const LINKED = ['turns', 'pitch', 'height'] as const;
 type Linked = (typeof LINKED)[number];
 
-/** Outer, inner and overall figures refer to a section: the one swept along this path, or any. */
-export function referToSection(draft: Design, step: Step): void {
-  const refers = step.set.basis !== 'mean' || step.set.heightBasis === 'overall';
-  if (!refers || step.from?.section) return;
-  const swept = draft.steps.find((other) => other.from?.path === step.id)?.from?.section;
-  const section = swept ?? draft.steps.find((other) => kindNamed(other.kind)?.yields === 'section')?.id;
-  if (section) setInput(draft, step.id, 'section', section);
-}
-
 function Sentence() {
   const set = useSet();
   const has = (field: Linked) => set[field] !== undefined;
-  const refers = set.basis !== 'mean' || (has('height') && set.heightBasis === 'overall');
+  const closed = set.closedStart !== '0' || set.closedEnd !== '0';
+  const refers = closed || set.basis !== 'mean' || (has('height') && set.heightBasis === 'overall');
   return (
     <>
       {has('turns') && <Fig field="turns" name="turns" after={has('pitch') ? 'turns' : 'turns,'} fractions />}
@@ -89,12 +91,46 @@ function Sentence() {
           <Fig field="halfAngle" name="half-angle" />
         </>
       )}
+      ; its ends <ClosedEnds />
       {refers && (
         <>
-          , for <Source slot="section" name="section" />
+          ; for <Source slot="section" name="section" />
         </>
       )}
       .
+    </>
+  );
+}
+
+/** Closed coils at the ends: none, or how many. */
+function ClosedEnds() {
+  const { step } = useEditing();
+  const store = useBenchStore();
+  const set = useSet();
+  const closed = set.closedStart !== '0' || set.closedEnd !== '0';
+  return (
+    <>
+      <Choice
+        value={closed ? 'closed' : 'open'}
+        name="ends of the coil"
+        options={[
+          ['open', 'open'],
+          ['closed', 'closed'],
+        ]}
+        onChoose={(chosen) =>
+          store.getState().edit('Choose the ends of the coil', (draft) => {
+            const drafted = stepOf(draft, step.id);
+            drafted.set.closedStart = drafted.set.closedEnd = chosen === 'closed' ? '1' : '0';
+            referToSection(draft, drafted);
+          })
+        }
+      />
+      {closed && (
+        <>
+          , <Fig field="closedStart" name="closed coils at the start" fractions /> coil below and{' '}
+          <Fig field="closedEnd" name="closed coils at the end" fractions /> above
+        </>
+      )}
     </>
   );
 }
@@ -120,15 +156,26 @@ function Drawing() {
   const height = useFigure('overallHeight')?.value;
   const start = useFigure('meanDiameter')?.value;
   const end = useFigure('endMeanDiameter')?.value;
+  const closedPitch = useFigure('closedPitch')?.value ?? 0;
   if (!turns || height === undefined || start === undefined || end === undefined) return null;
   const scale = 44 / Math.max(height, start, end);
+  // Closed coils climb by their own pitch, the others share the rest.
+  const [below, above] = [step.set.closedStart, step.set.closedEnd].map((coils) => Number(coils) || 0) as [
+    number,
+    number,
+  ];
+  const climbs = Math.max(0, height - (below + above) * closedPitch) / Math.max(1e-9, turns - below - above);
+  const risen = (turn: number) =>
+    Math.min(turn, below) * closedPitch +
+    Math.max(0, Math.min(turn, turns - above) - below) * climbs +
+    Math.max(0, turn - (turns - above)) * closedPitch;
   const count = Math.min(800, Math.ceil(turns * 24));
   const hand = step.set.hand === 'left' ? -1 : 1;
   const line = Array.from({ length: count + 1 }, (_x, i) => {
     const part = i / count;
     const r = ((start + (end - start) * part) / 2) * scale;
     const x = 26 + hand * r * Math.sin(2 * Math.PI * turns * part);
-    return `${x.toFixed(1)},${(26 + (0.5 - part) * height * scale).toFixed(1)}`;
+    return `${x.toFixed(1)},${(26 + (height / 2 - risen(part * turns)) * scale).toFixed(1)}`;
   });
   return (
     <svg viewBox="0 0 52 52" className="size-13" aria-hidden>
@@ -146,7 +193,14 @@ function Drawing() {
 export const helix: Editor = {
   Sentence,
   Following,
-  More: () => <PlacingLines />,
+  More: () => (
+    <>
+      <MoreLine label="turns over which the pitch passes on from closed coils">
+        <Fig field="transition" name="transition" fractions />
+      </MoreLine>
+      <PlacingLines />
+    </>
+  ),
   Drawing,
   results: ['length'],
 };

@@ -1,8 +1,10 @@
-/** The editor of every kind, by its name in documents. */
+/** The editor of every kind, by its name in documents: a kind without one does not compile. */
+import type { KindName } from '@nematos/core/design/registry';
 import type { Editor } from '../fields/editor';
 import { cage } from './cage';
 import { cast } from './cast';
 import { chain } from './chain';
+import { compression } from './compression';
 import { helix } from './helix';
 import { loop } from './loop';
 import { part } from './part';
@@ -26,7 +28,7 @@ import { winding } from './winding';
 import { wrap } from './wrap';
 import { wrung } from './wrung';
 
-export const EDITORS: Readonly<Record<string, Editor>> = {
+const EDITORS = {
   helix,
   spiral,
   stationed,
@@ -52,4 +54,8 @@ export const EDITORS: Readonly<Record<string, Editor>> = {
   vee,
   outline,
   sweep,
-};
+  compression,
+} satisfies Readonly<Record<KindName, Editor>>;
+
+export const editorOf = (kind: string): Editor | undefined =>
+  Object.hasOwn(EDITORS, kind) ? EDITORS[kind as KindName] : undefined;

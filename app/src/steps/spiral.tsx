@@ -1,5 +1,5 @@
 import { Fig, Follows, Pick, Source, useSet, type Editor } from '../fields/editor';
-import { referToSection } from './helix';
+import { referToSection } from '@nematos/core/design/edit';
 import { PlacingLines } from './placing';
 
 const LINKED = ['inner', 'outer', 'turns', 'pitch'] as const;

@@ -1,6 +1,6 @@
 import { RowsTable } from '../fields/rows-table';
 import { Fig, Follows, Pick, Source, useEditing, useSet, useFigure, type Editor } from '../fields/editor';
-import { referToSection } from './helix';
+import { referToSection } from '@nematos/core/design/edit';
 import { PlacingLines } from './placing';
 
 const LINKED = ['turns', 'pitch', 'height'] as const;

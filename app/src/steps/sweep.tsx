@@ -1,12 +1,12 @@
 import { MM_IN } from '@nematos/core/measure/quantity';
-import { useBench, useBenchStore, useOfDesign, useUnit } from '../bench/bench';
+import { useBench, useBenchStore, useUnit } from '../bench/bench';
 import { RowsTable } from '../fields/rows-table';
-import { setInput, stepOf } from '@nematos/core/design/edit';
+import { setInput } from '@nematos/core/design/edit';
 import { writtenNumber } from '@nematos/core/measure/format';
 import { kindNamed } from '@nematos/core/design/registry';
 import type { Design, Row, Step } from '@nematos/core/design/schema';
 import { MATERIALS, MATERIAL_IDS } from '@nematos/core/measure/materials';
-import { type Editor, Fig, Pick, Source, useEditing, useFigure, useSet } from '../fields/editor';
+import { type Editor, Fig, Pick, Source, useEditing, useSet } from '../fields/editor';
 import { HOLDS } from './holds';
 import { More } from './sweep-more';
 
@@ -34,13 +34,6 @@ const beginStations =
 function Sentence() {
   const { step } = useEditing();
   const set = useSet();
-  const onCoil = useOfDesign(
-    (design) => design.steps.find((other) => other.id === step.from?.path)?.kind === 'helix',
-  );
-  const round = useOfDesign(
-    (design) => design.steps.find((other) => other.id === step.from?.section)?.kind === 'round',
-  );
-  const spring = set.ends !== 'none';
   return (
     <>
       Carry <Source slot="section" name="section" /> along <Source slot="path" name="path" />, held{' '}
@@ -74,24 +67,7 @@ function Sentence() {
       ; <Size />, <Twist />
       <Ends />
       {'. Of '}
-      <Pick field="material" name="material" options={MATERIAL_WORDS} />
-      {((onCoil && round) || spring) && (
-        <>
-          , as a spring{' '}
-          <Pick
-            field="ends"
-            name="ends of the spring"
-            options={[
-              ['none', 'not reckoned'],
-              ['open', 'with open ends'],
-              ['closed', 'with closed ends'],
-              ['ground', 'closed and ground'],
-            ]}
-          />
-          {spring && <Pressed />}
-        </>
-      )}
-      .
+      <Pick field="material" name="material" options={MATERIAL_WORDS} />.
     </>
   );
 }
@@ -207,33 +183,6 @@ function EndWords({ which }: { which: 'start' | 'end' }) {
           by <Fig field={`${which}Size`} name={`chamfer at the ${which}`} />
         </>
       )}
-    </>
-  );
-}
-
-/** The length under load, which may be left open. */
-function Pressed() {
-  const { step } = useEditing();
-  const store = useBenchStore();
-  const free = useFigure('freeLength');
-  if (step.set.loadedLength !== undefined)
-    return (
-      <>
-        , pressed to <Fig field="loadedLength" name="length under load" optional />
-      </>
-    );
-  const press = () =>
-    store.getState().edit('Press the spring', (draft) => {
-      const length = (free?.value ?? 40) * 0.75;
-      stepOf(draft, step.id).set.loadedLength =
-        `${writtenNumber(length / MM_IN[draft.unit], 3)} ${draft.unit}`;
-    });
-  return (
-    <>
-      ,{' '}
-      <button type="button" className="editable text-quiet" onClick={press}>
-        not pressed
-      </button>
     </>
   );
 }

@@ -96,7 +96,12 @@ interface Made {
   readonly filled?: FilledRows;
 }
 
-function draw(step: Step, key: string, { value, filled }: Made, pass: keyof typeof PASSES): Drawn {
+function draw(
+  step: Step,
+  key: string,
+  { value, filled }: Made,
+  pass: keyof typeof PASSES,
+): Drawn | undefined {
   const { part, most } = PASSES[pass];
   const base = { step: step.id, key, marks: marksOf(step, value, filled) };
   switch (value.type) {
@@ -125,6 +130,8 @@ function draw(step: Step, key: string, { value, filled }: Made, pass: keyof type
       return { ...base, type: 'line', lines: value.paths.map(lineOf) };
     case 'section':
       return { ...base, type: 'line', lines: value.contours.map(outlineOf), corners: value.corners };
+    case 'duty':
+      return undefined;
   }
 }
 
@@ -143,7 +150,9 @@ async function drawAll(
     const fine = pass === 'settled' ? `${key}!` : key;
     const mine = have[id];
     if (mine === fine || mine === `${key}!`) continue;
-    drawn.push(draw(step, fine, { value, ...(filled && { filled }) }, pass));
+    const one = draw(step, fine, { value, ...(filled && { filled }) }, pass);
+    if (!one) continue;
+    drawn.push(one);
     await poll(i / design.steps.length);
   }
   return drawn;
@@ -254,7 +263,7 @@ const api = {
     const shown = (type: Value['type']) =>
       steps.flatMap(({ key, value }, i) =>
         value?.type === type && !design.steps[i]!.hidden
-          ? [draw(design.steps[i]!, key, { value }, 'settled')]
+          ? (draw(design.steps[i]!, key, { value }, 'settled') ?? [])
           : [],
       );
     const bodies = shown('body');

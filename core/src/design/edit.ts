@@ -105,6 +105,16 @@ export function setInput(design: Design, id: string, slot: string, source: strin
   }
 }
 
+/** Outer, inner and overall figures and closed coils refer to a section: the one swept along this path, or any. */
+export function referToSection(draft: Design, step: Step): void {
+  const { basis, heightBasis, closedStart = '0', closedEnd = '0' } = step.set;
+  const refers = basis !== 'mean' || heightBasis === 'overall' || closedStart !== '0' || closedEnd !== '0';
+  if (!refers || step.from?.section) return;
+  const swept = draft.steps.find((other) => other.from?.path === step.id)?.from?.section;
+  const section = swept ?? draft.steps.find((other) => kindNamed(other.kind)?.yields === 'section')?.id;
+  if (section) setInput(draft, step.id, 'section', section);
+}
+
 /** Why a step cannot stand at `to`, by name of the step in the way; undefined when it can. */
 export function moveTrouble(design: Design, id: string, to: number): string | undefined {
   const rest = design.steps.filter((step) => step.id !== id);

@@ -10,7 +10,7 @@ import { type Poll } from '../geometry/poll';
 import { kindNamed } from './registry';
 import { MOST_ROWS, type Design, type Step } from './schema';
 import { lift, pathFigures, setFigures } from '../kind/sets';
-import type { Figure, Mend, Value } from '../kind/value';
+import type { Figure, Graph, Mend, Value } from '../kind/value';
 
 export interface StepComplaint {
   /** Field of the step, or input slot; absent when the step as a whole is meant. */
@@ -35,6 +35,7 @@ export interface StepResult {
   readonly figures: readonly Figure[];
   /** Tables as they come out, where the kind fills them. */
   readonly filled?: FilledRows;
+  readonly graph?: Graph;
   readonly value?: Value;
 }
 
@@ -49,6 +50,7 @@ interface Made {
   readonly value: Value;
   readonly figures: readonly Figure[];
   readonly filled?: FilledRows;
+  readonly graph?: Graph;
 }
 
 /** What was made and checked before, by key. Outlives edits; never saved. */
@@ -180,7 +182,8 @@ function make(
     const list = value.type === 'path' ? [...own, ...pathFigures(value, own)] : own;
     const broken = list.find((figure) => !Number.isFinite(figure.value));
     if (broken) return new Complaint(`These figures give no ${broken.label}.`);
-    return { value, figures: list, ...(filled && { filled }) };
+    const graph = kind.graph?.(value);
+    return { value, figures: list, ...(filled && { filled }), ...(graph && { graph }) };
   } catch (error) {
     if (error instanceof Complaint) return error;
     throw error;

@@ -1,6 +1,6 @@
 /** Older documents brought to the present version, one version at a time. */
 import { Complaint } from '../measure/words';
-import { VERSION } from './schema';
+import { VERSION, type Design } from './schema';
 
 type Loose = Record<string, unknown>;
 
@@ -17,7 +17,33 @@ const MIGRATIONS: Readonly<Record<number, (document: Loose) => Loose>> = {
         })
       : steps,
   }),
+  1: springsApart,
 };
+
+/** In version 1 a sweep along a coil was also the spring it makes: now that is a duty of its own, after all other steps. */
+function springsApart({ steps, ...rest }: Loose): Loose {
+  if (!Array.isArray(steps)) return { ...rest, version: 2, steps };
+  const taken = new Set(steps.map((step: Loose | null) => step?.id));
+  const duties: Loose[] = [];
+  const kept = steps.map((step: Loose | null) => {
+    if (step?.kind !== 'sweep' || typeof step.set !== 'object' || !step.set) return step;
+    const { ends, loadedLength, ...set } = step.set as Loose;
+    if (ends !== undefined && ends !== 'none') {
+      let id = 'duty';
+      for (let n = 2; taken.has(id); n++) id = `duty-${n}`;
+      taken.add(id);
+      duties.push({
+        id,
+        kind: 'compression',
+        name: 'Duty',
+        from: { body: step.id },
+        set: { ends, ...(loadedLength !== undefined && { loadedLength }) },
+      });
+    }
+    return { ...step, set };
+  });
+  return { ...rest, version: 2, steps: [...kept, ...duties] };
+}
 
 /** @throws Complaint when the version is newer than this application, or none. */
 export function migrate(document: Loose): Loose {
@@ -32,3 +58,7 @@ export function migrate(document: Loose): Loose {
   for (let v = version; v < VERSION; v++) current = MIGRATIONS[v]!(current);
   return current;
 }
+
+/** A design that was kept by an earlier release, brought to the present version. */
+export const broughtUp = (design: Design): Design =>
+  design.version === VERSION ? design : (migrate(design) as Design);

@@ -24,9 +24,10 @@ import { strip } from '../kinds/sections/strip';
 import { vee } from '../kinds/sections/vee';
 import { outline } from '../kinds/sections/outline';
 import { sweep } from '../kinds/bodies/sweep';
+import { compression } from '../kinds/duties/compression';
 import type { AnyKind } from '../kind/kind';
 
-export const KINDS: Readonly<Record<string, AnyKind>> = {
+const ALL = {
   helix,
   spiral,
   stationed,
@@ -52,7 +53,11 @@ export const KINDS: Readonly<Record<string, AnyKind>> = {
   vee,
   outline,
   sweep,
-};
+  compression,
+} satisfies Readonly<Record<string, AnyKind>>;
+
+export type KindName = keyof typeof ALL;
+export const KINDS: Readonly<Record<string, AnyKind>> = ALL;
 
 export const kindNamed = (kind: string): AnyKind | undefined =>
   Object.hasOwn(KINDS, kind) ? KINDS[kind] : undefined;

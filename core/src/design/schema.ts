@@ -2,7 +2,7 @@
 import { z } from 'zod';
 
 export const FORMAT = 'nematos-design';
-export const VERSION = 1;
+export const VERSION = 2;
 export const MOST_STEPS = 500;
 export const MOST_ROWS = 2000;
 export type Row = Record<string, string>;
@@ -26,6 +26,32 @@ const stepSchema = z.strictObject({
   /** Tables of the step, each a list of rows; a cell left out follows from the rest. */
   rows: z.record(z.string(), z.array(z.record(z.string(), text(400, 'A figure'))).max(MOST_ROWS)).optional(),
   hidden: z.boolean().optional(),
+  /** Colour of its body, as sRGB hex; that of its material where it is left out. */
+  colour: z
+    .string()
+    .regex(/^#[0-9a-f]{6}$/, 'A colour is written as #rrggbb.')
+    .optional(),
+  /** The group it belongs to. */
+  group: z.string().max(40).optional(),
+});
+
+/** Steps that are shown, hidden and taken together. */
+const groupSchema = z.strictObject({ id: z.string().max(40), name: text(80, 'The name of a group') });
+
+/** Sizes of one design: givens by column, a row for each size. */
+const familySchema = z.strictObject({
+  name: text(80, 'The name of a family'),
+  columns: z.array(text(40, 'The name of a given')).max(100),
+  rows: z
+    .array(z.strictObject({ name: text(80, 'The name of a size'), values: z.array(text(400, 'A figure')) }))
+    .max(1000),
+});
+
+/** Something taken in whole, named by the hash of its bytes, which are kept apart from the document and its history. */
+const assetSchema = z.strictObject({
+  hash: z.string().regex(/^[0-9a-f]{64}$/, 'A hash is 64 hexadecimal digits.'),
+  name: text(200, 'The name of a file'),
+  bytes: z.number().int().nonnegative(),
 });
 
 export const designSchema = z.strictObject({
@@ -38,6 +64,9 @@ export const designSchema = z.strictObject({
   tolerance: text(400, 'A figure').default('0.02 mm'),
   givens: z.array(givenSchema).max(500),
   steps: z.array(stepSchema).max(MOST_STEPS),
+  groups: z.array(groupSchema).max(200).optional(),
+  families: z.array(familySchema).max(50).optional(),
+  assets: z.array(assetSchema).max(200).optional(),
 });
 
 export type Design = z.infer<typeof designSchema>;

@@ -10,7 +10,7 @@ export interface Starter {
   add(design: Design, at: number): { first: string; last: string };
 }
 
-/** Wire, coil and body of a compression spring, its diameter outside and its height overall. */
+/** Wire, coil, body and duty of a compression spring, closed and ground at both ends, its diameter outside. */
 function addSpring(
   design: Design,
   at: number,
@@ -21,15 +21,20 @@ function addSpring(
     diameter: '20 mm',
     basis: 'outer',
     turns: '8',
+    // Ground down to its centre line at both ends, that is how long it is.
     height: '50 mm',
-    heightBasis: 'overall',
+    heightBasis: 'centres',
+    closedStart: '1',
+    closedEnd: '1',
     ...coil,
   });
   setInput(design, path, 'section', first);
-  const last = addStep(design, 'sweep', at + 2, { ends: 'open' });
-  setInput(design, last, 'path', path);
-  setInput(design, last, 'section', first);
-  stepOf(design, last).name = 'Spring';
+  const body = addStep(design, 'sweep', at + 2, { startShape: 'flush', endShape: 'flush' });
+  setInput(design, body, 'path', path);
+  setInput(design, body, 'section', first);
+  stepOf(design, body).name = 'Spring';
+  const last = addStep(design, 'compression', at + 3);
+  setInput(design, last, 'body', body);
   return { first, last };
 }
 
@@ -61,7 +66,7 @@ const upright = (height: string): readonly Row[] => [
 export const STARTERS: readonly Starter[] = [
   {
     name: 'Compression spring',
-    says: 'wire, coil and body',
+    says: 'wire, coil, body and duty',
     words: ['spring', 'compression', 'pressure', 'coil'],
     add: (design, at) => addSpring(design, at, {}),
   },

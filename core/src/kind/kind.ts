@@ -5,7 +5,7 @@ import type { Poll } from '../geometry/poll';
 import type { Quantity } from '../measure/quantity';
 import { nearest } from '../measure/spelling';
 import type { PathSet } from '../path/path';
-import type { Figure, Finding, Limit, SingleType, Value, ValueOf } from './value';
+import type { Figure, Finding, Graph, Limit, SingleType, Value, ValueOf } from './value';
 
 /** What the schema of a figure knows beside its type. */
 export interface FieldMeta {
@@ -151,6 +151,8 @@ export interface Kind<
   ): ValueOf<T> | (T extends 'path' ? PathSet : never);
   /** Its own figures; those of every path are added. */
   figures(value: ValueOf<T>): readonly Figure[];
+  /** What is to be seen of it as a line. */
+  graph?(value: ValueOf<T>): Graph | undefined;
   /** Its tables as they come out, also those that follow from another. */
   fill?(figures: z.infer<S> & RowsOf<Tb>, inputs: Taken<I>): FilledRows;
   /** What is to be said of the value: findings, and limits of figures it depends on. */
@@ -163,7 +165,8 @@ export interface Checked {
 }
 
 /** A kind as the registry holds it: its own types are checked where it is written, not here. */
-export type AnyKind = Omit<Kind, 'evaluate' | 'figures' | 'check' | 'fill'> & {
+export type AnyKind = Omit<Kind, 'evaluate' | 'figures' | 'check' | 'fill' | 'graph'> & {
+  graph?(value: Value): Graph | undefined;
   evaluate(figures: Record<string, unknown>, inputs: Record<string, Value | undefined>): Value;
   figures(value: Value): readonly Figure[];
   fill?(figures: Record<string, unknown>, inputs: Record<string, Value | undefined>): FilledRows;
@@ -184,3 +187,4 @@ const kindOf =
 export const pathKind = kindOf('path');
 export const sectionKind = kindOf('section');
 export const bodyKind = kindOf('body');
+export const dutyKind = kindOf('duty');

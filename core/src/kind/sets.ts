@@ -43,18 +43,24 @@ export function pathFigures(path: Path, own: readonly Figure[]): Figure[] {
   const [least, most] = pathExtent(path, 0);
   const ends = path.closed ? 0 : distance(path.at(0).position, path.at(path.length).position);
   const all: Figure[] = [
-    { name: 'length', label: 'length', value: path.length, quantity: 'length' },
+    { name: 'length', label: 'length', head: 'Length', value: path.length, quantity: 'length' },
     { name: 'pathExtentX', label: 'extent, x', value: most[0] - least[0], quantity: 'length' },
     { name: 'pathExtentY', label: 'extent, y', value: most[1] - least[1], quantity: 'length' },
     { name: 'pathExtentZ', label: 'extent, z', value: most[2] - least[2], quantity: 'length' },
-    { name: 'endToEnd', label: 'end to end', value: ends, quantity: 'length' },
+    { name: 'endToEnd', label: 'end to end', head: 'End to end', value: ends, quantity: 'length' },
     { name: 'turning', label: 'turns through', value: path.turning, quantity: 'angle' },
   ];
   const { curvature, at } = path.tightest;
   if (curvature > 0)
     all.push(
-      { name: 'tightestRadius', label: 'tightest bend', value: 1 / curvature, quantity: 'length' },
-      { name: 'tightestAt', label: 'tightest at', value: at, quantity: 'length' },
+      {
+        name: 'tightestRadius',
+        label: 'tightest bend',
+        head: 'Tightest bend',
+        value: 1 / curvature,
+        quantity: 'length',
+      },
+      { name: 'tightestAt', label: 'tightest at', head: 'Tightest at', value: at, quantity: 'length' },
     );
   return all.filter(({ name }) => !own.some((figure) => figure.name === name));
 }
@@ -63,10 +69,11 @@ export function pathFigures(path: Path, own: readonly Figure[]): Figure[] {
 export function setFigures({ paths }: PathSet): Figure[] {
   const lengths = paths.map((path) => path.length);
   return [
-    { name: 'paths', label: 'paths', value: paths.length, quantity: 'number' },
+    { name: 'paths', label: 'paths', head: 'Paths', value: paths.length, quantity: 'number' },
     {
       name: 'length',
       label: 'length of all',
+      head: 'Length',
       value: lengths.reduce((sum, length) => sum + length, 0),
       quantity: 'length',
     },

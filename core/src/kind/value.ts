@@ -5,8 +5,9 @@ import type { Vec3 } from '../geometry/vector';
 import type { Path, PathSet } from '../path/path';
 import type { Section } from '../section/section';
 import type { Body } from '../sweep/body';
+import type { Duty } from '../trade/duty';
 
-export type Value = Path | PathSet | Section | Body;
+export type Value = Path | PathSet | Section | Body | Duty;
 export type ValueType = Value['type'];
 /** What a kind makes, and an input takes: a set of paths stands wherever a path does. */
 export type SingleType = Exclude<ValueType, 'paths'>;
@@ -18,7 +19,24 @@ export interface Figure {
   readonly name: string;
   /** As people read it. */
   readonly label: string;
+  /** Set where it is a main result: as it is headed beside the part. */
+  readonly head?: string;
   readonly value: number;
+  readonly quantity: Quantity;
+}
+
+/** One quantity against another, as a line. */
+export interface Graph {
+  readonly x: Axis;
+  readonly y: Axis;
+  /** Rising in x. */
+  readonly points: readonly (readonly [x: number, y: number])[];
+  /** Where on it the step stands. */
+  readonly at?: readonly [x: number, y: number];
+}
+
+export interface Axis {
+  readonly label: string;
   readonly quantity: Quantity;
 }
 

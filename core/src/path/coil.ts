@@ -22,8 +22,8 @@ export interface Coil {
   /** Radius of the centre line, and pitch, mm, at a turn. */
   radius(turn: number): number;
   pitch(turn: number): number;
-  /** What the round wire adds to the height, both ends together, mm. */
-  readonly reach: number;
+  /** Part of a round wire's diameter by which it reaches past the centre line along the axis. */
+  readonly tips: readonly [start: number, end: number];
   readonly hand: 1 | -1;
   /** Where its axis starts, and the axis' unit vector. */
   readonly foot: Vec3;
@@ -80,14 +80,20 @@ export const leadAngle = ({ startRadius, endRadius }: CoilShape, pitch: number):
   Math.atan2(pitch / (2 * Math.PI), Math.min(startRadius, endRadius));
 
 /**
- * How far a round wire of diameter d reaches past the centre line's height, both ends together, mm.
- * A disk of diameter d square to the tangent reaches (d/2)·√(1 − t_z²) along the axis.
+ * Part of its diameter d by which a round wire reaches past the centre line at either end: a disk of diameter d square to
+ * the tangent reaches (d/2)·√(1 − t_z²) along the axis.
  */
-export function endReach(shape: CoilShape, wire: number): number {
+export function endTips(shape: CoilShape): readonly [start: number, end: number] {
   const { rise, spread } = perRadian(shape);
-  const flat = (r: number) => Math.hypot(r, spread) / Math.hypot(r, spread, rise);
-  return (wire / 2) * (flat(shape.startRadius) + flat(shape.endRadius));
+  const flat = (r: number) => Math.hypot(r, spread) / Math.hypot(r, spread, rise) / 2;
+  return [flat(shape.startRadius), flat(shape.endRadius)];
 }
+
+/** What a round wire (mm) adds to the height of its centre line, both ends together. */
+export const endReach = (shape: CoilShape, wire: number): number => {
+  const [start, end] = endTips(shape);
+  return wire * (start + end);
+};
 
 /**
  * Height of the centre line whose overall height over a round wire is `overall`, mm; NaN if none.
@@ -149,7 +155,7 @@ export const evenCoil = (shape: CoilShape, where: Pick<Coil, 'hand' | 'foot' | '
   transition: 0,
   radius: (turn) => shape.startRadius + ((shape.endRadius - shape.startRadius) * turn) / shape.turns,
   pitch: () => shape.height / shape.turns,
-  reach: endReach(shape, where.wire),
+  tips: endTips(shape),
 });
 
 /** Pitch and diameter of the centre line along a coil of one piece, by its angle; see `Path.along`. */

@@ -35,8 +35,10 @@ export interface StationFigures {
 export interface Stationed {
   readonly turns: number;
   readonly height: number;
-  /** What a round wire adds to the height, both ends together. */
+  /** What the round wire adds to the height, both ends together. */
   readonly reach: number;
+  /** See `Coil`. */
+  readonly tips: readonly [start: number, end: number];
   readonly pitch: Monotone;
   readonly radius: Monotone;
   readonly closedPitch: readonly [number, number];
@@ -156,7 +158,7 @@ function closeEnds(figures: StationFigures, turns: number): Stationed {
     }) as [number, number];
     const change = Math.max(Math.abs(next[0] - pitches[0]), Math.abs(next[1] - pitches[1]));
     before = { pitches, gaps };
-    const now = reachOf(coil, wire);
+    const now = wire * (coil.tips[0] + coil.tips[1]);
     if (change <= 1e-10 * wire && Math.abs(now - reach) <= 1e-10 * wire) break;
     pitches = next;
     reach = now;
@@ -165,14 +167,14 @@ function closeEnds(figures: StationFigures, turns: number): Stationed {
   return coil;
 }
 
-/** A disk of diameter d square to the tangent reaches (d/2)·√(1 − t_z²) along the axis, at both ends together. */
-function reachOf({ pitch, radius, turns }: Stationed, wire: number): number {
+/** See `Coil.tips`. */
+function tipsOf({ pitch, radius, turns }: Pick<Stationed, 'pitch' | 'radius' | 'turns'>): Stationed['tips'] {
   const flat = (t: number) => {
     const r = radius.at(t);
     const level = Math.hypot(2 * Math.PI * r[0], r[1]);
-    return level / Math.hypot(level, pitch.at(t)[0]);
+    return level / Math.hypot(level, pitch.at(t)[0]) / 2;
   };
-  return (wire / 2) * (flat(0) + flat(turns));
+  return [flat(0), flat(turns)];
 }
 
 /** Lays pitch and radius over all turns, with closed coils of given pitches. */
@@ -223,7 +225,8 @@ function lay(
   const known = half ? mirrored(pitch, turns) : pitch;
   const total = known.integral(turns);
   const radius = layRadius(figures, turns, end, known);
-  const coil: Stationed = { turns, height: total, reach, pitch: known, radius, closedPitch };
+  const tips = tipsOf({ pitch: known, radius, turns });
+  const coil: Stationed = { turns, height: total, reach, tips, pitch: known, radius, closedPitch };
   const low = rows.findIndex(
     (station) => station.height !== undefined && station.turn === undefined && station.height > total + 1e-9,
   );

@@ -3,7 +3,6 @@ import type { Vec3 } from '../geometry/vector';
 import type { MaterialId } from '../measure/materials';
 import type { Handle, Path } from '../path/path';
 import { isCentred, type Section } from '../section/section';
-import type { SpringFigures } from '../trade/spring/compression';
 import { around, extentOf, type Extent } from './exact/extent';
 import { isSteady, massOf, type Mass } from './exact/figures';
 import { type Fold, foldOf } from './exact/fold';
@@ -32,7 +31,6 @@ export interface Body {
   readonly fold: Fold | undefined;
   /** Smallest and largest x, y, z of the body, in mm. */
   readonly extent: Extent;
-  readonly spring?: SpringFigures;
   /** Points of its charts that are figures of its step. */
   readonly handles: readonly Handle[];
   /** Least wall that is wanted, mm. */
@@ -44,7 +42,6 @@ export interface Body {
 }
 
 interface BodyExtras {
-  readonly spring?: SpringFigures | undefined;
   readonly leastWall?: number | undefined;
   readonly handles?: readonly Handle[];
 }
@@ -53,7 +50,7 @@ export function sweptBody(
   swept: readonly Swept[],
   section: Section,
   material: MaterialId,
-  { spring, leastWall, handles = [] }: BodyExtras = {},
+  { leastWall, handles = [] }: BodyExtras = {},
 ): Body {
   const once = <T>(make: () => T) => {
     let made: { value: T } | undefined;
@@ -93,7 +90,6 @@ export function sweptBody(
     get extent() {
       return extent();
     },
-    ...(spring && { spring }),
     ...(leastWall !== undefined && { leastWall }),
     meshes,
     mesh(tolerance, most, memory = FRESH) {

@@ -69,18 +69,21 @@ function pointRows(value: Value): Record<string, number>[] {
   }));
 }
 
-function coilMarks({ id, set }: Step, { shape, wire, foot, axis, reach }: Coil): LineMark[] {
+function coilMarks({ id, set }: Step, { shape, wire, foot, axis, tips }: Coil): LineMark[] {
   const top = add(foot, scale(axis, shape.height));
   const marks: LineMark[] = [];
   if (set.height !== undefined) {
-    const beyond = scale(axis, set.heightBasis === 'overall' ? reach / 2 : 0);
+    const [below, above] = tips.map((tip) => scale(axis, set.heightBasis === 'overall' ? tip * wire : 0)) as [
+      Vec3,
+      Vec3,
+    ];
     const clear = Math.max(shape.startRadius, shape.endRadius) + wire / 2;
     marks.push({
       step: id,
       field: 'height',
       shape: 'along',
-      from: sub(foot, beyond),
-      to: add(top, beyond),
+      from: sub(foot, below),
+      to: add(top, above),
       axis,
       clear,
       radius: 0,

@@ -8,54 +8,6 @@ import { Said, Shown } from '../../ui/figure';
 import { MendButton } from '../worksheet/mend';
 import { shownCount, useBench, useBenchStore, useDesign, useUnit } from '../../bench/bench';
 
-/** Results worth a place in the ledger, in this order; the rest stand in the report. */
-const MAIN = [
-  'index',
-  'activeCoils',
-  'rate',
-  'load',
-  'stress',
-  'solidLength',
-  'freeLength',
-  'orderedLength',
-  'linearTravel',
-  'wireLength',
-  'paths',
-  'length',
-  'outlineLength',
-  'castLength',
-  'endToEnd',
-  'tightestRadius',
-  'tightestAt',
-  'bends',
-  'volume',
-  'surface',
-  'mass',
-];
-const HEAD: Record<string, string> = {
-  index: 'Index',
-  activeCoils: 'Active coils',
-  rate: 'Rate',
-  load: 'Load pressed',
-  stress: 'Stress there',
-  solidLength: 'Solid length',
-  freeLength: 'Free length',
-  orderedLength: 'Pitch × turns + wire',
-  linearTravel: 'Rate holds for',
-  wireLength: 'Cut length',
-  paths: 'Paths',
-  length: 'Length',
-  outlineLength: 'Outline',
-  castLength: 'If cast instead',
-  endToEnd: 'End to end',
-  tightestRadius: 'Tightest bend',
-  tightestAt: 'Tightest at',
-  bends: 'Bends',
-  volume: 'Volume',
-  surface: 'Surface',
-  mass: 'Mass',
-};
-
 export function LevelSign({ level }: { level: Level }) {
   if (level === 'good')
     return (
@@ -99,16 +51,13 @@ export function Ledger() {
     steps.findLast((step) => step.yields === 'body') ??
     steps.findLast((step) => step.yields === 'path' || step.yields === 'paths');
   const figures = told?.figures ?? [];
+  // What the part has to do stands above what it is.
+  const duties = steps.filter((step) => step.yields === 'duty');
   // The path that is worked on is measured below what is made of it.
   const path = steps.find(
     (step) => step.id === selected && step !== told && (step.yields === 'path' || step.yields === 'paths'),
   );
-  const main = MAIN.flatMap(
-    (name) =>
-      figures.find(
-        (figure) => figure.name === name && (name !== 'linearTravel' || isShort(figure, figures)),
-      ) ?? [],
-  );
+  const main = [...duties.flatMap((duty) => duty.figures), ...figures].filter(({ head }) => head);
   const findings = steps
     .flatMap((step) => (checked[step.id]?.findings ?? []).map((finding) => ({ step: step.id, finding })))
     .sort((a, b) => RANK[a.finding.level] - RANK[b.finding.level]);
@@ -162,9 +111,7 @@ export function Ledger() {
               {stepName(design.steps.find(({ id }) => id === path.id)!)}
             </h2>
             <dl className="mt-1" data-measured={path.id}>
-              <Figures
-                figures={PATH.flatMap((name) => path.figures.find((figure) => figure.name === name) ?? [])}
-              />
+              <Figures figures={path.figures.filter(({ head }) => head)} />
               <Extent figures={path.figures} />
             </dl>
           </>
@@ -215,26 +162,17 @@ export function Ledger() {
   );
 }
 
-/** What is measured of a path beside the body made of it. */
-const PATH = ['paths', 'length', 'endToEnd', 'tightestRadius', 'tightestAt', 'bends'];
-
 function Figures({ figures }: { figures: readonly Figure[] }) {
   const unit = useUnit();
   return figures.map((figure) => (
     <div key={figure.name} className="flex justify-between gap-3 py-[1.4px]" data-result={figure.name}>
-      <dt className="text-quiet">{HEAD[figure.name]}</dt>
+      <dt className="text-quiet">{figure.head}</dt>
       <dd>
         <Shown value={figure.value} quantity={figure.quantity} unit={unit} />
       </dd>
     </div>
   ));
 }
-
-/** The travel for which the rate holds is only news where it is less than all there is. */
-const isShort = (figure: Figure, all: readonly Figure[]): boolean => {
-  const of = (name: string) => all.find((other) => other.name === name)?.value ?? 0;
-  return figure.value < (of('freeLength') - of('solidLength')) * 0.999;
-};
 
 function Extent({ figures }: { figures: readonly Figure[] }) {
   const unit = useUnit();

@@ -20,9 +20,11 @@ function useMarks() {
   const steps = design.steps.slice(0, count);
   const chosen = steps.find((step) => step.id === selected) ?? steps.at(-1);
   if (!chosen) return [];
+  const sources = Object.values(chosen.from ?? {});
   const related = [
     chosen.id,
-    ...Object.values(chosen.from ?? {}),
+    ...sources,
+    ...steps.filter(({ id }) => sources.includes(id)).flatMap(({ from = {} }) => Object.values(from)),
     ...steps
       .filter((step) => Object.values(step.from ?? {}).includes(chosen.id))
       .flatMap((step) => Object.values(step.from ?? {})),

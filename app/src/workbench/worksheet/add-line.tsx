@@ -26,6 +26,7 @@ const OFFERS: readonly Offer[] = [
         : 'a path',
       section: 'a section',
       body: 'a section carried along a path',
+      duty: 'what a body has to do',
     }[kind.yields],
     words: kind.words,
     add: (draft, at) => {

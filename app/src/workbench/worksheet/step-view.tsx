@@ -15,7 +15,7 @@ import {
 import type { Step } from '@nematos/core/design/schema';
 import { cellOf } from '@nematos/core/measure/field';
 import { kindNamed } from '@nematos/core/design/registry';
-import { EDITORS } from '../../steps';
+import { editorOf } from '../../steps';
 import { EditingContext, Result } from '../../fields/editor';
 import { Menu, MenuLine, Sign } from '../../ui/controls';
 import { Said } from '../../ui/figure';
@@ -34,7 +34,7 @@ export const StepView = memo(function StepView({ step, index }: { step: Step; in
     id: step.id,
   });
   const kind = kindNamed(step.kind)!;
-  const editor = EDITORS[step.kind]!;
+  const editor = editorOf(step.kind)!;
   const invalid = seen?.state === 'fault';
 
   const circle = selected

@@ -7,7 +7,6 @@ import { mm, told, words } from '../../measure/words';
 import { coilLimits } from './coil-limits';
 import type { Body } from '../../sweep/body';
 import { bend, folds, kinks, twist, walls } from './check-shape';
-import { springFindings } from './check-spring';
 import { soundMesh } from '../../sweep/sound-mesh';
 import type { Swept } from '../../sweep/carry/swept';
 
@@ -22,13 +21,12 @@ const CROSSED_TRIANGLES = 60_000;
 const FAR = 20;
 
 export async function checkSweep(body: Body, { from, poll }: CheckContext): Promise<Checked> {
-  const { section, spring, paths } = body;
+  const { section, paths } = body;
   const findings = [
     await clearance(body, poll),
     ...(await crossing(body, poll)),
     ...folds(body),
     ...bend(body),
-    ...(spring ? springFindings(spring, section.diameter) : []),
     ...walls(body),
     ...twist(body),
     ...kinks(body),

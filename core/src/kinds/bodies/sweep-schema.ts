@@ -70,8 +70,6 @@ export const SWEEP = z.object({
   endFlush: length(),
   leastWall: length({ above: 0 }).optional(),
   material: choice(...MATERIAL_IDS),
-  ends: choice('none', 'open', 'closed', 'ground'),
-  loadedLength: length({ above: 0 }).optional(),
 });
 
 export type SweepFigures = z.infer<typeof SWEEP> & {

@@ -9,11 +9,10 @@ import { type Body, centreOfMass, inertiaOf, sweptBody } from '../../sweep/body'
 import { checkSweep } from './check';
 import { handlesOf, mixLaw, sizeLaws, twistLaw } from './given-laws';
 import { SIZES, SWEEP, TWISTS, type SweepFigures } from './sweep-schema';
-import { springFigures, springOf } from './spring';
 import { type End, type SweepPlan } from '../../sweep/carry/swept';
 import { OpenTwist, facingOf, sweptAlong } from '../../sweep/carry/carry';
 
-/** Section carried along a path; on a coil of round wire also the spring that it makes. */
+/** Section carried along a path. */
 export const sweep = bodyKind({
   kind: 'sweep',
   title: 'Body',
@@ -78,7 +77,6 @@ export const sweep = bodyKind({
     startFlush: '0 mm',
     endFlush: '0 mm',
     material: 'spring-steel',
-    ends: 'none',
   },
   evaluate(figures, { path: given, section, guide, into }) {
     const paths = given.type === 'paths' ? given.paths : [given];
@@ -88,7 +86,6 @@ export const sweep = bodyKind({
         sweptAlong(path, section, { ...plan, ...(guide && { guide }), ...(into && { into }) }),
       );
       return sweptBody(swept, section, figures.material, {
-        spring: springOf(figures, paths[0]!, section, swept[0]!.planes),
         leastWall: figures.leastWall,
         handles: handlesOf(figures, swept[0]!.carrier.path.length),
       });
@@ -177,16 +174,15 @@ function withMends(open: OpenTwist, { twistBy, twist, twists }: SweepFigures): C
 }
 
 function bodyFigures(body: Body): Figure[] {
-  const { length: long, extent, spring } = body;
+  const { length: long, extent } = body;
   const [least, most] = extent;
   return [
-    { name: 'wireLength', label: 'length', value: long, quantity: 'length' },
+    { name: 'wireLength', label: 'length', head: 'Cut length', value: long, quantity: 'length' },
     // Where it folds over itself, what they would say is not so.
     ...(body.fold ? [] : massFigures(body)),
     { name: 'extentX', label: 'extent, x', value: most[0] - least[0], quantity: 'length' },
     { name: 'extentY', label: 'extent, y', value: most[1] - least[1], quantity: 'length' },
     { name: 'extentZ', label: 'extent, z', value: most[2] - least[2], quantity: 'length' },
-    ...(spring ? springFigures(spring) : []),
   ];
 }
 
@@ -202,9 +198,9 @@ function massFigures({ volume, surface, extent, material, mass }: Body): Figure[
   ];
   const [ix, iy, iz] = inertiaOf(mass).map((one) => (one * density) / 1000) as [number, number, number];
   return [
-    { name: 'volume', label: 'volume', value: volume, quantity: 'volume' },
-    { name: 'surface', label: 'surface', value: surface, quantity: 'area' },
-    { name: 'mass', label: 'mass', value: (volume * density) / 1000, quantity: 'mass' },
+    { name: 'volume', label: 'volume', head: 'Volume', value: volume, quantity: 'volume' },
+    { name: 'surface', label: 'surface', head: 'Surface', value: surface, quantity: 'area' },
+    { name: 'mass', label: 'mass', head: 'Mass', value: (volume * density) / 1000, quantity: 'mass' },
     { name: 'centreX', label: 'centre of mass, x', value: x, quantity: 'length' },
     { name: 'centreY', label: 'centre of mass, y', value: y, quantity: 'length' },
     { name: 'centreZ', label: 'centre of mass, z', value: z, quantity: 'length' },

@@ -92,10 +92,11 @@ export const cast = pathKind({
     return out;
   },
   figures: (path) => [
-    { name: 'length', label: 'length', value: path.length, quantity: 'length' },
+    { name: 'length', label: 'length', head: 'Length', value: path.length, quantity: 'length' },
     {
       name: 'outlineLength',
       label: 'length of the outline',
+      head: 'Outline',
       value: (path as Cast).outline,
       quantity: 'length',
     },

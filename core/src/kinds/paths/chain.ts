@@ -60,7 +60,7 @@ export const chain = pathKind({
     return whole;
   },
   figures: (path) => [
-    { name: 'length', label: 'length', value: path.length, quantity: 'length' },
+    { name: 'length', label: 'length', head: 'Length', value: path.length, quantity: 'length' },
     { name: 'corners', label: 'sharp corners', value: path.corners.length, quantity: 'number' },
   ],
 });

@@ -31,7 +31,7 @@ const PER_TURN = 1 / (2 * Math.PI);
 
 /** Lays a coil along the z axis of a frame: a piece from each station to the next, the curve being smooth within. */
 export function coiledPath({ stations, from, hand, start, at, given, other, handles }: Coiled): CoiledPath {
-  const { pitch, radius, turns, height, reach } = stations;
+  const { pitch, radius, turns, height, tips } = stations;
   const knots = [...pitch.xs, ...radius.xs]
     .sort((a, b) => a - b)
     .filter((t, i, all) => i === 0 || t - all[i - 1]! > 1e-9);
@@ -73,7 +73,7 @@ export function coiledPath({ stations, from, hand, start, at, given, other, hand
     transition: from.transition,
     radius: (turn) => radius.value(turn),
     pitch: (turn) => pitch.value(turn),
-    reach,
+    tips,
     hand,
     foot: at.origin,
     axis: at.ez,

@@ -114,17 +114,17 @@ export const helix = pathKind({
     });
   },
   figures(path) {
-    const { shape, reach, closed, pitch } = path.coil!;
+    const { shape, tips, wire, closed, pitch } = path.coil!;
     const middle = pitch(shape.turns / 2);
     return [
-      { name: 'length', label: 'length', value: path.length, quantity: 'length' },
+      { name: 'length', label: 'length', head: 'Length', value: path.length, quantity: 'length' },
       { name: 'pitch', label: 'pitch', value: middle, quantity: 'length' },
       { name: 'turns', label: 'turns', value: shape.turns, quantity: 'number' },
       { name: 'height', label: 'height of the centre line', value: shape.height, quantity: 'length' },
       {
         name: 'overallHeight',
         label: 'overall height',
-        value: shape.height + reach,
+        value: shape.height + wire * (tips[0] + tips[1]),
         quantity: 'length',
       },
       { name: 'meanDiameter', label: 'mean diameter', value: 2 * shape.startRadius, quantity: 'length' },

@@ -77,7 +77,7 @@ export const loop = pathKind({
     return seam > 0 && seam < 1 ? begunAt(path, seam * path.length) : path;
   },
   figures: (path) => [
-    { name: 'length', label: 'length round', value: path.length, quantity: 'length' },
+    { name: 'length', label: 'length round', head: 'Length', value: path.length, quantity: 'length' },
     {
       name: 'ringSize',
       label: 'inner diameter of that length',

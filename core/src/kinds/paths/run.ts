@@ -156,10 +156,11 @@ export function withLengths(path: Path, legs: readonly Leg[]): Path {
 export function runFigures(path: Path): Figure[] {
   const legs = path.legs ?? [];
   const figures: Figure[] = [
-    { name: 'length', label: 'developed length', value: path.length, quantity: 'length' },
+    { name: 'length', label: 'developed length', head: 'Length', value: path.length, quantity: 'length' },
     {
       name: 'bends',
       label: 'bends',
+      head: 'Bends',
       value: legs.filter(({ shape }) => shape === 'bend').length,
       quantity: 'number',
     },

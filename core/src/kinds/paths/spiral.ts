@@ -90,7 +90,7 @@ export const spiral = pathKind({
     const [a, b] = [0, first.span].map((u) => path.along.diameter!(0, u)) as [number, number];
     const turns = first.span / (2 * Math.PI);
     return [
-      { name: 'length', label: 'length', value: path.length, quantity: 'length' },
+      { name: 'length', label: 'length', head: 'Length', value: path.length, quantity: 'length' },
       { name: 'inner', label: 'inner diameter', value: Math.min(a, b), quantity: 'length' },
       { name: 'outer', label: 'outer diameter', value: Math.max(a, b), quantity: 'length' },
       { name: 'turns', label: 'turns', value: turns, quantity: 'number' },

@@ -107,7 +107,7 @@ export const stationed = pathKind({
     const { stationed: coil } = path as CoiledPath;
     const active = coil.turns / 2;
     return [
-      { name: 'length', label: 'length', value: path.length, quantity: 'length' },
+      { name: 'length', label: 'length', head: 'Length', value: path.length, quantity: 'length' },
       { name: 'turns', label: 'turns', value: coil.turns, quantity: 'number' },
       { name: 'height', label: 'height of the centre line', value: coil.height, quantity: 'length' },
       { name: 'overallHeight', label: 'overall height', value: coil.height + coil.reach, quantity: 'length' },

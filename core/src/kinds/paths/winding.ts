@@ -66,7 +66,7 @@ export const winding = pathKind({
   figures(path) {
     const { base, turns } = path as Wound;
     return [
-      { name: 'length', label: 'length', value: path.length, quantity: 'length' },
+      { name: 'length', label: 'length', head: 'Length', value: path.length, quantity: 'length' },
       { name: 'turns', label: 'turns', value: turns, quantity: 'number' },
       ...(turns > 0
         ? ([{ name: 'lay', label: 'lay', value: base / turns, quantity: 'length' }] as const)

@@ -80,11 +80,23 @@ export const wrap = pathKind({
   figures(path) {
     const { round, covers, castLength } = path as Wrapped;
     return [
-      { name: 'length', label: 'length, as the outline', value: path.length, quantity: 'length' },
+      {
+        name: 'length',
+        label: 'length, as the outline',
+        head: 'Length',
+        value: path.length,
+        quantity: 'length',
+      },
       ...(castLength === undefined
         ? []
         : ([
-            { name: 'castLength', label: 'length if cast instead', value: castLength, quantity: 'length' },
+            {
+              name: 'castLength',
+              label: 'length if cast instead',
+              head: 'If cast instead',
+              value: castLength,
+              quantity: 'length',
+            },
           ] as const)),
       { name: 'covers', label: 'covers', value: covers, quantity: 'angle' },
       { name: 'round', label: 'once round', value: round, quantity: 'length' },

@@ -1,13 +1,13 @@
-/** Findings about a body as a spring. */
+/** Findings about a compression spring. */
 import type { Finding } from '../../kind/value';
 import { mm, told, words } from '../../measure/words';
-import type { SpringFigures } from '../../trade/spring/compression';
+import type { Duty, Ends } from '../../trade/duty';
 
 /** An index outside this range is hard to coil (EN 13906-1: 4 ≤ w ≤ 20). */
 const INDEX_RANGE = [4, 20] as const;
 
-export function springFindings(spring: SpringFigures, wire: number): Finding[] {
-  const findings: Finding[] = [];
+export function compressionFindings({ spring, wire, ends, drawn }: Duty): Finding[] {
+  const findings: Finding[] = [...otherwise(ends, drawn)];
   const [low, high] = INDEX_RANGE;
   const { index, loaded, solidLength, linearTravel, axialGap } = spring;
   const nearer = index - low < high - index ? low : high;
@@ -63,3 +63,29 @@ export function springFindings(spring: SpringFigures, wire: number): Finding[] {
     });
   return findings;
 }
+
+const same = (a: Ends, b: Ends): boolean =>
+  a.dead.every((coils, i) => Math.abs(coils - b.dead[i]!) < 1e-9) &&
+  a.ground.every((flat, i) => flat === b.ground[i]);
+
+/** Ends that are calculated otherwise than they are drawn. */
+function otherwise(ends: Ends, drawn: Ends): Finding[] {
+  if (same(ends, drawn)) return [];
+  const coils = (of: Ends) => of.dead[0] + of.dead[1];
+  return [
+    {
+      name: 'drawn',
+      level: 'note',
+      says: ['Calculated otherwise than drawn'],
+      detail: words`calculated with ${coils(ends)} coils that do not work${groundWords(ends)}, drawn with ${coils(drawn)}${groundWords(drawn)}`,
+      value: coils(ends),
+      limit: coils(drawn),
+      margin: -Math.abs(coils(ends) - coils(drawn)),
+      quantity: 'number',
+      mend: { says: ['Calculate it as drawn'], set: { ends: 'drawn' } },
+    },
+  ];
+}
+
+const groundWords = ({ ground }: Ends): string =>
+  ground[0] && ground[1] ? ' and ground ends' : ground[0] || ground[1] ? ' and one ground end' : '';

@@ -1,0 +1,58 @@
+import { stepOf } from '@nematos/core/design/edit';
+import { writtenNumber } from '@nematos/core/measure/format';
+import { MM_IN } from '@nematos/core/measure/quantity';
+import { useBenchStore } from '../bench/bench';
+import { Fig, Pick, Source, useEditing, useFigure, type Editor } from '../fields/editor';
+import { StepGraph } from '../fields/step-graph';
+
+function Sentence() {
+  return (
+    <>
+      <Source slot="body" name="body" /> as a compression spring, its ends{' '}
+      <Pick
+        field="ends"
+        name="ends of the spring"
+        options={[
+          ['drawn', 'as drawn'],
+          ['open', 'counted as open'],
+          ['closed', 'counted as closed'],
+          ['ground', 'counted as closed and ground'],
+        ]}
+      />
+      <Pressed />.
+    </>
+  );
+}
+
+/** The length under load, which may be left open. */
+function Pressed() {
+  const { step } = useEditing();
+  const store = useBenchStore();
+  const free = useFigure('freeLength');
+  if (step.set.loadedLength !== undefined)
+    return (
+      <>
+        , pressed to <Fig field="loadedLength" name="length under load" optional />
+      </>
+    );
+  const press = () =>
+    store.getState().edit('Press the spring', (draft) => {
+      const length = (free?.value ?? 40) * 0.75;
+      stepOf(draft, step.id).set.loadedLength =
+        `${writtenNumber(length / MM_IN[draft.unit], 3)} ${draft.unit}`;
+    });
+  return (
+    <>
+      ,{' '}
+      <button type="button" className="editable text-quiet" onClick={press}>
+        not pressed
+      </button>
+    </>
+  );
+}
+
+export const compression: Editor = {
+  Sentence,
+  Table: () => <StepGraph />,
+  results: ['rate', 'activeCoils', 'solidLength'],
+};

@@ -1,0 +1,149 @@
+/** What a body of round wire on a coil does when it is pressed. */
+import { z } from 'zod';
+import { choice, dutyKind, length } from '../../kind/kind';
+import type { Figure } from '../../kind/value';
+import { dot, sub } from '../../geometry/vector';
+import { MATERIALS } from '../../measure/materials';
+import { Complaint, mm, words } from '../../measure/words';
+import type { Coil } from '../../path/coil';
+import type { Body } from '../../sweep/body';
+import type { Duty, Ends } from '../../trade/duty';
+import { activeCoils, compressionSpring, type SpringFigures } from '../../trade/spring/compression';
+import { compressionFindings } from './compression-findings';
+
+/** Ends as they may be calculated whatever is drawn: one closed coil, as the trade counts. */
+const ENDS: Record<'open' | 'closed' | 'ground', Ends> = {
+  open: { dead: [0, 0], ground: [false, false] },
+  closed: { dead: [1, 1], ground: [false, false] },
+  ground: { dead: [1, 1], ground: [true, true] },
+};
+
+/** Compression spring, calculated from the body as it is drawn: its coil, wire, material, closed coils and ground ends. */
+export const compression = dutyKind({
+  kind: 'compression',
+  title: 'Duty',
+  noun: 'compression duty',
+  words: ['duty', 'spring', 'compression', 'pressure', 'rate', 'load', 'force', 'travel', 'stress'],
+  inputs: { body: { takes: 'body' } },
+  schema: z.object({
+    ends: choice('drawn', 'open', 'closed', 'ground'),
+    loadedLength: length({ above: 0 }).optional(),
+  }),
+  defaults: { ends: 'drawn' },
+  evaluate({ ends: counted, loadedLength }, { body }): Duty {
+    const { coil, wire, shear, planes } = coiledWire(body);
+    const drawn: Ends = { dead: coil.closed, ground: [planes[0] !== undefined, planes[1] !== undefined] };
+    const ends = counted === 'drawn' ? drawn : ENDS[counted];
+    if (activeCoils(coil.shape.turns, ends.dead) <= 0)
+      throw new Complaint(
+        words`Of ${coil.shape.turns} turns ${ends.dead[0] + ends.dead[1]} do not work: none are left that do.`,
+        counted === 'drawn' ? 'body' : 'ends',
+      );
+    const free = lengthBetween(coil, wire, planes);
+    if (loadedLength !== undefined && loadedLength > free)
+      throw new Complaint(words`The spring is only ${mm(free)} long when free.`, 'loadedLength');
+    const spring = compressionSpring({
+      coil,
+      wire,
+      ...ends,
+      shear,
+      freeLength: free,
+      ...(loadedLength !== undefined && { loadedLength }),
+    });
+    return { type: 'duty', spring, wire, ends, drawn };
+  },
+  figures: ({ spring, drawn }) => springFigures(spring, drawn),
+  graph: ({ spring: { curve, loaded } }) => ({
+    x: { label: 'travel', quantity: 'length' },
+    y: { label: 'force', quantity: 'force' },
+    points: curve.map(({ travel, force }) => [travel, force] as const),
+    ...(loaded && { at: [loaded.travel, loaded.force] as const }),
+  }),
+  check: async (duty) => ({ findings: compressionFindings(duty), limits: [] }),
+});
+
+type Planes = readonly [start: number | undefined, end: number | undefined];
+
+/** The coil of a body of round wire, and how high along its axis planes have ground it. @throws Complaint where there is none */
+function coiledWire({ swept, section, material }: Body) {
+  const [first, ...more] = swept;
+  const coil = first!.given.coil;
+  if (!coil || more.length || !(coil.shape.height > 0))
+    throw new Complaint(
+      'Only one coil can be calculated as a spring: a helix, with stations or without.',
+      'body',
+    );
+  if (section.name !== 'round' || !first!.round || !first!.carrier.plain)
+    throw new Complaint('Springs are calculated of round wire of one thickness only, so far.', 'body');
+  const stuff = MATERIALS[material];
+  if (!('shear' in stuff))
+    throw new Complaint(
+      `No shear modulus is known for ${stuff.name}: choose a spring material for the body.`,
+      'body',
+    );
+  const heights = first!.planes.map((plane) =>
+    plane && Math.abs(dot(plane.normal, coil.axis)) > 1 - 1e-9
+      ? dot(sub(plane.point, coil.foot), coil.axis)
+      : undefined,
+  );
+  return { coil, wire: section.diameter, shear: stuff.shear, planes: heights as unknown as Planes };
+}
+
+/** Length along the axis between the planes that grind the ends, over the wire where none does. */
+const lengthBetween = ({ shape, tips }: Coil, wire: number, [start, end]: Planes): number =>
+  (end ?? shape.height + tips[1] * wire) - (start ?? -tips[0] * wire);
+
+function springFigures({ loaded, ...spring }: SpringFigures, { ground }: Ends): Figure[] {
+  const number = { quantity: 'number' } as const;
+  const long = { quantity: 'length' } as const;
+  const free = ground[0] && ground[1] ? 'free length, between its ground ends' : 'free length, over its ends';
+  // The travel for which the rate holds is only news where it is less than all there is.
+  const short = spring.linearTravel < (spring.freeLength - spring.solidLength) * 0.999;
+  return [
+    { name: 'index', label: 'index', head: 'Index', value: spring.index, ...number },
+    { name: 'totalCoils', label: 'total coils', value: spring.totalCoils, ...number },
+    {
+      name: 'activeCoils',
+      label: 'active coils',
+      head: 'Active coils',
+      value: spring.activeCoils,
+      ...number,
+    },
+    { name: 'rate', label: 'rate', head: 'Rate', value: spring.rate, quantity: 'rate' },
+    ...(loaded
+      ? ([
+          { name: 'load', label: 'load', head: 'Load pressed', value: loaded.force, quantity: 'force' },
+          {
+            name: 'stress',
+            label: 'stress there',
+            head: 'Stress there',
+            value: loaded.stress,
+            quantity: 'stress',
+          },
+          { name: 'loadedLength', label: 'loaded length', value: loaded.length, ...long },
+          { name: 'travel', label: 'travel', value: loaded.travel, ...long },
+        ] as const)
+      : []),
+    { name: 'solidLength', label: 'solid length', head: 'Solid length', value: spring.solidLength, ...long },
+    { name: 'freeLength', label: free, head: 'Free length', value: spring.freeLength, ...long },
+    ...(spring.orderedLength === undefined
+      ? []
+      : ([
+          {
+            name: 'orderedLength',
+            label: 'pitch × turns + wire',
+            head: 'Pitch × turns + wire',
+            value: spring.orderedLength,
+            ...long,
+          },
+        ] as const)),
+    { name: 'axialGap', label: 'axial gap', value: spring.axialGap, ...long },
+    {
+      name: 'linearTravel',
+      label: 'rate holds for',
+      ...(short && { head: 'Rate holds for' }),
+      value: spring.linearTravel,
+      ...long,
+    },
+  ];
+}
