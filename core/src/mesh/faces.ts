@@ -30,7 +30,44 @@ export function facesOver(loops: readonly Loop[], anticlockwise: boolean): numbe
       (points[2 * b + 1]! - points[2 * a + 1]!) * (points[2 * c]! - points[2 * a]!);
     if (twice * want < 0) [faces[t + 1], faces[t + 2]] = [c, b];
   }
+  flipSlivers(loops.flat(), faces);
   return faces;
+}
+
+/** Less high than this part of its longest side a triangle is a line: points of two loops that lie in line with each other. */
+const SLIVER = 1e-6;
+
+/** Gives the longest side of triangles without area to the other two corners: theirs, and the one across. */
+function flipSlivers(points: readonly number[], faces: number[]): void {
+  const far = (a: number, b: number) =>
+    Math.hypot(points[2 * a]! - points[2 * b]!, points[2 * a + 1]! - points[2 * b + 1]!);
+  const height = (a: number, b: number, c: number) =>
+    Math.abs(
+      (points[2 * b]! - points[2 * a]!) * (points[2 * c + 1]! - points[2 * a + 1]!) -
+        (points[2 * b + 1]! - points[2 * a + 1]!) * (points[2 * c]! - points[2 * a]!),
+    ) /
+    far(a, c) ** 2;
+  // Where slivers lie beside each other a flip may make another: so often at most.
+  for (let turn = 0; turn < 4; turn++) {
+    let flipped = false;
+    for (let t = 0; t < faces.length; t += 3) {
+      // Turned so that a to c is the longest side, b between them.
+      let [a, b, c] = [faces[t]!, faces[t + 1]!, faces[t + 2]!];
+      for (let i = 0; i < 2 && !(far(a, c) >= far(a, b) && far(a, c) >= far(b, c)); i++)
+        [a, b, c] = [b, c, a];
+      if (height(a, b, c) > SLIVER) continue;
+      for (let o = 0; o < faces.length; o += 3) {
+        const k = [0, 1, 2].find((i) => faces[o + i] === a && faces[o + ((i + 1) % 3)] === c);
+        if (k === undefined) continue;
+        const d = faces[o + ((k + 2) % 3)]!;
+        faces.splice(t, 3, a, b, d);
+        faces.splice(o, 3, b, c, d);
+        flipped = true;
+        break;
+      }
+    }
+    if (!flipped) return;
+  }
 }
 
 /** Signed area of a loop, positive anticlockwise. */

@@ -139,6 +139,23 @@ describe('parts that are hard to mesh', () => {
     await sound({ ...part, sweep: { twistBy: 'total', twist: '360 deg' } });
   });
 
+  it('points of two bores that lie in line make no flat triangles of the ends', async () => {
+    const corners = [
+      [4.5, -2.25],
+      [4.5, 2.25],
+      [-4.5, 2.25],
+      [-4.5, -2.25],
+    ].map(([x, y]): Row => ({ x: `${x} mm`, y: `${y} mm` }));
+    const bores = [2.25, -2.25].map((x): Row => ({ x: `${x} mm`, y: '0 mm', diameter: '1.21 mm' }));
+    const body = await carried({
+      path: straight(60),
+      section: { kind: 'outline', rows: { points: corners, bores } },
+      sweep: { twistBy: 'total', twist: '300 deg' },
+    });
+    for (const tolerance of Array.from({ length: 8 }, (_x, i) => 0.1 * 0.88 ** i))
+      expect(faultsOf(body.mesh(tolerance, 200_000)), String(tolerance)).deep.include(NO_FAULTS);
+  });
+
   it('a tube drawn out to an ellipse comes back to itself turned by half', async () => {
     await sound({
       path: { kind: 'loop', set: { size: '60 mm' } },

@@ -161,7 +161,29 @@ function fromSurface(
   for (const patch of patches)
     if (patch.signed && best > enough)
       for (const [a, b] of STARTS) best = Math.min(best, distanceFrom(patch, q, a, b, enough));
-  return best;
+  return best > enough ? Math.min(best, byGrid(patches, q, enough)) : best;
+}
+
+const GRID = 40;
+const BEST = 24;
+
+/** The same from the best places of a grid on every patch: slow, and only to be sure of what seems too far. */
+function byGrid(patches: readonly Patch[], q: readonly number[], enough: number): number {
+  const d = new Float64Array(3);
+  const starts: { patch: Patch; a: number; b: number; far: number }[] = [];
+  for (const patch of patches)
+    for (let i = 0; i <= GRID; i++)
+      for (let j = 0; j <= GRID; j++) {
+        patch.at(i / GRID, j / GRID, d);
+        starts.push({
+          patch,
+          a: i / GRID,
+          b: j / GRID,
+          far: Math.hypot(d[0]! - q[0]!, d[1]! - q[1]!, d[2]! - q[2]!),
+        });
+      }
+  starts.sort((x, y) => x.far - y.far);
+  return Math.min(...starts.slice(0, BEST).map(({ patch, a, b }) => distanceFrom(patch, q, a, b, enough)));
 }
 
 const STARTS = [0.3, 0.9].flatMap((a) => [0.1, 0.5, 0.9].map((b) => [a, b] as const));

@@ -52,7 +52,8 @@ function referenceOf(swept: Swept, held: Held): Reference {
   swept.ranges.forEach(({ from, to }, i) => {
     for (let k = from; k < to; k++) {
       const piece = path.pieces[k]!;
-      const turn = Math.abs(turnOn(swept, piece));
+      const turn =
+        Math.abs(turnOn(swept, piece)) + (held.hold === 'guided' ? guidedOver(ringAt, k, piece) : 0);
       const parts = Math.max(1, Math.ceil((piece.turning + turn) / PATCH));
       for (let p = 0; p < parts; p++)
         for (const curve of contours[i]!)
@@ -67,6 +68,18 @@ function referenceOf(swept: Swept, held: Held): Reference {
 
 const turnOn = (swept: Swept, piece: Piece): number =>
   swept.twist.value(piece.start + piece.length) - swept.twist.value(piece.start);
+
+/** How far a guide turns the section on a piece: on a straight that may be far. */
+function guidedOver(ringAt: RingAt, k: number, { span }: Piece): number {
+  let [turn, last] = [0, unit(ringAt(k, 0).x)];
+  for (let i = 1; i <= LOOKS; i++) {
+    const next = unit(ringAt(k, (span * i) / LOOKS).x);
+    turn += Math.acos(Math.min(1, dot(next, last)));
+    last = next;
+  }
+  return turn;
+}
+const LOOKS = 32;
 
 function side(ringAt: RingAt, k: number, from: number, span: number, curve: Outline, length: number): Patch {
   const d = new Float64Array(2);

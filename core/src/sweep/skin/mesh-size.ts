@@ -69,7 +69,7 @@ const ROOM = 1;
 /** Part of the tolerance left to either of path and section where sides warp. */
 const SHARED = 0.85;
 /** Part of the tolerance that all together may take there. */
-const FILLED = 0.95;
+const FILLED = 0.93;
 /** Less room than this part of the section is as good as none. */
 const LEAST_ROOM = 1e-3;
 
