@@ -161,9 +161,11 @@ function fromSurface(
   for (const patch of patches)
     if (patch.signed && best > enough)
       for (const [a, b] of STARTS) best = Math.min(best, distanceFrom(patch, q, a, b, enough));
-  return best > enough ? Math.min(best, byGrid(patches, q, enough)) : best;
+  return best;
 }
 
+/** So many points that seem too far are looked at again: of a wrong mesh there are more. */
+const MOST_DOUBTS = 12;
 const GRID = 40;
 const BEST = 24;
 
@@ -215,6 +217,7 @@ export function nearness(
   const about = cellsOf(samples, 2 * samples.spacing);
   const soup = soupOf(mesh);
   let [worst, where] = [0, [] as number[]];
+  let doubts = 0;
   const at = (t: number, i: number) => [0, 1, 2].map((k) => soup.corners[9 * t + 3 * i + k]!);
   const areas = new Float64Array(soup.count);
   let total = 0;
@@ -244,7 +247,8 @@ export function nearness(
     const [a, b, c] = [at(t, 0), at(t, 1), at(t, 2)] as [number[], number[], number[]];
     const q = a.map((x, k) => x + u * (b[k]! - x) + v * (c[k]! - x));
     if (kept(references, q) < 2 * enough) continue;
-    const far = fromSurface(patches, samples, about(q), q, enough);
+    let far = fromSurface(patches, samples, about(q), q, enough);
+    if (far > enough && doubts++ < MOST_DOUBTS) far = Math.min(far, byGrid(patches, q, enough));
     if (far > worst) [worst, where] = [far, q];
   }
   let missed = 0;
