@@ -47,7 +47,9 @@ describe('the geometry worker', () => {
     const design = demo('press-spring');
     const coarse = (await live(design, 20))!;
     const fine = (await ask((geometry) => geometry.settle(design, 20, keysOf(coarse.drawn))))!;
-    const volume = coarse.seen.steps
+    expect(coarse.seen.steps.find(({ id }) => id === 'spring')!.awaited).equal(true);
+    const { steps } = (await ask((geometry) => geometry.figures(design, 20)))!;
+    const volume = steps
       .find(({ id }) => id === 'spring')!
       .figures.find(({ name }) => name === 'volume')!.value;
     const [off, less] = [coarse.drawn, fine].map((drawn) => {

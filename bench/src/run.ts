@@ -5,12 +5,14 @@ import { join } from 'node:path';
 import { browserRows } from './browser';
 import { clearanceRow, mesherRows } from './core';
 import type { Row } from './measure';
+import { designRows } from './designs';
 import { layRows } from './paths';
 
 const rows: Row[] = [
   ...(await mesherRows()),
   await clearanceRow(),
   ...(await layRows()),
+  ...(await designRows()),
   ...(await browserRows()),
 ];
 const machine = `${cpus().length} processor cores, ${Math.round(totalmem() / 2 ** 30)} GB of memory, Node.js ${process.versions.node.split('.')[0]}, pictures by software rendering`;

@@ -9,7 +9,7 @@ import { keep, onKeptElsewhere, writeJournal, type Kept, type ViewState } from '
 import { ask, handOver, wakeGeometry } from '../worker/client';
 import { replace, takeSpent } from '../worker/spent';
 import type { Lengthwise } from '@nematos/core/view/lengthwise';
-import type { Drawn, Seen } from '../worker/messages';
+import type { Drawn, Seen, SeenStep } from '../worker/messages';
 
 export type Saved = 'kept' | 'keeping' | 'failed';
 
@@ -178,7 +178,10 @@ export function openBench(kept: Kept): BenchStore {
       asking = false;
     }
     if (closed) return;
-    check(revision).catch(stopped);
+    const mine = revision;
+    measure(mine)
+      .then(() => check(mine))
+      .catch(stopped);
     settling = setTimeout(() => void settle(revision).catch(stopped), SETTLE_AFTER);
   }
 
@@ -205,7 +208,16 @@ export function openBench(kept: Kept): BenchStore {
       trouble: `The reckoning stopped: ${error instanceof Error ? error.message : String(error)}. The next edit starts it again.`,
     });
 
+  /** Figures that the picture did not wait for. */
+  async function measure(mine: number) {
+    if (!store.getState().seen?.steps.some(({ awaited }) => awaited)) return;
+    const seen = await ask((geometry) => geometry.figures(store.getState().history.present, mine));
+    if (seen && mine === revision && !closed)
+      store.setState(({ seen: before }) => ({ seen: withKnown(seen, before) }));
+  }
+
   async function check(mine: number) {
+    if (mine !== revision) return;
     const checked = await ask((geometry) => geometry.check(store.getState().history.present, mine));
     if (checked && mine === revision && !closed) store.setState({ checked });
   }
@@ -228,11 +240,18 @@ export function openBench(kept: Kept): BenchStore {
   });
 }
 
-/** The new answer, with the old result of every step that came out the same: its passage need not be set again. */
+/**
+ * The new answer, with the old result of every step that came out the same: its passage need not be set again. Figures
+ * that are awaited, and those of a step that wants mending, stay as they were last.
+ */
 function withKnown(next: Seen, before: Seen | undefined): Seen {
-  const steps = next.steps.map((step) => {
+  const steps = next.steps.map((step): SeenStep => {
     const known = before?.steps.find((one) => one.id === step.id);
-    return known?.state === 'ready' && step.state === 'ready' && known.key === step.key ? known : step;
+    const same = known?.state === 'ready' && step.state === 'ready' && known.key === step.key;
+    if (same && (step.awaited || !known.awaited)) return known;
+    if (!known?.figures.length || (step.state === 'ready' && !step.awaited)) return step;
+    const { figures, graph, yields } = known;
+    return { ...step, figures, awaited: true, ...(graph && { graph }), ...(yields && { yields }) };
   });
   return { ...next, steps };
 }

@@ -226,11 +226,12 @@ export function MoreLine({ label, children }: { label: string; children: ReactNo
 export function Result({ name }: { name: string }) {
   const figure = useFigure(name);
   const unit = useUnit();
+  const { seen } = useEditing();
   if (!figure) return null;
   return (
     <span className="whitespace-nowrap text-quiet">
       {figure.label}{' '}
-      <span className="font-semibold text-ink">
+      <span className={seen?.awaited ? 'font-semibold text-quiet' : 'font-semibold text-ink'}>
         <Shown value={figure.value} quantity={figure.quantity} unit={unit} />
       </span>
     </span>

@@ -14,6 +14,9 @@ import { Complaint } from '@nematos/core/measure/words';
 import { polygonOf } from '@nematos/core/section/polygon-of';
 import { layPath, planAbout, planSteps, sum } from '@nematos/core/path/lay';
 import type { Path } from '@nematos/core/path/path';
+import type { Vec3 } from '@nematos/core/geometry/vector';
+import { sizeAbout } from '@nematos/core/sweep/body';
+import type { Mesh } from '@nematos/core/mesh/mesh';
 import { SpentMemory } from '@nematos/core/mesh/memory';
 import type { Drawn, Seen, Shown } from './messages';
 import { buffersOf } from './spent';
@@ -90,6 +93,19 @@ function outlineOf(contour: Path): Float32Array<ArrayBuffer> {
   return line;
 }
 
+/** The box about a mesh: what is drawn is shown whole, before its exact extent is known. */
+function boxOf({ positions }: Mesh): readonly [Vec3, Vec3] {
+  const low: [number, number, number] = [Infinity, Infinity, Infinity];
+  const high: [number, number, number] = [-Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < positions.length; i += 3)
+    for (let k = 0; k < 3; k++) {
+      const x = positions[i + k]!;
+      if (x < low[k]!) low[k] = x;
+      if (x > high[k]!) high[k] = x;
+    }
+  return [low, high];
+}
+
 /** A step that has a value. */
 interface Made {
   readonly value: Value;
@@ -106,15 +122,14 @@ function draw(
   const base = { step: step.id, key, marks: marksOf(step, value, filled) };
   switch (value.type) {
     case 'body': {
-      const [low, high] = value.extent;
-      const size = Math.max(...high.map((x, i) => x - low[i]!));
+      const size = sizeAbout(value);
       const mesh = value.mesh(size * part, most, memory);
       const coarse = pass === 'settled' && mesh.tolerance > size * part * 1.001;
       return {
         ...base,
         type: 'body',
         material: value.material,
-        extent: [low, high],
+        extent: boxOf(mesh),
         mesh,
         ...(coarse && { coarse }),
       };
@@ -174,7 +189,7 @@ const sendCharts = (charts: Lengthwise): Lengthwise =>
 
 const api = {
   /**
-   * Coarse answer to an edit: figures and what changed in the picture. Undefined when overtaken. `spent` is memory of
+   * Coarse answer to an edit: what changed in the picture, and figures that are quickly had. Undefined when overtaken. `spent` is memory of
    * meshes that are shown no more, to be laid into again.
    */
   async live(
@@ -187,10 +202,15 @@ const api = {
     memory.giveBack(spent);
     return unlessStale(async () => {
       const poll = pollFor(revision);
-      const evaluation = await evaluate(design, cache, poll);
+      const evaluation = await evaluate(design, cache, poll, 'shape');
       const drawn = await drawAll(design, evaluation, 'live', have, poll);
       return Comlink.transfer({ seen: withoutValues(evaluation), drawn }, buffers(drawn));
     });
+  },
+
+  /** All figures, those too that the picture does not wait for. */
+  async figures(design: Design, revision: number): Promise<Seen | undefined> {
+    return unlessStale(async () => withoutValues(await evaluate(design, cache, pollFor(revision))));
   },
 
   /** Findings and limits of every step, from the cache where nothing changed. */
@@ -209,7 +229,7 @@ const api = {
   async settle(design: Design, revision: number, have: Record<string, string>): Promise<Drawn[] | undefined> {
     return unlessStale(async () => {
       const poll = pollFor(revision);
-      const evaluation = await evaluate(design, cache, poll);
+      const evaluation = await evaluate(design, cache, poll, 'shape');
       const drawn = await drawAll(design, evaluation, 'settled', have, poll);
       return Comlink.transfer(drawn, buffers(drawn));
     });
@@ -218,7 +238,7 @@ const api = {
   /** Charts of a step's path, or of the first of its set; undefined where it has none, or when overtaken. */
   async lengthwise(design: Design, step: string, revision: number): Promise<Lengthwise | undefined> {
     return unlessStale(async () => {
-      const { steps } = await evaluate(design, cache, pollFor(revision));
+      const { steps } = await evaluate(design, cache, pollFor(revision), 'shape');
       const value = steps.find(({ id }) => id === step)?.value;
       if (value?.type === 'body') return sendCharts(bodyLengthwise(value));
       const path = value?.type === 'path' ? value : value?.type === 'paths' ? value.paths[0] : undefined;
@@ -229,7 +249,7 @@ const api = {
 
   /** Points along a step's path as CSV, or why there are none. */
   async points(design: Design, step: string): Promise<{ text?: string; refused?: string }> {
-    const { steps } = await evaluate(design, cache);
+    const { steps } = await evaluate(design, cache, undefined, 'shape');
     const value = steps.find(({ id }) => id === step)?.value;
     if (value?.type !== 'path') return { refused: 'Choose a single path on the sheet first.' };
     try {
@@ -248,7 +268,7 @@ const api = {
       const mine = other.steps.find(({ id }) => id === step);
       if (!mine) return [];
       mine.set.hold = hold;
-      const { steps } = await evaluate(other, cache);
+      const { steps } = await evaluate(other, cache, undefined, 'shape');
       const made = steps.find(({ id }) => id === step);
       drawn.push(
         made?.value?.type === 'body' ? draw(mine, made.key, { value: made.value }, 'live') : undefined,
@@ -259,7 +279,7 @@ const api = {
 
   /** Bodies of a design (or its paths, where there is none), for a small picture. */
   async picture(design: Design): Promise<Drawn[]> {
-    const { steps } = await evaluate(design, cache);
+    const { steps } = await evaluate(design, cache, undefined, 'shape');
     const shown = (type: Value['type']) =>
       steps.flatMap(({ key, value }, i) =>
         value?.type === type && !design.steps[i]!.hidden

@@ -1,4 +1,5 @@
 /** From a document to values: incremental, by the hash of what each step depends on. */
+import { LRUCache } from 'lru-cache';
 import { asFigure, reckon } from '../measure/expression';
 import type { Quantity } from '../measure/quantity';
 import { Complaint, type Words } from '../measure/words';
@@ -8,6 +9,7 @@ import { fieldMeta, writtenIn, type AnyKind, type Checked, type FilledRows } fro
 import { cellField } from '../measure/field';
 import { type Poll } from '../geometry/poll';
 import { kindNamed } from './registry';
+import type { Path } from '../path/path';
 import { MOST_ROWS, type Design, type Step } from './schema';
 import { lift, pathFigures, setFigures } from '../kind/sets';
 import type { Figure, Graph, Mend, Value } from '../kind/value';
@@ -33,6 +35,8 @@ export interface StepResult {
   readonly resolved: Readonly<Record<string, Resolved>>;
   readonly complaints: readonly StepComplaint[];
   readonly figures: readonly Figure[];
+  /** Set while figures are not reckoned yet. */
+  readonly awaited?: true;
   /** Tables as they come out, where the kind fills them. */
   readonly filled?: FilledRows;
   readonly graph?: Graph;
@@ -48,30 +52,59 @@ export interface Evaluation {
 
 interface Made {
   readonly value: Value;
-  readonly figures: readonly Figure[];
+  /** Undefined while they are awaited; what is wrong with them where they are no numbers. */
+  figures: readonly Figure[] | Complaint | undefined;
   readonly filled?: FilledRows;
   readonly graph?: Graph;
 }
 
-/** What was made and checked before, by key. Outlives edits; never saved. */
+/** What was made and checked before, by key: what was not asked for longest goes first. Outlives edits; never saved. */
 export interface Cache {
-  readonly made: Map<string, Made | Complaint>;
-  readonly checked: Map<string, Checked>;
+  readonly made: LRUCache<string, Made | Complaint>;
+  readonly checked: LRUCache<string, Checked>;
 }
-export const createCache = (): Cache => ({ made: new Map(), checked: new Map() });
+/** Values up to about so many bytes are kept, and so many findings. */
+const MOST_BYTES = 256 * 2 ** 20;
+const MOST_CHECKED = 5000;
+export const createCache = (bytes = MOST_BYTES): Cache => ({
+  made: new LRUCache({ maxSize: bytes, sizeCalculation: bytesOf }),
+  checked: new LRUCache({ max: MOST_CHECKED }),
+});
 
-const KEPT = 300;
+/** About what a step's value takes: a few kilobytes for every piece of a path, more where sections are carried along it. */
+function bytesOf(made: Made | Complaint): number {
+  const least = 2048;
+  if (made instanceof Complaint) return least;
+  const { value } = made;
+  const pieces = (paths: readonly Path[]) => paths.reduce((sum, path) => sum + path.pieces.length, 0);
+  switch (value.type) {
+    case 'path':
+      return least + 3072 * pieces([value]);
+    case 'paths':
+      return least + 3072 * pieces(value.paths);
+    case 'section':
+      return least + 1024 * pieces(value.contours);
+    case 'body':
+      return least + 16_384 * value.paths.length + 8192 * pieces(value.paths);
+    case 'duty':
+      return least;
+  }
+}
+
 /** Of a table gone wrong in every row, so many complaints are told. */
 const MOST_COMPLAINTS = 12;
-function remember<T>(map: Map<string, T>, key: string, value: T): void {
-  if (map.size >= KEPT) map.delete(map.keys().next().value!);
-  map.set(key, value);
-}
-
 const NEVER: Poll = async () => {};
 
-/** Evaluates all steps. Pure but for the cache. Rejects only when `poll` does. */
-export async function evaluate(design: Design, cache: Cache, poll: Poll = NEVER): Promise<Evaluation> {
+/**
+ * Evaluates all steps. Pure but for the cache. Rejects only when `poll` does. Where only the picture is wanted (`shape`),
+ * figures that take long are left awaited.
+ */
+export async function evaluate(
+  design: Design,
+  cache: Cache,
+  poll: Poll = NEVER,
+  wanted: 'all' | 'shape' = 'all',
+): Promise<Evaluation> {
   const givens = reckonGivens(design.givens);
   const lookup = givenLookup(givens);
   const known = design.givens.map((given) => given.name);
@@ -80,17 +113,17 @@ export async function evaluate(design: Design, cache: Cache, poll: Poll = NEVER)
   const open = new Set<string>();
   let made = 0;
 
-  const resultOf = (step: Step): StepResult => {
+  const resultOf = async (step: Step): Promise<StepResult> => {
     const earlier = results.get(step.id);
     if (earlier) return earlier;
     open.add(step.id);
-    const result = evaluateStep(step);
+    const result = await evaluateStep(step);
     open.delete(step.id);
     results.set(step.id, result);
     return result;
   };
 
-  const evaluateStep = (step: Step): StepResult => {
+  const evaluateStep = async (step: Step): Promise<StepResult> => {
     const kind = kindNamed(step.kind);
     if (!kind)
       return fault(step, [{ says: [`This Nematos does not know steps of the kind “${step.kind}”.`] }]);
@@ -112,7 +145,7 @@ export async function evaluate(design: Design, cache: Cache, poll: Poll = NEVER)
         });
       else if (open.has(id)) complaints.push({ field: slot, says: ['These steps go in a circle.'] });
       else {
-        const found = resultOf(source);
+        const found = await resultOf(source);
         if (!found.value) waiting = true;
         else if (
           found.value.type !== input.takes &&
@@ -133,26 +166,20 @@ export async function evaluate(design: Design, cache: Cache, poll: Poll = NEVER)
     if (!found) {
       made++;
       found = make(kind, figures, inputs);
-      remember(cache.made, key, found);
+      cache.made.set(key, found);
     }
-    if (found instanceof Complaint)
-      return fault(
-        step,
-        [
-          {
-            says: found.says,
-            ...(found.field && { field: found.field }),
-            ...(found.mends.length && { mends: found.mends }),
-          },
-        ],
-        resolved,
-      );
-    return { id: step.id, state: 'ready', key, resolved, complaints: [], ...found };
+    if (found instanceof Complaint) return fault(step, [told(found)], resolved);
+    if (!found.figures && (wanted === 'all' || !kind.measure))
+      found.figures = await measured(kind, found.value, poll);
+    const { figures: own, ...rest } = found;
+    if (own instanceof Complaint) return fault(step, [told(own)], resolved);
+    const base = { id: step.id, state: 'ready', key, resolved, complaints: [], ...rest } as const;
+    return own ? { ...base, figures: own } : { ...base, figures: [], awaited: true };
   };
 
   for (const [i, step] of design.steps.entries()) {
     await poll(i / design.steps.length);
-    resultOf(step);
+    await resultOf(step);
   }
   return { givens, steps: design.steps.map((step) => results.get(step.id)!), made };
 }
@@ -170,24 +197,48 @@ const fault = (
   figures: [],
 });
 
-function make(
-  kind: AnyKind,
-  figures: Record<string, unknown>,
-  inputs: Record<string, Value | undefined>,
-): Made | Complaint {
+const told = ({ says, field, mends }: Complaint): StepComplaint => ({
+  says,
+  ...(field && { field }),
+  ...(mends.length && { mends }),
+});
+
+/** What a function throws as a complaint, returned. */
+function complained<T>(make: () => T): T | Complaint {
   try {
-    const value = lift(kind, figures, inputs);
-    const filled = kind.fill?.(figures, inputs);
-    const own = value.type === 'paths' ? setFigures(value) : kind.figures(value);
-    const list = value.type === 'path' ? [...own, ...pathFigures(value, own)] : own;
-    const broken = list.find((figure) => !Number.isFinite(figure.value));
-    if (broken) return new Complaint(`These figures give no ${broken.label}.`);
-    const graph = kind.graph?.(value);
-    return { value, figures: list, ...(filled && { filled }), ...(graph && { graph }) };
+    return make();
   } catch (error) {
     if (error instanceof Complaint) return error;
     throw error;
   }
+}
+
+const make = (
+  kind: AnyKind,
+  figures: Record<string, unknown>,
+  inputs: Record<string, Value | undefined>,
+): Made | Complaint =>
+  complained(() => {
+    const value = lift(kind, figures, inputs);
+    const filled = kind.fill?.(figures, inputs);
+    const graph = kind.graph?.(value);
+    return { value, figures: undefined, ...(filled && { filled }), ...(graph && { graph }) };
+  });
+
+/** Figures of a value; a complaint where one is no number. */
+async function measured(kind: AnyKind, value: Value, poll: Poll): Promise<readonly Figure[] | Complaint> {
+  try {
+    await kind.measure?.(value, poll);
+  } catch (error) {
+    if (error instanceof Complaint) return error;
+    throw error;
+  }
+  return complained(() => {
+    const own = value.type === 'paths' ? setFigures(value) : kind.figures(value);
+    const list = value.type === 'path' ? [...own, ...pathFigures(value, own)] : own;
+    const broken = list.find((figure) => !Number.isFinite(figure.value));
+    return broken ? new Complaint(`These figures give no ${broken.label}.`) : list;
+  });
 }
 
 /** Reckons every figure of a step and holds it against the bounds of its kind. */
@@ -278,6 +329,6 @@ export async function checkStep(
   const earlier = cache.checked.get(key);
   if (earlier) return earlier;
   const checked = result.value.type === 'paths' ? NOTHING : await check(result.value, { from, poll });
-  remember(cache.checked, key, checked);
+  cache.checked.set(key, checked);
   return checked;
 }

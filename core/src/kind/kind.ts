@@ -151,6 +151,8 @@ export interface Kind<
   ): ValueOf<T> | (T extends 'path' ? PathSet : never);
   /** Its own figures; those of every path are added. */
   figures(value: ValueOf<T>): readonly Figure[];
+  /** Set where they take long: the picture does not wait for them. Reckons what they ask for, giving way now and then. */
+  measure?(value: ValueOf<T>, poll: Poll): Promise<void>;
   /** What is to be seen of it as a line. */
   graph?(value: ValueOf<T>): Graph | undefined;
   /** Its tables as they come out, also those that follow from another. */
@@ -165,7 +167,8 @@ export interface Checked {
 }
 
 /** A kind as the registry holds it: its own types are checked where it is written, not here. */
-export type AnyKind = Omit<Kind, 'evaluate' | 'figures' | 'check' | 'fill' | 'graph'> & {
+export type AnyKind = Omit<Kind, 'evaluate' | 'figures' | 'measure' | 'check' | 'fill' | 'graph'> & {
+  measure?(value: Value, poll: Poll): Promise<void>;
   graph?(value: Value): Graph | undefined;
   evaluate(figures: Record<string, unknown>, inputs: Record<string, Value | undefined>): Value;
   figures(value: Value): readonly Figure[];

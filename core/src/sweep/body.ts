@@ -1,6 +1,7 @@
 /** A section carried along paths, kept as exactly that: figures come from it, triangles when asked. */
 import type { Vec3 } from '../geometry/vector';
 import type { MaterialId } from '../measure/materials';
+import { layPath, planAbout } from '../path/lay';
 import type { Handle, Path } from '../path/path';
 import { isCentred, type Section } from '../section/section';
 import { around, extentOf, type Extent } from './exact/extent';
@@ -99,6 +100,26 @@ export function sweptBody(
         : sweptMesh(first!, tolerance, most, memory);
     },
   };
+}
+
+/** Points of the path that its rough size is taken from. */
+const ROUGH_POINTS = 240;
+
+/** About how large a body is along x, y or z, whichever is most, mm: in no time, and good enough to say how finely to mesh it. */
+export function sizeAbout({ swept }: Pick<Body, 'swept'>): number {
+  const [low, high] = [
+    [Infinity, Infinity, Infinity],
+    [-Infinity, -Infinity, -Infinity],
+  ];
+  for (const { carrier, reach, scale } of swept) {
+    const { positions } = layPath(carrier.path, planAbout(carrier.path, ROUGH_POINTS));
+    for (let i = 0; i < positions.length; i++) {
+      const k = i % 3;
+      low[k] = Math.min(low[k]!, positions[i]! - reach * scale);
+      high[k] = Math.max(high[k]!, positions[i]! + reach * scale);
+    }
+  }
+  return Math.max(...high.map((x, k) => x - low[k]!));
 }
 
 /** Where nothing changes along the path and it runs through the centroid: area by length (Pappus). */

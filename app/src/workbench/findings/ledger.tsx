@@ -6,6 +6,7 @@ import { formatNumber } from '@nematos/core/measure/format';
 import { MM_IN } from '@nematos/core/measure/quantity';
 import { Said, Shown } from '../../ui/figure';
 import { MendButton } from '../worksheet/mend';
+import type { SeenStep } from '../../worker/messages';
 import { shownCount, useBench, useBenchStore, useDesign, useUnit } from '../../bench/bench';
 
 export function LevelSign({ level }: { level: Level }) {
@@ -57,7 +58,8 @@ export function Ledger() {
   const path = steps.find(
     (step) => step.id === selected && step !== told && (step.yields === 'path' || step.yields === 'paths'),
   );
-  const main = [...duties.flatMap((duty) => duty.figures), ...figures].filter(({ head }) => head);
+  const main = [...duties, ...(told ? [told] : [])];
+  const any = main.some((step) => step.figures.some(({ head }) => head));
   const findings = steps
     .flatMap((step) => (checked[step.id]?.findings ?? []).map((finding) => ({ step: step.id, finding })))
     .sort((a, b) => RANK[a.finding.level] - RANK[b.finding.level]);
@@ -77,14 +79,14 @@ export function Ledger() {
         <LevelSign level={worst} /> Results
       </button>
     );
-  if (!main.length && !mend.length && !findings.length && !trouble) return null;
+  if (!any && !mend.length && !findings.length && !trouble) return null;
   return (
     <aside
       aria-label="Results and findings"
       className="absolute top-0 right-0 bottom-0 w-[228px] overflow-y-auto px-4 pt-2.5 pb-4"
     >
       <div>
-        {main.length > 0 && (
+        {any && (
           <>
             <h2 className="flex items-center justify-between text-[11px] font-semibold text-quiet">
               Results
@@ -100,8 +102,10 @@ export function Ledger() {
               </button>
             </h2>
             <dl className="mt-1">
-              <Figures figures={main} />
-              <Extent figures={figures} />
+              {main.map((step) => (
+                <Figures key={step.id} step={step} />
+              ))}
+              <Extent figures={figures} quiet={told?.awaited} />
             </dl>
           </>
         )}
@@ -111,8 +115,8 @@ export function Ledger() {
               {stepName(design.steps.find(({ id }) => id === path.id)!)}
             </h2>
             <dl className="mt-1" data-measured={path.id}>
-              <Figures figures={path.figures.filter(({ head }) => head)} />
-              <Extent figures={path.figures} />
+              <Figures step={path} />
+              <Extent figures={path.figures} quiet={path.awaited} />
             </dl>
           </>
         )}
@@ -162,19 +166,26 @@ export function Ledger() {
   );
 }
 
-function Figures({ figures }: { figures: readonly Figure[] }) {
+/** Main results of a step; in a quieter tone while newer ones are awaited. */
+function Figures({ step: { figures, awaited } }: { step: SeenStep }) {
   const unit = useUnit();
-  return figures.map((figure) => (
-    <div key={figure.name} className="flex justify-between gap-3 py-[1.4px]" data-result={figure.name}>
+  const main = figures.filter(({ head }) => head);
+  return main.map((figure) => (
+    <div
+      key={figure.name}
+      className="flex justify-between gap-3 py-[1.4px]"
+      data-result={figure.name}
+      data-awaited={awaited}
+    >
       <dt className="text-quiet">{figure.head}</dt>
-      <dd>
+      <dd className={awaited ? 'text-quiet' : undefined}>
         <Shown value={figure.value} quantity={figure.quantity} unit={unit} />
       </dd>
     </div>
   ));
 }
 
-function Extent({ figures }: { figures: readonly Figure[] }) {
+function Extent({ figures, quiet }: { figures: readonly Figure[]; quiet?: boolean | undefined }) {
   const unit = useUnit();
   const sides = ['X', 'Y', 'Z'].flatMap(
     (axis) => figures.find(({ name }) => name === `extent${axis}` || name === `pathExtent${axis}`) ?? [],
@@ -183,7 +194,7 @@ function Extent({ figures }: { figures: readonly Figure[] }) {
   return (
     <div className="flex justify-between gap-3 py-[1.4px]">
       <dt className="text-quiet">Extent</dt>
-      <dd className="text-right">
+      <dd className={`text-right ${quiet ? 'text-quiet' : ''}`}>
         {sides.map((side, i) => (
           <span key={side.name}>
             {i > 0 && <span className="text-quiet"> × </span>}

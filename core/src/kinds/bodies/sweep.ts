@@ -95,6 +95,13 @@ export const sweep = bodyKind({
     }
   },
   figures: bodyFigures,
+  async measure(body, poll) {
+    // Each is reckoned once, and remembered by the body.
+    for (const of of ['fold', 'volume', 'mass', 'surface', 'extent'] as const) {
+      void body[of];
+      await poll(0);
+    }
+  },
   check: checkSweep,
 });
 
