@@ -1,6 +1,11 @@
 /** The editor of every kind, by its name in documents: a kind without one does not compile. */
 import type { KindName } from '@nematos/core/design/registry';
 import type { Editor } from '../fields/editor';
+import { angle } from './angle';
+import { arc } from './arc';
+import { channel } from './channel';
+import { involute } from './involute';
+import { spherical } from './spherical';
 import { cage } from './cage';
 import { cast } from './cast';
 import { chain } from './chain';
@@ -35,6 +40,9 @@ const EDITORS = {
   run,
   'two-view': twoView,
   loop,
+  arc,
+  involute,
+  spherical,
   smooth,
   winding,
   wrap,
@@ -52,6 +60,8 @@ const EDITORS = {
   star,
   strip,
   vee,
+  angle,
+  channel,
   outline,
   sweep,
   compression,

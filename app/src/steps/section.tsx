@@ -5,21 +5,9 @@ import { Choice } from '../ui/controls';
 import { useBench, useBenchStore } from '../bench/bench';
 import { useEditing, useFigure } from '../fields/editor';
 
-const WORDS: Readonly<Record<string, string>> = {
-  round: 'Round',
-  tube: 'Tube',
-  ellipse: 'Ellipse',
-  rectangle: 'Rectangle',
-  obround: 'Obround',
-  polygon: 'Polygon',
-  star: 'Star',
-  strip: 'Strip',
-  vee: 'V',
-  outline: 'Outline',
-};
 const SECTIONS = Object.values(KINDS)
   .filter(({ yields }) => yields === 'section')
-  .map(({ kind, noun }) => [kind, WORDS[kind] ?? noun] as const);
+  .map(({ kind, word, title }) => [kind, word ?? title] as const);
 
 /** The kind of section: another takes its place, and what is built on it stays. */
 export function SectionWord() {

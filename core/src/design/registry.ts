@@ -1,5 +1,10 @@
 /** All kinds of step. A new kind is added here, in its own file, and in its editor; nowhere else. */
 import { helix } from '../kinds/paths/helix';
+import { arc } from '../kinds/paths/arc';
+import { involute } from '../kinds/paths/involute';
+import { spherical } from '../kinds/paths/spherical';
+import { angle } from '../kinds/sections/angle';
+import { channel } from '../kinds/sections/channel';
 import { cage } from '../kinds/paths/cage';
 import { cast } from '../kinds/paths/cast';
 import { chain } from '../kinds/paths/chain';
@@ -34,6 +39,9 @@ const ALL = {
   run,
   'two-view': twoView,
   loop,
+  arc,
+  involute,
+  spherical,
   smooth,
   winding,
   wrap,
@@ -51,6 +59,8 @@ const ALL = {
   star,
   strip,
   vee,
+  angle,
+  channel,
   outline,
   sweep,
   compression,

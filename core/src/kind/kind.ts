@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { cellOf } from '../measure/field';
 import type { Poll } from '../geometry/poll';
+import { sayFigure } from '../measure/format';
 import type { Quantity } from '../measure/quantity';
 import { nearest } from '../measure/spelling';
 import type { PathSet } from '../path/path';
@@ -22,6 +23,12 @@ interface Bounds {
 
 const LARGEST: Partial<Record<Quantity, number>> = { length: 1e5 };
 
+/** A right angle is one however it was rounded. */
+const slack = (bound: number): number => 1e-12 * Math.abs(bound);
+
+/** A bound as people write it: angles in degrees. */
+const bound = (value: number, quantity: Quantity): string => sayFigure(value, quantity, 'mm');
+
 /** A figure of that quantity, in its base unit once it is reckoned. */
 export function figure(quantity: Quantity, { above, atLeast, below, atMost }: Bounds = {}) {
   let schema = z.number();
@@ -34,11 +41,12 @@ export function figure(quantity: Quantity, { above, atLeast, below, atMost }: Bo
     schema = schema.gt(above, above === 0 ? 'This must be more than 0.' : 'This is too small.');
   if (atLeast !== undefined)
     schema = schema.gte(
-      atLeast,
-      atLeast === 0 ? 'This cannot be negative.' : `This must be at least ${atLeast}.`,
+      atLeast - slack(atLeast),
+      atLeast === 0 ? 'This cannot be negative.' : `This must be at least ${bound(atLeast, quantity)}.`,
     );
   if (below !== undefined) schema = schema.lt(below, 'This is too large.');
-  if (atMost !== undefined) schema = schema.lte(atMost, `This can be ${atMost} at most.`);
+  if (atMost !== undefined)
+    schema = schema.lte(atMost + slack(atMost), `This can be ${bound(atMost, quantity)} at most.`);
   return schema.meta({ quantity } satisfies FieldMeta);
 }
 export const length = (bounds?: Bounds) => figure('length', bounds);
@@ -129,6 +137,8 @@ export interface Kind<
   readonly title: string;
   /** What it is, in lower case. */
   readonly noun: string;
+  /** Of a section: what it is called among others, where that is not its title. */
+  readonly word?: string;
   /** What people may type to find it. */
   readonly words: readonly string[];
   readonly yields: T;

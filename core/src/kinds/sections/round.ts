@@ -8,6 +8,7 @@ import { sectionOf } from '../../section/section';
 export const round = sectionKind({
   kind: 'round',
   title: 'Wire',
+  word: 'Round',
   noun: 'round section',
   words: ['round', 'wire', 'rod', 'bar', 'circle', 'section', 'gauge'],
   inputs: {},

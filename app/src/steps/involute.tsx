@@ -1,0 +1,22 @@
+import { Fig, Pick, type Editor } from '../fields/editor';
+import { PlacingLines } from './placing';
+
+export const involute: Editor = {
+  Sentence: () => (
+    <>
+      Involute of a circle <Fig field="base" name="diameter of the base circle" after="across" />, unwound
+      from <Fig field="from" name="angle at the start" /> to <Fig field="to" name="angle at the end" />,{' '}
+      <Pick
+        field="hand"
+        name="way round"
+        options={[
+          ['right', 'anticlockwise'],
+          ['left', 'clockwise'],
+        ]}
+      />
+      .
+    </>
+  ),
+  More: () => <PlacingLines turned="base circle turned by" />,
+  results: ['length', 'startDiameter', 'endDiameter'],
+};

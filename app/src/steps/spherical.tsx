@@ -1,0 +1,23 @@
+import { Fig, Pick, type Editor } from '../fields/editor';
+import { PlacingLines } from './placing';
+
+export const spherical: Editor = {
+  Sentence: () => (
+    <>
+      <Fig field="turns" name="turns" after="turns" fractions />,{' '}
+      <Pick
+        field="hand"
+        name="hand"
+        options={[
+          ['right', 'right'],
+          ['left', 'left'],
+        ]}
+      />
+      -handed, on a ball <Fig field="diameter" name="diameter of the ball" after="across" />, from{' '}
+      <Fig field="from" name="polar angle at the start" /> to <Fig field="to" name="polar angle at the end" />{' '}
+      off its lower pole.
+    </>
+  ),
+  More: () => <PlacingLines />,
+  results: ['length', 'startDiameter', 'endDiameter'],
+};
