@@ -15,6 +15,9 @@ const FROM: Record<ViewName, { from: Vector3; up: Vector3 }> = {
 };
 
 const FIELD = 26;
+/** Left free on every side of a part that is fitted, in CSS pixels: there stand its dimensions. At least so much of the pane it fills. */
+const FREE = { x: 82, y: 74 };
+const LEAST_FILLED = 0.4;
 
 const cornersOf = ({ min, max }: Box3): Vector3[] =>
   [min.x, max.x].flatMap((x) =>
@@ -80,6 +83,17 @@ export function makeView(name: ViewName, pane: HTMLElement, onChange: () => void
     controls.update();
   };
 
+  /** How far the corners of a box reach in the pane, of what they may: 1 where it is as large as it should be. */
+  const fills = (extent: Box3): number => {
+    camera.updateMatrixWorld();
+    const filled = (free: number, size: number) => Math.max(LEAST_FILLED, 1 - (2 * free) / size);
+    const [x, y] = [filled(FREE.x, width), filled(FREE.y, height)];
+    return cornersOf(extent).reduce((most, corner) => {
+      const at = corner.project(camera);
+      return Math.max(most, Math.abs(at.x) / x, Math.abs(at.y) / y);
+    }, 0.05);
+  };
+
   const view: View = {
     name,
     camera,
@@ -105,11 +119,19 @@ export function makeView(name: ViewName, pane: HTMLElement, onChange: () => void
       if (camera instanceof PerspectiveCamera) {
         const halfAngle = (FIELD / 2) * (Math.PI / 180);
         const narrow = Math.min(halfAngle, Math.atan(Math.tan(halfAngle) * camera.aspect));
-        look(sphere.center, (r / Math.sin(narrow)) * 1.17, direction);
+        let distance = (r / Math.sin(narrow)) * 1.17;
+        look(sphere.center, distance, direction);
+        // Nearer what is nearer is larger too: a few times it is brought closer to what is wanted.
+        for (let i = 0; i < 4; i++) {
+          distance = Math.max(1.2 * r, distance * fills(extent));
+          look(sphere.center, distance, direction);
+        }
       } else {
         camera.zoom = 1;
         camera.userData.half = r * 1.4 * Math.max(1, height / width);
         look(sphere.center, r * 6, direction);
+        view.resize(width, height);
+        camera.userData.half *= fills(extent);
         view.resize(width, height);
       }
       onChange();
