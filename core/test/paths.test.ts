@@ -137,6 +137,21 @@ describe('lengths in closed form', () => {
     expect(path.at(20).curvature).closeTo(10 / (100 + (50 / 2 / Math.PI) ** 2), 1e-9);
   });
 
+  it('a rolled outline covers as much of the way round as it is wide', async () => {
+    for (const [ratio, size] of [
+      ['0.37', 31.4],
+      ['0.9', 77],
+    ] as const) {
+      const on = { kind: 'loop', set: { shape: 'ellipse', size: `${size} mm`, ratio } };
+      const covers = await figureOf(
+        pathDesign({ kind: 'wrap', set: { diameter: '60 mm' }, on }),
+        'wrap',
+        'covers',
+      );
+      expect(covers).closeTo(size / 30, 1e-12);
+    }
+  });
+
   it('an outline keeps its length when rolled, on a cylinder and on a cone, measured afresh', async () => {
     for (const set of [{ host: 'cylinder' }, { host: 'cone', halfAngle: '18 deg' }]) {
       const what: Laid = {

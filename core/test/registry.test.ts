@@ -84,6 +84,21 @@ describe('report', () => {
     ]);
   });
 
+  it('tells givens of every unit, those too that no figure has', async () => {
+    const told = await report({
+      ...springDesign(),
+      givens: [
+        { name: 'torque', value: '1 N m' },
+        { name: 'pull', value: '2 N' },
+      ],
+    });
+    // 1 N m = 1e9 g mm²/s²
+    expect(told.givens).deep.equal([
+      { name: 'torque', value: 1e9, unit: 'mm2 g/s2' },
+      { name: 'pull', value: 2, unit: 'N' },
+    ]);
+  });
+
   it('is the same for a design in inches, figure for figure', async () => {
     const inch = springDesign({
       wire: '0.1 in',

@@ -79,6 +79,17 @@ describe('gauges and ring sizes', () => {
   const mm = (text: string) => reckon(parseExpression(text), () => undefined).value;
   const known: [string, number][] = [
     ['awg(24)', 0.5106],
+    // 0000 is 0.46 in, and each of 00, 000 and 0000 the 39th root of 92 thicker than the one before.
+    ['awg(0000)', 11.684],
+    ['awg(4/0)', 11.684],
+    ['awg(00)', 8.2515 * 92 ** (1 / 39)],
+    ['awg(2/0)', 8.2515 * 92 ** (1 / 39)],
+    ['swg(7/0)', 12.7],
+    ['swg(0000)', 10.16],
+    ['usw(7/0)', 12.446],
+    ['usw(16)', 1.5875],
+    ['bwg(16)', 1.651],
+    ['bwg(20)', 0.889],
     ['swg(16)', 1.6256],
     ['swg(-6)', 12.7],
     ['swg(50)', 0.0254],

@@ -101,7 +101,7 @@ describe('bend rows and corner points', () => {
     const before = (await valueOf(design, 'run')) as Path;
     for (const by of ['bends', 'points', 'bends'] as const) {
       const { filled } = (await evaluated(design)).steps.find(({ id }) => id === 'run')!;
-      writeRunBy(stepOf(design, 'run'), by, filled!, 1, 'mm');
+      writeRunBy(stepOf(design, 'run'), by, filled!, 'mm');
       const after = (await valueOf(design, 'run')) as Path;
       expect(after.length).closeTo(before.length, 1e-9);
       for (const part of [0, 0.3, 0.6, 1])

@@ -3,8 +3,7 @@ import { createContext, useContext, type ReactNode } from 'react';
 import { mayTake, setInput, stepName, stepOf } from '@nematos/core/design/edit';
 import { isOptional } from '@nematos/core/kind/kind';
 import { quantityAt } from '@nematos/core/design/literal';
-import { writtenNumber } from '@nematos/core/measure/format';
-import { MM_IN } from '@nematos/core/measure/quantity';
+import { writtenFigure } from '@nematos/core/measure/format';
 import { kindNamed } from '@nematos/core/design/registry';
 import type { Design, Step } from '@nematos/core/design/schema';
 import { Choice, Menu, MenuLine } from '../ui/controls';
@@ -179,9 +178,7 @@ export function Follows({
     store.getState().edit(`Give the ${follows}`, (draft) => {
       const drafted = stepOf(draft, step.id);
       delete drafted.set[instead];
-      const isLength = figure.quantity === 'length';
-      const text = writtenNumber(figure.value / (isLength ? MM_IN[draft.unit] : 1), 6);
-      drafted.set[follows] = isLength ? `${text} ${draft.unit}` : text;
+      drafted.set[follows] = writtenFigure(figure.value, figure.quantity, draft.unit);
       given?.(draft, drafted, follows);
     });
   return (

@@ -1,6 +1,5 @@
 import { stepOf } from '@nematos/core/design/edit';
-import { writtenNumber } from '@nematos/core/measure/format';
-import { MM_IN } from '@nematos/core/measure/quantity';
+import { writtenFigure } from '@nematos/core/measure/format';
 import { useBenchStore } from '../bench/bench';
 import { Fig, Pick, Source, useEditing, useFigure, type Editor } from '../fields/editor';
 import { StepGraph } from '../fields/step-graph';
@@ -38,8 +37,7 @@ function Pressed() {
   const press = () =>
     store.getState().edit('Press the spring', (draft) => {
       const length = (free?.value ?? 40) * 0.75;
-      stepOf(draft, step.id).set.loadedLength =
-        `${writtenNumber(length / MM_IN[draft.unit], 3)} ${draft.unit}`;
+      stepOf(draft, step.id).set.loadedLength = writtenFigure(length, 'length', draft.unit, 3);
     });
   return (
     <>

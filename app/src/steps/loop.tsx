@@ -1,6 +1,5 @@
 import { stepOf } from '@nematos/core/design/edit';
-import { writtenNumber } from '@nematos/core/measure/format';
-import { MM_IN } from '@nematos/core/measure/quantity';
+import { writtenFigure } from '@nematos/core/measure/format';
 import { useBenchStore } from '../bench/bench';
 import { Fig, MoreLine, Pick, useEditing, useSet, useFigure, type Editor } from '../fields/editor';
 import { PlacingLines } from './placing';
@@ -85,7 +84,7 @@ function Following() {
   const swap = () =>
     store.getState().edit(bySize ? 'Give the length round' : 'Give the size', (draft) => {
       const { set } = stepOf(draft, step.id);
-      const text = (value: number) => `${writtenNumber(value / MM_IN[draft.unit], 6)} ${draft.unit}`;
+      const text = (value: number) => writtenFigure(value, 'length', draft.unit);
       if (bySize) {
         set.around = text(round.value);
         delete set.size;

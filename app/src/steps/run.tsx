@@ -1,6 +1,5 @@
 import { writeRunBy } from '@nematos/core/design/run-by';
 import type { Step } from '@nematos/core/design/schema';
-import { MM_IN } from '@nematos/core/measure/quantity';
 import { useState } from 'react';
 import { useBenchStore, useUnit } from '../bench/bench';
 import { RowsTable } from '../fields/rows-table';
@@ -68,7 +67,7 @@ function Table() {
   const [shown, setShown] = useState<'points' | 'bends'>(by);
   const closed = set.closed === 'closed' && by === 'points';
   const take = (drafted: Step) => {
-    if (drafted.set.by !== shown && seen?.filled) writeRunBy(drafted, shown, seen.filled, MM_IN[unit], unit);
+    if (drafted.set.by !== shown && seen?.filled) writeRunBy(drafted, shown, seen.filled, unit);
   };
   const tab = (name: 'points' | 'bends', says: string) => (
     <button

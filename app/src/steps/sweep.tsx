@@ -1,8 +1,7 @@
-import { MM_IN } from '@nematos/core/measure/quantity';
 import { useBench, useBenchStore, useUnit } from '../bench/bench';
 import { RowsTable } from '../fields/rows-table';
 import { setInput } from '@nematos/core/design/edit';
-import { writtenNumber } from '@nematos/core/measure/format';
+import { writtenFigure } from '@nematos/core/measure/format';
 import { kindNamed } from '@nematos/core/design/registry';
 import type { Design, Row, Step } from '@nematos/core/design/schema';
 import { MATERIALS, MATERIAL_IDS } from '@nematos/core/measure/materials';
@@ -83,7 +82,7 @@ function Size() {
         .find(({ id }) => id === step.from?.section)
         ?.figures.find(({ name }) => name === 'sectionWidth')?.value,
   );
-  const width = wide === undefined ? {} : { width: `${writtenNumber(wide / MM_IN[unit], 6)} ${unit}` };
+  const width = wide === undefined ? {} : { width: writtenFigure(wide, 'length', unit) };
   return (
     <>
       <Pick

@@ -1,6 +1,5 @@
 import { stepOf } from '@nematos/core/design/edit';
-import { writtenNumber } from '@nematos/core/measure/format';
-import { MM_IN } from '@nematos/core/measure/quantity';
+import { writtenFigure } from '@nematos/core/measure/format';
 import { useBenchStore } from '../bench/bench';
 import { Fig, MoreLine, Pick, Source, useEditing, useSet, useFigure, type Editor } from '../fields/editor';
 
@@ -41,8 +40,8 @@ function Following() {
   const give = () =>
     store.getState().edit(byTurns ? 'Give the lay' : 'Give the turns', (draft) => {
       const { set } = stepOf(draft, step.id);
-      if (byTurns) set.lay = `${writtenNumber(figure.value / MM_IN[draft.unit], 10)} ${draft.unit}`;
-      else set.turns = writtenNumber(figure.value, 10);
+      if (byTurns) set.lay = writtenFigure(figure.value, 'length', draft.unit, 10);
+      else set.turns = writtenFigure(figure.value, 'number', draft.unit, 10);
       delete set[byTurns ? 'turns' : 'lay'];
     });
   return (

@@ -1,6 +1,7 @@
 /** A run by its points written as one by its bends, and the other way round. */
 import { sub, unit, type Vec3 } from '../geometry/vector';
-import { writtenNumber } from '../measure/format';
+import type { LengthUnit } from '../measure/expression';
+import { writtenFigure, writtenNumber } from '../measure/format';
 import type { Step } from './schema';
 
 /**
@@ -11,11 +12,10 @@ export function writeRunBy(
   step: Step,
   by: 'points' | 'bends',
   rows: Readonly<Record<string, readonly Readonly<Record<string, number>>[]>>,
-  perUnit: number,
-  unitName: string,
+  lengths: LengthUnit,
 ): void {
-  const lengthText = (value: number) => `${writtenNumber(value / perUnit, 13)} ${unitName}`;
-  const angleText = (value: number) => `${writtenNumber((value * 180) / Math.PI, 13)} deg`;
+  const lengthText = (value: number) => writtenFigure(value, 'length', lengths, 13);
+  const angleText = (value: number) => writtenFigure(value, 'angle', lengths, 13);
   const table = rows[by] ?? [];
   const last = table.length - 1;
   const written = table.map((row, i) =>

@@ -3,7 +3,7 @@ import { checkStep, createCache, evaluate } from '../design/evaluate';
 import { stepName } from '../design/edit';
 import type { Design } from '../design/schema';
 import { sayWords } from '../measure/format';
-import { QUANTITIES } from '../measure/quantity';
+import { QUANTITIES, coherentUnit } from '../measure/quantity';
 import type { Quantity } from '../measure/quantity';
 
 export interface Report {
@@ -54,6 +54,8 @@ export async function report(design: Design): Promise<Report> {
       out.complaints.push({ step: null, field: name, says: sayWords(complaint.says, design.unit) });
     else if (measured && quantity)
       out.givens.push({ name, value: measured.value / QUANTITIES[quantity].scale, unit: unitOf(quantity) });
+    else if (measured)
+      out.givens.push({ name, value: measured.value, unit: coherentUnit(measured.dimension) });
   }
   for (const [i, result] of evaluation.steps.entries()) {
     const step = result.id;

@@ -2,7 +2,7 @@
 import { create, parseDependencies } from 'mathjs';
 import type { MathNode } from 'mathjs';
 import { FUNCTIONS } from './functions';
-import { lettersToNumbers } from './gauges';
+import { sizesToNumbers } from './gauges';
 import {
   MM_IN,
   PLAIN,
@@ -40,7 +40,7 @@ export interface Expression {
 
 /** Typographic signs → the parser's; "in" and ″ → inch (the parser takes "in" for a conversion). */
 function plainText(text: string): string {
-  return lettersToNumbers(text)
+  return sizesToNumbers(text)
     .replace(/(\d*)\s*([½¼¾⅓⅔⅛])/g, (_all, whole: string, sign: string) =>
       whole ? `(${whole}+${FRACTIONS[sign]})` : `(${FRACTIONS[sign]})`,
     )

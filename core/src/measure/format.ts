@@ -45,6 +45,13 @@ const COMMON: Partial<Record<Quantity, Shown>> = {
 export const writtenNumber = (value: number, significant: number): string =>
   String(Number(value.toPrecision(significant)));
 
+/** A figure as a user would write it, with its unit; a plain number without. */
+export function writtenFigure(value: number, quantity: Quantity, unit: LengthUnit, significant = 6): string {
+  if (quantity === 'length') return `${writtenNumber(value / MM_IN[unit], significant)} ${unit}`;
+  if (quantity === 'angle') return `${writtenNumber((value * 180) / Math.PI, significant)} deg`;
+  return writtenNumber(value, significant);
+}
+
 /** A number of so many significant digits, without trailing zeros: 1 234.5, −0.25. */
 export function formatNumber(value: number, significant = 4): string {
   if (value === 0 || Math.abs(value) < 1e-12) return '0';

@@ -21,6 +21,23 @@ const MUSIC: readonly number[] = [
 ];
 const MUSIC_FIRST = -5;
 
+/** Steel wire gauge of the United States (ASTM A510), diameters in inches: 7/0 to 0 as −6 to 0, then 1 to 36. */
+const STEEL: readonly number[] = [
+  0.49, 0.4615, 0.4305, 0.3938, 0.3625, 0.331, 0.3065, 0.283, 0.2625, 0.2437, 0.2253, 0.207, 0.192, 0.177,
+  0.162, 0.1483, 0.135, 0.1205, 0.1055, 0.0915, 0.08, 0.072, 0.0625, 0.054, 0.0475, 0.041, 0.0348, 0.0317,
+  0.0286, 0.0258, 0.023, 0.0204, 0.0181, 0.0173, 0.0162, 0.015, 0.014, 0.0132, 0.0128, 0.0118, 0.0104, 0.0095,
+  0.009,
+];
+const STEEL_FIRST = -6;
+
+/** Walls of tubes (Birmingham, ASTM A450), in inches: 4/0 to 0 as −3 to 0, then 1 to 30. */
+const WALL: readonly number[] = [
+  0.454, 0.425, 0.38, 0.34, 0.3, 0.284, 0.259, 0.238, 0.22, 0.203, 0.18, 0.165, 0.148, 0.134, 0.12, 0.109,
+  0.095, 0.083, 0.072, 0.065, 0.058, 0.049, 0.042, 0.035, 0.032, 0.028, 0.025, 0.022, 0.02, 0.018, 0.016,
+  0.014, 0.013, 0.012,
+];
+const WALL_FIRST = -3;
+
 interface Gauge {
   /** As people call it, for messages. */
   readonly knows: string;
@@ -42,10 +59,12 @@ const within = (least: number, most: number, knows: string, of: (n: number) => n
 
 /** Functions of one plain number that give a diameter. */
 export const GAUGES: Readonly<Record<string, Gauge>> = {
-  /** American wire gauge, 0.127·92^((36−n)/39) (ASTM B258); above 0 (00, 000 …) as −1, −2 …. */
-  awg: within(-3, 50, 'gauges from −3 (0000) to 50', (n) => 0.127 * 92 ** ((36 - n) / 39)),
+  /** American wire gauge, 0.127·92^((36−n)/39) (ASTM B258); above 0 (00 or 2/0, 000 or 3/0 …) as −1, −2 …. */
+  awg: within(-3, 50, 'gauges from −3 (4/0) to 50', (n) => 0.127 * 92 ** ((36 - n) / 39)),
   swg: tabled(SWG, SWG_FIRST, 'whole gauges from −6 (7/0) to 50'),
   music: tabled(MUSIC, MUSIC_FIRST, 'whole gauges from −5 (6/0) to 45'),
+  usw: tabled(STEEL, STEEL_FIRST, 'whole gauges from −6 (7/0) to 36'),
+  bwg: tabled(WALL, WALL_FIRST, 'whole gauges from −3 (4/0) to 30'),
   /** Ring sizes give the inner diameter. ISO 8653: the size is the inner circumference in mm. */
   ring: within(30, 90, 'sizes from 30 to 90: the inner circumference in mm', (n) => n / Math.PI),
   /** United States and Canada: 0.032 in of diameter a size, from 0.458 in at 0. */
@@ -58,10 +77,19 @@ export const GAUGES: Readonly<Record<string, Gauge>> = {
   ringCH: within(0, 40, 'sizes from 0 to 40: mm round above 40', (n) => (40 + n) / Math.PI),
 };
 
-/** Letters in a British ring size as numbers: ringUK(L½) → ringUK(12.5). */
-export const lettersToNumbers = (text: string): string =>
-  text.replace(
-    /ringUK\(\s*([A-Za-z])\s*(½|1\/2|\.5)?\s*\)/g,
-    (_all, letter: string, half: string | undefined) =>
-      `ringUK(${letter.toUpperCase().charCodeAt(0) - 64 + (half ? 0.5 : 0)})`,
-  );
+/**
+ * Sizes as the trade writes them, as numbers: letters of British rings, ringUK(L½) → ringUK(12.5); wire above gauge 0,
+ * awg(000) and awg(3/0) → awg(-2).
+ */
+export const sizesToNumbers = (text: string): string =>
+  text
+    .replace(
+      /ringUK\(\s*([A-Za-z])\s*(½|1\/2|\.5)?\s*\)/g,
+      (_all, letter: string, half: string | undefined) =>
+        `ringUK(${letter.toUpperCase().charCodeAt(0) - 64 + (half ? 0.5 : 0)})`,
+    )
+    .replace(
+      /\b(awg|swg|music|usw|bwg)\(\s*(?:(0{2,})|([1-9])\s*\/\s*0)\s*\)/g,
+      (_all, gauge: string, noughts: string | undefined, times: string | undefined) =>
+        `${gauge}(${1 - (noughts?.length ?? Number(times))})`,
+    );

@@ -64,3 +64,16 @@ export function nounOf(dimension: Dimension): string {
   const quantity = quantityOf(dimension);
   return quantity ? QUANTITIES[quantity].noun : 'a figure of an unusual unit';
 }
+
+const COHERENT = ['mm', 'g', 's', 'rad'] as const;
+
+/** A unit for a dimension that has no quantity, in mm, g, s and rad: "g mm2/s2". */
+export function coherentUnit(dimension: Dimension): string {
+  const of = (sign: 1 | -1) =>
+    COHERENT.flatMap((unit, i) => {
+      const exponent = sign * dimension[i]!;
+      return exponent > 0 ? [exponent === 1 ? unit : `${unit}${exponent}`] : [];
+    }).join(' ');
+  const [over, under] = [of(1), of(-1)];
+  return under ? `${over || '1'}/${under}` : over || '1';
+}

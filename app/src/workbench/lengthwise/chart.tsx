@@ -13,7 +13,7 @@ import {
 import { useEffect, useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import type { Lengthwise } from '@nematos/core/view/lengthwise';
 import { pull, textAt, writeAt } from '@nematos/core/design/literal';
-import { formatFigure, formatNumber, writtenNumber } from '@nematos/core/measure/format';
+import { formatFigure, formatNumber, writtenFigure } from '@nematos/core/measure/format';
 import { MM_IN } from '@nematos/core/measure/quantity';
 import type { Handle } from '@nematos/core/path/path';
 import { useTheme } from '../../ui/theme';
@@ -173,7 +173,7 @@ export function LengthwiseChart({ step, data, channel }: Props) {
         const next = (channel.quantity === 'length' ? Math.max(0, value) : value) + handle.offset;
         // A blank cell becomes a figure; an expression stays.
         if (textAt(draft, place)) pull(draft, place, next, round, channel.quantity);
-        else writeAt(draft, place, `${writtenNumber(next / MM_IN[unit], 4)} ${unit}`);
+        else writeAt(draft, place, writtenFigure(next, 'length', unit, 4));
       },
       group,
     );

@@ -3,9 +3,8 @@ import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import { Vector3 } from 'three';
 import { cellField } from '@nematos/core/measure/field';
 import { literalAt, textAt, writeAt } from '@nematos/core/design/literal';
-import { writtenNumber } from '@nematos/core/measure/format';
+import { writtenFigure } from '@nematos/core/measure/format';
 import type { PointMark } from '@nematos/core/view/marks';
-import { MM_IN } from '@nematos/core/measure/quantity';
 import { useBenchStore, useUnit } from '../../bench/bench';
 import type { View } from '../../render/view';
 
@@ -29,8 +28,8 @@ export function CornerPoint({ mark, view }: { mark: PointMark; view: View }) {
           if (Math.abs(to.getComponent(k) - mark.at[k]!) < step / 2) return;
           const cell = { step: mark.step, field: cellField(mark.table, mark.row, axis) };
           if (textAt(draft, cell) && !literalAt(draft, cell)) return;
-          const rounded = (Math.round(to.getComponent(k) / step) * step) / MM_IN[unit];
-          writeAt(draft, cell, `${writtenNumber(rounded, 6)} ${unit}`);
+          const rounded = Math.round(to.getComponent(k) / step) * step;
+          writeAt(draft, cell, writtenFigure(rounded, 'length', unit));
         }),
       group,
     );

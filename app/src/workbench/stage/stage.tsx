@@ -12,7 +12,7 @@ import {
 import { Vector3 } from 'three';
 import { stepName, stepOf } from '@nematos/core/design/edit';
 import type { Lengthwise } from '@nematos/core/view/lengthwise';
-import { writtenNumber } from '@nematos/core/measure/format';
+import { writtenFigure, writtenNumber } from '@nematos/core/measure/format';
 import { kindNamed } from '@nematos/core/design/registry';
 import type { Design, Row } from '@nematos/core/design/schema';
 import { MM_IN } from '@nematos/core/measure/quantity';
@@ -291,10 +291,9 @@ function insertStation(
   const width = valueOf('sectionWidth');
   const row: Row = {
     part: writtenNumber(part, 3),
-    ...(table === 'sizes' &&
-      width !== undefined && { width: `${writtenNumber(width / MM_IN[draft.unit], 4)} ${draft.unit}` }),
+    ...(table === 'sizes' && width !== undefined && { width: writtenFigure(width, 'length', draft.unit, 4) }),
     ...(table === 'twists' && {
-      angle: `${writtenNumber(((valueOf('twist') ?? 0) * 180) / Math.PI, 4)} deg`,
+      angle: writtenFigure(valueOf('twist') ?? 0, 'angle', draft.unit, 4),
     }),
   };
   const rows = ((stepOf(draft, step).rows ??= {})[table] ??= []);

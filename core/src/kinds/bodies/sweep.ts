@@ -1,6 +1,6 @@
 import { bodyKind } from '../../kind/kind';
 import { cellField } from '../../measure/field';
-import { writtenNumber } from '../../measure/format';
+import { writtenFigure, writtenNumber } from '../../measure/format';
 import type { Figure } from '../../kind/value';
 import { MATERIALS } from '../../measure/materials';
 import { Complaint, told, words } from '../../measure/words';
@@ -155,7 +155,7 @@ function withMends(open: OpenTwist, { twistBy, twist, twists }: SweepFigures): C
           const lay = (turn * open.length) / (last + change);
           return {
             says: words`Twist once in ${told(lay, 'length')}`,
-            set: { twistLay: `${writtenNumber(lay, 12)} mm` },
+            set: { twistLay: writtenFigure(lay, 'length', 'mm', 12) },
           };
         });
       return new Complaint(open.says, 'twistLay', ...mends);

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { angle, choice, length, pathKind } from '../../kind/kind';
 import { atan2, constant, cos, minus, plus, scaled, sin, sqrt, times } from '../../geometry/jet';
+import { valley } from '../../geometry/numeric';
 import { Complaint, mm, words } from '../../measure/words';
 import { castPath } from './cast';
 import { movedCurve, type Curve, type Motion } from '../../path/curve';
@@ -124,17 +125,36 @@ export function turn({ origin, ex, ey, ez }: Motion, by: number): Motion {
 
 /** Angle that the outline takes up round the host. */
 function angleCovered(path: Path, curves: readonly Curve[], R: number, halfAngle: number): number {
-  let [least, most] = [Infinity, -Infinity];
   const d = new Float64Array(6);
   const steps = planSteps(path, { angle: 0.1, step: path.length / 100 });
-  curves.forEach((curve, k) => {
-    for (let i = 0; i <= steps[k]!; i++) {
-      curve.first((curve.span * i) / steps[k]!, d);
-      const a = halfAngle ? coneAngle(R, halfAngle, d[0]!, d[1]!) : d[0]! / R;
-      [least, most] = [Math.min(least, a), Math.max(most, a)];
-    }
-  });
-  return most - least;
+  /** Greatest of the angle times `side`: of samples, the best refined between its neighbours. */
+  const far = (side: 1 | -1): number => {
+    let best = { most: -Infinity, k: 0, i: 0 };
+    const at = (k: number, u: number): number => {
+      curves[k]!.first(u, d);
+      return side * (halfAngle ? coneAngle(R, halfAngle, d[0]!, d[1]!) : d[0]! / R);
+    };
+    curves.forEach((curve, k) => {
+      for (let i = 0; i <= steps[k]!; i++) {
+        const most = at(k, (curve.span * i) / steps[k]!);
+        if (most > best.most) best = { most, k, i };
+      }
+    });
+    const { k, i, most } = best;
+    const step = curves[k]!.span / steps[k]!;
+    const [low, high] = [step * Math.max(0, i - 1), step * Math.min(steps[k]!, i + 1)];
+    return (
+      side *
+      Math.max(
+        most,
+        at(
+          k,
+          valley((u) => -at(k, u), low, high, 1e-9 * step),
+        ),
+      )
+    );
+  };
+  return far(1) - far(-1);
 }
 
 /** x is rolled round, y goes up; x = 0 lies in front. */
