@@ -35,6 +35,7 @@ async function tests(name, pass, fail, ...command) {
 
 await check('types', 'tsc', '--noEmit');
 await check('lint', 'eslint', '.', '--max-warnings', '0');
+await check('rooms', 'depcruise', 'core/src', 'app/src', 'server/src');
 await check('format', 'prettier', '--check', '--log-level', 'warn', '.');
 await check('unused code', 'knip', '--no-progress');
 await tests('core and server', /^\s*(\d+) passing/gm, /^\s*(\d+) failing/gm, 'mocha');
