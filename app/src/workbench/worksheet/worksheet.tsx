@@ -119,7 +119,7 @@ function SheetText({
           event.currentTarget.blur();
         }
       }}
-      className={`-ml-1 field-sizing-content block w-full resize-none rounded-sm bg-transparent px-1 hover:bg-hover/60 focus:bg-wash focus:outline-none ${className}`}
+      className={`-ml-1 field-sizing-content block w-full resize-none overflow-hidden rounded-sm bg-transparent px-1 hover:bg-hover/60 focus:bg-wash focus:outline-none ${className}`}
     />
   );
 }
