@@ -152,6 +152,20 @@ describe('evaluation', () => {
   });
 });
 
+describe('a step that is made for each of a set', () => {
+  it('fills its tables as they are in the first of them', async () => {
+    const design = emptyDesign('Set');
+    addStep(design, 'cage', 0);
+    addStep(design, 'run', 1, { by: 'bends', placing: 'path', anchor: 'end' });
+    stepOf(design, 'run').rows = { bends: [{ length: '20 mm', angle: '90 deg' }, { length: '10 mm' }] };
+    setInput(design, 'run', 'place', 'cage');
+    const result = (await run(design)).steps.find(({ id }) => id === 'run')!;
+    expect(result.complaints).deep.equal([]);
+    expect(result.value?.type).equal('paths');
+    expect(result.filled!.bends![0]!.length).closeTo(20, 1e-9);
+  });
+});
+
 describe('history', () => {
   it('undo and redo lead back and forth through any edits', () => {
     const act = fc.constantFrom<(draft: Design) => void>(

@@ -5,7 +5,7 @@ import { addStep, stepOf } from '../src/design/edit';
 import { emptyDesign } from '../src/design/schema';
 import { norm, scale, sub } from '../src/geometry/vector';
 import { near } from './bodies';
-import { complaintsOf, figureOf, valueOf } from './helpers';
+import { complaintsOf, figureOf, pathDesign, valueOf } from './helpers';
 
 /** A design of one step; id is its kind. */
 function lone(kind: string, set: Record<string, string>, without: readonly string[] = []) {
@@ -110,6 +110,60 @@ describe('a spherical spiral', () => {
       const at = scale([d[0]!, d[1]!, d[2]!], 1 / 30);
       expect(norm(sub(scale(out, 1 / norm(out)), at))).below(1e-12);
     }
+  });
+});
+
+describe('paths that begin in the middle', () => {
+  it('a spiral and a cone have the length of their closed form', async () => {
+    // Archimedes: r = bφ, b = 40/(2π·5); length b/2·(φ√(1 + φ²) + asinh φ).
+    const flat = await path('spiral', { inner: '0 mm', outer: '80 mm', turns: '5' });
+    const turn = 10 * Math.PI;
+    near(flat.length, (40 / turn / 2) * (turn * Math.hypot(1, turn) + Math.asinh(turn)), 1e-10);
+    near(byChords(flat), flat.length, 1e-6);
+    const cone = await path('helix', {
+      diameter: '0 mm',
+      taper: 'diameter',
+      endDiameter: '60 mm',
+      turns: '4',
+      height: '50 mm',
+    });
+    near(byChords(cone), cone.length, 1e-6);
+    expect(cone.at(0).position.every(Number.isFinite) && cone.at(0).tangent.every(Number.isFinite)).equal(
+      true,
+    );
+    near(norm(cone.at(cone.length).position), Math.hypot(30, 50), 1e-9);
+    expect(await complaintsOf(lone('helix', { diameter: '0 mm' }), 'helix')).to.have.property('diameter');
+    expect(
+      await complaintsOf(lone('spiral', { form: 'logarithmic', inner: '0 mm' }), 'spiral'),
+    ).to.have.property('inner');
+  });
+});
+
+describe('outlines cast where a surface ends', () => {
+  const cast = (set: Record<string, string>, loop: Record<string, string>) =>
+    pathDesign({ kind: 'cast', set, on: { kind: 'loop', set: loop } });
+
+  it('go over the pole of a ball', async () => {
+    // Looked at from above, with its middle on the pole’s level line: the shadow of a circle through the pole.
+    const design = cast(
+      { host: 'ball', diameter: '100 mm', slope: '90 deg', right: '20 mm' },
+      { size: '40 mm' },
+    );
+    const shadow = (await valueOf(design, 'cast')) as Path;
+    let nearest = Infinity;
+    for (let i = 0; i <= 4000; i++) {
+      const { position } = shadow.at((shadow.length * i) / 4000);
+      near(norm(position), 50, 1e-9);
+      nearest = Math.min(nearest, Math.hypot(position[0], position[1]));
+    }
+    expect(nearest).below(0.05);
+  });
+
+  it('that only graze it are refused in words', async () => {
+    const design = cast({ host: 'cylinder', diameter: '60 mm' }, { size: '60 mm' });
+    expect(await complaintsOf(design, 'cast'))
+      .to.have.property('path')
+      .match(/misses the surface/);
   });
 });
 

@@ -11,7 +11,7 @@ import { type Poll } from '../geometry/poll';
 import { kindNamed } from './registry';
 import type { Path } from '../path/path';
 import { MOST_ROWS, type Design, type Step } from './schema';
-import { lift, pathFigures, setFigures } from '../kind/sets';
+import { firstOf, lift, pathFigures, setFigures } from '../kind/sets';
 import type { Figure, Graph, Mend, Value } from '../kind/value';
 
 export interface StepComplaint {
@@ -220,7 +220,7 @@ const make = (
 ): Made | Complaint =>
   complained(() => {
     const value = lift(kind, figures, inputs);
-    const filled = kind.fill?.(figures, inputs);
+    const filled = kind.fill?.(figures, firstOf(kind, inputs));
     const graph = kind.graph?.(value);
     return { value, figures: undefined, ...(filled && { filled }), ...(graph && { graph }) };
   });

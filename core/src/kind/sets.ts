@@ -31,6 +31,18 @@ export function lift(
   return pathSet(made.flatMap((value) => (value.type === 'paths' ? value.paths : [value as Path])));
 }
 
+/** Inputs of the first of what is made, where sets stand for paths: tables come out as in it. */
+export const firstOf = (
+  kind: AnyKind,
+  inputs: Record<string, Value | undefined>,
+): Record<string, Value | undefined> =>
+  Object.fromEntries(
+    Object.entries(inputs).map(([slot, value]) => [
+      slot,
+      value?.type === 'paths' && !kind.inputs[slot]!.sets ? value.paths[0] : value,
+    ]),
+  );
+
 /** A set, or the path itself where it is the only one. @throws Complaint when there are too many. */
 export function pathSet(paths: readonly Path[]): Path | PathSet {
   if (paths.length > MOST_PATHS)

@@ -166,10 +166,11 @@ export function rings(path: Path, radius: (height: number) => number, at: Motion
     low = Math.min(low, positions[i]!);
     high = Math.max(high, positions[i]!);
   }
-  return [low, high].map((height) => {
-    const ring = pathOf([
-      movedCurve(arc([0, 0, height], [1, 0, 0], [0, 1, 0], radius(height), 2 * Math.PI), at),
-    ]);
-    return layPath(ring, [96]).positions;
+  return [low, high].flatMap((height) => {
+    const r = radius(height);
+    // At a pole or a tip there is no ring.
+    if (!(r > 1e-9 * path.length)) return [];
+    const ring = pathOf([movedCurve(arc([0, 0, height], [1, 0, 0], [0, 1, 0], r, 2 * Math.PI), at)]);
+    return [layPath(ring, [96]).positions];
   });
 }

@@ -425,6 +425,38 @@ describe('parts that are hard to mesh', () => {
       });
   });
 
+  it('arcs, involutes, ball spirals and rolled profiles', async () => {
+    const channel = {
+      height: '3 mm',
+      width: '2 mm',
+      web: '0.4 mm',
+      flange: '0.4 mm',
+      root: '0.2 mm',
+      toe: '0.1 mm',
+    };
+    const angle = { width: '6 mm', height: '8 mm', wall: '1 mm', root: '1 mm', toe: '0.5 mm' };
+    const cone = { diameter: '0 mm', taper: 'diameter', endDiameter: '60 mm', turns: '3', height: '60 mm' };
+    for (const part of [
+      {
+        path: { kind: 'arc' },
+        section: { kind: 'angle', set: angle },
+        sweep: { twistBy: 'total', twist: '90 deg' },
+      },
+      {
+        path: { kind: 'involute', set: { to: '200 deg' } },
+        section: { kind: 'channel', set: channel },
+        sweep: {},
+      },
+      {
+        path: { kind: 'spherical', set: { from: '0 deg', to: '180 deg', turns: '4' } },
+        section: rectangle(2, 3),
+        sweep: { hold: 'seated' },
+      },
+      { path: { kind: 'helix', set: cone }, section: rectangle(2, 3), sweep: {} },
+    ])
+      await sound(part);
+  });
+
   it('of two corners that reach about equally far the extent takes the further', async () => {
     await sound({
       path: {

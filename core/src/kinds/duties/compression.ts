@@ -50,6 +50,11 @@ export const compression = dutyKind({
       freeLength: free,
       ...(loadedLength !== undefined && { loadedLength }),
     });
+    if (!(spring.index > 1))
+      throw new Complaint(
+        'The coil is narrower than its wire somewhere: it cannot be calculated as a spring.',
+        'body',
+      );
     return { type: 'duty', spring, wire, ends, drawn };
   },
   figures: ({ spring, drawn }) => springFigures(spring, drawn),

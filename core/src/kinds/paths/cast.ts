@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { angle, choice, length, pathKind } from '../../kind/kind';
 import { constant, plus, scaled, type Jet } from '../../geometry/jet';
 import { root } from '../../geometry/numeric';
-import type { Vec3 } from '../../geometry/vector';
+import { dot, norm, type Vec3 } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
 import { movedCurve, partOf, type Curve, type Motion } from '../../path/curve';
 import { ball, cylinder, meetJets, profileOf, rings, turned, type Host } from '../../path/host';
@@ -132,7 +132,14 @@ export function castPath(
   const ey: Vec3 = [-s * ss, c * ss, cs];
   const look: Vec3 = [-s * cs, c * cs, -ss];
   const outline = outlineOf(path, 'path').map((curve) => shifted(curve, right, up));
-  nameMisses(path, outline, (x, y) => Number.isFinite(host.meet(spot(ex, ey, x, y), look, far)));
+  nameMisses(path, outline, (x, y) => {
+    const p = spot(ex, ey, x, y);
+    const t = host.meet(p, look, far);
+    if (!Number.isFinite(t)) return false;
+    // Where the look only grazes the surface, what is cast there has no direction.
+    const out: Vec3 = [p[0] + t * look[0], p[1] + t * look[1], -host.slope(p[2] + t * look[2]) / 2];
+    return Math.abs(dot(out, look)) > GRAZING * norm(out);
+  });
   const map: SmoothMap = {
     first(d) {
       const p = spot(ex, ey, d[0]!, d[1]!);
@@ -181,6 +188,9 @@ const spot = (ex: Vec3, ey: Vec3, x: number, y: number): Vec3 => [
 
 const shifted = (curve: Curve, x: number, y: number): Curve =>
   movedCurve(curve, { origin: [x, y, 0], ex: [1, 0, 0], ey: [0, 1, 0], ez: [0, 0, 1] });
+
+/** Sine of the least angle at which the surface is looked at. */
+const GRAZING = 1e-3;
 
 const RIM_LOOKS = 64;
 /** Cuts nearer to an end than this part of a curve are none. */

@@ -24,7 +24,7 @@ import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt, spanned } from './
 const MOST_TURNS = 2000;
 
 const schema = z.object({
-  diameter: length({ above: 0 }),
+  diameter: length({ atLeast: 0 }),
   basis: choice('mean', 'outer', 'inner'),
   taper: choice('none', 'diameter', 'angle'),
   endDiameter: length({ atLeast: 0 }).optional(),
@@ -194,6 +194,11 @@ function stationsOf(figures: HelixFigures, wire: number): StationFigures {
   const { turns, pitch, height, basis, taper } = figures;
   checkLinked(figures);
   const radius = centreRadius(figures.diameter, basis, wire, 'diameter');
+  if (!(radius > 0))
+    throw new Complaint(
+      'Closed coils lie on their neighbours, and none can begin in the middle.',
+      'diameter',
+    );
   const base: StationFigures = {
     turns,
     pitch,
@@ -260,6 +265,8 @@ function coilShape(figures: HelixFigures, wire: number): CoilShape {
   });
 
   const shape = solve();
+  if (!(shape.startRadius > 0 || shape.endRadius > 0))
+    throw new Complaint('A coil that has no width at either end is none.', 'diameter');
   if (shape.endRadius < 0) throw closesBefore(startRadius / slope);
   if (shape.turns > MOST_TURNS)
     throw new Complaint(

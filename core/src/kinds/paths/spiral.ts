@@ -9,7 +9,7 @@ import { polarCurve } from '../../path/polar';
 
 const schema = z.object({
   form: choice('archimedean', 'logarithmic'),
-  inner: length({ above: 0 }).optional(),
+  inner: length({ atLeast: 0 }).optional(),
   outer: length({ above: 0 }).optional(),
   turns: count({ above: 0, atMost: 2000 }).optional(),
   pitch: length({ above: 0 }).optional(),
@@ -126,7 +126,12 @@ function solve(figures: SpiralFigures, wire: number) {
       : centreRadius(figures.outer, basis ? 'outer' : 'mean', wire, 'outer');
   const inner = ri ?? ro! - pitch! * turns!;
   const outer = ro ?? ri! + pitch! * turns!;
-  if (inner <= 0)
+  if (figures.form === 'logarithmic' && inner === 0)
+    throw new Complaint(
+      'A logarithmic spiral winds about its middle for ever: begin it a little outside.',
+      'inner',
+    );
+  if (inner < 0)
     throw new Complaint(
       words`So many turns do not fit inside ${mm(2 * ro!)}: at most ${Math.floor((ro! / pitch!) * 100) / 100} of this pitch.`,
       'turns',
