@@ -3,7 +3,7 @@ import type { Path } from '../src/path/path';
 import type { Section } from '../src/section/section';
 import { addStep, stepOf } from '../src/design/edit';
 import { emptyDesign } from '../src/design/schema';
-import { norm, scale, sub } from '../src/geometry/vector';
+import { cross, norm, scale, sub } from '../src/geometry/vector';
 import { near } from './bodies';
 import { complaintsOf, figureOf, pathDesign, valueOf } from './helpers';
 
@@ -164,6 +164,52 @@ describe('outlines cast where a surface ends', () => {
     expect(await complaintsOf(design, 'cast'))
       .to.have.property('path')
       .match(/misses the surface/);
+  });
+});
+
+describe('a part of a path', () => {
+  const bends = [
+    { length: '30 mm', angle: '90 deg', radius: '8 mm' },
+    { length: '50 mm', rotation: '40 deg', angle: '60 deg', radius: '12 mm' },
+    { length: '20 mm' },
+  ];
+  const on = { kind: 'run', set: { by: 'bends' }, rows: { bends } };
+
+  it('keeps its bends when it is turned round or moved, told from its other end', async () => {
+    for (const set of [
+      { way: 'backwards' },
+      { way: 'backwards', move: 'start', toX: '100 mm' },
+      { way: 'forwards' },
+    ]) {
+      const one = (await valueOf(pathDesign({ kind: 'part', set, on }), 'part')) as Path;
+      expect(one.legs!.map(({ shape }) => shape)).deep.equal([
+        'straight',
+        'bend',
+        'straight',
+        'bend',
+        'straight',
+      ]);
+      const radii = one.legs!.flatMap(({ radius }) => radius ?? []);
+      [8, 12].forEach((want, i) => near(radii[set.way === 'forwards' ? i : 1 - i]!, want, 1e-9));
+      for (const { from, to, radius, axis, shape } of one.legs!) {
+        const middle = one.at((from + to) / 2);
+        near(middle.curvature, shape === 'bend' ? 1 / radius! : 0, 1e-9);
+        // Right-handed about its axis: the tangent turns towards the middle of the bend.
+        if (axis) expect(norm(sub(cross(axis, middle.tangent), middle.normal))).below(1e-9);
+      }
+    }
+  });
+
+  it('has no points of its own to be pulled in the charts', async () => {
+    const stations = [{ turn: '3', diameter: '30 mm' }];
+    const coil = {
+      kind: 'stationed',
+      set: { diameter: '20 mm', turns: '6', height: '60 mm' },
+      rows: { stations },
+    };
+    const own = (await valueOf(pathDesign({ kind: 'part', on: coil }), 'part')) as Path;
+    expect(own.handles ?? []).deep.equal([]);
+    expect(((await valueOf(pathDesign(coil), 'stationed')) as Path).handles).not.empty;
   });
 });
 

@@ -49,23 +49,41 @@ export const part = pathKind({
   },
   evaluate(figures, { path, place }) {
     const taken = take(figures, path);
-    const legs = figures.way === 'forwards' ? taken.legs : undefined;
-    const turned = figures.way === 'forwards' ? taken : reversedPath(taken);
+    const forwards = figures.way === 'forwards';
+    const turned = forwards ? taken : reversedPath(taken);
     const longer = extended(turned, figures);
-    if (figures.move === 'stays') return legs && longer === turned ? withLengths(longer, legs) : longer;
+    // A bend table is that of what was taken: with more at its ends there is none.
+    const legs = longer === turned && taken.legs && (forwards ? taken.legs : reversedLegs(taken.legs));
+    const kept = (one: Path) => (legs ? withLengths(one, legs) : one);
+    if (figures.move === 'stays') return kept(longer === path ? withoutHandles(path) : longer);
     const goal =
       figures.goal === 'point'
         ? ([figures.toX, figures.toY, figures.toZ] as const)
         : anchorOf(figures, place);
     const by = sub(goal, longer.at(figures.move === 'start' ? 0 : longer.length).position);
-    return pathOf(
-      longer.pieces.map((piece) =>
-        movedCurve(piece, { origin: by, ex: [1, 0, 0], ey: [0, 1, 0], ez: [0, 0, 1] }),
+    return kept(
+      pathOf(
+        longer.pieces.map((piece) =>
+          movedCurve(piece, { origin: by, ex: [1, 0, 0], ey: [0, 1, 0], ez: [0, 0, 1] }),
+        ),
       ),
     );
   },
   figures: () => [],
 });
+
+/** The points of its charts are figures of another step, and cannot be pulled here. */
+const withoutHandles = (path: Path): Path => ({
+  ...path,
+  get tightest() {
+    return path.tightest;
+  },
+  handles: [],
+});
+
+/** The legs of a run run backwards: bends turn about the other way of their axis. */
+const reversedLegs = (legs: readonly Leg[]): Leg[] =>
+  [...legs].reverse().map((leg) => ({ ...leg, ...(leg.axis && { axis: scale(leg.axis, -1) }) }));
 
 type PartFigures = z.infer<typeof schema>;
 
