@@ -45,7 +45,7 @@ interface Loaded {
   readonly length: number;
   readonly travel: number;
   readonly force: number;
-  /** Greatest shear stress with the correction for curvature, of coils that have not closed. */
+  /** Greatest shear stress with the correction for curvature; a coil that has closed bears no more than what closed it. */
   readonly stress: number;
 }
 
@@ -159,11 +159,13 @@ export function compressionSpring(given: SpringGiven): SpringFigures {
   function loadedAt(length: number): Loaded {
     const travel = freeLength - length;
     const force = forceAt(travel);
-    const openTurns = [from, to, ...slices].filter(
-      (turn) => force * perForce(turn) <= roomAt(turn) + 1e-9 * wire,
+    // A coil that has closed carries no more than what closed it.
+    const stress = Math.max(
+      ...[from, to, ...slices].map((turn) =>
+        shearStress(Math.min(force, roomAt(turn) / perForce(turn)), 2 * coil.radius(turn), wire),
+      ),
     );
-    const widest = 2 * Math.max(...(openTurns.length ? openTurns : slices).map(coil.radius));
-    return { length, travel, force, stress: shearStress(force, widest, wire) };
+    return { length, travel, force, stress };
   }
 
   function curve(): CurvePoint[] {
