@@ -196,15 +196,20 @@ test('the needle leads back through the making, and shows what there was', async
   const needle = page.getByRole('slider', { name: /Needle/ });
   await needle.focus();
   await page.keyboard.press('ArrowUp');
-  await expect(needle).toHaveAttribute('aria-valuetext', 'after Coil');
+  await expect(needle).toHaveAttribute('aria-valuetext', 'after Spring');
   await expect(result(page, 'rate')).toHaveCount(0);
-  await expect(result(page, 'length')).toHaveText('340.8mm');
+  await expect(result(page, 'mass')).toBeVisible();
+  await page.keyboard.press('ArrowUp');
+  await expect(needle).toHaveAttribute('aria-valuetext', 'after Coil');
+  await expect(result(page, 'mass')).toHaveCount(0);
+  await expect(result(page, 'length')).toHaveText('341mm');
   await page.keyboard.press('End');
   await expect(result(page, 'rate')).toBeVisible();
 });
 
 test('of pitch, turns and height the one that follows can be given instead', async ({ page }) => {
   await openDesign(page, 'Gate spring');
+  await choose(page, 'coil', /^ends of the coil:/, 'open');
   await page.getByRole('button', { name: /pitch: give it instead/ }).click();
   await page.getByRole('menuitem', { name: 'Give the pitch; let the turns follow' }).click();
   await expect(field(page, 'coil.pitch')).toHaveValue('4.26667 mm');
