@@ -91,7 +91,7 @@ describe('evaluation', () => {
   });
 
   const bad: [string, Record<string, string>, string, RegExp][] = [
-    ['negative diameter', { diameter: '-3 mm' }, 'diameter', /more than 0/],
+    ['negative diameter', { diameter: '-3 mm' }, 'diameter', /cannot be negative/],
     ['zero turns', { turns: '0' }, 'turns', /more than 0/],
     ['10,000 turns', { turns: '10000' }, 'turns', /2000 at most/],
     ['1e9 mm', { height: '1e9 mm' }, 'height', /beyond 100 m/],
