@@ -1,4 +1,5 @@
-import { Fig, Follows, Pick, useSet, type Editor } from '../fields/editor';
+import { Fig, Follows, useSet, type Editor } from '../fields/editor';
+import { WayRound } from './hand';
 import { PlacingLines } from './placing';
 
 const LINKED = ['radius', 'angle', 'length'] as const;
@@ -25,16 +26,7 @@ function Sentence() {
           , <Fig field="length" name="length" after="long" />
         </>
       )}
-      ,{' '}
-      <Pick
-        field="hand"
-        name="way round"
-        options={[
-          ['right', 'anticlockwise'],
-          ['left', 'clockwise'],
-        ]}
-      />
-      .
+      , <WayRound />.
     </>
   );
 }

@@ -12,6 +12,7 @@ import {
   useFigure,
   type Editor,
 } from '../fields/editor';
+import { Hand } from './hand';
 import { PlacingLines } from './placing';
 
 const LINKED = ['turns', 'pitch', 'height'] as const;
@@ -31,15 +32,7 @@ function Sentence() {
           <Fig field="pitch" name="pitch" />,
         </>
       )}{' '}
-      <Pick
-        field="hand"
-        name="hand"
-        options={[
-          ['right', 'right'],
-          ['left', 'left'],
-        ]}
-      />
-      -handed
+      <Hand />
       {has('height') && (
         <>
           , <Fig field="height" name="height" after="tall" />{' '}

@@ -1,4 +1,5 @@
-import { Fig, Pick, type Editor } from '../fields/editor';
+import { Fig, type Editor } from '../fields/editor';
+import { WayRound } from './hand';
 import { PlacingLines } from './placing';
 
 export const involute: Editor = {
@@ -6,15 +7,7 @@ export const involute: Editor = {
     <>
       Involute of a circle <Fig field="base" name="diameter of the base circle" after="across" />, unwound
       from <Fig field="from" name="angle at the start" /> to <Fig field="to" name="angle at the end" />,{' '}
-      <Pick
-        field="hand"
-        name="way round"
-        options={[
-          ['right', 'anticlockwise'],
-          ['left', 'clockwise'],
-        ]}
-      />
-      .
+      <WayRound />.
     </>
   ),
   More: () => <PlacingLines turned="base circle turned by" />,

@@ -2,6 +2,7 @@ import { stepOf } from '@nematos/core/design/edit';
 import { writtenFigure } from '@nematos/core/measure/format';
 import { useBenchStore } from '../bench/bench';
 import { Fig, MoreLine, Pick, useEditing, useSet, useFigure, type Editor } from '../fields/editor';
+import { WayRound } from './hand';
 import { PlacingLines } from './placing';
 
 function Sentence() {
@@ -113,14 +114,7 @@ export const loop: Editor = {
         <Fig field="seam" name="seam" />
       </MoreLine>
       <MoreLine label="runs">
-        <Pick
-          field="hand"
-          name="way round"
-          options={[
-            ['right', 'anticlockwise'],
-            ['left', 'clockwise'],
-          ]}
-        />
+        <WayRound />
       </MoreLine>
       <PlacingLines />
     </>

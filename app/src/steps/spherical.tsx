@@ -1,19 +1,12 @@
-import { Fig, Pick, type Editor } from '../fields/editor';
+import { Fig, type Editor } from '../fields/editor';
+import { Hand } from './hand';
 import { PlacingLines } from './placing';
 
 export const spherical: Editor = {
   Sentence: () => (
     <>
-      <Fig field="turns" name="turns" after="turns" fractions />,{' '}
-      <Pick
-        field="hand"
-        name="hand"
-        options={[
-          ['right', 'right'],
-          ['left', 'left'],
-        ]}
-      />
-      -handed, on a ball <Fig field="diameter" name="diameter of the ball" after="across" />, from{' '}
+      <Fig field="turns" name="turns" after="turns" fractions />, <Hand />, on a ball{' '}
+      <Fig field="diameter" name="diameter of the ball" after="across" />, from{' '}
       <Fig field="from" name="polar angle at the start" /> to <Fig field="to" name="polar angle at the end" />{' '}
       off its lower pole.
     </>

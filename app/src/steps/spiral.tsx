@@ -1,5 +1,6 @@
 import { Fig, Follows, Pick, Source, useSet, type Editor } from '../fields/editor';
 import { referToSection } from '@nematos/core/design/edit';
+import { Hand } from './hand';
 import { PlacingLines } from './placing';
 
 const LINKED = ['inner', 'outer', 'turns', 'pitch'] as const;
@@ -25,16 +26,7 @@ function Sentence() {
           figures.turns ??= '5';
         }}
       />{' '}
-      spiral,{' '}
-      <Pick
-        field="hand"
-        name="hand"
-        options={[
-          ['right', 'right'],
-          ['left', 'left'],
-        ]}
-      />
-      -handed
+      spiral, <Hand />
       {has('turns') && (
         <>
           , <Fig field="turns" name="turns" after="turns" fractions />

@@ -1,6 +1,7 @@
 import { RowsTable } from '../fields/rows-table';
 import { Fig, Follows, Pick, Source, useEditing, useSet, useFigure, type Editor } from '../fields/editor';
 import { referToSection } from '@nematos/core/design/edit';
+import { Hand } from './hand';
 import { PlacingLines } from './placing';
 
 const LINKED = ['turns', 'pitch', 'height'] as const;
@@ -19,15 +20,7 @@ function Sentence() {
           <Fig field="pitch" name="pitch" />,
         </>
       )}{' '}
-      <Pick
-        field="hand"
-        name="hand"
-        options={[
-          ['right', 'right'],
-          ['left', 'left'],
-        ]}
-      />
-      -handed
+      <Hand />
       {has('height') && (
         <>
           , <Fig field="height" name="height" after="tall" />{' '}

@@ -1,7 +1,8 @@
+import { Hand } from './hand';
 import { stepOf } from '@nematos/core/design/edit';
 import { writtenFigure } from '@nematos/core/measure/format';
 import { useBenchStore } from '../bench/bench';
-import { Fig, MoreLine, Pick, Source, useEditing, useSet, useFigure, type Editor } from '../fields/editor';
+import { Fig, MoreLine, Source, useEditing, useSet, useFigure, type Editor } from '../fields/editor';
 
 function Sentence() {
   const set = useSet();
@@ -14,16 +15,7 @@ function Sentence() {
           One turn every <Fig field="lay" name="lay" />
         </>
       )}{' '}
-      round <Source slot="path" name="path" />, <Fig field="offset" name="offset" after="off it" />,{' '}
-      <Pick
-        field="hand"
-        name="hand"
-        options={[
-          ['right', 'right'],
-          ['left', 'left'],
-        ]}
-      />
-      -handed,{' '}
+      round <Source slot="path" name="path" />, <Fig field="offset" name="offset" after="off it" />, <Hand />,{' '}
       <Fig field="strands" name="strands" after={set.strands === '1' ? 'strand' : 'strands evenly laid'} />.
     </>
   );
