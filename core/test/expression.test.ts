@@ -1,5 +1,7 @@
+import { readFile } from 'node:fs/promises';
 import { expect } from 'chai';
 import fc from 'fast-check';
+import peggy from 'peggy';
 import { asFigure, nameTrouble, parseExpression, reckon } from '../src/measure/expression';
 import type { Measured, Quantity } from '../src/measure/quantity';
 
@@ -17,6 +19,9 @@ const value = (text: string, quantity: Quantity = 'length', unit: 'mm' | 'in' = 
     quantity,
     unit,
   );
+
+/** A made parser but for its head, which tells how it was called. */
+const rules = (made: string): string => made.slice(made.indexOf('function peg$parse'));
 
 describe('figures as they are written', () => {
   const cases: [string, Quantity, number][] = [
@@ -46,6 +51,15 @@ describe('figures as they are written', () => {
     ['−3 mm', 'length', -3],
     ['awg(36)', 'length', 0.127],
     ['ring(54) * pi', 'length', 54],
+    ['2in', 'length', 50.8],
+    ['−3/8 in', 'length', -9.525],
+    ['20 mm / 4 mm', 'number', 5],
+    ['-2^2', 'number', -4],
+    ['2^-1', 'number', 0.5],
+    ['2^3^2', 'number', 512],
+    ['12 - 2 - 3', 'number', 7],
+    ['2 wire^2 / wire', 'length', 3.6],
+    ['1 psi', 'stress', 0.00689475729316836],
   ];
   for (const [text, quantity, expected] of cases)
     it(`${text} is ${expected}`, () =>
@@ -73,6 +87,8 @@ describe('mistakes in figures', () => {
     ['1/(2-2)', 'number', /divides by zero/],
     ['1,8 mm', 'length', /decimal sign is a point: 1\.8 mm/],
     ['2 mm +', 'length', /cannot be read/],
+    ['mm 2', 'length', /cannot be read/],
+    ['2 3 mm', 'length', /cannot be read/],
     ['sqrt(0-1)', 'number', /no number/],
     ['3 deg', 'length', /an angle; a length is wanted/],
     ['2 mm', 'angle', /a length; an angle is wanted/],
@@ -119,6 +135,12 @@ describe('mistakes in figures', () => {
       }),
       { numRuns: 2000 },
     );
+  });
+
+  it('are read by the grammar as it stands', async () => {
+    const at = (name: string) => readFile(new URL(`../src/measure/${name}`, import.meta.url), 'utf8');
+    const made = peggy.generate(await at('figure.peggy'), { format: 'es', output: 'source' });
+    expect(rules(await at('figure-grammar.js')), 'run npm run grammar').equal(rules(made));
   });
 
   it('names that mean something else are refused for givens', () => {

@@ -1,6 +1,5 @@
-/** Figures as the user writes them: parsed by mathjs, reckoned here with their dimensions. */
-import { create, parseDependencies } from 'mathjs';
-import type { MathNode } from 'mathjs';
+/** Figures as the user writes them: parsed by the grammar beside this file, reckoned here with their dimensions. */
+import { parse } from './figure-grammar';
 import { FUNCTIONS } from './functions';
 import { sizesToNumbers } from './gauges';
 import {
@@ -17,42 +16,26 @@ import { nearest } from './spelling';
 import { unitNamed, unitNames } from './units';
 import { Complaint } from './words';
 
-// Only the parser of mathjs is loaded: its evaluator, and with it import, createUnit and the rest,
-// is not in reach. Every node the parser yields is reckoned below or refused.
-const { parse } = create(parseDependencies!);
-
 const LONGEST = 400;
-const RESERVED = ['pi', 'to', 'in', 'mod', 'and', 'or', 'xor', 'not', 'end', 'true', 'false'];
-const FRACTIONS: Record<string, string> = {
-  '½': '1/2',
-  '¼': '1/4',
-  '¾': '3/4',
-  '⅓': '1/3',
-  '⅔': '2/3',
-  '⅛': '1/8',
-};
+const RESERVED = ['pi'];
+
+/** What the grammar makes of a figure. */
+type Node =
+  | { readonly type: 'number'; readonly value: number }
+  | { readonly type: 'name'; readonly name: string }
+  | { readonly type: 'call'; readonly name: string; readonly args: readonly Node[] }
+  | {
+      readonly type: 'operation';
+      readonly name: keyof typeof OPERATIONS;
+      readonly args: readonly Node[];
+      /** Set where a product is written without a sign: "7.5 turns". */
+      readonly joined?: true;
+    };
 
 export interface Expression {
-  readonly node: MathNode;
+  readonly node: Node;
   /** The names it uses: givens, or units (a given hides a unit of its name). */
   readonly names: readonly string[];
-}
-
-/** Typographic signs → the parser's; "in" and ″ → inch (the parser takes "in" for a conversion). */
-function plainText(text: string): string {
-  return sizesToNumbers(text)
-    .replace(/(\d*)\s*([½¼¾⅓⅔⅛])/g, (_all, whole: string, sign: string) =>
-      whole ? `(${whole}+${FRACTIONS[sign]})` : `(${FRACTIONS[sign]})`,
-    )
-    .replace(/(?<![\d.])(\d+)\s+(\d+)\s*\/\s*(\d+)(?![\d.])/g, '($1+$2/$3)')
-    .replace(/[×·]/g, '*')
-    .replace(/÷/g, '/')
-    .replace(/[−–]/g, '-')
-    .replace(/[\u2009\u202f\u00a0]/g, ' ')
-    .replace(/°/g, ' deg ')
-    .replace(/["″]/g, ' inch ')
-    .replace(/π/g, ' pi ')
-    .replace(/\bin\b/g, 'inch');
 }
 
 /** Parses one figure. @throws Complaint when it is empty or cannot be read. */
@@ -62,59 +45,40 @@ export function parseExpression(text: string): Expression {
   if (trimmed.length > LONGEST) throw new Complaint(`This is longer than ${LONGEST} characters.`);
   const comma = /^[-+−]?\d+,(\d+)\s*\p{L}*$/u.exec(trimmed);
   if (comma) throw new Complaint(`The decimal sign is a point: ${trimmed.replace(',', '.')}.`);
-  let node: MathNode;
+  let node: Node;
   try {
-    node = parse!(plainText(trimmed));
+    node = parse(sizesToNumbers(trimmed)) as Node;
   } catch {
     throw new Complaint(`“${trimmed}” cannot be read as a figure.`);
   }
   const names = new Set<string>();
-  collect(node, names, trimmed);
+  collect(node, names);
   return { node, names: [...names] };
 }
 
-/** Checks every node against the short list of what a figure may hold, and collects its names. */
-function collect(node: MathNode, names: Set<string>, text: string): void {
-  const refuse = () => new Complaint(`“${text}” cannot be read as a figure.`);
-  const n = node as unknown as Node;
-  switch (n.type) {
-    case 'ConstantNode':
-      if (typeof n.value !== 'number') throw refuse();
+/** Collects the names a figure uses. @throws Complaint where it calls what is no function, or with too few or many figures. */
+function collect(node: Node, names: Set<string>): void {
+  switch (node.type) {
+    case 'number':
       return;
-    case 'SymbolNode':
-      if (n.name !== 'pi') names.add(n.name);
+    case 'name':
+      if (node.name !== 'pi') names.add(node.name);
       return;
-    case 'ParenthesisNode':
-      return collect(n.content, names, text);
-    case 'OperatorNode':
-      if (!Object.hasOwn(OPERATIONS, n.fn)) throw refuse();
-      return n.args.forEach((arg) => collect(arg, names, text));
-    case 'FunctionNode': {
-      const f = FUNCTIONS[n.fn.name];
-      if (!f || !Object.hasOwn(FUNCTIONS, n.fn.name)) {
-        // mathjs reads "wire (2)" as a call; the user meant a product.
-        if (n.args.length === 1 && !unitNamed(n.fn.name))
-          throw new Complaint(`There is no function “${n.fn.name}”. A product is written with × or *.`);
-        throw refuse();
-      }
-      if (n.args.length < f.least || n.args.length > f.most)
+    case 'call': {
+      const { name, args } = node;
+      const f = Object.hasOwn(FUNCTIONS, name) ? FUNCTIONS[name] : undefined;
+      // "wire (2)" reads as a call; the user meant a product.
+      if (!f) throw new Complaint(`There is no function “${name}”. A product is written with × or *.`);
+      if (args.length < f.least || args.length > f.most)
         throw new Complaint(
-          `${n.fn.name}() takes ${f.least === f.most ? f.least : 'one or more'} figure${f.most > 1 ? 's' : ''}.`,
+          `${name}() takes ${f.least === f.most ? f.least : 'one or more'} figure${f.most > 1 ? 's' : ''}.`,
         );
-      return n.args.forEach((arg) => collect(arg, names, text));
+      return args.forEach((arg) => collect(arg, names));
     }
-    default:
-      throw refuse();
+    case 'operation':
+      return node.args.forEach((arg) => collect(arg, names));
   }
 }
-
-type Node =
-  | { type: 'ConstantNode'; value: unknown }
-  | { type: 'SymbolNode'; name: string }
-  | { type: 'ParenthesisNode'; content: MathNode }
-  | { type: 'OperatorNode'; fn: string; implicit: boolean; args: MathNode[] }
-  | { type: 'FunctionNode'; fn: { name: string }; args: MathNode[] }
-  | { type: 'other' };
 
 const combine = (a: Dimension, b: Dimension, sign: 1 | -1): Dimension =>
   a.map((x, i) => x + sign * b[i]!) as unknown as Dimension;
@@ -131,26 +95,25 @@ const sum =
     return { value: a.value + sign * b.value, dimension: a.dimension };
   };
 
-const OPERATIONS: Record<string, (a: Measured, b: Measured) => Measured> = {
+const OPERATIONS = {
   add: sum('added', 1),
   subtract: sum('subtracted', -1),
-  multiply: (a, b) => ({
+  multiply: (a: Measured, b: Measured): Measured => ({
     value: a.value * b.value,
     dimension: combine(a.dimension, b.dimension, 1),
   }),
-  divide: (a, b) => {
+  divide: (a: Measured, b: Measured): Measured => {
     if (b.value === 0) throw new Complaint('This divides by zero.');
     return { value: a.value / b.value, dimension: combine(a.dimension, b.dimension, -1) };
   },
-  pow: (a, b) => {
+  power: (a: Measured, b: Measured): Measured => {
     if (!sameDimension(b.dimension, PLAIN)) throw new Complaint('An exponent must be a plain number.');
     return {
       value: a.value ** b.value,
       dimension: a.dimension.map((x) => x * b.value) as unknown as Dimension,
     };
   },
-  unaryMinus: (a) => ({ value: -a.value, dimension: a.dimension }),
-  unaryPlus: (a) => a,
+  negate: (a: Measured): Measured => ({ value: -a.value, dimension: a.dimension }),
 };
 
 /**
@@ -163,39 +126,31 @@ export function reckon(
   lookup: (name: string) => Measured | undefined,
   known: readonly string[] = [],
 ): Measured {
-  const walk = (node: MathNode): Measured => {
-    const n = node as unknown as Node;
-    switch (n.type) {
-      case 'ConstantNode':
-        return { value: n.value as number, dimension: PLAIN };
-      case 'SymbolNode': {
-        if (n.name === 'pi') return { value: Math.PI, dimension: PLAIN };
-        const found = lookup(n.name) ?? unitNamed(n.name);
+  const walk = (node: Node): Measured => {
+    switch (node.type) {
+      case 'number':
+        return { value: node.value, dimension: PLAIN };
+      case 'name': {
+        if (node.name === 'pi') return { value: Math.PI, dimension: PLAIN };
+        const found = lookup(node.name) ?? unitNamed(node.name);
         if (found) return found;
-        const close = nearest(n.name, [...known, ...unitNames()]);
+        const close = nearest(node.name, [...known, ...unitNames()]);
         throw new Complaint(
-          `“${n.name}” is neither a given nor a unit.${close ? ` Is “${close}” meant?` : ''}`,
+          `“${node.name}” is neither a given nor a unit.${close ? ` Is “${close}” meant?` : ''}`,
         );
       }
-      case 'ParenthesisNode':
-        return walk(n.content);
-      case 'OperatorNode': {
-        const [a, b] = n.args.map(
-          (arg, i) => (n.implicit && i > 0 ? unitAfterNumber(arg) : undefined) ?? walk(arg),
+      case 'call':
+        return FUNCTIONS[node.name]!.call(node.name, node.args.map(walk));
+      case 'operation': {
+        const [a, b] = node.args.map(
+          (arg, i) => (node.joined && i > 0 ? unitAfterNumber(arg) : undefined) ?? walk(arg),
         );
-        return OPERATIONS[n.fn]!(a!, b!);
+        return OPERATIONS[node.name](a!, b!);
       }
-      case 'FunctionNode':
-        return FUNCTIONS[n.fn.name]!.call(n.fn.name, n.args.map(walk));
-      default:
-        throw new Complaint('This cannot be read as a figure.');
     }
   };
   /** In "7.5 turns" the word is the unit, though a given be called "turns" too. */
-  const unitAfterNumber = (node: MathNode) => {
-    const n = node as unknown as Node;
-    return n.type === 'SymbolNode' ? unitNamed(n.name) : undefined;
-  };
+  const unitAfterNumber = (node: Node) => (node.type === 'name' ? unitNamed(node.name) : undefined);
   const result = walk(expression.node);
   if (!Number.isFinite(result.value)) throw new Complaint('This comes out as no number.');
   return result;

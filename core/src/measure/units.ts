@@ -1,60 +1,60 @@
-/** The units the shop writes, resolved once through mathjs. */
-import { create, unitDependencies } from 'mathjs';
-import type { Unit } from 'mathjs';
-import type { Measured } from './quantity';
+/** The units the shop writes, each by its definition. */
+import type { Dimension, Measured } from './quantity';
 
-const math = create(unitDependencies!);
+const LENGTH: Dimension = [1, 0, 0, 0];
+const MASS: Dimension = [0, 1, 0, 0];
+const TIME: Dimension = [0, 0, 1, 0];
+const ANGLE: Dimension = [0, 0, 0, 1];
+const VOLUME: Dimension = [3, 0, 0, 0];
+const FORCE: Dimension = [1, 1, -2, 0];
+const STRESS: Dimension = [-1, 1, -2, 0];
 
-/** Written name → name mathjs knows it by. */
-const WRITTEN: Record<string, string> = {
-  mm: 'mm',
-  cm: 'cm',
-  m: 'm',
-  um: 'um',
-  inch: 'inch',
-  inches: 'inch',
-  thou: 'mil',
-  ft: 'ft',
-  deg: 'deg',
-  degrees: 'deg',
-  rad: 'rad',
-  turn: 'cycle',
-  turns: 'cycle',
-  s: 's',
-  ms: 'ms',
-  N: 'N',
-  kN: 'kN',
-  lbf: 'lbf',
-  Pa: 'Pa',
-  kPa: 'kPa',
-  MPa: 'MPa',
-  GPa: 'GPa',
-  psi: 'psi',
-  mg: 'mg',
-  g: 'g',
-  kg: 'kg',
-  lb: 'lb',
-  oz: 'oz',
-  ml: 'ml',
-  l: 'l',
+/** Inch, pound and pound-force by the agreements of 1959 and 1901 (NIST SP 811): exact. */
+const INCH = 25.4;
+const POUND = 453.59237;
+/** A newton in g mm/s², and a pascal in g/(mm s²). */
+const NEWTON = 1e6;
+const PASCAL = 1;
+const POUND_FORCE = 4.4482216152605 * NEWTON;
+
+/** Name as written → its value in mm, g, s, rad. */
+const UNITS: Readonly<Record<string, readonly [value: number, dimension: Dimension]>> = {
+  mm: [1, LENGTH],
+  cm: [10, LENGTH],
+  m: [1000, LENGTH],
+  um: [0.001, LENGTH],
+  in: [INCH, LENGTH],
+  inch: [INCH, LENGTH],
+  inches: [INCH, LENGTH],
+  thou: [INCH / 1000, LENGTH],
+  ft: [12 * INCH, LENGTH],
+  deg: [Math.PI / 180, ANGLE],
+  degrees: [Math.PI / 180, ANGLE],
+  rad: [1, ANGLE],
+  turn: [2 * Math.PI, ANGLE],
+  turns: [2 * Math.PI, ANGLE],
+  s: [1, TIME],
+  ms: [0.001, TIME],
+  N: [NEWTON, FORCE],
+  kN: [1000 * NEWTON, FORCE],
+  lbf: [POUND_FORCE, FORCE],
+  Pa: [PASCAL, STRESS],
+  kPa: [1e3 * PASCAL, STRESS],
+  MPa: [1e6 * PASCAL, STRESS],
+  GPa: [1e9 * PASCAL, STRESS],
+  psi: [POUND_FORCE / INCH ** 2, STRESS],
+  mg: [0.001, MASS],
+  g: [1, MASS],
+  kg: [1000, MASS],
+  lb: [POUND, MASS],
+  oz: [POUND / 16, MASS],
+  ml: [1000, VOLUME],
+  l: [1e6, VOLUME],
 };
-
-const resolve = (name: string): Measured => {
-  // mathjs keeps a unit's value in kg, m, s, rad; its list of exponents starts mass, length, time.
-  const unit = math.unit!(1, name) as Unit & { value: number; dimensions: number[] };
-  const [mass = 0, length = 0, time = 0] = unit.dimensions;
-  const angle = unit.dimensions[7] ?? 0;
-  const value = Number((unit.value * 1000 ** (mass + length)).toPrecision(15));
-  return { value, dimension: [length, mass, time, angle] };
-};
-
 const TABLE = new Map<string, Measured>(
-  Object.entries(WRITTEN).map(([written, known]) => [
-    written,
-    written.startsWith('turn') ? { value: 2 * Math.PI, dimension: [0, 0, 0, 1] as const } : resolve(known),
-  ]),
+  Object.entries(UNITS).map(([name, [value, dimension]]) => [name, { value, dimension }]),
 );
 
 /** The unit of that name as a measured one, or undefined. */
 export const unitNamed = (name: string): Measured | undefined => TABLE.get(name);
-export const unitNames = (): string[] => [...TABLE.keys(), 'in'];
+export const unitNames = (): string[] => [...TABLE.keys()];
