@@ -2,19 +2,29 @@ import '@fontsource-variable/ibm-plex-sans';
 import '@fontsource-variable/source-serif-4';
 import '@fontsource/ibm-plex-mono/latin-400.css';
 import './styles.css';
-import { QueryClientProvider } from '@tanstack/react-query';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { Link, createBrowserRouter, useRouteError } from 'react-router';
 import { RouterProvider } from 'react-router/dom';
-import { queryClient } from './data/queries';
-import Shelf from './shelf/shelf';
 import { beginTheme } from './ui/theme';
 
 beginTheme();
 
+const queryClient = new QueryClient({
+  defaultOptions: {
+    queries: { staleTime: 0, retry: 1, networkMode: 'always' },
+    mutations: { networkMode: 'always' },
+  },
+});
+
 const router = createBrowserRouter([
-  { path: '/', element: <Shelf />, errorElement: <Broken /> },
+  {
+    path: '/',
+    lazy: async () => ({ Component: (await import('./shelf/shelf')).default }),
+    errorElement: <Broken />,
+    hydrateFallbackElement: <></>,
+  },
   {
     path: '/d/:id',
     lazy: async () => ({ Component: (await import('./workbench/workbench')).default }),

@@ -1,15 +1,8 @@
 /** The shelf as queries: what is kept, and the ways to change it. */
-import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { edit } from '@nematos/core/design/history';
 import { emptyDesign, type Design } from '@nematos/core/design/schema';
 import { amend, fetchShelf, putOnShelf, type Kept } from './store';
-
-export const queryClient = new QueryClient({
-  defaultOptions: {
-    queries: { staleTime: 0, retry: 1, networkMode: 'always' },
-    mutations: { networkMode: 'always' },
-  },
-});
 
 const SHELF = ['shelf'];
 

@@ -1,10 +1,12 @@
 /** The charts along a path, folding up from the foot of the stage. */
 import { ChevronDown, ChevronUp } from 'lucide-react';
-import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
+import { lazy, Suspense, useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import { stepName } from '@nematos/core/design/edit';
 import { Shown } from '../../ui/figure';
 import { useBench, useBenchStore, useOfDesign, useUnit } from '../../bench/bench';
-import { LengthwiseChart } from './chart';
+
+/** The drawing of charts is loaded when they are first unfolded. */
+const LengthwiseChart = lazy(async () => ({ default: (await import('./chart')).LengthwiseChart }));
 
 const USUAL = 180;
 const held = (height: number): number => Math.min(420, Math.max(120, Math.round(height)));
@@ -111,7 +113,9 @@ export function LengthwisePanel() {
       </header>
       <div className="relative min-h-0 grow px-3 pb-1">
         {charts && channel && (
-          <LengthwiseChart key={charts.step} step={charts.step} data={charts.data} channel={channel} />
+          <Suspense>
+            <LengthwiseChart key={charts.step} step={charts.step} data={charts.data} channel={channel} />
+          </Suspense>
         )}
       </div>
     </section>
