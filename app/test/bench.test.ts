@@ -4,7 +4,7 @@ import { stepOf } from '@nematos/core/design/edit';
 import { HereWorker, page, withPage } from './a-browser';
 import { demo } from './demo';
 
-const { chartedStep, openBench, shownCount } = await import('../src/bench/bench');
+const { chartedStep, openBench, selecting, shownCount } = await import('../src/bench/bench');
 const { fetchKept, keep, putOnShelf } = await import('../src/data/store');
 type Opened = ReturnType<typeof openBench>;
 
@@ -133,7 +133,7 @@ describe('the workbench', () => {
     expect((await fetchKept(id))!.history.present.steps[1]!.set.turns).equal('8');
     set('coil', 'turns', '9');
     page.dispatchEvent(new Event('pagehide'));
-    bench.getState().look({ selected: 'wire' });
+    bench.getState().look({ selection: [{ step: 'wire' }] });
     await until(() => bench.getState().saved === 'kept');
     const kept = (await fetchKept(id))!;
     expect(kept.history.present.steps[1]!.set.turns).equal('9');
@@ -165,7 +165,7 @@ describe('the workbench', () => {
   it('charts the path of the chosen step, of the body it carries, or of a body whose section changes', async () => {
     await open('lid-clasp');
     const charted = (selected: string) => {
-      bench.getState().look({ lengthwise: true, selected });
+      bench.getState().look({ lengthwise: true, ...selecting(selected) });
       return chartedStep(bench.getState());
     };
     expect(charted('bend')).equal('bend');

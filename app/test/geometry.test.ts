@@ -6,15 +6,17 @@ import './a-browser';
 import { demo } from './demo';
 import type { Drawn } from '../src/worker/messages';
 
-const { ask, handOver } = await import('../src/worker/client');
+const { ask, handOver, nextOf } = await import('../src/worker/client');
 const { buffersOf } = await import('../src/worker/spent');
 
+/** Askings of this file, one session, in the order of their numbers. */
+const asked = (revision: number) => ({ session: 'test', revision });
 const live = (
   design: Design,
   revision: number,
   have: Record<string, string> = {},
   spent: ArrayBuffer[] = [],
-) => ask((geometry) => geometry.live(design, revision, have, handOver(spent)));
+) => ask((geometry) => geometry.live(design, asked(revision), have, handOver(spent)));
 const keysOf = (drawn: readonly Drawn[]) => Object.fromEntries(drawn.map(({ step, key }) => [step, key]));
 const meshOf = (drawn: readonly Drawn[], step: string) => {
   const one = drawn.find((each) => each.step === step);
@@ -40,15 +42,32 @@ describe('the geometry worker', () => {
     const [overtaken, answered] = await Promise.all([live(slow, 10), live(quick, 11)]);
     expect(overtaken).equal(undefined);
     expect(answered!.seen.steps.map(({ state }) => state)).deep.equal(['ready', 'ready', 'ready', 'ready']);
-    expect(await ask((geometry) => geometry.settle(slow, 10, {}))).equal(undefined);
+    expect(await ask((geometry) => geometry.settle(slow, asked(10), {}))).equal(undefined);
+  });
+
+  it('works at two designs at once: neither takes the other’s answer away', async () => {
+    const [one, two] = [demo('melting-coil'), demo('gate-spring')];
+    stepOf(one, 'coil').set.turns = '30.5';
+    const ask1 = (session: string, design: Design) =>
+      ask((geometry) => geometry.live(design, nextOf(session), {}, []));
+    const [first, second, overtaken, third] = await Promise.all([
+      ask1('one', one),
+      ask1('two', two),
+      ask((geometry) => geometry.picture(one, nextOf('picture'))),
+      ask((geometry) => geometry.picture(two, nextOf('picture'))),
+    ]);
+    expect(first!.drawn.map(({ step }) => step)).include('body');
+    expect(second!.drawn.map(({ step }) => step)).include('spring');
+    expect(overtaken).equal(undefined);
+    expect(third).lengthOf(1);
   });
 
   it('a fine picture is closer to the volume than a coarse one, and as closed', async () => {
     const design = demo('press-spring');
     const coarse = (await live(design, 20))!;
-    const fine = (await ask((geometry) => geometry.settle(design, 20, keysOf(coarse.drawn))))!;
+    const fine = (await ask((geometry) => geometry.settle(design, asked(20), keysOf(coarse.drawn))))!;
     expect(coarse.seen.steps.find(({ id }) => id === 'spring')!.awaited).equal(true);
-    const { steps } = (await ask((geometry) => geometry.figures(design, 20)))!;
+    const { steps } = (await ask((geometry) => geometry.figures(design, asked(20))))!;
     const volume = steps
       .find(({ id }) => id === 'spring')!
       .figures.find(({ name }) => name === 'volume')!.value;
@@ -79,7 +98,7 @@ describe('the geometry worker', () => {
   it('shows a body under every hold it can have', async () => {
     const design = demo('press-spring');
     const holds = ['free', 'facing', 'seated', 'level', 'guided'];
-    const pictures = await ask((geometry) => geometry.holds(design, 'spring', holds));
+    const pictures = (await ask((geometry) => geometry.holds(design, 'spring', holds, nextOf('holds'))))!;
     expect(pictures.map((one) => one?.type)).deep.equal(['body', 'body', 'body', undefined, undefined]);
     const [free, , seated] = pictures.map((one) => (one ? meshOf([one], 'spring') : undefined));
     // Held free, the flat of a coil's section leans; seated it does not.
@@ -93,19 +112,19 @@ describe('the geometry worker', () => {
 
   it('a small picture is of the bodies that are not hidden, or of the paths where there is none', async () => {
     const design = demo('gate-spring');
-    const picture = () => ask((geometry) => geometry.picture(design));
-    expect((await picture()).map(({ step }) => step)).deep.equal(['spring']);
+    const picture = () => ask((geometry) => geometry.picture(design, nextOf('picture')));
+    expect((await picture())!.map(({ step }) => step)).deep.equal(['spring']);
     stepOf(design, 'spring').hidden = true;
-    expect((await picture()).map(({ step }) => step)).deep.equal(['coil']);
+    expect((await picture())!.map(({ step }) => step)).deep.equal(['coil']);
   });
 
   it('points along a path as a table, or in words why there are none', async () => {
     const design = demo('gate-spring');
-    const table = await ask((geometry) => geometry.points(design, 'coil'));
-    const rows = table.text!.trim().split('\n');
+    const table = await ask((geometry) => geometry.points(design, 'coil', nextOf('points')));
+    const rows = table!.text!.trim().split('\n');
     const [x, y] = rows[1]!.split(/[,;\t]/).map(Number);
     expect(Math.hypot(x!, y!)).closeTo(14.4 / 2, 1e-6);
-    expect(await ask((geometry) => geometry.points(design, 'spring'))).deep.equal({
+    expect(await ask((geometry) => geometry.points(design, 'spring', nextOf('points')))).deep.equal({
       refused: 'Choose a single path on the sheet first.',
     });
   });
@@ -114,7 +133,7 @@ describe('the geometry worker', () => {
     const design = demo('gate-spring');
     Object.assign(stepOf(design, 'coil').set, { closedStart: '0', closedEnd: '0' });
     await live(design, 40);
-    const charts = (step: string) => ask((geometry) => geometry.lengthwise(design, step, 40));
+    const charts = (step: string) => ask((geometry) => geometry.lengthwise(design, step, asked(40)));
     const { s, channels } = (await charts('coil'))!;
     expect(s.at(-1)).closeTo(Math.hypot(7.5 * Math.PI * 14.4, 32), 1e-3);
     // Curvature of a helix: r / (r² + c²), c the rise by an angle of one.
@@ -127,7 +146,7 @@ describe('the geometry worker', () => {
   it('findings are of every step that has a value', async () => {
     const design = demo('gate-spring');
     await live(design, 50);
-    const checked = (await ask((geometry) => geometry.check(design, 50)))!;
+    const checked = (await ask((geometry) => geometry.check(design, asked(50))))!;
     expect(Object.keys(checked)).members(['wire', 'coil', 'spring', 'duty']);
     expect(checked.spring!.findings.find(({ name }) => name === 'closed')!.level).equal('good');
   });
@@ -139,7 +158,7 @@ describe('the geometry worker', () => {
     const { seen, drawn } = (await live(design, 61))!;
     expect(drawn).lengthOf(0);
     expect(seen.steps[0]!.state).equal('fault');
-    expect(await ask((geometry) => geometry.check(design, 61))).deep.equal({});
-    expect(await ask((geometry) => geometry.picture(design))).lengthOf(0);
+    expect(await ask((geometry) => geometry.check(design, asked(61)))).deep.equal({});
+    expect(await ask((geometry) => geometry.picture(design, nextOf('picture')))).lengthOf(0);
   });
 });

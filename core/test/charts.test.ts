@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { bodyLengthwise, lengthwise } from '../src/view/lengthwise';
-import type { Value } from '../src/kind/value';
+import { pathsOf, type Value } from '../src/kind/value';
 import { cross, dot, norm, scale, sub, unit } from '../src/geometry/vector';
 import type { Path } from '../src/path/path';
 import { KINDS } from './any-path';
@@ -35,7 +35,7 @@ describe('charts along any path', () => {
       await fc.assert(
         fc.asyncProperty(any, async (what) => {
           const made = (await laid(what)) as Value;
-          const path = made.type === 'paths' ? made.paths[0]! : (made as Path);
+          const path = pathsOf(made)[0]!;
           const { s, positions, channels } = lengthwise(path);
           const of = (name: string) => channels.find((channel) => channel.name === name)!.values;
           const [curvatures, torsions, heights] = [of('curvature'), of('torsion'), of('height')];

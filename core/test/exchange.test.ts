@@ -38,7 +38,7 @@ describe('design files', () => {
     [
       'newer',
       () => JSON.stringify({ ...good(), version: 9 }),
-      /version 9; this Nematos reads up to version 2/,
+      /version 9; this Nematos reads up to version 3/,
     ],
     ['without version', () => JSON.stringify({ ...good(), version: 'x' }), /which version/],
     [

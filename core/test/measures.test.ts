@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { searchSteps, selfClearance } from '../src/check/clearance';
 import { layPath, pathExtent, planSteps, sum } from '../src/path/lay';
 import { distance, type Vec3 } from '../src/geometry/vector';
-import type { Value } from '../src/kind/value';
+import { pathsOf, type Value } from '../src/kind/value';
 import type { Path } from '../src/path/path';
 import { KINDS } from './any-path';
 import { laid } from './helpers';
@@ -60,7 +60,7 @@ describe('measures of any path, against samples of it', () => {
       await fc.assert(
         fc.asyncProperty(any, evenly(0, 3), async (what, radius) => {
           const made = (await laid(what)) as Value;
-          const path = made.type === 'paths' ? made.paths[0]! : (made as Path);
+          const path = pathsOf(made)[0]!;
           // At a sharp corner a pipe has no disk of its own.
           const r = path.corners.length ? 0 : radius;
           const steps = planSteps(path, { angle: 0.02, step: path.length / 1000 });

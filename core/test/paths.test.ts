@@ -3,14 +3,14 @@ import fc from 'fast-check';
 import { addStep, stepOf } from '../src/design/edit';
 import { distance, type Vec3 } from '../src/geometry/vector';
 import { layPath, planSteps, sum } from '../src/path/lay';
-import type { Path, PathSet } from '../src/path/path';
+import type { Path } from '../src/path/path';
+import { pathsOf } from '../src/kind/value';
 import { figureOf, laid, pathDesign, valueOf, type Laid } from './helpers';
 import { expectSound } from './sound';
 import { KINDS } from './any-path';
 
 const paths = async (what: Laid): Promise<readonly Path[]> => {
-  const value = (await valueOf(pathDesign(what), what.kind)) as Path | PathSet;
-  return value.type === 'paths' ? value.paths : [value];
+  return pathsOf(await valueOf(pathDesign(what), what.kind));
 };
 
 describe('every kind of path', () => {
@@ -49,7 +49,8 @@ describe('every kind of path', () => {
   it('a chain joins with one tangent, fitted or blended, and keeps the lengths of what it fits', async () => {
     const design = pathDesign({ kind: 'run' });
     addStep(design, 'helix', 2, { diameter: '30 mm', turns: '3', height: '40 mm' });
-    const chain = addStep(design, 'chain', 3, { secondRoll: '37 deg', firstWay: 'backwards' });
+    const chain = addStep(design, 'chain', 3);
+    stepOf(design, chain).rows = { parts: [{ way: 'backwards' }, { roll: '37 deg' }] };
     const fitted = (await valueOf(design, chain)) as Path;
     expectSound(fitted);
     expect(fitted.corners).to.have.length(0);

@@ -6,6 +6,7 @@ import { addStep, removeStep } from '../src/design/edit';
 import { MATERIALS, MATERIAL_IDS } from '../src/measure/materials';
 import { QUANTITIES } from '../src/measure/quantity';
 import { report } from '../src/exchange/report';
+import { typeOf } from '../src/kind/value';
 import { run, springDesign } from './helpers';
 
 describe('kinds', () => {
@@ -37,7 +38,7 @@ describe('kinds', () => {
       const id = addStep(design, name, design.steps.length);
       const result = (await run(design)).steps.find((step) => step.id === id)!;
       expect(result.state).equal('ready');
-      expect(result.value?.type).oneOf([kind.yields, kind.yields === 'path' ? 'paths' : kind.yields]);
+      expect(result.value && typeOf(result.value)).equal(kind.yields);
       const names = result.figures.map((figure) => figure.name);
       expect(new Set(names).size, 'figures have names of their own').equal(names.length);
       for (const figure of result.figures) expect(QUANTITIES).to.have.property(figure.quantity);

@@ -5,7 +5,8 @@ import { readRows, writePoints, writeRows } from '../src/exchange/rows';
 import { lengthwise } from '../src/view/lengthwise';
 import { distance } from '../src/geometry/vector';
 import { reckon, parseExpression } from '../src/measure/expression';
-import type { Path, PathSet } from '../src/path/path';
+import type { Path } from '../src/path/path';
+import type { SetOf } from '../src/kind/value';
 import { complaintsOf, figureOf, run, valueOf, laid, pathDesign } from './helpers';
 
 const XYZ = ['x', 'y', 'z', 'radius'];
@@ -177,21 +178,21 @@ describe('sets of paths', () => {
       set: { angle: '90 deg', from: '0 mm', to: '60 mm' },
       on: { kind: 'cage', set: { meridians: '5', parallels: '2' } },
     });
-    const value = (await valueOf(design, 'wrung')) as PathSet;
-    expect(value.type).equal('paths');
-    expect(value.paths).to.have.length(7);
+    const value = (await valueOf(design, 'wrung')) as SetOf<Path>;
+    expect(value.type).equal('set');
+    expect(value.members).to.have.length(7);
     expect(await figureOf(design, 'wrung', 'paths')).equal(7);
   });
   it('a ball of wires: meridians of half its girth, parallels where the sine says', async () => {
-    const { paths } = (await valueOf(
+    const { members } = (await valueOf(
       pathDesign({
         kind: 'cage',
         set: { shape: 'ball', diameter: '100 mm', opening: '0 mm', meridians: '3', parallels: '3' },
       }),
       'cage',
-    )) as PathSet;
-    expect(paths.slice(0, 3).every((path) => Math.abs(path.length - 50 * Math.PI) < 1e-9)).equal(true);
-    const girths = paths.slice(3).map(({ length }) => length / (100 * Math.PI));
+    )) as SetOf<Path>;
+    expect(members.slice(0, 3).every((path) => Math.abs(path.length - 50 * Math.PI) < 1e-9)).equal(true);
+    const girths = members.slice(3).map(({ length }) => length / (100 * Math.PI));
     [Math.sin(Math.PI / 4), 1, Math.sin(Math.PI / 4)].forEach((girth, i) =>
       expect(girths[i]).closeTo(girth, 1e-9),
     );

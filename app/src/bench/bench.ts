@@ -4,12 +4,12 @@ import { createStore, useStore, type StoreApi } from 'zustand';
 import { useShallow } from 'zustand/react/shallow';
 import { edit, redo, undo, type History } from '@nematos/core/design/history';
 import type { Checked } from '@nematos/core/kind/kind';
-import type { Design, Step } from '@nematos/core/design/schema';
+import { sourceAt, sourcesIn, type Design, type Step } from '@nematos/core/design/schema';
 import { keep, onKeptElsewhere, writeJournal, type Kept, type ViewState } from '../data/store';
-import { ask, handOver, wakeGeometry } from '../worker/client';
+import { ask, handOver, nextOf, wakeGeometry } from '../worker/client';
 import { replace, takeSpent } from '../worker/spent';
 import type { Lengthwise } from '@nematos/core/view/lengthwise';
-import type { Drawn, Seen, SeenStep } from '../worker/messages';
+import type { Asking, Drawn, Seen, SeenStep } from '../worker/messages';
 
 export type Saved = 'kept' | 'keeping' | 'failed';
 
@@ -57,8 +57,8 @@ export function openBench(kept: Kept): BenchStore {
   let known = kept.history;
   let keeping: ReturnType<typeof setTimeout> | undefined;
   let settling: ReturnType<typeof setTimeout> | undefined;
-  let revision = 0;
-  let asking = false;
+  let asking = nextOf(opening);
+  let busy = false;
   let again = false;
   let closed = false;
 
@@ -74,7 +74,7 @@ export function openBench(kept: Kept): BenchStore {
     return {
       id: kept.id,
       history: kept.history,
-      view: { selected: kept.history.present.steps.at(-1)?.id, ...kept.view },
+      view: { ...selecting(kept.history.present.steps.at(-1)?.id), ...kept.view },
       saved: 'kept',
       seen: undefined,
       checked: {},
@@ -91,7 +91,7 @@ export function openBench(kept: Kept): BenchStore {
       look: (view) => {
         set({ view: { ...get().view, ...view } });
         keepSoon();
-        if ('selected' in view || 'lengthwise' in view) void chart().catch(stopped);
+        if ('selection' in view || 'lengthwise' in view) void chart().catch(stopped);
       },
       scrub: (scrubbing) => set({ scrubbing }),
       pick: (picking) => set({ picking }),
@@ -152,19 +152,19 @@ export function openBench(kept: Kept): BenchStore {
 
   /** Asks for the coarse answer, one question at a time and always the newest. */
   async function refresh() {
-    revision++;
+    asking = nextOf(opening);
     clearTimeout(settling);
-    if (asking) {
+    if (busy) {
       again = true;
       return;
     }
-    asking = true;
+    busy = true;
     try {
       do {
         again = false;
         const spent = takeSpent();
         const shown = await ask((geometry) =>
-          geometry.live(store.getState().history.present, revision, have(), handOver(spent)),
+          geometry.live(store.getState().history.present, asking, have(), handOver(spent)),
         );
         if (shown && !closed) {
           store.setState(({ seen }) => ({ seen: withKnown(shown.seen, seen), trouble: undefined }));
@@ -175,14 +175,14 @@ export function openBench(kept: Kept): BenchStore {
     } catch (error) {
       stopped(error);
     } finally {
-      asking = false;
+      busy = false;
     }
     if (closed) return;
-    const mine = revision;
+    const mine = asking;
     measure(mine)
       .then(() => check(mine))
       .catch(stopped);
-    settling = setTimeout(() => void settle(revision).catch(stopped), SETTLE_AFTER);
+    settling = setTimeout(() => void settle(asking).catch(stopped), SETTLE_AFTER);
   }
 
   /** Asks for the charts of the path that is looked at, where they are not at hand. */
@@ -196,9 +196,7 @@ export function openBench(kept: Kept): BenchStore {
       return;
     }
     if (charts?.step === step && charts.key === key) return;
-    const data = await ask((geometry) =>
-      geometry.lengthwise(store.getState().history.present, step, revision),
-    );
+    const data = await ask((geometry) => geometry.lengthwise(store.getState().history.present, step, asking));
     if (data && !closed) store.setState({ charts: { step, key, data }, cursor: undefined });
   }
 
@@ -209,28 +207,29 @@ export function openBench(kept: Kept): BenchStore {
     });
 
   /** Figures that the picture did not wait for. */
-  async function measure(mine: number) {
+  async function measure(mine: Asking) {
     if (!store.getState().seen?.steps.some(({ awaited }) => awaited)) return;
     const seen = await ask((geometry) => geometry.figures(store.getState().history.present, mine));
-    if (seen && mine === revision && !closed)
+    if (seen && mine === asking && !closed)
       store.setState(({ seen: before }) => ({ seen: withKnown(seen, before) }));
   }
 
-  async function check(mine: number) {
-    if (mine !== revision) return;
+  async function check(mine: Asking) {
+    if (mine !== asking) return;
     const checked = await ask((geometry) => geometry.check(store.getState().history.present, mine));
-    if (checked && mine === revision && !closed) store.setState({ checked });
+    if (checked && mine === asking && !closed) store.setState({ checked });
   }
 
-  async function settle(mine: number) {
+  async function settle(mine: Asking) {
     const fine = await ask((geometry) => geometry.settle(store.getState().history.present, mine, have()));
-    if (fine && mine === revision && !closed) takeDrawn(fine);
+    if (fine && mine === asking && !closed) takeDrawn(fine);
   }
 
   void refresh();
   return Object.assign(store, {
     close() {
       closed = true;
+      void ask((geometry) => geometry.leave(opening)).catch(() => undefined); // a broken worker has no sessions
       forgetOthers();
       flush();
       clearTimeout(settling);
@@ -276,6 +275,13 @@ const changesAlong = ({ kind, set }: Step): boolean =>
   kind === 'sweep' &&
   ((set.size ?? 'even') !== 'even' || (set.twistBy ?? 'none') !== 'none' || set.hold === 'guided');
 
+/** The step that is worked on: the last of those chosen. */
+export const chosenStep = ({ selection }: ViewState): string | undefined => selection?.at(-1)?.step;
+
+/** A view in which one step is chosen, or a place in it. */
+export const selecting = (step: string | undefined, place?: string): Pick<ViewState, 'selection'> =>
+  step === undefined ? {} : { selection: [{ step, ...(place !== undefined && { place }) }] };
+
 /** The path whose charts are shown: the chosen step's own, or the one it follows. */
 export function chartedStep({
   view,
@@ -284,18 +290,18 @@ export function chartedStep({
 }: Pick<Bench, 'view' | 'history' | 'seen'>): string | undefined {
   if (!view.lengthwise) return undefined;
   const { steps } = history.present;
-  const isPath = (id: string | undefined) => {
-    const yields = seen?.steps.find((one) => one.id === id)?.yields;
-    return yields === 'path' || yields === 'paths';
-  };
+  const isPath = (id: string | undefined) => seen?.steps.find((one) => one.id === id)?.yields === 'path';
   const shown = steps.slice(0, shownCount({ view, history }));
-  const chosen = shown.find(({ id }) => id === view.selected) ?? shown.at(-1);
+  const chosen = shown.find(({ id }) => id === chosenStep(view)) ?? shown.at(-1);
   if (!chosen) return undefined;
   if (changesAlong(chosen)) return chosen.id;
-  const user = shown.find((step) => Object.values(step.from ?? {}).includes(chosen.id));
-  return [chosen.id, chosen.from?.path, user?.from?.path, shown.findLast(({ id }) => isPath(id))?.id].find(
-    isPath,
-  );
+  const user = shown.find((step) => sourcesIn(step).includes(chosen.id));
+  return [
+    chosen.id,
+    sourceAt(chosen, 'path'),
+    user && sourceAt(user, 'path'),
+    shown.findLast(({ id }) => isPath(id))?.id,
+  ].find(isPath);
 }
 
 /** Steps that the needle has passed, from the top of the sheet. */

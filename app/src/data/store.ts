@@ -4,10 +4,17 @@ import { beginHistory, edit, type History } from '@nematos/core/design/history';
 import { broughtUp } from '@nematos/core/design/migrate';
 import type { Design } from '@nematos/core/design/schema';
 
+/** A chosen step; `place` is the figure, cell or row of it that is meant, where one is. */
+export interface Selected {
+  readonly step: string;
+  readonly place?: string;
+}
+
 /** How the workbench was left. Not part of the design, and not undone. */
 export interface ViewState {
   readonly needle?: number | undefined;
-  readonly selected?: string | undefined;
+  /** Steps that are chosen, and places in them, the latest last. */
+  readonly selection?: readonly Selected[];
   readonly views?: string;
   /** Whether the results are folded away. */
   readonly folded?: boolean;
@@ -115,7 +122,10 @@ export function onKeptElsewhere(id: string, take: (kept: Kept) => void): () => v
 /** Its design in the present version of the format, whatever release kept it. Edits of an older form cannot be taken back in it. */
 const withPresent = (kept: Kept): Kept => {
   const present = broughtUp(kept.history.present);
-  return present === kept.history.present ? kept : { ...kept, history: beginHistory(present) };
+  // Before steps were chosen several at a time, the one chosen stood by itself.
+  const { selected, ...view } = kept.view as ViewState & { selected?: string };
+  const now = selected === undefined ? kept : { ...kept, view: { selection: [{ step: selected }], ...view } };
+  return present === kept.history.present ? now : { ...now, history: beginHistory(present) };
 };
 
 /** A kept design, with what a killed tab had left in the journal. */

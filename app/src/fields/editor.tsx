@@ -1,11 +1,11 @@
 /** What every editor of a kind is built from: figures, choices and inputs of one step. */
 import { createContext, useContext, type ReactNode } from 'react';
-import { mayTake, setInput, stepName, stepOf } from '@nematos/core/design/edit';
+import { mayTake, setInput, setInputAt, stepName, stepOf } from '@nematos/core/design/edit';
 import { isOptional } from '@nematos/core/kind/kind';
-import { quantityAt } from '@nematos/core/design/literal';
+import { quantityAt, textAt, writeField } from '@nematos/core/design/literal';
 import { writtenFigure } from '@nematos/core/measure/format';
 import { kindNamed } from '@nematos/core/design/registry';
-import type { Design, Step } from '@nematos/core/design/schema';
+import { sourcesAt, type Design, type Step } from '@nematos/core/design/schema';
 import { Choice, Menu, MenuLine } from '../ui/controls';
 import { Shown } from '../ui/figure';
 import type { SeenStep } from '../worker/messages';
@@ -113,16 +113,17 @@ export function Pick({
 }) {
   const { step, seen } = useEditing();
   const store = useBenchStore();
+  const text = useOfDesign((design) => textAt(design, { step: step.id, field }));
   return (
     <Choice
-      value={step.set[field] ?? kindNamed(step.kind)!.defaults[field] ?? ''}
+      value={text}
       options={options}
       name={name}
       invalid={seen?.complaints.some((one) => one.field === field) ?? false}
       onChoose={(chosen) =>
         store.getState().edit(`Choose ${name}`, (draft) => {
           const drafted = stepOf(draft, step.id);
-          drafted.set[field] = chosen;
+          writeField(drafted, field, chosen);
           also?.(draft, drafted, chosen);
         })
       }
@@ -130,8 +131,8 @@ export function Pick({
   );
 }
 
-/** The step that fills a slot, by its name. */
-export function Source({ slot, name }: { slot: string; name: string }) {
+/** The step that fills a slot, by its name; where several do, the one at a place among them. */
+export function Source({ slot, at, name }: { slot: string; at?: number; name: string }) {
   const { step, seen } = useEditing();
   const store = useBenchStore();
   const input = kindNamed(step.kind)!.inputs[slot]!;
@@ -143,13 +144,21 @@ export function Source({ slot, name }: { slot: string; name: string }) {
   const options = sources.map((other) => [other.id, stepName(other)] as const);
   return (
     <Choice
-      value={step.from?.[slot] ?? ''}
+      value={sourcesAt(step, slot)[at ?? 0] ?? ''}
       options={options.length ? options : [['', `no ${input.takes} yet`]]}
       name={name}
-      invalid={seen?.complaints.some((one) => one.field === slot) ?? false}
+      invalid={
+        seen?.complaints.some(({ field }) => field === (at === undefined ? slot : `${slot}.${at}`)) ?? false
+      }
       onChoose={(source) => {
         if (source)
-          store.getState().edit(`Choose ${name}`, (draft) => setInput(draft, step.id, slot, source));
+          store
+            .getState()
+            .edit(`Choose ${name}`, (draft) =>
+              at === undefined
+                ? setInput(draft, step.id, slot, source)
+                : setInputAt(draft, step.id, slot, at, source),
+            );
       }}
     />
   );

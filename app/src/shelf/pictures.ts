@@ -7,13 +7,13 @@ import type { Theme } from '../ui/theme';
 let queue: Promise<unknown> = Promise.resolve();
 
 async function draw(kept: Kept, theme: Theme): Promise<Blob | undefined> {
-  const [{ ask }, { drawPicture }] = await Promise.all([
+  const [{ ask, nextOf }, { drawPicture }] = await Promise.all([
     import('../worker/client'),
     import('../render/picture'),
   ]);
   const design = kept.history.present;
-  const drawn = await ask((geometry) => geometry.picture(design));
-  const png = await drawPicture(drawn, theme);
+  const drawn = await ask((geometry) => geometry.picture(design, nextOf(`picture of ${kept.id}`)));
+  const png = drawn && (await drawPicture(drawn, theme));
   if (png) await keepPicture(kept.id, kept.changed, theme, png);
   return png;
 }

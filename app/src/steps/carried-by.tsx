@@ -1,6 +1,7 @@
 /** The point of the section that the path runs through: by its name, or pressed in a drawing of the section. */
 import type { KeyboardEvent } from 'react';
 import { stepOf } from '@nematos/core/design/edit';
+import { sourceAt } from '@nematos/core/design/schema';
 import { useBench, useBenchStore } from '../bench/bench';
 import { Fig, MoreLine, Pick, useEditing, useSet } from '../fields/editor';
 import { useContours } from './section';
@@ -43,7 +44,7 @@ function Points() {
   const { step } = useEditing();
   const set = useSet();
   const store = useBenchStore();
-  const section = step.from?.section ?? '';
+  const section = sourceAt(step, 'section') ?? '';
   const contours = useContours(SIZE, section);
   const figures = useBench((bench) => bench.seen?.steps.find(({ id }) => id === section)?.figures);
   if (!contours) return null;

@@ -1,27 +1,39 @@
-import { setInput, stepOf } from '@nematos/core/design/edit';
+import { removeInputAt, setInputAt } from '@nematos/core/design/edit';
+import { cellField } from '@nematos/core/measure/field';
+import { sourcesAt } from '@nematos/core/design/schema';
+import { chain as kind } from '@nematos/core/kinds/paths/chain';
 import { useBenchStore } from '../bench/bench';
 import { Fig, MoreLine, Pick, Source, useEditing, useSet, type Editor } from '../fields/editor';
 
-const SLOTS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth'] as const;
-const WAYS = [
-  ['forwards', 'forwards'],
-  ['backwards', 'backwards'],
-] as const;
+const PATHS = 'paths';
+const PARTS = 'parts';
+const [LEAST, MOST] = kind.inputs[PATHS]!.many!;
+const FIRST = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth'];
+const nth = (i: number): string => FIRST[i] ?? `${i + 1}th`;
+
+const quietButton =
+  'font-sans text-[12.5px] text-quiet underline decoration-dotted underline-offset-2 hover:text-ink';
+
+/** Places of the paths in the chain; as many as are needed, chosen or not. */
+function usePlaces(): number[] {
+  const { step } = useEditing();
+  return Array.from({ length: Math.max(LEAST, sourcesAt(step, PATHS).length) }, (_x, i) => i);
+}
 
 function Sentence() {
   const { step } = useEditing();
   const set = useSet();
   const store = useBenchStore();
-  const used = SLOTS.filter((slot, i) => i < 2 || step.from?.[slot]);
-  const next = SLOTS[used.length];
-  const placed = set.join === 'placed';
+  const places = usePlaces();
+  const count = places.length;
+  const last = sourcesAt(step, PATHS).at(-1);
   return (
     <>
       Join{' '}
-      {used.map((slot, i) => (
-        <span key={slot}>
-          {i > 0 && (i === used.length - 1 ? ' and ' : ', ')}
-          <Source slot={slot} name={`${slot} path`} />
+      {places.map((i) => (
+        <span key={i}>
+          {i > 0 && (i === count - 1 ? ' and ' : ', ')}
+          <Source slot={PATHS} at={i} name={`${nth(i)} path`} />
         </span>
       ))}{' '}
       end to end, each{' '}
@@ -33,35 +45,34 @@ function Sentence() {
           ['placed', 'left where it is'],
         ]}
       />
-      {placed && (
+      {set.join === 'placed' && (
         <>
           , blended over <Fig field="blend" name="blend" />
         </>
       )}
       .{' '}
-      {next && (
+      {count < MOST && last && (
         <button
           type="button"
-          className="font-sans text-[12.5px] text-quiet underline decoration-dotted underline-offset-2 hover:text-ink"
+          className={quietButton}
           onClick={() =>
-            store.getState().edit('Add a path to the chain', (draft) => {
-              const last = stepOf(draft, step.id).from?.[used.at(-1)!];
-              if (last) setInput(draft, step.id, next, last);
-            })
+            store
+              .getState()
+              .edit('Add a path to the chain', (draft) => setInputAt(draft, step.id, PATHS, count, last))
           }
         >
           one more
         </button>
       )}
-      {used.length > 2 && (
+      {count > LEAST && (
         <button
           type="button"
-          className="ml-3 font-sans text-[12.5px] text-quiet underline decoration-dotted underline-offset-2 hover:text-ink"
+          className={`ml-3 ${quietButton}`}
           onClick={() =>
             store
               .getState()
               .edit('Take the last path off the chain', (draft) =>
-                setInput(draft, step.id, used.at(-1)!, undefined),
+                removeInputAt(draft, step.id, PATHS, count - 1),
               )
           }
         >
@@ -73,12 +84,19 @@ function Sentence() {
 }
 
 function More() {
-  const { step } = useEditing();
-  const set = useSet();
-  return SLOTS.filter((slot, i) => i < 2 || step.from?.[slot]).map((slot, i) => (
-    <MoreLine key={slot} label={`${slot} path, ${i && set.join !== 'placed' ? 'way and roll' : 'way'}`}>
-      <Pick field={`${slot}Way`} name={`way of the ${slot} path`} options={WAYS} />
-      {i > 0 && set.join !== 'placed' && <Fig field={`${slot}Roll`} name={`roll of the ${slot} path`} />}
+  const { join } = useSet();
+  const fitted = join !== 'placed';
+  return usePlaces().map((i) => (
+    <MoreLine key={i} label={`${nth(i)} path, ${i && fitted ? 'way and roll' : 'way'}`}>
+      <Pick
+        field={cellField(PARTS, i, 'way')}
+        name={`way of the ${nth(i)} path`}
+        options={[
+          ['forwards', 'forwards'],
+          ['backwards', 'backwards'],
+        ]}
+      />
+      {i > 0 && fitted && <Fig field={cellField(PARTS, i, 'roll')} name={`roll of the ${nth(i)} path`} />}
     </MoreLine>
   ));
 }

@@ -1,7 +1,7 @@
 /** The holds of a section, each shown on the present part in a small picture. */
 import { useEffect, useState } from 'react';
 import { stepOf } from '@nematos/core/design/edit';
-import { ask } from '../worker/client';
+import { ask, nextOf } from '../worker/client';
 import { useTheme } from '../ui/theme';
 import { useBench, useBenchStore } from '../bench/bench';
 import { useEditing } from '../fields/editor';
@@ -33,17 +33,18 @@ function usePictures(step: string): readonly (string | null)[] | undefined {
               design,
               step,
               HOLDS.map(([hold]) => hold),
+              nextOf(`holds of ${step}`),
             ),
           ),
           import('../render/picture'),
         ]);
         const fresh: (string | null)[] = [];
-        for (const one of drawn) {
+        for (const one of drawn ?? []) {
           if (gone) return;
           const png = one && (await drawPicture([one], theme));
           fresh.push(png ? URL.createObjectURL(png) : null);
         }
-        if (!gone) setUrls(fresh);
+        if (!gone && drawn) setUrls(fresh);
       };
       draw().catch(() => setUrls(undefined)); // without pictures the words still serve
     }, AFTER);

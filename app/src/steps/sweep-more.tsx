@@ -2,6 +2,7 @@
 import { Choice } from '../ui/controls';
 import { useBenchStore, useOfDesign } from '../bench/bench';
 import { setInput, stepName, stepOf } from '@nematos/core/design/edit';
+import { sourceAt } from '@nematos/core/design/schema';
 import { kindNamed } from '@nematos/core/design/registry';
 import { CarriedBy } from './carried-by';
 import { Fig, MoreLine, Pick, useEditing, useSet } from '../fields/editor';
@@ -22,7 +23,7 @@ function OptionalSource({ slot, none }: { slot: string; none: string }) {
   );
   return (
     <Choice
-      value={step.from?.[slot] ?? ''}
+      value={sourceAt(step, slot) ?? ''}
       options={[['', none], ...sources.map((other) => [other.id, stepName(other)] as const)]}
       name={slot}
       onChoose={(source) =>

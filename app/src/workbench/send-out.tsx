@@ -7,7 +7,7 @@ import { writeDesign } from '@nematos/core/exchange/design-json';
 import { FORMATS, type FileFormat } from '@nematos/core/exchange/files';
 import { Button, PAPER } from '../ui/controls';
 import { save } from '../ui/save';
-import { ask, askExchange, callback } from '../worker/client';
+import { ask, askExchange, callback, nextOf } from '../worker/client';
 import { chartedStep, useBenchStore, useOfDesign } from '../bench/bench';
 import type { Engine } from '../render/engine';
 
@@ -69,7 +69,8 @@ export function SendOut({ engine }: { engine: Engine | undefined }) {
       seen,
     });
     if (!step) return setState({ says: 'There is no path yet.', bad: true });
-    const { text, refused } = await ask((geometry) => geometry.points(design, step));
+    const { text, refused } =
+      (await ask((geometry) => geometry.points(design, step, nextOf('points')))) ?? {};
     if (text === undefined) return setState({ says: refused ?? 'There are no points.', bad: true });
     const name = fileName(`${design.name} ${stepName(stepOf(design, step))}`, 'csv');
     save(new Blob([text], { type: 'text/csv' }), name);

@@ -2,6 +2,7 @@
 import * as Comlink from 'comlink';
 import type { ExchangeWorker } from './exchange';
 import type { GeometryWorker } from './geometry';
+import type { Asking } from './messages';
 
 interface Standing<T> {
   readonly remote: Comlink.Remote<T>;
@@ -48,6 +49,10 @@ export const wakeGeometry = geometry.wake;
 export const ask = geometry.ask;
 /** Asks the worker that makes files. */
 export const askExchange = exchange.ask;
+
+let askings = 0;
+/** The next asking of a session: it overtakes the ones before it. */
+export const nextOf = (session: string): Asking => ({ session, revision: ++askings });
 
 /** Memory that goes to the worker and is gone here. */
 export const handOver = (buffers: ArrayBuffer[]): ArrayBuffer[] => Comlink.transfer(buffers, buffers);

@@ -6,7 +6,8 @@ import type { Poll } from '@nematos/core/geometry/poll';
 import { bodyLengthwise, lengthwise, type Lengthwise } from '@nematos/core/view/lengthwise';
 import { marksOf } from '@nematos/core/view/marks';
 import type { Design, Step } from '@nematos/core/design/schema';
-import type { Value } from '@nematos/core/kind/value';
+import { membersOf, pathsOf, typeOf, type Value } from '@nematos/core/kind/value';
+import { sceneOf } from '@nematos/core/view/part';
 import { sentTolerance } from '@nematos/core/design/edit';
 import { writePoints } from '@nematos/core/exchange/rows';
 import { sayWords } from '@nematos/core/measure/format';
@@ -15,10 +16,10 @@ import { polygonOf } from '@nematos/core/section/polygon-of';
 import { layPath, planAbout, planSteps, sum } from '@nematos/core/path/lay';
 import type { Path } from '@nematos/core/path/path';
 import type { Vec3 } from '@nematos/core/geometry/vector';
-import { sizeAbout } from '@nematos/core/sweep/body';
-import type { Mesh } from '@nematos/core/mesh/mesh';
+import { sizeAbout, type Body } from '@nematos/core/sweep/body';
+import { joinMeshes, type Mesh } from '@nematos/core/mesh/mesh';
 import { SpentMemory } from '@nematos/core/mesh/memory';
-import type { Drawn, Seen, Shown } from './messages';
+import type { Asking, Drawn, Seen, Shown } from './messages';
 import { buffersOf } from './spent';
 
 /** How finely to draw, as parts of the body's extent, and how many triangles at most. */
@@ -27,13 +28,14 @@ const LINE_POINTS = 4000;
 
 const cache = createCache();
 const memory = new SpentMemory();
-let wanted = 0;
+/** The latest asking of each session. */
+const wanted = new Map<string, number>();
 
 /** Thrown out of stale work; it never reaches the user. */
 class Stale extends Error {}
 
-/** Lets messages in now and then, and stops work that newer work has overtaken. */
-function pollFor(revision: number): Poll {
+/** Lets messages in now and then, and stops work that newer work of its session has overtaken. */
+function pollFor({ session, revision }: Asking): Poll {
   let last = performance.now();
   return async () => {
     if (performance.now() - last > 6) {
@@ -47,30 +49,35 @@ function pollFor(revision: number): Poll {
       });
       last = performance.now();
     }
-    if (revision !== wanted) throw new Stale();
+    if (revision !== wanted.get(session)) throw new Stale();
   };
 }
 
-async function unlessStale<T>(work: () => Promise<T>): Promise<T | undefined> {
+/** Answers one asking, unless the next of its session comes before it is done. */
+async function unlessStale<T>(asking: Asking, work: (poll: Poll) => Promise<T>): Promise<T | undefined> {
+  const { session, revision } = asking;
+  if (revision < (wanted.get(session) ?? revision)) return undefined;
+  wanted.set(session, revision);
   try {
-    return await work();
+    return await work(pollFor(asking));
   } catch (error) {
     if (error instanceof Stale) return undefined;
     throw error;
   }
 }
 
-const isClosed = (value: Value | undefined): boolean =>
-  value?.type === 'path'
-    ? value.closed
-    : value?.type === 'paths' && value.paths.every(({ closed }) => closed);
+const isClosed = (value: Value | undefined): boolean => {
+  const paths = pathsOf(value);
+  return paths.length > 0 && paths.every(({ closed }) => closed);
+};
 
 const withoutValues = ({ givens, steps, made }: Evaluation): Seen => ({
   givens,
   made,
   steps: steps.map(({ value, ...rest }) => ({
     ...rest,
-    ...(value && { yields: value.type }),
+    ...(value && { yields: typeOf(value) }),
+    ...(value?.type === 'set' && { members: value.members.length }),
     ...(isClosed(value) && { closed: true as const }),
   })),
 });
@@ -121,14 +128,18 @@ function draw(
   const { part, most } = PASSES[pass];
   const base = { step: step.id, key, marks: marksOf(step, value, filled) };
   switch (value.type) {
-    case 'body': {
-      const size = sizeAbout(value);
-      const mesh = value.mesh(size * part, most, memory);
+    case 'body':
+    case 'set': {
+      const bodies = membersOf(value).filter((one): one is Body => one.type === 'body');
+      if (!bodies.length) return { ...base, type: 'line', lines: pathsOf(value).map(lineOf) };
+      const size = Math.max(...bodies.map(sizeAbout));
+      const meshes = bodies.map((body) => body.mesh(size * part, most / bodies.length, memory));
+      const mesh = joinMeshes(meshes, memory);
       const coarse = pass === 'settled' && mesh.tolerance > size * part * 1.001;
       return {
         ...base,
         type: 'body',
-        material: value.material,
+        material: bodies[0]!.material,
         extent: boxOf(mesh),
         mesh,
         ...(coarse && { coarse }),
@@ -141,8 +152,6 @@ function draw(
         lines: [lineOf(value)],
         ...(value.aside && { aside: value.aside.map((points) => Float32Array.from(points)) }),
       };
-    case 'paths':
-      return { ...base, type: 'line', lines: value.paths.map(lineOf) };
     case 'section':
       return { ...base, type: 'line', lines: value.contours.map(outlineOf), corners: value.corners };
     case 'duty':
@@ -189,19 +198,17 @@ const sendCharts = (charts: Lengthwise): Lengthwise =>
 
 const api = {
   /**
-   * Coarse answer to an edit: what changed in the picture, and figures that are quickly had. Undefined when overtaken. `spent` is memory of
-   * meshes that are shown no more, to be laid into again.
+   * Coarse answer to an edit: what changed in the picture, and figures that are quickly had. Undefined when overtaken, as all
+   * answers. `spent` is memory of meshes that are shown no more, to be laid into again.
    */
   async live(
     design: Design,
-    revision: number,
+    asking: Asking,
     have: Record<string, string>,
     spent: readonly ArrayBuffer[],
   ): Promise<Shown | undefined> {
-    wanted = revision;
     memory.giveBack(spent);
-    return unlessStale(async () => {
-      const poll = pollFor(revision);
+    return unlessStale(asking, async (poll) => {
       const evaluation = await evaluate(design, cache, poll, 'shape');
       const drawn = await drawAll(design, evaluation, 'live', have, poll);
       return Comlink.transfer({ seen: withoutValues(evaluation), drawn }, buffers(drawn));
@@ -209,14 +216,13 @@ const api = {
   },
 
   /** All figures, those too that the picture does not wait for. */
-  async figures(design: Design, revision: number): Promise<Seen | undefined> {
-    return unlessStale(async () => withoutValues(await evaluate(design, cache, pollFor(revision))));
+  async figures(design: Design, asking: Asking): Promise<Seen | undefined> {
+    return unlessStale(asking, async (poll) => withoutValues(await evaluate(design, cache, poll)));
   },
 
   /** Findings and limits of every step, from the cache where nothing changed. */
-  async check(design: Design, revision: number): Promise<Record<string, Checked> | undefined> {
-    return unlessStale(async () => {
-      const poll = pollFor(revision);
+  async check(design: Design, asking: Asking): Promise<Record<string, Checked> | undefined> {
+    return unlessStale(asking, async (poll) => {
       const evaluation = await evaluate(design, cache, poll);
       const checked: Record<string, Checked> = {};
       for (const [i, result] of evaluation.steps.entries())
@@ -226,69 +232,94 @@ const api = {
   },
 
   /** Fine pictures of what is still coarse. */
-  async settle(design: Design, revision: number, have: Record<string, string>): Promise<Drawn[] | undefined> {
-    return unlessStale(async () => {
-      const poll = pollFor(revision);
+  async settle(design: Design, asking: Asking, have: Record<string, string>): Promise<Drawn[] | undefined> {
+    return unlessStale(asking, async (poll) => {
       const evaluation = await evaluate(design, cache, poll, 'shape');
       const drawn = await drawAll(design, evaluation, 'settled', have, poll);
       return Comlink.transfer(drawn, buffers(drawn));
     });
   },
 
-  /** Charts of a step's path, or of the first of its set; undefined where it has none, or when overtaken. */
-  async lengthwise(design: Design, step: string, revision: number): Promise<Lengthwise | undefined> {
-    return unlessStale(async () => {
-      const { steps } = await evaluate(design, cache, pollFor(revision), 'shape');
+  /** Charts of a step's path, or of the first of its set; undefined where it has none. */
+  async lengthwise(design: Design, step: string, asking: Asking): Promise<Lengthwise | undefined> {
+    return unlessStale(asking, async (poll) => {
+      const { steps } = await evaluate(design, cache, poll, 'shape');
       const value = steps.find(({ id }) => id === step)?.value;
       if (value?.type === 'body') return sendCharts(bodyLengthwise(value));
-      const path = value?.type === 'path' ? value : value?.type === 'paths' ? value.paths[0] : undefined;
-      if (!path) return undefined;
-      return sendCharts(lengthwise(path));
+      const [path] = pathsOf(value);
+      return path && sendCharts(lengthwise(path));
     });
   },
 
   /** Points along a step's path as CSV, or why there are none. */
-  async points(design: Design, step: string): Promise<{ text?: string; refused?: string }> {
-    const { steps } = await evaluate(design, cache, undefined, 'shape');
-    const value = steps.find(({ id }) => id === step)?.value;
-    if (value?.type !== 'path') return { refused: 'Choose a single path on the sheet first.' };
-    try {
-      return { text: writePoints(value, sentTolerance(design), design.unit) };
-    } catch (error) {
-      if (error instanceof Complaint) return { refused: sayWords(error.says, design.unit) };
-      throw error;
-    }
+  async points(
+    design: Design,
+    step: string,
+    asking: Asking,
+  ): Promise<{ text?: string; refused?: string } | undefined> {
+    return unlessStale(asking, async (poll) => {
+      const { steps } = await evaluate(design, cache, poll, 'shape');
+      const value = steps.find(({ id }) => id === step)?.value;
+      if (value?.type !== 'path') return { refused: 'Choose a single path on the sheet first.' };
+      try {
+        return { text: writePoints(value, sentTolerance(design), design.unit) };
+      } catch (error) {
+        if (error instanceof Complaint) return { refused: sayWords(error.says, design.unit) };
+        throw error;
+      }
+    });
   },
 
   /** A body under each hold, coarsely drawn; nothing for those it cannot be held by. */
-  async holds(design: Design, step: string, holds: readonly string[]): Promise<(Drawn | undefined)[]> {
-    const drawn: (Drawn | undefined)[] = [];
-    for (const hold of holds) {
-      const other = structuredClone(design);
-      const mine = other.steps.find(({ id }) => id === step);
-      if (!mine) return [];
-      mine.set.hold = hold;
-      const { steps } = await evaluate(other, cache, undefined, 'shape');
-      const made = steps.find(({ id }) => id === step);
-      drawn.push(
-        made?.value?.type === 'body' ? draw(mine, made.key, { value: made.value }, 'live') : undefined,
-      );
-    }
-    return Comlink.transfer(drawn, buffers(drawn.filter((one) => one !== undefined)));
+  async holds(
+    design: Design,
+    step: string,
+    holds: readonly string[],
+    asking: Asking,
+  ): Promise<(Drawn | undefined)[] | undefined> {
+    return unlessStale(asking, async (poll) => {
+      const drawn: (Drawn | undefined)[] = [];
+      for (const hold of holds) {
+        const other = structuredClone(design);
+        const mine = other.steps.find(({ id }) => id === step);
+        if (!mine) return [];
+        mine.set.hold = hold;
+        const { steps } = await evaluate(other, cache, poll, 'shape');
+        const made = steps.find(({ id }) => id === step);
+        drawn.push(
+          made?.value?.type === 'body' ? draw(mine, made.key, { value: made.value }, 'live') : undefined,
+        );
+        await poll(drawn.length / holds.length);
+      }
+      return Comlink.transfer(drawn, buffers(drawn.filter((one) => one !== undefined)));
+    });
   },
 
-  /** Bodies of a design (or its paths, where there is none), for a small picture. */
-  async picture(design: Design): Promise<Drawn[]> {
-    const { steps } = await evaluate(design, cache, undefined, 'shape');
-    const shown = (type: Value['type']) =>
-      steps.flatMap(({ key, value }, i) =>
-        value?.type === type && !design.steps[i]!.hidden
-          ? (draw(design.steps[i]!, key, { value }, 'settled') ?? [])
-          : [],
-      );
-    const bodies = shown('body');
-    const drawn = bodies.length ? bodies : [...shown('path'), ...shown('paths')];
-    return Comlink.transfer(drawn, buffers(drawn));
+  /** What is to be seen of a design, for a small picture: its part, or its lines where there is none. */
+  async picture(design: Design, asking: Asking): Promise<Drawn[] | undefined> {
+    return unlessStale(asking, async (poll) => {
+      const { steps } = await evaluate(design, cache, poll, 'shape');
+      const results = new Map(steps.map((result) => [result.id, result]));
+      const scene = sceneOf(design.steps, (id) => {
+        const value = results.get(id)?.value;
+        return value !== undefined && typeOf(value) !== 'section';
+      });
+      const drawn: Drawn[] = [];
+      for (const step of scene) {
+        const { key, value } = results.get(step.id)!;
+        const one = draw(step, key, { value: value! }, 'settled');
+        if (one) drawn.push(one);
+        await poll(drawn.length / scene.length);
+      }
+      const bodies = drawn.filter(({ type }) => type === 'body');
+      const shown = bodies.length ? bodies : drawn;
+      return Comlink.transfer(shown, buffers(shown));
+    });
+  },
+
+  /** Forgets a session that is closed; what it still asks for is overtaken. */
+  leave(session: string): void {
+    wanted.delete(session);
   },
 };
 

@@ -2,7 +2,7 @@
 import type { GivenResult } from '@nematos/core/design/givens';
 import type { StepResult } from '@nematos/core/design/evaluate';
 import type { Mark } from '@nematos/core/view/marks';
-import type { ValueType } from '@nematos/core/kind/value';
+import type { SingleType } from '@nematos/core/kind/value';
 import type { Vec3 } from '@nematos/core/geometry/vector';
 import type { MaterialId } from '@nematos/core/measure/materials';
 import type { Section } from '@nematos/core/section/section';
@@ -10,10 +10,19 @@ import type { Mesh } from '@nematos/core/mesh/mesh';
 
 /** A step's result without its value, which stays in the worker. */
 export type SeenStep = Omit<StepResult, 'value'> & {
-  readonly yields?: ValueType;
+  /** What it makes. */
+  readonly yields?: SingleType;
+  /** How many of them, where it is a set. */
+  readonly members?: number;
   /** Of a path that closes, or a set all of whose paths do. */
   readonly closed?: true;
 };
+
+/** Who asks, and which asking it is: the next of the same session overtakes it. Each view of a design is a session. */
+export interface Asking {
+  readonly session: string;
+  readonly revision: number;
+}
 
 export interface Seen {
   readonly givens: readonly GivenResult[];

@@ -5,7 +5,7 @@ import { givenLookup, reckonGivens } from './givens';
 import { fieldMeta } from '../kind/kind';
 import { cellField } from '../measure/field';
 import { kindNamed } from './registry';
-import type { Design, Row, Step } from './schema';
+import { sourceAt, sourcesAt, sourcesIn, type Design, type Row, type Step } from './schema';
 
 export const stepOf = (design: Design, id: string): Step => {
   const step = design.steps.find((candidate) => candidate.id === id);
@@ -18,7 +18,7 @@ export const stepName = (step: Step): string => step.name || kindNamed(step.kind
 
 export function freshId(design: Design, stem: string): string {
   // What was made from a step that is gone still names it: a new one does not slip into its place.
-  const taken = new Set(design.steps.flatMap(({ id, from = {} }) => [id, ...Object.values(from)]));
+  const taken = new Set(design.steps.flatMap((step) => [step.id, ...sourcesIn(step)]));
   for (let n = 1; ; n++) {
     const id = n === 1 ? stem : `${stem}-${n}`;
     if (!taken.has(id)) return id;
@@ -33,12 +33,16 @@ export function addStep(
   set: Record<string, string> = {},
 ): string {
   const kind = kindNamed(kindName)!;
-  const from: Record<string, string> = {};
+  const from: NonNullable<Step['from']> = {};
   for (const [slot, input] of Object.entries(kind.inputs)) {
     if (input.optional) continue;
+    const sources = design.steps.slice(0, at).filter((step) => kindNamed(step.kind)?.yields === input.takes);
+    if (input.many) {
+      if (sources.length) from[slot] = sources.slice(-input.many[0]).map((step) => step.id);
+      continue;
+    }
     // Where several of a type are taken, the last of them is the nearest, the one before it the next.
     const like = Object.values(kind.inputs).filter((other) => !other.optional && other.takes === input.takes);
-    const sources = design.steps.slice(0, at).filter((step) => kindNamed(step.kind)?.yields === input.takes);
     const source = sources.at(like.indexOf(input) - like.length) ?? sources.at(-1);
     if (source) from[slot] = source.id;
   }
@@ -71,12 +75,12 @@ export function swapKind(design: Design, id: string, kindName: string): void {
 
 /** Ids of steps that use this one, directly. */
 export const usersOf = (design: Design, id: string): Step[] =>
-  design.steps.filter((step) => Object.values(step.from ?? {}).includes(id));
+  design.steps.filter((step) => sourcesIn(step).includes(id));
 
 /** Ids of all steps that a step is made from, directly or not. */
 function sourcesOf(design: Design, id: string, found = new Set<string>()): Set<string> {
   const step = design.steps.find((candidate) => candidate.id === id);
-  for (const source of Object.values(step?.from ?? {}))
+  for (const source of step ? sourcesIn(step) : [])
     if (!found.has(source)) {
       found.add(source);
       sourcesOf(design, source, found);
@@ -91,12 +95,32 @@ export const mayTake = (design: Design, id: string, source: string): boolean =>
 /** Feeds a slot of a step, moving the source and what it needs above the step where they stand below. */
 export function setInput(design: Design, id: string, slot: string, source: string | undefined): void {
   const step = stepOf(design, id);
-  const from = { ...step.from };
-  if (source === undefined) delete from[slot];
-  else from[slot] = source;
-  if (Object.keys(from).length) step.from = from;
+  const { [slot]: _before, ...from } = step.from ?? {};
+  if (source !== undefined) step.from = { ...from, [slot]: source };
+  else if (Object.keys(from).length) step.from = from;
   else delete step.from;
-  if (source === undefined) return;
+  if (source !== undefined) moveAbove(design, id, source);
+}
+
+/** Sets one of the several steps in a slot; one past the last is added. */
+export function setInputAt(design: Design, id: string, slot: string, at: number, source: string): void {
+  const step = stepOf(design, id);
+  step.from = {
+    ...step.from,
+    [slot]: [...sourcesAt(step, slot).slice(0, at), source, ...sourcesAt(step, slot).slice(at + 1)],
+  };
+  moveAbove(design, id, source);
+}
+
+/** Takes one of the several steps out of a slot, and what the tables that go along with it say of it. */
+export function removeInputAt(design: Design, id: string, slot: string, at: number): void {
+  const step = stepOf(design, id);
+  step.from = { ...step.from, [slot]: sourcesAt(step, slot).filter((_id, i) => i !== at) };
+  for (const [name, { along }] of Object.entries(kindNamed(step.kind)?.tables ?? {}))
+    if (along === slot) step.rows?.[name]?.splice(at, 1);
+}
+
+function moveAbove(design: Design, id: string, source: string): void {
   const above = new Set([source, ...sourcesOf(design, source)]);
   const place = () => design.steps.findIndex((candidate) => candidate.id === id);
   for (const late of design.steps.slice(place() + 1).filter((candidate) => above.has(candidate.id))) {
@@ -110,7 +134,8 @@ export function referToSection(draft: Design, step: Step): void {
   const { basis, heightBasis, closedStart = '0', closedEnd = '0' } = step.set;
   const refers = basis !== 'mean' || heightBasis === 'overall' || closedStart !== '0' || closedEnd !== '0';
   if (!refers || step.from?.section) return;
-  const swept = draft.steps.find((other) => other.from?.path === step.id)?.from?.section;
+  const user = draft.steps.find((other) => sourceAt(other, 'path') === step.id);
+  const swept = user && sourceAt(user, 'section');
   const section = swept ?? draft.steps.find((other) => kindNamed(other.kind)?.yields === 'section')?.id;
   if (section) setInput(draft, step.id, 'section', section);
 }

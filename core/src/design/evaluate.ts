@@ -1,31 +1,24 @@
 /** From a document to values: incremental, by the hash of what each step depends on. */
 import { LRUCache } from 'lru-cache';
-import { asFigure, reckon } from '../measure/expression';
-import type { Quantity } from '../measure/quantity';
-import { Complaint, type Words } from '../measure/words';
-import { givenLookup, parseRemembered, reckonGivens, type GivenResult } from './givens';
-import { hash } from './hash';
-import { fieldMeta, writtenIn, type AnyKind, type Checked, type FilledRows } from '../kind/kind';
-import { cellField } from '../measure/field';
+import { Complaint } from '../measure/words';
 import { type Poll } from '../geometry/poll';
-import { kindNamed } from './registry';
 import type { Path } from '../path/path';
-import { MOST_ROWS, type Design, type Step } from './schema';
+import { type AnyKind, type Checked, type Context, type FilledRows, type Given } from '../kind/kind';
 import { firstOf, lift, pathFigures, setFigures } from '../kind/sets';
-import type { Figure, Graph, Mend, Value } from '../kind/value';
-
-export interface StepComplaint {
-  /** Field of the step, or input slot; absent when the step as a whole is meant. */
-  readonly field?: string;
-  readonly says: Words;
-  readonly mends?: readonly Mend[];
-}
-
-/** A figure of a step once reckoned, in the base unit of its quantity. */
-export interface Resolved {
-  readonly value: number;
-  readonly quantity: Quantity;
-}
+import {
+  membersOf,
+  typeOf,
+  type Figure,
+  type Graph,
+  type Single,
+  type SingleType,
+  type Value,
+} from '../kind/value';
+import { givenLookup, reckonGivens, type GivenResult } from './givens';
+import { hash } from './hash';
+import { kindNamed } from './registry';
+import { resolveFigures, type Reckoning, type Resolved, type StepComplaint } from './resolve';
+import { sourcesAt, type Design, type Step } from './schema';
 
 export interface StepResult {
   readonly id: string;
@@ -71,29 +64,35 @@ export const createCache = (bytes = MOST_BYTES): Cache => ({
   checked: new LRUCache({ max: MOST_CHECKED }),
 });
 
-/** About what a step's value takes: a few kilobytes for every piece of a path, more where sections are carried along it. */
-function bytesOf(made: Made | Complaint): number {
-  const least = 2048;
-  if (made instanceof Complaint) return least;
-  const { value } = made;
+/** About what a step's value takes. */
+const bytesOf = (made: Made | Complaint): number =>
+  made instanceof Complaint
+    ? LEAST_BYTES
+    : membersOf(made.value).reduce((sum, one) => sum + bytesOfOne(one), 0);
+
+const LEAST_BYTES = 2048;
+/** A few kilobytes for every piece of a path, more where sections are carried along it. */
+function bytesOfOne(value: Single): number {
   const pieces = (paths: readonly Path[]) => paths.reduce((sum, path) => sum + path.pieces.length, 0);
   switch (value.type) {
     case 'path':
-      return least + 3072 * pieces([value]);
-    case 'paths':
-      return least + 3072 * pieces(value.paths);
+      return LEAST_BYTES + 3072 * pieces([value]);
     case 'section':
-      return least + 1024 * pieces(value.contours);
+      return LEAST_BYTES + 1024 * pieces(value.contours);
     case 'body':
-      return least + 16_384 * value.paths.length + 8192 * pieces(value.paths);
+      return LEAST_BYTES + 16_384 * value.paths.length + 8192 * pieces(value.paths);
     case 'duty':
-      return least;
+      return LEAST_BYTES;
   }
 }
 
-/** Of a table gone wrong in every row, so many complaints are told. */
-const MOST_COMPLAINTS = 12;
 const NEVER: Poll = async () => {};
+
+/** What a step made, and the key it has in the cache. */
+interface Found {
+  readonly value: Value;
+  readonly key: string;
+}
 
 /**
  * Evaluates all steps. Pure but for the cache. Rejects only when `poll` does. Where only the picture is wanted (`shape`),
@@ -106,8 +105,11 @@ export async function evaluate(
   wanted: 'all' | 'shape' = 'all',
 ): Promise<Evaluation> {
   const givens = reckonGivens(design.givens);
-  const lookup = givenLookup(givens);
-  const known = design.givens.map((given) => given.name);
+  const reckoning: Reckoning = {
+    design,
+    lookup: givenLookup(givens),
+    known: design.givens.map((given) => given.name),
+  };
   const byId = new Map(design.steps.map((step) => [step.id, step]));
   const results = new Map<string, StepResult>();
   const open = new Set<string>();
@@ -123,49 +125,66 @@ export async function evaluate(
     return result;
   };
 
+  /** What the step of that id makes, as an input of a type; why not; nothing where it is not made itself. */
+  const inputFrom = async (id: string, takes: SingleType): Promise<Found | string | undefined> => {
+    const source = byId.get(id);
+    if (!source) return `The ${takes} that stood here is gone: choose another.`;
+    if (open.has(id)) return 'These steps go in a circle.';
+    const { value, key } = await resultOf(source);
+    if (!value) return undefined;
+    return typeOf(value) === takes ? { value, key } : `A ${takes} is wanted here.`;
+  };
+
+  /** The values of a step's inputs and their keys; undefined where it waits for one. Complaints are added. */
+  const inputsOf = async (kind: AnyKind, step: Step, complaints: StepComplaint[]) => {
+    const inputs: Record<string, Value | readonly Value[] | undefined> = {};
+    const keys: string[] = [];
+    let waiting = false;
+    for (const [slot, { takes, optional, many }] of Object.entries(kind.inputs)) {
+      const ids = sourcesAt(step, slot);
+      const [least, most] = many ?? [1, 1];
+      if (ids.length < least && !(optional && !ids.length))
+        complaints.push({
+          field: slot,
+          says: [
+            many && ids.length ? `At least ${least} ${takes}s are needed here.` : `Choose the ${takes} here.`,
+          ],
+        });
+      if (ids.length > most)
+        complaints.push({
+          field: slot,
+          says: [`${ids.length} ${takes}s are more than the ${most} that fit here.`],
+        });
+      const values: Value[] = [];
+      for (const [i, id] of ids.entries()) {
+        const found = await inputFrom(id, takes);
+        const field = many ? `${slot}.${i}` : slot;
+        if (typeof found === 'string') complaints.push({ field, says: [found] });
+        else if (!found) waiting = true;
+        else {
+          values.push(found.value);
+          keys.push(`${field}:${found.key}`);
+        }
+      }
+      inputs[slot] = many ? values : values[0];
+    }
+    return waiting ? undefined : { inputs, keys };
+  };
+
   const evaluateStep = async (step: Step): Promise<StepResult> => {
     const kind = kindNamed(step.kind);
     if (!kind)
       return fault(step, [{ says: [`This Nematos does not know steps of the kind “${step.kind}”.`] }]);
-    const { resolved, figures, complaints } = resolveFigures(kind, step, design, lookup, known);
-    const inputs: Record<string, Value | undefined> = {};
-    const keys: string[] = [];
-    let waiting = false;
-    for (const [slot, input] of Object.entries(kind.inputs)) {
-      const id = step.from?.[slot];
-      if (id === undefined) {
-        if (!input.optional) complaints.push({ field: slot, says: [`Choose the ${input.takes} here.`] });
-        continue;
-      }
-      const source = byId.get(id);
-      if (!source)
-        complaints.push({
-          field: slot,
-          says: [`The ${input.takes} that stood here is gone: choose another.`],
-        });
-      else if (open.has(id)) complaints.push({ field: slot, says: ['These steps go in a circle.'] });
-      else {
-        const found = await resultOf(source);
-        if (!found.value) waiting = true;
-        else if (
-          found.value.type !== input.takes &&
-          !(found.value.type === 'paths' && input.takes === 'path')
-        )
-          complaints.push({ field: slot, says: [`A ${input.takes} is wanted here.`] });
-        else {
-          inputs[slot] = found.value;
-          keys.push(`${slot}:${found.key}`);
-        }
-      }
-    }
+    const { resolved, figures, complaints } = resolveFigures(kind, step, reckoning);
+    const taken = await inputsOf(kind, step, complaints);
     if (complaints.length) return fault(step, complaints, resolved);
-    if (waiting) return { id: step.id, state: 'waiting', key: '', resolved, complaints: [], figures: [] };
+    if (!taken) return { id: step.id, state: 'waiting', key: '', resolved, complaints: [], figures: [] };
 
-    const key = hash(JSON.stringify([step.kind, figures, keys]));
+    const key = hash(JSON.stringify([step.kind, figures, taken.keys]));
     let found = cache.made.get(key);
     if (!found) {
       made++;
-      found = make(kind, figures, inputs);
+      found = await make(kind, figures, taken.inputs, { poll });
       cache.made.set(key, found);
     }
     if (found instanceof Complaint) return fault(step, [told(found)], resolved);
@@ -204,9 +223,9 @@ const told = ({ says, field, mends }: Complaint): StepComplaint => ({
 });
 
 /** What a function throws as a complaint, returned. */
-function complained<T>(make: () => T): T | Complaint {
+async function complained<T>(make: () => T | Promise<T>): Promise<T | Complaint> {
   try {
-    return make();
+    return await make();
   } catch (error) {
     if (error instanceof Complaint) return error;
     throw error;
@@ -216,102 +235,26 @@ function complained<T>(make: () => T): T | Complaint {
 const make = (
   kind: AnyKind,
   figures: Record<string, unknown>,
-  inputs: Record<string, Value | undefined>,
-): Made | Complaint =>
-  complained(() => {
-    const value = lift(kind, figures, inputs);
+  inputs: Given,
+  context: Context,
+): Promise<Made | Complaint> =>
+  complained(async () => {
+    const value = await lift(kind, figures, inputs, context);
     const filled = kind.fill?.(figures, firstOf(kind, inputs));
-    const graph = kind.graph?.(value);
+    const graph = value.type === 'set' ? undefined : kind.graph?.(value);
     return { value, figures: undefined, ...(filled && { filled }), ...(graph && { graph }) };
   });
 
 /** Figures of a value; a complaint where one is no number. */
-async function measured(kind: AnyKind, value: Value, poll: Poll): Promise<readonly Figure[] | Complaint> {
-  try {
-    await kind.measure?.(value, poll);
-  } catch (error) {
-    if (error instanceof Complaint) return error;
-    throw error;
-  }
-  return complained(() => {
-    const own = value.type === 'paths' ? setFigures(value) : kind.figures(value);
+const measured = (kind: AnyKind, value: Value, poll: Poll): Promise<readonly Figure[] | Complaint> =>
+  complained(async () => {
+    for (const one of membersOf(value)) await kind.measure?.(one, poll);
+    const own = value.type === 'set' ? setFigures(value) : kind.figures(value);
     const list = value.type === 'path' ? [...own, ...pathFigures(value, own)] : own;
     const broken = list.find((figure) => !Number.isFinite(figure.value));
-    return broken ? new Complaint(`These figures give no ${broken.label}.`) : list;
+    if (broken) throw new Complaint(`These figures give no ${broken.label}.`);
+    return list;
   });
-}
-
-/** Reckons every figure of a step and holds it against the bounds of its kind. */
-function resolveFigures(
-  kind: AnyKind,
-  step: Step,
-  design: Design,
-  lookup: ReturnType<typeof givenLookup>,
-  known: readonly string[],
-) {
-  const resolved: Record<string, Resolved> = {};
-  const figures: Record<string, unknown> = {};
-  const complaints: StepComplaint[] = [];
-  const reckonText = (text: string, field: string, into: Record<string, unknown>, name: string) => {
-    const quantity = fieldMeta(kind, field)?.quantity;
-    if (!quantity) {
-      into[name] = text;
-      return;
-    }
-    try {
-      const value = asFigure(reckon(parseRemembered(text), lookup, known), quantity, design.unit);
-      into[name] = value;
-      resolved[field] = { value, quantity };
-    } catch (error) {
-      if (!(error instanceof Complaint)) throw error;
-      complaints.push({ field, says: error.says });
-    }
-  };
-  for (const field of Object.keys(kind.schema.shape)) {
-    const text = writtenIn(kind, step.set, field);
-    if (text !== undefined) reckonText(text, field, figures, field);
-  }
-  const tables = Object.entries(kind.tables ?? {});
-  const rowsOf = (name: string) => step.rows?.[name] ?? [];
-  for (const [name, { row }] of tables)
-    figures[name] = rowsOf(name).map((cells, i) => {
-      const out: Record<string, unknown> = {};
-      for (const column of Object.keys(row.shape))
-        if (cells[column] !== undefined) reckonText(cells[column], cellField(name, i, column), out, column);
-      return out;
-    });
-  if (complaints.length) return { resolved, figures, complaints: complaints.slice(0, MOST_COMPLAINTS) };
-
-  const issueAt = (path: PropertyKey[], code: string, says: string): void => {
-    const field = path.join('.');
-    complaints.push({
-      ...(field && { field }),
-      says: [code === 'invalid_type' ? 'A figure is missing here.' : says],
-    });
-  };
-  const checked = kind.schema.safeParse(figures);
-  if (!checked.success)
-    for (const issue of checked.error.issues) issueAt(issue.path, issue.code, issue.message);
-  for (const [name, { row, least = 0, most = MOST_ROWS, noun }] of tables) {
-    const rows = figures[name] as unknown[];
-    if (rows.length < least && (kind.needs?.(figures, name) ?? true))
-      complaints.push({ field: name, says: [`At least ${least} ${noun}s are needed here.`] });
-    if (rows.length > most)
-      complaints.push({
-        field: name,
-        says: [`${rows.length} ${noun}s are more than the ${most} that fit here.`],
-      });
-    rows.forEach((cells, i) => {
-      const result = row.safeParse(cells);
-      if (!result.success)
-        for (const issue of result.error.issues) issueAt([name, i, ...issue.path], issue.code, issue.message);
-    });
-  }
-  const parsed = checked.data
-    ? { ...checked.data, ...Object.fromEntries(tables.map(([name]) => [name, figures[name]])) }
-    : figures;
-  return { resolved, figures: parsed, complaints: complaints.slice(0, MOST_COMPLAINTS) };
-}
 
 const NOTHING: Checked = { findings: [], limits: [] };
 
@@ -324,11 +267,13 @@ export async function checkStep(
 ): Promise<Checked> {
   const check = kindNamed(step.kind)?.check;
   if (!check || !result.value) return NOTHING;
-  const from = step.from ?? {};
+  const from = Object.fromEntries(
+    Object.entries(step.from ?? {}).flatMap(([slot, id]) => (typeof id === 'string' ? [[slot, id]] : [])),
+  );
   const key = result.key + JSON.stringify(from);
   const earlier = cache.checked.get(key);
   if (earlier) return earlier;
-  const checked = result.value.type === 'paths' ? NOTHING : await check(result.value, { from, poll });
+  const checked = result.value.type === 'set' ? NOTHING : await check(result.value, { from, poll });
   cache.checked.set(key, checked);
   return checked;
 }

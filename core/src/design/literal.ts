@@ -25,7 +25,11 @@ export function textAt(design: Design, place: Place): string {
   const step = stepOf(design, place.step);
   const kind = kindNamed(step.kind);
   const cell = cellOf(place.field);
-  if (cell) return step.rows?.[cell.table]?.[cell.row]?.[cell.column] ?? '';
+  if (cell) {
+    const { along, fresh } = kind?.tables?.[cell.table] ?? {};
+    const left = along === undefined ? undefined : fresh?.[cell.column];
+    return step.rows?.[cell.table]?.[cell.row]?.[cell.column] ?? left ?? '';
+  }
   return (kind && writtenIn(kind, step.set, place.field)) ?? '';
 }
 
@@ -34,7 +38,7 @@ export function writeAt(design: Design, place: Place, text: string): void {
   else writeField(stepOf(design, place.step), place.field, text);
 }
 
-/** Writes a field or a cell; an empty text clears a cell. A row past the last is begun. */
+/** Writes a field or a cell; an empty text clears a cell. Rows up to it are begun where they are missing. */
 export function writeField(step: Step, field: string, text: string): void {
   const cell = cellOf(field);
   if (!cell) {
@@ -42,7 +46,8 @@ export function writeField(step: Step, field: string, text: string): void {
     return;
   }
   const rows = ((step.rows ??= {})[cell.table] ??= []);
-  const row = (rows[cell.row] ??= {});
+  for (let i = rows.length; i <= cell.row; i++) rows.push({});
+  const row = rows[cell.row]!;
   if (text.trim()) row[cell.column] = text;
   else delete row[cell.column];
 }

@@ -18,6 +18,7 @@ const MIGRATIONS: Readonly<Record<number, (document: Loose) => Loose>> = {
       : steps,
   }),
   1: springsApart,
+  2: chainsInOrder,
 };
 
 /** In version 1 a sweep along a coil was also the spring it makes: now that is a duty of its own, after all other steps. */
@@ -43,6 +44,28 @@ function springsApart({ steps, ...rest }: Loose): Loose {
     return { ...step, set };
   });
   return { ...rest, version: 2, steps: [...kept, ...duties] };
+}
+
+const SLOTS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth'];
+
+/** In version 2 a chain had six inputs by name, and figures by their names; now it has a list of them, and a row for each. */
+function chainsInOrder({ steps, ...rest }: Loose): Loose {
+  const inOrder = (step: Loose | null) => {
+    if (step?.kind !== 'chain' || typeof step.set !== 'object') return step;
+    const from = (step.from ?? {}) as Loose;
+    const set = { ...step.set } as Loose;
+    const used = SLOTS.filter((slot) => from[slot] !== undefined);
+    const parts = used.map((slot, i) => ({
+      way: set[`${slot}Way`] ?? 'forwards',
+      roll: (i > 0 && set[`${slot}Roll`]) || '0 deg',
+    }));
+    for (const slot of SLOTS) {
+      delete set[`${slot}Way`];
+      delete set[`${slot}Roll`];
+    }
+    return { ...step, set, from: { paths: used.map((slot) => from[slot]) }, rows: { parts } };
+  };
+  return { ...rest, version: 3, steps: Array.isArray(steps) ? steps.map(inOrder) : steps };
 }
 
 /** @throws Complaint when the version is newer than this application, or none. */

@@ -2,7 +2,7 @@
 import { z } from 'zod';
 
 export const FORMAT = 'nematos-design';
-export const VERSION = 2;
+export const VERSION = 3;
 export const MOST_STEPS = 500;
 export const MOST_ROWS = 2000;
 export type Row = Record<string, string>;
@@ -20,8 +20,8 @@ const stepSchema = z.strictObject({
   id: z.string().regex(/^[a-z][a-z0-9-]{0,39}$/, 'An id is lower-case letters, digits and hyphens.'),
   kind: text(40, 'A kind'),
   name: text(80, 'The name of a step').optional(),
-  /** Input slot → id of the step that fills it. */
-  from: z.record(z.string(), z.string()).optional(),
+  /** Input slot → id of the step that fills it, or of those that do, in their order. */
+  from: z.record(z.string(), z.union([z.string(), z.array(z.string()).max(100)])).optional(),
   set: z.record(z.string(), text(400, 'A figure')),
   /** Tables of the step, each a list of rows; a cell left out follows from the rest. */
   rows: z.record(z.string(), z.array(z.record(z.string(), text(400, 'A figure'))).max(MOST_ROWS)).optional(),
@@ -72,6 +72,18 @@ export const designSchema = z.strictObject({
 export type Design = z.infer<typeof designSchema>;
 export type Given = Design['givens'][number];
 export type Step = Design['steps'][number];
+
+/** Ids of all steps that fill an input of this one. */
+export const sourcesIn = ({ from = {} }: Step): string[] => Object.values(from).flat();
+
+/** Ids of the steps in an input, in their order. */
+export const sourcesAt = ({ from }: Step, slot: string): readonly string[] => {
+  const given = from?.[slot] ?? [];
+  return typeof given === 'string' ? [given] : given;
+};
+
+/** Id of the step in an input that takes one. */
+export const sourceAt = (step: Step, slot: string): string | undefined => sourcesAt(step, slot)[0];
 
 export const emptyDesign = (name: string): Design => ({
   format: FORMAT,

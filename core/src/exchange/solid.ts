@@ -7,6 +7,7 @@ import type { Design } from '../design/schema';
 import { sayWords } from '../measure/format';
 import type { MaterialId } from '../measure/materials';
 import { Complaint, mm, words } from '../measure/words';
+import { partOf } from '../view/part';
 import { resolvedMesh } from '../solid/resolve';
 import type { Mesh } from '../mesh/mesh';
 import { soundMesh } from '../sweep/sound-mesh';
@@ -22,7 +23,7 @@ export interface Sent {
 }
 
 /**
- * The body that stands last on the sheet, meshed to the design's tolerance. @throws Complaint when there
+ * The last body of the part, meshed to the design's tolerance. @throws Complaint when there
  * is none, when a check speaks against it, or when the mesh would not be closed.
  */
 export async function solidToSend(
@@ -31,18 +32,16 @@ export async function solidToSend(
   cache: Cache,
   poll: Poll,
 ): Promise<Sent> {
-  const i = evaluation.steps.findLastIndex(
-    (result, at) => result.value?.type === 'body' && !design.steps[at]!.hidden,
-  );
   const trouble = evaluation.steps.findIndex((result) => result.state === 'fault');
   if (trouble >= 0) {
     const [complaint] = evaluation.steps[trouble]!.complaints;
     throw new Complaint([`${stepName(design.steps[trouble]!)} is not made yet: `, ...complaint!.says]);
   }
-  if (i < 0) throw new Complaint('There is no body yet: carry a section along a path.');
-  const step = design.steps[i]!;
-  const result = evaluation.steps[i]!;
-  if (result.value?.type !== 'body') throw new Error('not a body');
+  const step = partOf(design.steps).at(-1);
+  const result = evaluation.steps.find(({ id }) => id === step?.id);
+  if (!step || !result?.value) throw new Complaint('There is no body yet: carry a section along a path.');
+  if (result.value.type !== 'body')
+    throw new Complaint(`${stepName(step)} makes several bodies: only a single one can be sent out so far.`);
   const { findings } = await checkStep(step, result, cache, poll);
   const against = findings.find((finding) => finding.blocks);
   if (against)

@@ -5,8 +5,7 @@ import type { Poll } from '../geometry/poll';
 import { sayFigure } from '../measure/format';
 import type { Quantity } from '../measure/quantity';
 import { nearest } from '../measure/spelling';
-import type { PathSet } from '../path/path';
-import type { Figure, Finding, Graph, Limit, SingleType, Value, ValueOf } from './value';
+import type { Figure, Finding, Graph, Limit, SetOf, SingleType, Value, ValueOf } from './value';
 
 /** What the schema of a figure knows beside its type. */
 export interface FieldMeta {
@@ -88,24 +87,38 @@ export const writtenIn = (
 export interface Input {
   readonly takes: SingleType;
   readonly optional?: true;
-  /** Set where a set of paths is taken whole; elsewhere the step is made for each of them. */
+  /** Set where a set is taken whole; elsewhere the step is made for each of its members. */
   readonly sets?: true;
+  /** Set where several are taken, in an order of their own: how many at least and at most. */
+  readonly many?: readonly [least: number, most: number];
 }
 type Inputs = Readonly<Record<string, Input>>;
 
-/** The values of a step's inputs, by slot. */
+/** The values of a step's inputs, by slot: one, or a list where several are taken. */
+export type Given = Readonly<Record<string, Value | readonly Value[] | undefined>>;
+
+type TakenOne<In extends Input> =
+  ValueOf<In['takes']> | (In['sets'] extends true ? SetOf<ValueOf<In['takes']>> : never);
+/** The same, as a kind sees it. */
 type Taken<I extends Inputs> = {
   readonly [K in keyof I]:
-    | ValueOf<I[K]['takes']>
-    | (I[K]['sets'] extends true ? PathSet : never)
+    | (I[K]['many'] extends readonly [number, number] ? readonly TakenOne<I[K]>[] : TakenOne<I[K]>)
     | (I[K]['optional'] extends true ? undefined : never);
 };
+
+/** What making a value may need beside its figures. */
+export interface Context {
+  /** Lets work that takes long give way, and end where it is no longer wanted. */
+  readonly poll: Poll;
+}
 
 /** Rows of figures of one sort: the stations of a coil, the points of a run. */
 export interface Table<R extends z.ZodObject = z.ZodObject> {
   readonly row: R;
   /** What one row is called. */
   readonly noun: string;
+  /** The input, one of several values, whose values it has a row for each; rows left out are as `fresh`. */
+  readonly along?: string;
   /** Fewest rows, where the table is in use. */
   readonly least?: number;
   readonly most?: number;
@@ -119,11 +132,14 @@ type RowsOf<Tb extends Tables> = { readonly [K in keyof Tb]: readonly z.infer<Tb
 /** Rows with every cell that follows filled in, by table; in base units. */
 export type FilledRows = Readonly<Record<string, readonly Readonly<Record<string, number>>[]>>;
 
-/** What a check is given beside the value: the ids of the steps at each input. */
+/** What a check is given beside the value: the id of the step at each input that takes one. */
 export interface CheckContext {
   readonly from: Readonly<Record<string, string>>;
   readonly poll: Poll;
 }
+
+/** What a kind may make: one, or a set. */
+type Made<T extends SingleType> = ValueOf<T> | SetOf<ValueOf<T>>;
 
 export interface Kind<
   T extends SingleType = SingleType,
@@ -155,10 +171,7 @@ export interface Kind<
   /** Rows of a new step. */
   readonly rows?: Readonly<Record<string, readonly Readonly<Record<string, string>>[]>>;
   /** Makes the value. Pure. @throws Complaint at the figure in fault; of a cell "points.3.radius", rows from 0. */
-  evaluate(
-    figures: z.infer<S> & RowsOf<Tb>,
-    inputs: Taken<I>,
-  ): ValueOf<T> | (T extends 'path' ? PathSet : never);
+  evaluate(figures: z.infer<S> & RowsOf<Tb>, inputs: Taken<I>, context: Context): Made<T> | Promise<Made<T>>;
   /** Its own figures; those of every path are added. */
   figures(value: ValueOf<T>): readonly Figure[];
   /** Set where they take long: the picture does not wait for them. Reckons what they ask for, giving way now and then. */
@@ -180,9 +193,9 @@ export interface Checked {
 export type AnyKind = Omit<Kind, 'evaluate' | 'figures' | 'measure' | 'check' | 'fill' | 'graph'> & {
   measure?(value: Value, poll: Poll): Promise<void>;
   graph?(value: Value): Graph | undefined;
-  evaluate(figures: Record<string, unknown>, inputs: Record<string, Value | undefined>): Value;
+  evaluate(figures: Record<string, unknown>, inputs: Given, context: Context): Value | Promise<Value>;
   figures(value: Value): readonly Figure[];
-  fill?(figures: Record<string, unknown>, inputs: Record<string, Value | undefined>): FilledRows;
+  fill?(figures: Record<string, unknown>, inputs: Given): FilledRows;
   check?(value: Value, context: CheckContext): Promise<Checked>;
 };
 

@@ -1,53 +1,77 @@
-/** Sets of paths: a step that takes a path is made for each of a set; and the figures that every path has. */
+/** Sets: a step that takes one value is made for each of a set; and the figures that every path has. */
 import { distance } from '../geometry/vector';
 import { Complaint } from '../measure/words';
 import { pathExtent } from '../path/lay';
-import type { Path, PathSet } from '../path/path';
-import type { AnyKind } from './kind';
-import type { Figure, Value } from './value';
+import type { Path } from '../path/path';
+import type { AnyKind, Context, Given } from './kind';
+import { membersOf, typeOf, type Figure, type SetOf, type Single, type Value } from './value';
 
-const MOST_PATHS = 400;
+const MOST_MEMBERS = 400;
 
-/** Makes the value of a step; where a set stands for a path, a set of values. @throws Complaint */
-export function lift(
-  kind: AnyKind,
-  figures: Record<string, unknown>,
-  inputs: Record<string, Value | undefined>,
-): Value {
-  const slots = Object.keys(kind.inputs).filter(
-    (slot) => inputs[slot]?.type === 'paths' && !kind.inputs[slot]!.sets,
-  );
-  if (!slots.length) return kind.evaluate(figures, inputs);
-  const sets = slots.map((slot) => (inputs[slot] as PathSet).paths);
-  const count = Math.max(...sets.map((paths) => paths.length));
-  const odd = sets.findIndex((paths) => paths.length !== 1 && paths.length !== count);
-  if (odd >= 0)
-    throw new Complaint(`This set has ${sets[odd]!.length} paths, another here ${count}.`, slots[odd]);
-  const made = Array.from({ length: count }, (_x, i) => {
-    const mine = { ...inputs };
-    slots.forEach((slot, k) => (mine[slot] = sets[k]![sets[k]!.length === 1 ? 0 : i]));
-    return kind.evaluate(figures, mine);
-  });
-  return pathSet(made.flatMap((value) => (value.type === 'paths' ? value.paths : [value as Path])));
+/** An input, or one of several in it, that holds a set where one value is taken. */
+interface Place {
+  readonly slot: string;
+  /** Which of several. */
+  readonly at?: number;
+  readonly members: readonly Single[];
 }
 
-/** Inputs of the first of what is made, where sets stand for paths: tables come out as in it. */
-export const firstOf = (
-  kind: AnyKind,
-  inputs: Record<string, Value | undefined>,
-): Record<string, Value | undefined> =>
-  Object.fromEntries(
-    Object.entries(inputs).map(([slot, value]) => [
-      slot,
-      value?.type === 'paths' && !kind.inputs[slot]!.sets ? value.paths[0] : value,
-    ]),
-  );
+const placesOf = (kind: AnyKind, inputs: Given): Place[] =>
+  Object.entries(kind.inputs).flatMap(([slot, { sets }]): Place[] => {
+    const given = inputs[slot];
+    if (sets || !given) return [];
+    if (isOne(given)) return given.type === 'set' ? [{ slot, members: given.members }] : [];
+    return given.flatMap((value, at) => (value.type === 'set' ? [{ slot, at, members: value.members }] : []));
+  });
 
-/** A set, or the path itself where it is the only one. @throws Complaint when there are too many. */
-export function pathSet(paths: readonly Path[]): Path | PathSet {
-  if (paths.length > MOST_PATHS)
-    throw new Complaint(`This makes ${paths.length} paths; up to ${MOST_PATHS} can be laid at once.`);
-  return paths.length === 1 ? paths[0]! : { type: 'paths', paths };
+const isOne = (given: Value | readonly Value[]): given is Value => !Array.isArray(given);
+
+/** The inputs with member `i` in the place of every set; sets of one stand for all. */
+function withMembers(inputs: Given, places: readonly Place[], i: number): Given {
+  const mine: Record<string, Given[string]> = { ...inputs };
+  for (const { slot, at, members } of places) {
+    const member = members[members.length === 1 ? 0 : i]!;
+    mine[slot] = at === undefined ? member : (mine[slot] as readonly Value[]).with(at, member);
+  }
+  return mine;
+}
+
+/** Makes the value of a step; where a set stands for one value, a set of what is made of each. @throws Complaint */
+export async function lift(
+  kind: AnyKind,
+  figures: Record<string, unknown>,
+  inputs: Given,
+  context: Context,
+): Promise<Value> {
+  const places = placesOf(kind, inputs);
+  if (!places.length) return kind.evaluate(figures, inputs, context);
+  const count = Math.max(...places.map(({ members }) => members.length));
+  const odd = places.find(({ members }) => members.length !== 1 && members.length !== count);
+  if (odd)
+    throw new Complaint(
+      `This set has ${odd.members.length} ${odd.members[0]!.type}s, another here ${count}.`,
+      odd.slot,
+    );
+  const made: Single[] = [];
+  for (let i = 0; i < count; i++) {
+    await context.poll(i / count);
+    made.push(...membersOf(await kind.evaluate(figures, withMembers(inputs, places, i), context)));
+  }
+  return setOf(made);
+}
+
+/** Inputs of the first of what is made, where sets stand for single values: tables come out as in it. */
+export const firstOf = (kind: AnyKind, inputs: Given): Given =>
+  withMembers(inputs, placesOf(kind, inputs), 0);
+
+/** A set, or its member where it is the only one. @throws Complaint when there are too many. */
+export function setOf<T extends Single>(members: readonly T[]): T | SetOf<T> {
+  const [first] = members as readonly [T];
+  if (members.length > MOST_MEMBERS)
+    throw new Complaint(
+      `This makes ${members.length} ${first.type}s; up to ${MOST_MEMBERS} can be made at once.`,
+    );
+  return members.length === 1 ? first : { type: 'set', of: first.type, members };
 }
 
 /** What is measured of every path, but for what a kind tells itself. */
@@ -77,11 +101,22 @@ export function pathFigures(path: Path, own: readonly Figure[]): Figure[] {
   return all.filter(({ name }) => !own.some((figure) => figure.name === name));
 }
 
-/** Figures of a set as a whole. */
-export function setFigures({ paths }: PathSet): Figure[] {
-  const lengths = paths.map((path) => path.length);
+const HEADS: Readonly<Record<Single['type'], string>> = {
+  path: 'Paths',
+  section: 'Sections',
+  body: 'Bodies',
+  duty: 'Duties',
+};
+
+/** Figures of a set as a whole: how many there are, and of paths how long. */
+export function setFigures(set: SetOf): Figure[] {
+  const head = HEADS[typeOf(set)];
+  const label = head.toLowerCase();
+  const count: Figure = { name: label, label, head, value: set.members.length, quantity: 'number' };
+  const lengths = set.members.flatMap((one) => (one.type === 'path' ? [one.length] : []));
+  if (!lengths.length) return [count];
   return [
-    { name: 'paths', label: 'paths', head: 'Paths', value: paths.length, quantity: 'number' },
+    count,
     {
       name: 'length',
       label: 'length of all',

@@ -2,16 +2,31 @@
 import type { Quantity } from '../measure/quantity';
 import type { Words } from '../measure/words';
 import type { Vec3 } from '../geometry/vector';
-import type { Path, PathSet } from '../path/path';
+import type { Path } from '../path/path';
 import type { Section } from '../section/section';
 import type { Body } from '../sweep/body';
 import type { Duty } from '../trade/duty';
 
-export type Value = Path | PathSet | Section | Body | Duty;
-export type ValueType = Value['type'];
-/** What a kind makes, and an input takes: a set of paths stands wherever a path does. */
-export type SingleType = Exclude<ValueType, 'paths'>;
-export type ValueOf<T extends ValueType> = Extract<Value, { type: T }>;
+/** One thing a step makes. */
+export type Single = Path | Section | Body | Duty;
+export type SingleType = Single['type'];
+export type ValueOf<T extends SingleType> = Extract<Single, { type: T }>;
+
+/** Several of one type, in their order: it stands wherever one of them does. */
+export interface SetOf<T extends Single = Single> {
+  readonly type: 'set';
+  readonly of: T['type'];
+  readonly members: readonly T[];
+}
+export type Value = Single | SetOf;
+
+/** What it is, or what the members of a set are. */
+export const typeOf = (value: Value): SingleType => (value.type === 'set' ? value.of : value.type);
+export const membersOf = (value: Value): readonly Single[] =>
+  value.type === 'set' ? value.members : [value];
+/** The paths of a value: itself, or the members of a set; none where it is something else. */
+export const pathsOf = (value: Value | undefined): readonly Path[] =>
+  value ? membersOf(value).filter((one) => one.type === 'path') : [];
 
 /** A result of a step, in the base unit of its quantity. */
 export interface Figure {

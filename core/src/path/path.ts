@@ -77,12 +77,6 @@ export interface Leg {
   readonly axis?: Vec3;
 }
 
-/** Paths that belong together; taken wherever one is, one after another. */
-export interface PathSet {
-  readonly type: 'paths';
-  readonly paths: readonly Path[];
-}
-
 interface Extras {
   readonly coil?: Coil;
   readonly coils?: Coils;

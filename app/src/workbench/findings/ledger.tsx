@@ -1,4 +1,5 @@
 /** Main results and findings, along the edge of the stage. */
+import { partOf } from '@nematos/core/view/part';
 import { ChevronRight } from 'lucide-react';
 import { stepName } from '@nematos/core/design/edit';
 import type { Figure, Finding, Level } from '@nematos/core/kind/value';
@@ -7,7 +8,15 @@ import { MM_IN } from '@nematos/core/measure/quantity';
 import { Said, Shown } from '../../ui/figure';
 import { MendButton } from '../worksheet/mend';
 import type { SeenStep } from '../../worker/messages';
-import { shownCount, useBench, useBenchStore, useDesign, useUnit } from '../../bench/bench';
+import {
+  selecting,
+  chosenStep,
+  shownCount,
+  useBench,
+  useBenchStore,
+  useDesign,
+  useUnit,
+} from '../../bench/bench';
 
 export function LevelSign({ level }: { level: Level }) {
   if (level === 'good')
@@ -40,24 +49,23 @@ export function Ledger() {
   const seen = useBench((bench) => bench.seen);
   const checked = useBench((bench) => bench.checked);
   const count = useBench(shownCount);
-  const selected = useBench((bench) => bench.view.selected);
+  const selected = useBench((bench) => chosenStep(bench.view));
   const trouble = useBench((bench) => bench.trouble);
   const open = useBench((bench) => !bench.view.folded);
   const setOpen = (on: boolean) => store.getState().look({ folded: !on });
   const drawn = useBench((bench) => bench.drawn);
   const passed = new Set(design.steps.slice(0, count).map((step) => step.id));
   const steps = seen?.steps.filter((step) => passed.has(step.id)) ?? [];
+  const parts = new Set(partOf(design.steps.slice(0, count)).map(({ id }) => id));
   const told =
     steps.find((step) => step.id === selected && step.yields === 'body') ??
-    steps.findLast((step) => step.yields === 'body') ??
-    steps.findLast((step) => step.yields === 'path' || step.yields === 'paths');
+    steps.findLast((step) => parts.has(step.id) && step.yields) ??
+    steps.findLast((step) => step.yields === 'path');
   const figures = told?.figures ?? [];
   // What the part has to do stands above what it is.
   const duties = steps.filter((step) => step.yields === 'duty');
   // The path that is worked on is measured below what is made of it.
-  const path = steps.find(
-    (step) => step.id === selected && step !== told && (step.yields === 'path' || step.yields === 'paths'),
-  );
+  const path = steps.find((step) => step.id === selected && step !== told && step.yields === 'path');
   const main = [...duties, ...(told ? [told] : [])];
   const any = main.some((step) => step.figures.some(({ head }) => head));
   const findings = steps
@@ -136,7 +144,7 @@ export function Ledger() {
                   <button
                     type="button"
                     className="text-left hover:underline"
-                    onClick={() => store.getState().look({ selected: id })}
+                    onClick={() => store.getState().look(selecting(id))}
                   >
                     {stepName(design.steps.find((step) => step.id === id)!)} wants mending
                     <span className="block text-xs text-quiet">the last good shape is shown</span>

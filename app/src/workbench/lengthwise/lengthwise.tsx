@@ -15,9 +15,7 @@ export function LengthwisePanel() {
   const store = useBenchStore();
   const open = useBench((bench) => bench.view.lengthwise ?? false);
   const height = useBench((bench) => bench.view.chartHeight ?? USUAL);
-  const made = useBench(
-    (bench) => bench.seen?.steps.some(({ yields }) => yields === 'path' || yields === 'paths') ?? false,
-  );
+  const made = useBench((bench) => bench.seen?.steps.some(({ yields }) => yields === 'path') ?? false);
   const charts = useBench((bench) => bench.charts);
   const chosen = useBench((bench) => bench.view.channel);
   const name = useOfDesign((design) => {
@@ -25,7 +23,7 @@ export function LengthwisePanel() {
     return step && stepName(step);
   });
   const set = useBench(
-    (bench) => bench.seen?.steps.find(({ id }) => id === charts?.step)?.yields === 'paths',
+    (bench) => bench.seen?.steps.find(({ id }) => id === charts?.step)?.members !== undefined,
   );
   const unit = useUnit();
   const from = useRef<{ y: number; height: number } | undefined>(undefined);

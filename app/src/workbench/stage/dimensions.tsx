@@ -1,9 +1,10 @@
 /** Dimension lines over a view. Their figures can be pulled, or clicked to be typed. */
 import { useRef, type PointerEvent, type ReactElement } from 'react';
 import { Vector3 } from 'three';
+import { sourcesIn } from '@nematos/core/design/schema';
 import { literalAt, pull, quantityAt } from '@nematos/core/design/literal';
 import { Shown } from '../../ui/figure';
-import { shownCount, useBench, useBenchStore, useDesign } from '../../bench/bench';
+import { chosenStep, shownCount, useBench, useBenchStore, useDesign } from '../../bench/bench';
 import { dimensionOf, type Dimension } from './dimension';
 import type { Engine } from '../../render/engine';
 import { CornerPoint } from './corner-point';
@@ -16,18 +17,16 @@ function useMarks() {
   const design = useDesign();
   const drawn = useBench((bench) => bench.drawn);
   const count = useBench(shownCount);
-  const selected = useBench((bench) => bench.view.selected);
+  const selected = useBench((bench) => chosenStep(bench.view));
   const steps = design.steps.slice(0, count);
   const chosen = steps.find((step) => step.id === selected) ?? steps.at(-1);
   if (!chosen) return [];
-  const sources = Object.values(chosen.from ?? {});
+  const sources = sourcesIn(chosen);
   const related = [
     chosen.id,
     ...sources,
-    ...steps.filter(({ id }) => sources.includes(id)).flatMap(({ from = {} }) => Object.values(from)),
-    ...steps
-      .filter((step) => Object.values(step.from ?? {}).includes(chosen.id))
-      .flatMap((step) => Object.values(step.from ?? {})),
+    ...steps.filter(({ id }) => sources.includes(id)).flatMap(sourcesIn),
+    ...steps.filter((step) => sourcesIn(step).includes(chosen.id)).flatMap(sourcesIn),
   ];
   for (const id of related) {
     const marks = (drawn.get(id)?.marks ?? []).filter(

@@ -13,12 +13,21 @@ import { Vector3 } from 'three';
 import { stepName, stepOf } from '@nematos/core/design/edit';
 import type { Lengthwise } from '@nematos/core/view/lengthwise';
 import { writtenFigure, writtenNumber } from '@nematos/core/measure/format';
-import { kindNamed } from '@nematos/core/design/registry';
+import { sceneOf } from '@nematos/core/view/part';
 import type { Design, Row } from '@nematos/core/design/schema';
 import { MM_IN } from '@nematos/core/measure/quantity';
 import { useTheme } from '../../ui/theme';
 import type { Drawn } from '../../worker/messages';
-import { shownCount, useBench, useBenchStore, useOfDesign, useUnit, type Bench } from '../../bench/bench';
+import {
+  selecting,
+  chosenStep,
+  shownCount,
+  useBench,
+  useBenchStore,
+  useOfDesign,
+  useUnit,
+  type Bench,
+} from '../../bench/bench';
 import { Dimensions } from './dimensions';
 import { makeEngine, type Engine } from '../../render/engine';
 import { quality } from '../../render/quality';
@@ -34,30 +43,21 @@ const WORDS: Record<Layout, string> = {
 };
 const LAYOUTS: readonly Layout[] = [...VIEW_NAMES, 'all'];
 
-/** What the needle has passed and is not hidden; what a body is made of only while it is chosen. */
+/** What the needle has passed, as far as it is to be seen. */
 const useVisible = (): Drawn[] => useBench(useShallow(visible));
 
 function visible(bench: Bench): Drawn[] {
   const { drawn, history, view } = bench;
-  const steps = history.present.steps.slice(0, shownCount(bench)).filter((step) => !step.hidden);
-  const used = new Set<string>();
-  // From the last to the first: what feeds something used is used up too.
-  for (const step of [...steps].reverse())
-    if (used.has(step.id) || drawn.get(step.id)?.type === 'body')
-      for (const source of Object.values(step.from ?? {})) used.add(source);
-  return steps.flatMap((step) => {
-    const one = drawn.get(step.id);
-    if (!one) return [];
-    const chosen = step.id === view.selected && kindNamed(step.kind)?.yields === 'path';
-    return one.type === 'body' || chosen || !used.has(step.id) ? [one] : [];
-  });
+  const chosen = new Set(view.selection?.map(({ step }) => step));
+  const steps = history.present.steps.slice(0, shownCount(bench));
+  return sceneOf(steps, (id) => drawn.has(id), chosen).map(({ id }) => drawn.get(id)!);
 }
 
 export function Stage({ onEngine }: { onEngine(engine: Engine | undefined): void }) {
   const store = useBenchStore();
   const theme = useTheme();
   const shown = useVisible();
-  const selected = useBench((bench) => bench.view.selected);
+  const selected = useBench((bench) => chosenStep(bench.view));
   const scrubbing = useBench((bench) => bench.scrubbing);
   const layout = useBench((bench) => bench.view.views ?? 'space') as Layout;
   const made = useOfDesign((design) => design.steps.length > 0);
@@ -228,7 +228,7 @@ function Pane({ name, engine, frame, titled, edges, onPane }: PaneProps) {
     const step = engine?.pick(name, x, y);
     if (!step) return;
     if (store.getState().picking) return void addStation(name, x, y);
-    store.getState().look({ selected: step });
+    store.getState().look(selecting(step));
     document.querySelector(`[data-step="${step}"]`)?.scrollIntoView({ block: 'nearest', behavior: 'smooth' });
   };
   const onKeyDown = (event: KeyboardEvent) => {

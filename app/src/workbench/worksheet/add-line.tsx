@@ -7,7 +7,7 @@ import { KINDS } from '@nematos/core/design/registry';
 import type { Design } from '@nematos/core/design/schema';
 import { STARTERS } from '@nematos/core/design/starters';
 import { PAPER } from '../../ui/controls';
-import { shownCount, useBench, useBenchStore, useOfDesign } from '../../bench/bench';
+import { selecting, shownCount, useBench, useBenchStore, useOfDesign } from '../../bench/bench';
 
 interface Offer {
   readonly name: string;
@@ -72,7 +72,9 @@ export function AddLine() {
       });
       const { view, history } = store.getState();
       const count = history.present.steps.findIndex((step) => step.id === added.last) + 1;
-      store.getState().look({ selected: added.last, ...(view.needle !== undefined && { needle: count }) });
+      store
+        .getState()
+        .look({ ...selecting(added.last), ...(view.needle !== undefined && { needle: count }) });
       setTyped('');
       setOpen(false);
     });

@@ -20,14 +20,14 @@ import { EditingContext, Result } from '../../fields/editor';
 import { Menu, MenuLine, Sign } from '../../ui/controls';
 import { Said } from '../../ui/figure';
 import { MendButton } from './mend';
-import { shownCount, useBench, useBenchStore, useOfDesign, useUnit } from '../../bench/bench';
+import { selecting, shownCount, useBench, useBenchStore, useOfDesign, useUnit } from '../../bench/bench';
 
 /** Set again only when the step or its results change: the sheet must keep up with a dragged figure. */
 export const StepView = memo(function StepView({ step, index }: { step: Step; index: number }) {
   const unit = useUnit();
   const store = useBenchStore();
   const seen = useBench((bench) => bench.seen?.steps.find((one) => one.id === step.id));
-  const selected = useBench((bench) => bench.view.selected === step.id);
+  const selected = useBench((bench) => bench.view.selection?.some((one) => one.step === step.id) ?? false);
   const passed = useBench((bench) => index < shownCount(bench));
   const [open, setOpen] = useState(false);
   const { setNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({
@@ -51,9 +51,9 @@ export const StepView = memo(function StepView({ step, index }: { step: Step; in
         aria-label={stepName(step)}
         data-step={step.id}
         className={`group relative mt-5 ${isDragging ? 'z-10 bg-sheet opacity-90' : ''} ${passed ? '' : 'opacity-55'}`}
-        onPointerDownCapture={() => store.getState().look({ selected: step.id })}
+        onPointerDownCapture={() => store.getState().look(selecting(step.id))}
         onFocusCapture={() => {
-          if (!selected) store.getState().look({ selected: step.id });
+          if (!selected) store.getState().look(selecting(step.id));
         }}
       >
         <button

@@ -79,7 +79,7 @@ export const sweep = bodyKind({
     material: 'spring-steel',
   },
   evaluate(figures, { path: given, section, guide, into }) {
-    const paths = given.type === 'paths' ? given.paths : [given];
+    const paths = given.type === 'set' ? given.members : [given];
     const plan = planOf(figures, section);
     try {
       const swept = paths.map((path) =>

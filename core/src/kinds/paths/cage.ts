@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { choice, count, length, pathKind } from '../../kind/kind';
-import { pathSet } from '../../kind/sets';
+import { setOf } from '../../kind/sets';
 import { cos, linear, scaled, sin, writeJets, constant } from '../../geometry/jet';
 import { root } from '../../geometry/numeric';
 import type { Vec3 } from '../../geometry/vector';
@@ -93,7 +93,7 @@ export const cage = pathKind({
       // Square to the meridian there: the surface grows wider by the tangent's slope.
       paths.push(pathOf([curve], { seat: seatRound([curve], at, tangent[0] / tangent[2]) }));
     }
-    return pathSet(paths);
+    return setOf(paths);
   },
   figures: () => [],
 });

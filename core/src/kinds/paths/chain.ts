@@ -1,28 +1,20 @@
 import { z } from 'zod';
-import { angle, choice, length, pathKind } from '../../kind/kind';
+import { angle, choice, length, pathKind, table } from '../../kind/kind';
 import { add, cross, distance, dot, norm, scale, squareTo, sub, type Vec3 } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
 import { backwards, movedCurve, partOf, quintic, type Curve, type Motion } from '../../path/curve';
 import { pathOf, type Path, type PathPoint } from '../../path/path';
 
-const SLOTS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth'] as const;
-const ways = choice('forwards', 'backwards');
 const schema = z.object({
   join: choice('fitted', 'placed'),
   blend: length({ atLeast: 0 }),
-  firstWay: ways,
-  secondWay: ways,
-  thirdWay: ways,
-  fourthWay: ways,
-  fifthWay: ways,
-  sixthWay: ways,
-  secondRoll: angle(),
-  thirdRoll: angle(),
-  fourthRoll: angle(),
-  fifthRoll: angle(),
-  sixthRoll: angle(),
 });
-const optional = { takes: 'path', optional: true } as const;
+const PARTS = table({
+  row: z.object({ way: choice('forwards', 'backwards'), roll: angle() }),
+  noun: 'path',
+  along: 'paths',
+  fresh: { way: 'forwards', roll: '0 deg' },
+});
 
 /** Paths joined end to end: moved to fit, or left where they are and blended. */
 export const chain = pathKind({
@@ -30,34 +22,18 @@ export const chain = pathKind({
   title: 'Chain',
   noun: 'chain of paths',
   words: ['chain', 'join', 'joined', 'connect', 'blend', 'tail', 'hook', 'compose', 'end to end'],
-  inputs: {
-    first: { takes: 'path' },
-    second: { takes: 'path' },
-    third: optional,
-    fourth: optional,
-    fifth: optional,
-    sixth: optional,
-  },
+  inputs: { paths: { takes: 'path', many: [2, 24] } },
   schema,
-  defaults: {
-    join: 'fitted',
-    blend: '0 mm',
-    ...Object.fromEntries(SLOTS.map((slot) => [`${slot}Way`, 'forwards'])),
-    ...Object.fromEntries(SLOTS.slice(1).map((slot) => [`${slot}Roll`, '0 deg'])),
-  },
-  evaluate(figures, inputs) {
-    const parts = SLOTS.flatMap((slot) => {
-      const path = inputs[slot];
-      if (!path) return [];
-      if (path.closed) throw new Complaint('A closed path has no ends to join.', slot);
-      const reversed = figures[`${slot}Way`] === 'backwards';
-      const roll = slot === 'first' ? 0 : figures[`${slot}Roll`];
-      return [{ slot, roll, path: reversed ? reversedPath(path) : path }];
+  tables: { parts: PARTS },
+  defaults: { join: 'fitted', blend: '0 mm' },
+  evaluate({ join, blend, parts }, { paths }) {
+    const ways = paths.map((path, i) => {
+      if (path.closed) throw new Complaint('A closed path has no ends to join.', `paths.${i}`);
+      return parts[i]!.way === 'backwards' ? reversedPath(path) : path;
     });
-    let whole = parts[0]!.path;
-    for (const { slot, path, roll } of parts.slice(1))
-      whole = figures.join === 'fitted' ? fit(whole, path, roll) : bridge(whole, path, figures.blend, slot);
-    return whole;
+    return ways.reduce((whole, path, i) =>
+      join === 'fitted' ? fit(whole, path, parts[i]!.roll) : bridge(whole, path, blend, `paths.${i}`),
+    );
   },
   figures: (path) => [
     { name: 'length', label: 'length', head: 'Length', value: path.length, quantity: 'length' },

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { angle, choice, count, length, pathKind } from '../../kind/kind';
-import { pathSet } from '../../kind/sets';
+import { setOf } from '../../kind/sets';
 import { squareTo } from '../../geometry/vector';
 import { Complaint, mm, told, words } from '../../measure/words';
 import type { Curve } from '../../path/curve';
@@ -56,7 +56,7 @@ export const winding = pathKind({
     if (path.closed && Math.abs(n - Math.round(n)) > 1e-9) throw openEnd(n, turns === undefined, path);
     const frames = framesOf(path);
     const hand = figures.hand === 'right' ? 1 : -1;
-    return pathSet(
+    return setOf(
       Array.from({ length: strands }, (_x, i) => {
         const phase = figures.phase + (2 * Math.PI * i) / strands;
         return woundPath(path, frames, offset, hand * n, phase);

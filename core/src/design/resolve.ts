@@ -1,0 +1,128 @@
+/** From what is written in a step to figures: reckoned, and held against the bounds of its kind. */
+import { asFigure, reckon } from '../measure/expression';
+import { cellField } from '../measure/field';
+import type { Quantity } from '../measure/quantity';
+import { Complaint, type Words } from '../measure/words';
+import { fieldMeta, writtenIn, type AnyKind } from '../kind/kind';
+import type { Mend } from '../kind/value';
+import { parseRemembered, type givenLookup } from './givens';
+import { MOST_ROWS, sourcesAt, type Design, type Step } from './schema';
+
+export interface StepComplaint {
+  /** Field of the step, or input slot; absent when the step as a whole is meant. */
+  readonly field?: string;
+  readonly says: Words;
+  readonly mends?: readonly Mend[];
+}
+
+/** A figure of a step once reckoned, in the base unit of its quantity. */
+export interface Resolved {
+  readonly value: number;
+  readonly quantity: Quantity;
+}
+
+export interface ResolvedStep {
+  readonly resolved: Readonly<Record<string, Resolved>>;
+  /** As the kind takes them: figures by field, rows by table. */
+  readonly figures: Record<string, unknown>;
+  readonly complaints: StepComplaint[];
+}
+
+/** Of a table gone wrong in every row, so many complaints are told. */
+const MOST_COMPLAINTS = 12;
+
+/** What figures of a design are reckoned with. */
+export interface Reckoning {
+  readonly design: Design;
+  readonly lookup: ReturnType<typeof givenLookup>;
+  /** Names of the givens, to suggest from. */
+  readonly known: readonly string[];
+}
+
+/** Reckons every figure of a step and holds it against the bounds of its kind. */
+export function resolveFigures(kind: AnyKind, step: Step, reckoning: Reckoning): ResolvedStep {
+  const written = reckonStep(kind, step, reckoning);
+  if (written.complaints.length)
+    return { ...written, complaints: written.complaints.slice(0, MOST_COMPLAINTS) };
+  const { figures, complaints } = withinBounds(kind, written.figures);
+  return { resolved: written.resolved, figures, complaints: complaints.slice(0, MOST_COMPLAINTS) };
+}
+
+/** Rows of a table as written; one for each value where it goes along an input. */
+function rowsOf(kind: AnyKind, step: Step, name: string): readonly Readonly<Record<string, string>>[] {
+  const rows = step.rows?.[name] ?? [];
+  const { along, fresh } = kind.tables![name]!;
+  return along === undefined ? rows : sourcesAt(step, along).map((_id, i) => ({ ...fresh, ...rows[i] }));
+}
+
+function reckonStep(kind: AnyKind, step: Step, { design, lookup, known }: Reckoning): ResolvedStep {
+  const resolved: Record<string, Resolved> = {};
+  const figures: Record<string, unknown> = {};
+  const complaints: StepComplaint[] = [];
+  const reckonText = (text: string, field: string, into: Record<string, unknown>, name: string) => {
+    const quantity = fieldMeta(kind, field)?.quantity;
+    if (!quantity) {
+      into[name] = text;
+      return;
+    }
+    try {
+      const value = asFigure(reckon(parseRemembered(text), lookup, known), quantity, design.unit);
+      into[name] = value;
+      resolved[field] = { value, quantity };
+    } catch (error) {
+      if (!(error instanceof Complaint)) throw error;
+      complaints.push({ field, says: error.says });
+    }
+  };
+  for (const field of Object.keys(kind.schema.shape)) {
+    const text = writtenIn(kind, step.set, field);
+    if (text !== undefined) reckonText(text, field, figures, field);
+  }
+  for (const [name, { row }] of Object.entries(kind.tables ?? {}))
+    figures[name] = rowsOf(kind, step, name).map((cells, i) => {
+      const out: Record<string, unknown> = {};
+      for (const column of Object.keys(row.shape))
+        if (cells[column] !== undefined) reckonText(cells[column], cellField(name, i, column), out, column);
+      return out;
+    });
+  return { resolved, figures, complaints };
+}
+
+function withinBounds(
+  kind: AnyKind,
+  figures: Record<string, unknown>,
+): Pick<ResolvedStep, 'figures' | 'complaints'> {
+  const complaints: StepComplaint[] = [];
+  const issueAt = (path: PropertyKey[], code: string, says: string): void => {
+    const field = path.join('.');
+    complaints.push({
+      ...(field && { field }),
+      says: [code === 'invalid_type' ? 'A figure is missing here.' : says],
+    });
+  };
+  const checked = kind.schema.safeParse(figures);
+  if (!checked.success)
+    for (const issue of checked.error.issues) issueAt(issue.path, issue.code, issue.message);
+  const tables = Object.entries(kind.tables ?? {});
+  for (const [name, { row, least = 0, most = MOST_ROWS, noun }] of tables) {
+    const rows = figures[name] as unknown[];
+    if (rows.length < least && (kind.needs?.(figures, name) ?? true))
+      complaints.push({ field: name, says: [`At least ${least} ${noun}s are needed here.`] });
+    if (rows.length > most)
+      complaints.push({
+        field: name,
+        says: [`${rows.length} ${noun}s are more than the ${most} that fit here.`],
+      });
+    rows.forEach((cells, i) => {
+      const result = row.safeParse(cells);
+      if (!result.success)
+        for (const issue of result.error.issues) issueAt([name, i, ...issue.path], issue.code, issue.message);
+    });
+  }
+  return {
+    figures: checked.data
+      ? { ...checked.data, ...Object.fromEntries(tables.map(([name]) => [name, figures[name]])) }
+      : figures,
+    complaints,
+  };
+}
