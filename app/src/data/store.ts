@@ -1,7 +1,7 @@
 /** What is kept in this browser: designs with their past, pictures of them, and a few settings. */
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import { beginHistory, edit, type History } from '@nematos/core/design/history';
-import { broughtUp } from '@nematos/core/design/migrate';
+import { broughtUp, broughtUpHistory } from '@nematos/core/design/migrate';
 import type { Design } from '@nematos/core/design/schema';
 
 /** A chosen step; `place` is the figure, cell or row of it that is meant, where one is. */
@@ -119,13 +119,13 @@ export function onKeptElsewhere(id: string, take: (kept: Kept) => void): () => v
   return () => tabs.close();
 }
 
-/** Its design in the present version of the format, whatever release kept it. Edits of an older form cannot be taken back in it. */
+/** In the present version and form, whatever release kept it. */
 const withPresent = (kept: Kept): Kept => {
-  const present = broughtUp(kept.history.present);
+  const history = broughtUpHistory(kept.history);
   // Before steps were chosen several at a time, the one chosen stood by itself.
   const { selected, ...view } = kept.view as ViewState & { selected?: string };
   const now = selected === undefined ? kept : { ...kept, view: { selection: [{ step: selected }], ...view } };
-  return present === kept.history.present ? now : { ...now, history: beginHistory(present) };
+  return history === kept.history ? now : { ...now, history };
 };
 
 /** A kept design, with what a killed tab had left in the journal. */

@@ -1,13 +1,12 @@
 /** A design with its past: every edit can be taken back. */
-import { applyPatches, enablePatches, produceWithPatches, type Patch } from 'immer';
+import { produce } from 'immer';
+import { changed, changesBetween, type Change } from './change';
 import type { Design } from './schema';
-
-enablePatches();
 
 export interface Edit {
   readonly says: string;
-  readonly undo: Patch[];
-  readonly redo: Patch[];
+  /** From the state before to the one after. */
+  readonly changes: readonly Change[];
   /** Edits of one group in a row (keystrokes in a field, one drag) are taken back together. */
   readonly group?: string;
 }
@@ -30,16 +29,18 @@ export function edit(
   recipe: (draft: Design) => void,
   group?: string,
 ): History {
-  const [present, redo, undo] = produceWithPatches(history.present, (draft) => {
+  const present = produce(history.present, (draft) => {
     recipe(draft);
   });
-  if (redo.length === 0) return history;
+  if (!changesBetween(history.present, present).length) return history;
   const last = history.past.at(-1);
   const joined = group !== undefined && last?.group === group && history.future.length === 0;
-  const entry: Edit = joined
-    ? { says, group, undo: [...undo, ...last.undo], redo: [...last.redo, ...redo] }
-    : { says, undo, redo, ...(group !== undefined && { group }) };
   const past = joined ? history.past.slice(0, -1) : history.past;
+  const before = joined ? changed(history.present, last.changes, 'backwards') : history.present;
+  const changes = changesBetween(before, present);
+  // A group that has come back to where it began is no edit.
+  if (!changes.length) return { present, past, future: [] };
+  const entry: Edit = { says, changes, ...(group !== undefined && { group }) };
   return { present, past: [...past, entry].slice(-KEPT_EDITS), future: [] };
 }
 
@@ -47,7 +48,7 @@ export function undo(history: History): History {
   const last = history.past.at(-1);
   if (!last) return history;
   return {
-    present: applyPatches(history.present, last.undo),
+    present: changed(history.present, last.changes, 'backwards'),
     past: history.past.slice(0, -1),
     future: [...history.future, last],
   };
@@ -57,7 +58,7 @@ export function redo(history: History): History {
   const next = history.future.at(-1);
   if (!next) return history;
   return {
-    present: applyPatches(history.present, next.redo),
+    present: changed(history.present, next.changes, 'forwards'),
     past: [...history.past, next],
     future: history.future.slice(0, -1),
   };

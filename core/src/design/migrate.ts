@@ -1,5 +1,8 @@
 /** Older documents brought to the present version, one version at a time. */
+import { applyPatches, enablePatches, type Patch } from 'immer';
 import { Complaint } from '../measure/words';
+import { changed, changesBetween } from './change';
+import type { Edit, History } from './history';
 import { VERSION, type Design } from './schema';
 
 type Loose = Record<string, unknown>;
@@ -85,3 +88,42 @@ export function migrate(document: Loose): Loose {
 /** A design that was kept by an earlier release, brought to the present version. */
 export const broughtUp = (design: Design): Design =>
   design.version === VERSION ? design : (migrate(design) as Design);
+
+/** An edit as it was kept before changes were: as patches, both ways. */
+interface PatchedEdit {
+  readonly says: string;
+  readonly group?: string;
+  readonly undo: Patch[];
+  readonly redo: Patch[];
+}
+
+/** A history kept by any release, in the present version and form: every edit can still be taken back. */
+export function broughtUpHistory(kept: History): History {
+  const { present, past, future } = kept;
+  const isPatched = (edit: Edit | PatchedEdit): edit is PatchedEdit => 'undo' in edit;
+  if (present.version === VERSION && ![...past, ...future].some(isPatched)) return kept;
+  enablePatches();
+  const stepped = (state: Design, edit: Edit | PatchedEdit, way: 'forwards' | 'backwards'): Design =>
+    isPatched(edit)
+      ? applyPatches(state, way === 'forwards' ? edit.redo : edit.undo)
+      : changed(state, edit.changes, way);
+  /** Edits one after another from a state on, each from the older to the newer of both states beside it. */
+  const walk = (edits: readonly Edit[], way: 'forwards' | 'backwards'): Edit[] => {
+    let state = present;
+    let known = broughtUp(state);
+    return edits.flatMap((edit) => {
+      state = stepped(state, edit, way);
+      const next = broughtUp(state);
+      const [before, after] = way === 'forwards' ? [known, next] : [next, known];
+      known = next;
+      const changes = changesBetween(before, after);
+      const { says, group } = edit;
+      return changes.length ? [{ says, changes, ...(group !== undefined && { group }) }] : [];
+    });
+  };
+  return {
+    present: broughtUp(present),
+    past: walk(past.toReversed(), 'backwards').reverse(),
+    future: walk(future.toReversed(), 'forwards').reverse(),
+  };
+}
