@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import { OrthographicCamera, Vector2, Vector3 } from 'three';
-import type { Mark } from '@nematos/core/view/marks';
+import type { LineMark } from '@nematos/core/kind/mark';
 import { dimensionOf } from '../src/workbench/stage/dimension';
 import { roomLight } from '../src/render/light';
 import { quality } from '../src/render/quality';
@@ -28,8 +28,7 @@ const front = () => view(new Vector3(0, -1, 0), new Vector3(0, 0, 1));
 const top = () => view(new Vector3(0, 0, 1), new Vector3(0, 1, 0));
 const aslant = () => view(new Vector3(1, -1, 0.8), new Vector3(0, 0, 1));
 
-const height: Mark = {
-  step: 's',
+const height: LineMark = {
   field: 'height',
   shape: 'along',
   from: [0, 0, 0],
@@ -39,8 +38,7 @@ const height: Mark = {
   radius: 0,
   outward: 1,
 };
-const foot: Mark = {
-  step: 's',
+const foot: LineMark = {
   field: 'diameter',
   shape: 'across',
   from: [0, 0, -1],
@@ -50,7 +48,7 @@ const foot: Mark = {
   radius: 7,
   outward: -1,
 };
-const crown: Mark = { ...foot, field: 'endDiameter', from: [0, 0, 21], to: [0, 0, 21], outward: 1 };
+const crown: LineMark = { ...foot, field: 'endDiameter', from: [0, 0, 21], to: [0, 0, 21], outward: 1 };
 
 describe('dimension lines', () => {
   it('a height stands beside the part, as long as it is, and grows upwards', () => {

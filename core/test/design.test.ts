@@ -22,7 +22,11 @@ import { createCache, evaluate } from '../src/design/evaluate';
 import { beginHistory, edit, redo, undo, type History } from '../src/design/history';
 import { broughtUpHistory } from '../src/design/migrate';
 import { literalAt, nudge, pull, textAt, writeAt } from '../src/design/literal';
-import { marksOf, type LineMark } from '../src/view/marks';
+import type { LineMark } from '../src/kind/mark';
+import { marksOf, movedMark } from '../src/view/marks';
+import { motionInPart } from '../src/view/in-part';
+import { inverse, moved } from '../src/path/motion';
+import type { Path } from '../src/path/path';
 import { emptyDesign, sourcesAt, type Design } from '../src/design/schema';
 import { partOf, sceneOf } from '../src/view/part';
 import { STARTERS } from '../src/design/starters';
@@ -473,5 +477,33 @@ describe('what is shown', () => {
     expect(of('height').to[2] - of('height').from[2]).closeTo(40, 1e-3);
     expect(2 * of('diameter').radius).closeTo(20, 1e-12);
     expect(2 * of('endDiameter').radius).closeTo(14, 1e-12);
+  });
+
+  it('stand where the part has their step, not where it was laid', async () => {
+    const design = emptyDesign('Moved');
+    addStep(design, 'run', 0, { by: 'points' });
+    stepOf(design, 'run').rows = { points: [{ x: '0', y: '0', z: '0' }, { x: '30 mm' }] };
+    addStep(design, 'helix', 1);
+    addStep(design, 'chain', 2);
+    const { steps } = await run(design);
+    const valueOfStep = (id: string) => steps.find((step) => step.id === id)!.value;
+    const [straight, coil, chain] = ['run', 'helix', 'chain'].map((id) => valueOfStep(id) as Path) as [
+      Path,
+      Path,
+      Path,
+    ];
+    expect(motionInPart(design.steps, valueOfStep, 'run')).equal(undefined);
+    expect(motionInPart(design.steps, valueOfStep, 'chain')).equal(undefined);
+    const motion = motionInPart(design.steps, valueOfStep, 'helix')!;
+    for (const s of [0, 0.3, 1].map((part) => part * coil.length)) {
+      const [here, there] = [moved(motion, coil.at(s).position), chain.at(straight.length + s).position];
+      here.forEach((x, k) => expect(x).closeTo(there[k]!, 1e-9));
+    }
+    const back = inverse(motion);
+    moved(back, moved(motion, [1, 2, 3])).forEach((x, k) => expect(x).closeTo(k + 1, 1e-12));
+    const [height] = marksOf(stepOf(design, 'helix'), coil, undefined) as [LineMark];
+    const there = movedMark(height, motion) as LineMark;
+    const long = ({ from, to }: LineMark) => Math.hypot(...from.map((x, k) => x - to[k]!));
+    expect(long(there)).closeTo(long(height), 1e-9);
   });
 });

@@ -1,10 +1,13 @@
 /** The geometry worker: evaluates, checks and meshes, away from the thread that draws and edits. */
 import * as Comlink from 'comlink';
+import { hash } from '@nematos/core/design/hash';
 import { checkStep, createCache, evaluate, type Evaluation } from '@nematos/core/design/evaluate';
 import type { Checked, FilledRows } from '@nematos/core/kind/kind';
 import type { Poll } from '@nematos/core/geometry/poll';
 import { bodyLengthwise, lengthwise, type Lengthwise } from '@nematos/core/view/lengthwise';
-import { marksOf } from '@nematos/core/view/marks';
+import { marksOf, movedMark } from '@nematos/core/view/marks';
+import { motionInPart } from '@nematos/core/view/in-part';
+import { moved, type Motion } from '@nematos/core/path/motion';
 import type { Design, Step } from '@nematos/core/design/schema';
 import { membersOf, pathsOf, typeOf, type Value } from '@nematos/core/kind/value';
 import { sceneOf } from '@nematos/core/view/part';
@@ -82,6 +85,15 @@ const withoutValues = ({ givens, steps, made }: Evaluation): Seen => ({
   })),
 });
 
+/** Points (xyz each) moved along. */
+function movedLine(points: ArrayLike<number>, motion: Motion | undefined): Float32Array<ArrayBuffer> {
+  const line = Float32Array.from(points);
+  if (motion)
+    for (let i = 0; i < line.length; i += 3)
+      line.set(moved(motion, [line[i]!, line[i + 1]!, line[i + 2]!]), i);
+  return line;
+}
+
 function lineOf(path: Path): Float32Array<ArrayBuffer> {
   const steps = planSteps(path, { angle: 0.09 });
   const { positions } = layPath(path, sum(steps) > LINE_POINTS ? planAbout(path, LINE_POINTS) : steps);
@@ -117,16 +129,19 @@ function boxOf({ positions }: Mesh): readonly [Vec3, Vec3] {
 interface Made {
   readonly value: Value;
   readonly filled?: FilledRows;
+  /** How it was moved to where it is in the part. */
+  readonly motion?: Motion;
 }
 
 function draw(
   step: Step,
   key: string,
-  { value, filled }: Made,
+  { value, filled, motion }: Made,
   pass: keyof typeof PASSES,
 ): Drawn | undefined {
   const { part, most } = PASSES[pass];
-  const base = { step: step.id, key, marks: marksOf(step, value, filled) };
+  const marks = marksOf(step, value, filled);
+  const base = { step: step.id, key, marks: motion ? marks.map((mark) => movedMark(mark, motion)) : marks };
   switch (value.type) {
     case 'body':
     case 'set': {
@@ -149,8 +164,8 @@ function draw(
       return {
         ...base,
         type: 'line',
-        lines: [lineOf(value)],
-        ...(value.aside && { aside: value.aside.map((points) => Float32Array.from(points)) }),
+        lines: [movedLine(lineOf(value), motion)],
+        ...(value.aside && { aside: value.aside.map((points) => movedLine(points, motion)) }),
       };
     case 'section':
       return { ...base, type: 'line', lines: value.contours.map(outlineOf), corners: value.corners };
@@ -168,13 +183,17 @@ async function drawAll(
   poll: Poll,
 ): Promise<Drawn[]> {
   const drawn: Drawn[] = [];
+  const values = new Map(evaluation.steps.map(({ id, value }) => [id, value]));
+  const valueOf = (id: string) => values.get(id);
   for (const [i, { id, key, value, filled }] of evaluation.steps.entries()) {
     if (!value) continue;
     const step = design.steps[i]!;
-    const fine = pass === 'settled' ? `${key}!` : key;
+    const motion = value.type === 'path' ? motionInPart(design.steps, valueOf, id) : undefined;
+    const here = motion ? `${key}@${hash(JSON.stringify(motion))}` : key;
+    const fine = pass === 'settled' ? `${here}!` : here;
     const mine = have[id];
-    if (mine === fine || mine === `${key}!`) continue;
-    const one = draw(step, fine, { value, ...(filled && { filled }) }, pass);
+    if (mine === fine || mine === `${here}!`) continue;
+    const one = draw(step, fine, { value, ...(filled && { filled }), ...(motion && { motion }) }, pass);
     if (!one) continue;
     drawn.push(one);
     await poll(i / design.steps.length);

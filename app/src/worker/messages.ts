@@ -1,7 +1,7 @@
 /** What the geometry worker and the main thread tell each other. */
 import type { GivenResult } from '@nematos/core/design/givens';
 import type { StepResult } from '@nematos/core/design/evaluate';
-import type { Mark } from '@nematos/core/view/marks';
+import type { Mark } from '@nematos/core/kind/mark';
 import type { SingleType } from '@nematos/core/kind/value';
 import type { Vec3 } from '@nematos/core/geometry/vector';
 import type { MaterialId } from '@nematos/core/measure/materials';

@@ -5,6 +5,7 @@ import type { Poll } from '../geometry/poll';
 import { sayFigure } from '../measure/format';
 import type { Quantity } from '../measure/quantity';
 import { nearest } from '../measure/spelling';
+import type { Mark } from './mark';
 import type { Figure, Finding, Graph, Limit, SetOf, SingleType, Value, ValueOf } from './value';
 
 /** What the schema of a figure knows beside its type. */
@@ -178,6 +179,12 @@ export interface Kind<
   measure?(value: ValueOf<T>, poll: Poll): Promise<void>;
   /** What is to be seen of it as a line. */
   graph?(value: ValueOf<T>): Graph | undefined;
+  /** Its figures that can be seen and pulled on the part, as far as they are given. */
+  marks?(
+    value: ValueOf<T>,
+    set: Readonly<Record<string, string>>,
+    filled: FilledRows | undefined,
+  ): readonly Mark[];
   /** Its tables as they come out, also those that follow from another. */
   fill?(figures: z.infer<S> & RowsOf<Tb>, inputs: Taken<I>): FilledRows;
   /** What is to be said of the value: findings, and limits of figures it depends on. */
@@ -190,7 +197,15 @@ export interface Checked {
 }
 
 /** A kind as the registry holds it: its own types are checked where it is written, not here. */
-export type AnyKind = Omit<Kind, 'evaluate' | 'figures' | 'measure' | 'check' | 'fill' | 'graph'> & {
+export type AnyKind = Omit<
+  Kind,
+  'evaluate' | 'figures' | 'measure' | 'check' | 'fill' | 'graph' | 'marks'
+> & {
+  marks?(
+    value: Value,
+    set: Readonly<Record<string, string>>,
+    filled: FilledRows | undefined,
+  ): readonly Mark[];
   measure?(value: Value, poll: Poll): Promise<void>;
   graph?(value: Value): Graph | undefined;
   evaluate(figures: Record<string, unknown>, inputs: Given, context: Context): Value | Promise<Value>;

@@ -1,7 +1,7 @@
 /** Smooth curves by a parameter: the pieces of paths, and how they are measured, cut, turned round and moved. */
 import { constant, cos, linear, scaled, sin, writeJets } from '../geometry/jet';
 import { integrate } from '../geometry/numeric';
-import { add, norm, scale, sub, type Vec3 } from '../geometry/vector';
+import { norm, sub, type Vec3 } from '../geometry/vector';
 
 /** A smooth curve by a parameter u from 0 to `span`. Positions in mm. */
 export interface Curve {
@@ -293,51 +293,5 @@ export function backwards(curve: Curve): Curve {
       flip(out, 9, 12);
     },
     ...(lengthTo && { lengthTo: (u) => lengthTo(span) - lengthTo(span - u) }),
-  };
-}
-
-/** A rigid motion: x ↦ origin + the columns times x. */
-export interface Motion {
-  readonly origin: Vec3;
-  readonly ex: Vec3;
-  readonly ey: Vec3;
-  readonly ez: Vec3;
-}
-export const moved = ({ origin, ex, ey, ez }: Motion, [x, y, z]: Vec3): Vec3 =>
-  add(add(origin, scale(ex, x)), add(scale(ey, y), scale(ez, z)));
-
-/** The curve moved rigidly. */
-export function movedCurve(curve: Curve, motion: Motion): Curve {
-  const [ox, oy, oz] = motion.origin;
-  const [xx, xy, xz] = motion.ex;
-  const [yx, yy, yz] = motion.ey;
-  const [zx, zy, zz] = motion.ez;
-  if (xx === 1 && yy === 1 && zz === 1 && ox === 0 && oy === 0 && oz === 0) return curve;
-  const turn = (out: Float64Array, o: number, px: number, py: number, pz: number) => {
-    const x = out[o]!;
-    const y = out[o + 1]!;
-    const z = out[o + 2]!;
-    out[o] = px + x * xx + y * yx + z * zx;
-    out[o + 1] = py + x * xy + y * yy + z * zy;
-    out[o + 2] = pz + x * xz + y * yz + z * zz;
-  };
-  const { span, lengthTo, lobes, even } = curve;
-  return {
-    span,
-    ...(lobes && { lobes }),
-    ...(even && { even }),
-    ...(lengthTo && { lengthTo: (u) => lengthTo.call(curve, u) }),
-    first(u, out) {
-      curve.first(u, out);
-      turn(out, 0, ox, oy, oz);
-      turn(out, 3, 0, 0, 0);
-    },
-    derive(u, out) {
-      curve.derive(u, out);
-      turn(out, 0, ox, oy, oz);
-      turn(out, 3, 0, 0, 0);
-      turn(out, 6, 0, 0, 0);
-      turn(out, 9, 0, 0, 0);
-    },
   };
 }

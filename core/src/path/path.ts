@@ -2,6 +2,7 @@
 import { cross, distance, dot, norm, scale, squareTo, unit, type Vec3 } from '../geometry/vector';
 import { Complaint } from '../measure/words';
 import type { Coil, Coils } from './coil';
+import type { Motion } from './motion';
 import { measured, type Curve, type Piece } from './curve';
 
 export interface PathPoint {
@@ -43,6 +44,8 @@ export interface Path {
   readonly coils?: Coils;
   /** The legs of a run: lengths at which they start and end, straights and bends in turn. */
   readonly legs?: readonly Leg[];
+  /** Of a path made of others that were moved: how, in the order in which they were taken. */
+  readonly motions?: readonly Motion[];
   /** Points of its charts that are figures of its step. */
   readonly handles?: readonly Handle[];
   /** Outward normal of the surface it lies on, by piece and parameter, where it lies on one. */
@@ -81,6 +84,7 @@ interface Extras {
   readonly coil?: Coil;
   readonly coils?: Coils;
   readonly legs?: readonly Leg[];
+  readonly motions?: readonly Motion[];
   readonly along?: Path['along'];
   readonly aside?: readonly Float64Array[];
   readonly seat?: NonNullable<Path['seat']>;

@@ -1,6 +1,7 @@
 /** Curves round an axis: a radius and a height that go with the angle. */
 import { cos, linear, sin, times, writeJets, type Jet } from '../geometry/jet';
-import { movedCurve, type Curve, type Motion } from './curve';
+import type { Curve } from './curve';
+import { movedCurve, type Motion } from './motion';
 
 interface Polar {
   /** Angle it runs through, rad. */

@@ -4,14 +4,16 @@ import { Vector3 } from 'three';
 import { cellField } from '@nematos/core/measure/field';
 import { literalAt, textAt, writeAt } from '@nematos/core/design/literal';
 import { writtenFigure } from '@nematos/core/measure/format';
-import type { PointMark } from '@nematos/core/view/marks';
+import type { PointMark } from '@nematos/core/kind/mark';
+import type { Vec3 } from '@nematos/core/geometry/vector';
+import { inverse, moved } from '@nematos/core/path/motion';
 import { useBenchStore, useUnit } from '../../bench/bench';
 import type { View } from '../../render/view';
 
 const AXES = ['x', 'y', 'z'] as const;
 let drags = 0;
 
-export function CornerPoint({ mark, view }: { mark: PointMark; view: View }) {
+export function CornerPoint({ step: id, mark, view }: { step: string; mark: PointMark; view: View }) {
   const store = useBenchStore();
   const unit = useUnit();
   const hold = useRef<{ x: number; y: number; at: Vector3; group: string } | undefined>(undefined);
@@ -19,20 +21,25 @@ export function CornerPoint({ mark, view }: { mark: PointMark; view: View }) {
   if (!place) return null;
   const noun = `Point ${mark.row + 1}`;
 
+  /** What is written where the point is at a place: it may be shown where its path was moved to. */
+  const written = (at: Vec3): Vec3 => (mark.moved ? moved(inverse(mark.moved), at) : at);
+
   /** Moves the point; coordinates that stand as expressions stay. */
-  const moveTo = (to: Vector3, step: number, group: string) =>
+  const moveTo = (to: Vector3, step: number, group: string) => {
+    const [goal, from] = [written(to.toArray()), written(mark.at)];
     store.getState().edit(
       `Move ${noun.toLowerCase()}`,
       (draft) =>
         AXES.forEach((axis, k) => {
-          if (Math.abs(to.getComponent(k) - mark.at[k]!) < step / 2) return;
-          const cell = { step: mark.step, field: cellField(mark.table, mark.row, axis) };
+          if (Math.abs(goal[k]! - from[k]!) < step / 2) return;
+          const cell = { step: id, field: cellField(mark.table, mark.row, axis) };
           if (textAt(draft, cell) && !literalAt(draft, cell)) return;
-          const rounded = Math.round(to.getComponent(k) / step) * step;
+          const rounded = Math.round(goal[k]! / step) * step;
           writeAt(draft, cell, writtenFigure(rounded, 'length', unit));
         }),
       group,
     );
+  };
   const axis = (column: number) => new Vector3().setFromMatrixColumn(view.camera.matrixWorld, column);
   const roundTo = () => 10 ** Math.floor(Math.log10(Math.max(view.mmPerPixel(), 1e-9) * 1.2));
 

@@ -1,7 +1,7 @@
 /** Where a dimension line is drawn in a view, clear of the part, and what pulling at it means. */
 import type { Vector2 } from 'three';
 import { Vector3 } from 'three';
-import type { LineMark } from '@nematos/core/view/marks';
+import type { LineMark } from '@nematos/core/kind/mark';
 import type { View } from '../../render/view';
 
 export interface Dimension {

@@ -7,20 +7,22 @@ import { Shown } from '../../ui/figure';
 import { chosenStep, shownCount, useBench, useBenchStore, useDesign } from '../../bench/bench';
 import { dimensionOf, type Dimension } from './dimension';
 import type { Engine } from '../../render/engine';
+import type { Drawn } from '../../worker/messages';
 import { CornerPoint } from './corner-point';
 import type { View, ViewName } from '../../render/view';
 
 let pulls = 0;
+const NO_MARKS = { step: '', marks: [] };
 
-/** Marks of the selected step, or of the path that the selected body follows. */
-function useMarks() {
+/** Marks of the selected step, or of the path that the selected body follows; and whose they are. */
+function useMarks(): Pick<Drawn, 'step' | 'marks'> {
   const design = useDesign();
   const drawn = useBench((bench) => bench.drawn);
   const count = useBench(shownCount);
   const selected = useBench((bench) => chosenStep(bench.view));
   const steps = design.steps.slice(0, count);
   const chosen = steps.find((step) => step.id === selected) ?? steps.at(-1);
-  if (!chosen) return [];
+  if (!chosen) return NO_MARKS;
   const sources = sourcesIn(chosen);
   const related = [
     chosen.id,
@@ -36,9 +38,9 @@ function useMarks() {
         id === chosen.id ||
         (id === chosen.from?.path && drawn.get(chosen.id)?.type === 'body'),
     );
-    if (marks.length && steps.some((step) => step.id === id)) return marks;
+    if (marks.length && steps.some((step) => step.id === id)) return { step: id, marks };
   }
-  return [];
+  return NO_MARKS;
 }
 
 /** The place that the cursor of the charts points at. */
@@ -65,7 +67,7 @@ export function Dimensions({
   name: ViewName;
   frame: number;
 }): ReactElement | null {
-  const marks = useMarks();
+  const { step, marks } = useMarks();
   const view = engine.view(name);
   if (!view) return null;
   const dimensions = marks.flatMap((mark) => (mark.shape === 'point' ? [] : (dimensionOf(mark, view) ?? [])));
@@ -86,24 +88,22 @@ export function Dimensions({
         ))}
       </svg>
       {dimensions.map((dimension) => (
-        <Label key={dimension.mark.field} dimension={dimension} perPixel={view.mmPerPixel()} />
+        <Label key={dimension.mark.field} step={step} dimension={dimension} perPixel={view.mmPerPixel()} />
       ))}
       <CursorDot view={view} />
       {points.map((mark) => (
-        <CornerPoint key={mark.row} mark={mark} view={view} />
+        <CornerPoint key={mark.row} step={step} mark={mark} view={view} />
       ))}
     </>
   );
 }
 
-function Label({ dimension, perPixel }: { dimension: Dimension; perPixel: number }) {
+function Label({ step: id, dimension, perPixel }: { step: string; dimension: Dimension; perPixel: number }) {
   const { mark, from, to } = dimension;
   const store = useBenchStore();
   const design = useDesign();
-  const seen = useBench(
-    (bench) => bench.seen?.steps.find((step) => step.id === mark.step)?.resolved[mark.field],
-  );
-  const place = { step: mark.step, field: mark.field };
+  const seen = useBench((bench) => bench.seen?.steps.find((step) => step.id === id)?.resolved[mark.field]);
+  const place = { step: id, field: mark.field };
   const hold = useRef<
     | {
         x: number;
@@ -116,9 +116,9 @@ function Label({ dimension, perPixel }: { dimension: Dimension; perPixel: number
       }
     | undefined
   >(undefined);
-  const exists = design.steps.some((step) => step.id === mark.step && step.set[mark.field] !== undefined);
+  const exists = design.steps.some((step) => step.id === id && step.set[mark.field] !== undefined);
   if (!seen || !exists) return null;
-  const quantity = quantityAt(design.steps.find((step) => step.id === mark.step)!.kind, mark.field)!;
+  const quantity = quantityAt(design.steps.find((step) => step.id === id)!.kind, mark.field)!;
   const can = literalAt(design, place) !== undefined;
 
   const onPointerDown = (event: PointerEvent<HTMLButtonElement>) => {
@@ -154,7 +154,7 @@ function Label({ dimension, perPixel }: { dimension: Dimension; perPixel: number
     if (at && !at.moved) focusField();
   };
   const focusField = () =>
-    document.querySelector<HTMLInputElement>(`[data-place="${mark.step}.${mark.field}"]`)?.focus();
+    document.querySelector<HTMLInputElement>(`[data-place="${id}.${mark.field}"]`)?.focus();
 
   return (
     <button

@@ -5,13 +5,14 @@ import { cos, linear, scaled, sin, writeJets, constant } from '../../geometry/je
 import { root } from '../../geometry/numeric';
 import type { Vec3 } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
-import { arc, backwards, movedCurve, partOf, type Curve } from '../../path/curve';
+import { arc, backwards, partOf, type Curve } from '../../path/curve';
+import { movedCurve } from '../../path/motion';
 import { PROFILE } from './profile';
 import { seatMeridian, seatRound } from '../../path/seat';
 import { pathOf, type Path } from '../../path/path';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
-import { spline } from './smooth';
-import { turn } from './wrap';
+import { spline } from '../../path/spline';
+import { turnedFrame } from '../../path/motion';
 
 const schema = z.object({
   shape: choice('dome', 'ball', 'turned'),
@@ -67,16 +68,16 @@ export const cage = pathKind({
       if (!Number.isInteger(figures[field])) throw new Complaint('This is a whole number.', field);
     if (meridians + parallels === 0)
       throw new Complaint('A cage needs a meridian or a parallel.', 'meridians');
-    const at = turn(placedAt(figures, place), figures.startAngle);
+    const at = turnedFrame(placedAt(figures, place), figures.startAngle);
     const profile = profilePath(figures);
     const [foot, top] = [0, profile.length].map((s) => profile.at(s).position[0] > 1e-9 * profile.length);
     const paths: Path[] = [];
     // Opposite meridians that meet on the axis are one wire over the top.
     const arched = !top && meridians % 2 === 0;
     for (let i = 0; i < (arched ? meridians / 2 : meridians); i++) {
-      const round = turn(at, (2 * Math.PI * i) / meridians);
+      const round = turnedFrame(at, (2 * Math.PI * i) / meridians);
       const up = profile.pieces.map((piece) => movedCurve(piece, round));
-      const beyond = turn(round, Math.PI);
+      const beyond = turnedFrame(round, Math.PI);
       const down = arched
         ? profile.pieces.map((piece) => backwards(movedCurve(piece, beyond))).reverse()
         : [];

@@ -2,7 +2,9 @@ import { z } from 'zod';
 import { angle, choice, length, pathKind, table } from '../../kind/kind';
 import { add, cross, distance, dot, norm, scale, squareTo, sub, type Vec3 } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
-import { backwards, movedCurve, partOf, quintic, type Curve, type Motion } from '../../path/curve';
+import { quintic, type Curve } from '../../path/curve';
+import { movedCurve, rotated, STILL, type Motion } from '../../path/motion';
+import { curvesBetween, reversedPath } from '../../path/parts';
 import { pathOf, type Path, type PathPoint } from '../../path/path';
 
 const schema = z.object({
@@ -31,27 +33,22 @@ export const chain = pathKind({
       if (path.closed) throw new Complaint('A closed path has no ends to join.', `paths.${i}`);
       return parts[i]!.way === 'backwards' ? reversedPath(path) : path;
     });
-    return ways.reduce((whole, path, i) =>
-      join === 'fitted' ? fit(whole, path, parts[i]!.roll) : bridge(whole, path, blend, `paths.${i}`),
-    );
+    if (join === 'placed') return ways.reduce((whole, path, i) => bridge(whole, path, blend, `paths.${i}`));
+    let whole = ways[0]!;
+    const motions = [STILL];
+    ways.slice(1).forEach((path, i) => {
+      const { position, tangent } = whole.at(whole.length);
+      const motion = fitting(path.at(0), position, tangent, parts[i + 1]!.roll);
+      whole = pathOf([...whole.pieces, ...path.pieces.map((piece) => movedCurve(piece, motion))]);
+      motions.push(motion);
+    });
+    return pathOf(whole.pieces, { motions });
   },
   figures: (path) => [
     { name: 'length', label: 'length', head: 'Length', value: path.length, quantity: 'length' },
     { name: 'corners', label: 'sharp corners', value: path.corners.length, quantity: 'number' },
   ],
 });
-
-export const reversedPath = (path: Path): Path => pathOf([...path.pieces].reverse().map(backwards));
-
-/** Curves of a path from one length to another. */
-export function curvesBetween(path: Path, from: number, to: number): Curve[] {
-  const [a, b] = [path.locate(from), path.locate(to)];
-  return path.pieces.slice(a.piece, b.piece + 1).flatMap((piece, i) => {
-    const k = a.piece + i;
-    const [u0, u1] = [k === a.piece ? a.u : 0, k === b.piece ? b.u : piece.span];
-    return u1 - u0 > 1e-13 * piece.span ? [partOf(piece, u0, u1)] : [];
-  });
-}
 
 /** The rigid motion that lays the start of a path at a point, its tangent along another, rolled about it. */
 function fitting(start: PathPoint, to: Vec3, tangent: Vec3, roll: number): Motion {
@@ -65,18 +62,6 @@ function fitting(start: PathPoint, to: Vec3, tangent: Vec3, roll: number): Motio
   const p = start.position;
   const moved: Vec3 = add(add(scale(ex, p[0]), scale(ey, p[1])), scale(ez, p[2]));
   return { origin: sub(to, moved), ex, ey, ez };
-}
-
-const rotated = (v: Vec3, axis: Vec3, by: number): Vec3 =>
-  add(
-    add(scale(v, Math.cos(by)), scale(cross(axis, v), Math.sin(by))),
-    scale(axis, dot(axis, v) * (1 - Math.cos(by))),
-  );
-
-function fit(whole: Path, path: Path, roll: number): Path {
-  const end = whole.at(whole.length);
-  const motion = fitting(path.at(0), end.position, end.tangent, roll);
-  return pathOf([...whole.pieces, ...path.pieces.map((piece) => movedCurve(piece, motion))]);
 }
 
 /** Both where they are, with a curve between that takes up position, direction and curvature of both. */

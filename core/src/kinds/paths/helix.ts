@@ -14,11 +14,12 @@ import {
 } from '../../path/coil';
 import type { Figure } from '../../kind/value';
 import { coilCurve } from '../../path/coil-curve';
-import type { Motion } from '../../path/curve';
+import type { Motion } from '../../path/motion';
 import { solveStations, type StationFigures } from '../../path/stations';
 import { coiledPath, coilFindings, givenOf, type CoiledPath } from './coiled';
 import { seatRound } from '../../path/seat';
 import { pathOf } from '../../path/path';
+import { coilMarks } from './coil-marks';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt, spanned } from './placing';
 
 const MOST_TURNS = 2000;
@@ -113,6 +114,7 @@ export const helix = pathKind({
       along: coilAlong(coil),
     });
   },
+  marks: coilMarks,
   figures(path) {
     const { shape, tips, wire, closed, pitch } = path.coil!;
     const middle = pitch(shape.turns / 2);

@@ -2,11 +2,12 @@ import { z } from 'zod';
 import { choice, count, length, pathKind } from '../../kind/kind';
 import { add, scale, sub, type Vec3 } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
-import { curvesBetween, reversedPath } from './chain';
-import { line, movedCurve } from '../../path/curve';
+import { curvesBetween, reversedPath } from '../../path/parts';
+import { line } from '../../path/curve';
+import { movedCurve, STILL } from '../../path/motion';
 import { centreOf } from '../../path/lay';
 import { pathOf, type Leg, type Path } from '../../path/path';
-import { withLengths } from './run';
+import { withLengths } from './legs';
 
 const schema = z.object({
   take: choice('all', 'lengths', 'legs'),
@@ -61,11 +62,11 @@ export const part = pathKind({
         ? ([figures.toX, figures.toY, figures.toZ] as const)
         : anchorOf(figures, place);
     const by = sub(goal, longer.at(figures.move === 'start' ? 0 : longer.length).position);
+    const motion = { ...STILL, origin: by };
     return kept(
       pathOf(
-        longer.pieces.map((piece) =>
-          movedCurve(piece, { origin: by, ex: [1, 0, 0], ey: [0, 1, 0], ez: [0, 0, 1] }),
-        ),
+        longer.pieces.map((piece) => movedCurve(piece, motion)),
+        { motions: [motion] },
       ),
     );
   },

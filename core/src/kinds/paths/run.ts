@@ -1,10 +1,12 @@
 import { z } from 'zod';
-import type { Figure, Finding } from '../../kind/value';
+import type { Finding } from '../../kind/value';
 import { angle, choice, length, pathKind, table } from '../../kind/kind';
 import { cellField } from '../../measure/field';
 import { Complaint, mm, words } from '../../measure/words';
 import { bendPoints, bendRows, layBends, type At, type BendRow, type Vertex } from '../../path/bends';
-import { pathOf, type Leg, type Path } from '../../path/path';
+import { pathOf, type Path } from '../../path/path';
+import { filledPoints } from './point-marks';
+import { runFigures, withLengths } from './legs';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
 
 const points = table({
@@ -111,6 +113,8 @@ export const run = pathKind({
       bends: rows.map((row) => ({ ...row })),
     };
   },
+  // Bend rows have no points of their own to be pulled.
+  marks: (_path, { by = 'points' }, filled) => (by === 'points' ? filledPoints(filled) : []),
   figures: runFigures,
   check: async (path) => ({ findings: clampFindings(path), limits: [] }),
 });
@@ -136,53 +140,6 @@ function verticesOf(figures: RunFigures, place: Path | undefined): Vertex[] {
   // A bend that ends the table ends the run: nothing straight follows.
   if (rows.at(-1)!.angle > 0) rows.push({ length: 0, rotation: 0, angle: 0, radius: 0 });
   return bendPoints(rows, figures.corners, origin, ez, (i) => cellField('bends', i, 'angle'));
-}
-
-/** The lengths of fair corners are known only once they are measured: legs by the pieces they are. */
-export function withLengths(path: Path, legs: readonly Leg[]): Path {
-  return {
-    ...path,
-    get tightest() {
-      return path.tightest;
-    },
-    legs: legs.map((leg, i) => {
-      const { start, length } = path.pieces[i]!;
-      return { ...leg, from: start, to: start + length };
-    }),
-  };
-}
-
-/** Straights and bends of a run as figures: developed length, each straight, each bend. */
-export function runFigures(path: Path): Figure[] {
-  const legs = path.legs ?? [];
-  const figures: Figure[] = [
-    { name: 'length', label: 'developed length', head: 'Length', value: path.length, quantity: 'length' },
-    {
-      name: 'bends',
-      label: 'bends',
-      head: 'Bends',
-      value: legs.filter(({ shape }) => shape === 'bend').length,
-      quantity: 'number',
-    },
-  ];
-  const counts = { straight: 0, bend: 0 };
-  for (const { shape, from, to, angle: turned, axis } of legs) {
-    const n = ++counts[shape];
-    if (shape === 'straight') {
-      figures.push({ name: `straight${n}`, label: `straight ${n}`, value: to - from, quantity: 'length' });
-      continue;
-    }
-    figures.push(
-      { name: `bend${n}`, label: `bend ${n}`, value: turned!, quantity: 'angle' },
-      {
-        name: `bend${n}Plane`,
-        label: `plane of bend ${n} to the level`,
-        value: Math.acos(Math.min(1, Math.abs(axis![2]))),
-        quantity: 'angle',
-      },
-    );
-  }
-  return figures;
 }
 
 /** Straights between bends that are too short for the clamp of the bender to hold. */

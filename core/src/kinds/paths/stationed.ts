@@ -6,6 +6,7 @@ import { Complaint } from '../../measure/words';
 import { centreRadius } from '../../path/coil';
 import { type Handle } from '../../path/path';
 import { coilFindings, coiledPath, givenOf, type CoiledPath } from './coiled';
+import { coilMarks } from './coil-marks';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
 import { solveStations, type StationFigures, type Stationed } from '../../path/stations';
 
@@ -103,6 +104,7 @@ export const stationed = pathKind({
       }),
     };
   },
+  marks: coilMarks,
   figures(path) {
     const { stationed: coil } = path as CoiledPath;
     const active = coil.turns / 2;

@@ -7,7 +7,7 @@ import { Complaint, mm, words } from '../../measure/words';
 import { layBends, type Vertex } from '../../path/bends';
 import { layPath, planSteps } from '../../path/lay';
 import { pathOf, type Path } from '../../path/path';
-import { runFigures, withLengths } from './run';
+import { runFigures, withLengths } from './legs';
 
 const view = (noun: string) =>
   table({

@@ -4,7 +4,8 @@ import { atan2, constant, cos, minus, plus, scaled, sin, sqrt, times } from '../
 import { valley } from '../../geometry/numeric';
 import { Complaint, mm, words } from '../../measure/words';
 import { castPath } from './cast';
-import { movedCurve, type Curve, type Motion } from '../../path/curve';
+import type { Curve } from '../../path/curve';
+import { movedCurve, type Motion, turnedFrame } from '../../path/motion';
 import { cylinder, rings } from '../../path/host';
 import { layPath, planSteps } from '../../path/lay';
 import { mappedCurve, type SmoothMap } from '../../path/mapped';
@@ -48,7 +49,7 @@ export const wrap = pathKind({
         'diameter',
       );
     const map = cone ? coneMap(R, figures.halfAngle) : cylinderMap(R);
-    const turned = turn(at, figures.startAngle);
+    const turned = turnedFrame(at, figures.startAngle);
     const pieces = curves.map((curve, i) => ({
       ...movedCurve(mappedCurve(curve, map, 2 + Math.ceil(covers)), turned),
       // Rolling keeps lengths: those of the outline stand.
@@ -113,14 +114,6 @@ function castBeside(path: Path, R: number, at: Motion): Path | undefined {
     if (error instanceof Complaint) return undefined;
     throw error;
   }
-}
-
-/** The frame turned about its own axis. */
-export function turn({ origin, ex, ey, ez }: Motion, by: number): Motion {
-  const [c, s] = [Math.cos(by), Math.sin(by)];
-  const mix = (a: number, b: number) =>
-    [a * ex[0] + b * ey[0], a * ex[1] + b * ey[1], a * ex[2] + b * ey[2]] as const;
-  return { origin, ex: mix(c, s), ey: mix(-s, c), ez };
 }
 
 /** Angle that the outline takes up round the host. */

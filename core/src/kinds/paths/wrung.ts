@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { angle, figure, length, pathKind } from '../../kind/kind';
 import { cos, minus, plus, sin, through, times, type Jet } from '../../geometry/jet';
-import { dot, type Vec3 } from '../../geometry/vector';
 import { Complaint } from '../../measure/words';
-import { movedCurve, partOf, type Curve, type Motion } from '../../path/curve';
+import { partOf, type Curve } from '../../path/curve';
+import { inverse, movedCurve } from '../../path/motion';
 import { mappedCurve, type SmoothMap } from '../../path/mapped';
 import { pathOf } from '../../path/path';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
@@ -50,18 +50,6 @@ export const wrung = pathKind({
 
 const lobesOf = ({ angle: turned }: { angle: number }): number =>
   Math.max(2, Math.ceil(Math.abs(turned) / Math.PI));
-
-/** The motion that undoes a rigid motion. */
-function inverse({ origin, ex, ey, ez }: Motion): Motion {
-  const turned = (v: Vec3): Vec3 => [dot(v, ex), dot(v, ey), dot(v, ez)];
-  const o = turned(origin);
-  return {
-    origin: [-o[0], -o[1], -o[2]],
-    ex: [ex[0], ey[0], ez[0]],
-    ey: [ex[1], ey[1], ez[1]],
-    ez: [ex[2], ey[2], ez[2]],
-  };
-}
 
 /** Parts of a curve between the places where it passes one of the heights. */
 function cutAtHeights(curve: Curve, heights: readonly number[]): Curve[] {

@@ -1,0 +1,90 @@
+/** Rigid motions: of points, directions, frames and curves. */
+import { add, cross, dot, scale, type Vec3 } from '../geometry/vector';
+import type { Curve } from './curve';
+
+/** A rigid motion: x ↦ origin + the columns times x. */
+export interface Motion {
+  readonly origin: Vec3;
+  readonly ex: Vec3;
+  readonly ey: Vec3;
+  readonly ez: Vec3;
+}
+export const moved = ({ origin, ex, ey, ez }: Motion, [x, y, z]: Vec3): Vec3 =>
+  add(add(origin, scale(ex, x)), add(scale(ey, y), scale(ez, z)));
+
+/** No motion at all. */
+export const STILL: Motion = { origin: [0, 0, 0], ex: [1, 0, 0], ey: [0, 1, 0], ez: [0, 0, 1] };
+
+/** The motion that does the first, then the second. */
+export const composed = (first: Motion, second: Motion): Motion => ({
+  origin: moved(second, first.origin),
+  ex: turned(second, first.ex),
+  ey: turned(second, first.ey),
+  ez: turned(second, first.ez),
+});
+
+/** A direction turned along. */
+export const turned = ({ ex, ey, ez }: Motion, [x, y, z]: Vec3): Vec3 =>
+  add(add(scale(ex, x), scale(ey, y)), scale(ez, z));
+
+/** The motion that undoes a rigid motion. */
+export function inverse({ origin, ex, ey, ez }: Motion): Motion {
+  const o = [dot(origin, ex), dot(origin, ey), dot(origin, ez)] as const;
+  return {
+    origin: [-o[0], -o[1], -o[2]],
+    ex: [ex[0], ey[0], ez[0]],
+    ey: [ex[1], ey[1], ez[1]],
+    ez: [ex[2], ey[2], ez[2]],
+  };
+}
+
+/** The frame turned about its own axis. */
+export function turnedFrame({ origin, ex, ey, ez }: Motion, by: number): Motion {
+  const [c, s] = [Math.cos(by), Math.sin(by)];
+  const mix = (a: number, b: number) =>
+    [a * ex[0] + b * ey[0], a * ex[1] + b * ey[1], a * ex[2] + b * ey[2]] as const;
+  return { origin, ex: mix(c, s), ey: mix(-s, c), ez };
+}
+
+/** A vector turned about a unit vector. */
+export const rotated = (v: Vec3, axis: Vec3, by: number): Vec3 =>
+  add(
+    add(scale(v, Math.cos(by)), scale(cross(axis, v), Math.sin(by))),
+    scale(axis, dot(axis, v) * (1 - Math.cos(by))),
+  );
+
+/** The curve moved rigidly. */
+export function movedCurve(curve: Curve, motion: Motion): Curve {
+  const [ox, oy, oz] = motion.origin;
+  const [xx, xy, xz] = motion.ex;
+  const [yx, yy, yz] = motion.ey;
+  const [zx, zy, zz] = motion.ez;
+  if (xx === 1 && yy === 1 && zz === 1 && ox === 0 && oy === 0 && oz === 0) return curve;
+  const turn = (out: Float64Array, o: number, px: number, py: number, pz: number) => {
+    const x = out[o]!;
+    const y = out[o + 1]!;
+    const z = out[o + 2]!;
+    out[o] = px + x * xx + y * yx + z * zx;
+    out[o + 1] = py + x * xy + y * yy + z * zy;
+    out[o + 2] = pz + x * xz + y * yz + z * zz;
+  };
+  const { span, lengthTo, lobes, even } = curve;
+  return {
+    span,
+    ...(lobes && { lobes }),
+    ...(even && { even }),
+    ...(lengthTo && { lengthTo: (u) => lengthTo.call(curve, u) }),
+    first(u, out) {
+      curve.first(u, out);
+      turn(out, 0, ox, oy, oz);
+      turn(out, 3, 0, 0, 0);
+    },
+    derive(u, out) {
+      curve.derive(u, out);
+      turn(out, 0, ox, oy, oz);
+      turn(out, 3, 0, 0, 0);
+      turn(out, 6, 0, 0, 0);
+      turn(out, 9, 0, 0, 0);
+    },
+  };
+}
