@@ -2,11 +2,14 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import { searchSteps, selfClearance } from '../src/check/clearance';
 import { layPath, pathExtent, planSteps, sum } from '../src/path/lay';
-import { distance, type Vec3 } from '../src/geometry/vector';
+import { distance, norm, type Vec3 } from '../src/geometry/vector';
+import { addStep, setInputAt, stepOf } from '../src/design/edit';
+import { emptyDesign } from '../src/design/schema';
+import { placeOn } from '../src/path/form';
 import { pathsOf, type Value } from '../src/kind/value';
 import type { Path } from '../src/path/path';
 import { KINDS } from './any-path';
-import { laid } from './helpers';
+import { laid, valueOf } from './helpers';
 import { evenly } from './numbers';
 
 const poll = async () => {};
@@ -89,4 +92,49 @@ describe('measures of any path, against samples of it', () => {
         { numRuns: 25, endOnFailure: true },
       );
     });
+});
+
+describe('forms of curves', () => {
+  for (const [kind, { any }] of Object.entries(KINDS))
+    it(`${kind}: what a curve says it is, it is`, async () => {
+      const d = new Float64Array(6);
+      await fc.assert(
+        fc.asyncProperty(any, async (what) => {
+          for (const path of pathsOf((await laid(what)) as Value))
+            for (const piece of path.pieces) {
+              if (!piece.form) continue;
+              const { of, from, to } = piece.form;
+              for (const part of [0, 0.37, 1]) {
+                piece.first(part * piece.span, d);
+                const there = placeOn(of, from + part * (to - from));
+                expect(distance(there, [d[0]!, d[1]!, d[2]!])).below(1e-9 * (path.length + norm(there)));
+              }
+            }
+        }),
+        { numRuns: 30 },
+      );
+    });
+
+  it('straights, bends, helices and curves have one, wherever they are moved, cut or turned round', async () => {
+    const design = emptyDesign('Forms');
+    addStep(design, 'run', 0, { by: 'points', corners: 'bent', radius: '5 mm' });
+    addStep(design, 'helix', 1);
+    addStep(design, 'smooth', 2);
+    addStep(design, 'chain', 3);
+    ['run', 'helix', 'smooth'].forEach((id, i) => setInputAt(design, 'chain', 'paths', i, id));
+    stepOf(design, 'chain').rows = { parts: [{ way: 'backwards' }, { roll: '20 deg' }] };
+    addStep(design, 'part', 4, { take: 'lengths', from: '20 mm', to: '690 mm' });
+    const { pieces } = (await valueOf(design, 'part')) as Path;
+    const shapes = pieces.map(({ form }) => form?.of.shape);
+    expect(new Set(shapes)).deep.equal(new Set(['line', 'arc', 'helix', 'polynomial']));
+    const d = new Float64Array(6);
+    for (const piece of pieces)
+      for (const u of [0, piece.span / 3, piece.span]) {
+        piece.first(u, d);
+        const { of, from, to } = piece.form!;
+        expect(distance(placeOn(of, from + (u / piece.span) * (to - from)), [d[0]!, d[1]!, d[2]!])).below(
+          1e-9,
+        );
+      }
+  });
 });

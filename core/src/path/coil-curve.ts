@@ -45,7 +45,14 @@ export function coilCurve(
   return {
     span,
     lobes: Math.max(1, Math.min(40, Math.ceil(shape.turns))),
-    ...(spread === 0 && { even: true as const }),
+    ...(spread === 0 && {
+      even: true as const,
+      form: {
+        of: { shape: 'helix', frame: { origin, ex, ey, ez }, radius: r0, rise, start, hand },
+        from: 0,
+        to: span,
+      },
+    }),
     lengthTo: spread === 0 ? (u) => speed * u : (u) => coilLength(shape, u),
     first: (u, out) => write(u, out, false),
     derive: (u, out) => write(u, out, true),

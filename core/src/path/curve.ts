@@ -2,6 +2,8 @@
 import { constant, cos, linear, scaled, sin, writeJets } from '../geometry/jet';
 import { integrate } from '../geometry/numeric';
 import { norm, sub, type Vec3 } from '../geometry/vector';
+import { movedForm, partOfForm, type Form } from './form';
+import type { Motion } from './motion';
 
 /** A smooth curve by a parameter u from 0 to `span`. Positions in mm. */
 export interface Curve {
@@ -14,6 +16,8 @@ export interface Curve {
   lengthTo?(u: number): number;
   /** Number of like features (turns, say) along it, for looking closely enough; 1 if left out. */
   readonly lobes?: number;
+  /** What it is, where that has a name; nothing for free curves. */
+  readonly form?: Form;
   /** Set where its curvature and torsion are the same throughout. */
   readonly even?: true;
   /** Writes positions and unit tangents at count + 1 even parameters, from station `at` on; faster than `first`. */
@@ -162,6 +166,7 @@ export function line(a: Vec3, b: Vec3): Curve {
   };
   return {
     span,
+    form: { of: { shape: 'line', origin: a, along: t }, from: 0, to: span },
     even: true,
     first,
     derive(u, out) {
@@ -176,6 +181,7 @@ export function line(a: Vec3, b: Vec3): Curve {
 export function arc(centre: Vec3, from: Vec3, side: Vec3, radius: number, angle: number): Curve {
   return {
     span: angle,
+    form: { of: { shape: 'arc', centre, ex: from, ey: side, radius }, from: 0, to: angle },
     even: true,
     first(u, out) {
       const [c, s] = [radius * Math.cos(u), radius * Math.sin(u)];
@@ -205,6 +211,11 @@ export const ellipseCurves = (a: number, b: number, way: 1 | -1): Curve[] =>
 function ellipseArc(a: number, b: number, way: 1 | -1, from: number): Curve {
   return {
     span: Math.PI / 2,
+    form: {
+      of: { shape: 'ellipse', centre: [0, 0, 0], a: [a, 0, 0], b: [0, way * b, 0] },
+      from,
+      to: from + Math.PI / 2,
+    },
     first(u, out) {
       const [c, s] = [Math.cos(from + u), way * Math.sin(from + u)];
       out[0] = a * c;
@@ -237,6 +248,7 @@ export function polynomial(coefficients: readonly [number[], number[], number[]]
   };
   return {
     span: 1,
+    form: { of: { shape: 'polynomial', coefficients }, from: 0, to: 1 },
     first: (u, out) => write(u, out, 2),
     derive: (u, out) => write(u, out, 4),
   };
@@ -261,11 +273,12 @@ export function quintic(b: readonly [Vec3, Vec3, Vec3, Vec3, Vec3, Vec3]): Curve
 /** The part of a curve from u = a to u = b. */
 export function partOf(curve: Curve, a: number, b: number): Curve {
   if (a === 0 && b === curve.span) return curve;
-  const { lengthTo, lobes, even } = curve;
+  const { lengthTo, lobes, even, form, span } = curve;
   const before = lengthTo?.(a) ?? 0;
   return {
     span: b - a,
-    ...(lobes && { lobes: Math.max(1, Math.ceil((lobes * (b - a)) / curve.span)) }),
+    ...(form && { form: partOfForm(form, a / span, b / span) }),
+    ...(lobes && { lobes: Math.max(1, Math.ceil((lobes * (b - a)) / span)) }),
     ...(even && { even }),
     first: (u, out) => curve.first(a + u, out),
     derive: (u, out) => curve.derive(a + u, out),
@@ -275,12 +288,13 @@ export function partOf(curve: Curve, a: number, b: number): Curve {
 
 /** The curve from its end to its start. */
 export function backwards(curve: Curve): Curve {
-  const { span, lengthTo, lobes, even } = curve;
+  const { span, lengthTo, lobes, even, form } = curve;
   const flip = (out: Float64Array, from: number, to: number) => {
     for (let k = from; k < to; k++) out[k] = -out[k]!;
   };
   return {
     span,
+    ...(form && { form: partOfForm(form, 1, 0) }),
     ...(lobes && { lobes }),
     ...(even && { even }),
     first(u, out) {
@@ -293,5 +307,42 @@ export function backwards(curve: Curve): Curve {
       flip(out, 9, 12);
     },
     ...(lengthTo && { lengthTo: (u) => lengthTo(span) - lengthTo(span - u) }),
+  };
+}
+
+/** The curve moved rigidly. */
+export function movedCurve(curve: Curve, motion: Motion): Curve {
+  const [ox, oy, oz] = motion.origin;
+  const [xx, xy, xz] = motion.ex;
+  const [yx, yy, yz] = motion.ey;
+  const [zx, zy, zz] = motion.ez;
+  if (xx === 1 && yy === 1 && zz === 1 && ox === 0 && oy === 0 && oz === 0) return curve;
+  const turn = (out: Float64Array, o: number, px: number, py: number, pz: number) => {
+    const x = out[o]!;
+    const y = out[o + 1]!;
+    const z = out[o + 2]!;
+    out[o] = px + x * xx + y * yx + z * zx;
+    out[o + 1] = py + x * xy + y * yy + z * zy;
+    out[o + 2] = pz + x * xz + y * yz + z * zz;
+  };
+  const { span, lengthTo, lobes, even, form } = curve;
+  return {
+    span,
+    ...(form && { form: movedForm(form, motion) }),
+    ...(lobes && { lobes }),
+    ...(even && { even }),
+    ...(lengthTo && { lengthTo: (u) => lengthTo.call(curve, u) }),
+    first(u, out) {
+      curve.first(u, out);
+      turn(out, 0, ox, oy, oz);
+      turn(out, 3, 0, 0, 0);
+    },
+    derive(u, out) {
+      curve.derive(u, out);
+      turn(out, 0, ox, oy, oz);
+      turn(out, 3, 0, 0, 0);
+      turn(out, 6, 0, 0, 0);
+      turn(out, 9, 0, 0, 0);
+    },
   };
 }

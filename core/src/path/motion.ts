@@ -1,6 +1,5 @@
-/** Rigid motions: of points, directions, frames and curves. */
+/** Rigid motions of points, directions and frames. */
 import { add, cross, dot, scale, type Vec3 } from '../geometry/vector';
-import type { Curve } from './curve';
 
 /** A rigid motion: x ↦ origin + the columns times x. */
 export interface Motion {
@@ -52,39 +51,3 @@ export const rotated = (v: Vec3, axis: Vec3, by: number): Vec3 =>
     add(scale(v, Math.cos(by)), scale(cross(axis, v), Math.sin(by))),
     scale(axis, dot(axis, v) * (1 - Math.cos(by))),
   );
-
-/** The curve moved rigidly. */
-export function movedCurve(curve: Curve, motion: Motion): Curve {
-  const [ox, oy, oz] = motion.origin;
-  const [xx, xy, xz] = motion.ex;
-  const [yx, yy, yz] = motion.ey;
-  const [zx, zy, zz] = motion.ez;
-  if (xx === 1 && yy === 1 && zz === 1 && ox === 0 && oy === 0 && oz === 0) return curve;
-  const turn = (out: Float64Array, o: number, px: number, py: number, pz: number) => {
-    const x = out[o]!;
-    const y = out[o + 1]!;
-    const z = out[o + 2]!;
-    out[o] = px + x * xx + y * yx + z * zx;
-    out[o + 1] = py + x * xy + y * yy + z * zy;
-    out[o + 2] = pz + x * xz + y * yz + z * zz;
-  };
-  const { span, lengthTo, lobes, even } = curve;
-  return {
-    span,
-    ...(lobes && { lobes }),
-    ...(even && { even }),
-    ...(lengthTo && { lengthTo: (u) => lengthTo.call(curve, u) }),
-    first(u, out) {
-      curve.first(u, out);
-      turn(out, 0, ox, oy, oz);
-      turn(out, 3, 0, 0, 0);
-    },
-    derive(u, out) {
-      curve.derive(u, out);
-      turn(out, 0, ox, oy, oz);
-      turn(out, 3, 0, 0, 0);
-      turn(out, 6, 0, 0, 0);
-      turn(out, 9, 0, 0, 0);
-    },
-  };
-}

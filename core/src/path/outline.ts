@@ -1,8 +1,8 @@
 /** A plane path as an outline: x to the right and y up in its own plane. */
 import { cross, dot, norm, scale, sub, unit, type Vec3 } from '../geometry/vector';
 import { Complaint, mm, words } from '../measure/words';
-import type { Curve } from './curve';
-import { movedCurve } from './motion';
+import { movedCurve, type Curve } from './curve';
+
 import { layPath, planSteps } from './lay';
 import type { Path } from './path';
 

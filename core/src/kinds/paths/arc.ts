@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { angle, choice, length, pathKind } from '../../kind/kind';
 import { Complaint } from '../../measure/words';
-import { arc as arcCurve } from '../../path/curve';
-import { movedCurve } from '../../path/motion';
+import { movedCurve, arc as arcCurve } from '../../path/curve';
+
 import { pathOf } from '../../path/path';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
 

@@ -5,8 +5,8 @@ import { cos, linear, scaled, sin, writeJets, constant } from '../../geometry/je
 import { root } from '../../geometry/numeric';
 import type { Vec3 } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
-import { arc, backwards, partOf, type Curve } from '../../path/curve';
-import { movedCurve } from '../../path/motion';
+import { movedCurve, arc, backwards, partOf, type Curve } from '../../path/curve';
+
 import { PROFILE } from './profile';
 import { seatMeridian, seatRound } from '../../path/seat';
 import { pathOf, type Path } from '../../path/path';

@@ -4,8 +4,8 @@ import { root } from '../../geometry/numeric';
 import type { Vec3 } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
 import { layBends } from '../../path/bends';
-import { arc, ellipseCurves, type Curve } from '../../path/curve';
-import { movedCurve } from '../../path/motion';
+import { movedCurve, arc, ellipseCurves, type Curve } from '../../path/curve';
+
 import { begunAt } from '../../path/cut';
 import { pathOf } from '../../path/path';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';

@@ -4,8 +4,8 @@ import { atan2, constant, cos, minus, plus, scaled, sin, sqrt, times } from '../
 import { valley } from '../../geometry/numeric';
 import { Complaint, mm, words } from '../../measure/words';
 import { castPath } from './cast';
-import type { Curve } from '../../path/curve';
-import { movedCurve, type Motion, turnedFrame } from '../../path/motion';
+import { movedCurve, type Curve } from '../../path/curve';
+import { type Motion, turnedFrame } from '../../path/motion';
 import { cylinder, rings } from '../../path/host';
 import { layPath, planSteps } from '../../path/lay';
 import { mappedCurve, type SmoothMap } from '../../path/mapped';
