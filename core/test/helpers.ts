@@ -52,9 +52,7 @@ export const bodyOf = async (design: Design): Promise<Body> => (await valueOf(de
 /** What a step complains of, by field. */
 export async function complaintsOf(design: Design, id: string): Promise<Record<string, string>> {
   const result = (await run(design)).steps.find((step) => step.id === id)!;
-  return Object.fromEntries(
-    result.complaints.map(({ field, says }) => [field ?? '', sayWords(says, design.unit)]),
-  );
+  return Object.fromEntries(result.complaints.map(({ field, says }) => [field, sayWords(says, design.unit)]));
 }
 
 export async function figureOf(design: Design, id: string, name: string): Promise<number> {

@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import { readFileSync, readdirSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
+import { VERSION } from '../src/design/schema';
 import { readDesign } from '../src/exchange/design-json';
 import { report } from '../src/exchange/report';
 import { endReach, evenCoil, type CoilShape } from '../src/path/coil';
@@ -225,7 +226,7 @@ describe('designs of version 1', () => {
   for (const file of readdirSync(folder).filter((name) => name !== 'figures.json'))
     it(`${file} opens with the figures it had`, async () => {
       const design = readDesign(readFileSync(folder + file, 'utf8'));
-      expect(design.version).equal(2);
+      expect(design.version).equal(VERSION);
       const { figures: told, complaints } = await report(design);
       expect(complaints).deep.equal([]);
       for (const [name, value] of Object.entries(figures[file]!)) {

@@ -3,7 +3,14 @@ import { LRUCache } from 'lru-cache';
 import { Complaint } from '../measure/words';
 import { type Poll } from '../geometry/poll';
 import type { Path } from '../path/path';
-import { type AnyKind, type Checked, type Context, type FilledRows, type Given } from '../kind/kind';
+import {
+  mainField,
+  type AnyKind,
+  type Checked,
+  type Context,
+  type FilledRows,
+  type Given,
+} from '../kind/kind';
 import { firstOf, lift, pathFigures, setFigures } from '../kind/sets';
 import {
   membersOf,
@@ -174,7 +181,9 @@ export async function evaluate(
   const evaluateStep = async (step: Step): Promise<StepResult> => {
     const kind = kindNamed(step.kind);
     if (!kind)
-      return fault(step, [{ says: [`This Nematos does not know steps of the kind “${step.kind}”.`] }]);
+      return fault(step, [
+        { field: 'kind', says: [`This Nematos does not know steps of the kind “${step.kind}”.`] },
+      ]);
     const { resolved, figures, complaints } = resolveFigures(kind, step, reckoning);
     const taken = await inputsOf(kind, step, complaints);
     if (complaints.length) return fault(step, complaints, resolved);
@@ -187,11 +196,11 @@ export async function evaluate(
       found = await make(kind, figures, taken.inputs, { poll });
       cache.made.set(key, found);
     }
-    if (found instanceof Complaint) return fault(step, [told(found)], resolved);
+    if (found instanceof Complaint) return fault(step, [told(found, kind)], resolved);
     if (!found.figures && (wanted === 'all' || !kind.measure))
       found.figures = await measured(kind, found.value, poll);
     const { figures: own, ...rest } = found;
-    if (own instanceof Complaint) return fault(step, [told(own)], resolved);
+    if (own instanceof Complaint) return fault(step, [told(own, kind)], resolved);
     const base = { id: step.id, state: 'ready', key, resolved, complaints: [], ...rest } as const;
     return own ? { ...base, figures: own } : { ...base, figures: [], awaited: true };
   };
@@ -216,9 +225,10 @@ const fault = (
   figures: [],
 });
 
-const told = ({ says, field, mends }: Complaint): StepComplaint => ({
+/** A complaint at its field; one of all figures together stands at the main one. */
+const told = ({ says, field, mends }: Complaint, kind: AnyKind): StepComplaint => ({
   says,
-  ...(field && { field }),
+  field: field ?? mainField(kind),
   ...(mends.length && { mends }),
 });
 

@@ -3,14 +3,14 @@ import { asFigure, reckon } from '../measure/expression';
 import { cellField } from '../measure/field';
 import type { Quantity } from '../measure/quantity';
 import { Complaint, type Words } from '../measure/words';
-import { fieldMeta, writtenIn, type AnyKind } from '../kind/kind';
+import { fieldMeta, mainField, writtenIn, type AnyKind } from '../kind/kind';
 import type { Mend } from '../kind/value';
 import { parseRemembered, type givenLookup } from './givens';
 import { MOST_ROWS, sourcesAt, type Design, type Step } from './schema';
 
 export interface StepComplaint {
-  /** Field of the step, or input slot; absent when the step as a whole is meant. */
-  readonly field?: string;
+  /** Field or table of the step, cell, or input slot. */
+  readonly field: string;
   readonly says: Words;
   readonly mends?: readonly Mend[];
 }
@@ -94,9 +94,8 @@ function withinBounds(
 ): Pick<ResolvedStep, 'figures' | 'complaints'> {
   const complaints: StepComplaint[] = [];
   const issueAt = (path: PropertyKey[], code: string, says: string): void => {
-    const field = path.join('.');
     complaints.push({
-      ...(field && { field }),
+      field: path.join('.') || mainField(kind),
       says: [code === 'invalid_type' ? 'A figure is missing here.' : says],
     });
   };

@@ -30,7 +30,7 @@ export interface Report {
     place?: readonly number[];
   }[];
   readonly limits: { step: string; field: string; side: string; value: number; unit: string; says: string }[];
-  readonly complaints: { step: string | null; field: string | null; says: string }[];
+  readonly complaints: { step: string | null; field: string; says: string }[];
   /** Names of the steps by id, in the order of the sheet. */
   readonly steps: Record<string, string>;
 }
@@ -62,7 +62,7 @@ export async function report(design: Design): Promise<Report> {
     for (const { name, label, value, quantity } of result.figures)
       out.figures.push({ step, name, label, value, unit: unitOf(quantity), quantity });
     for (const { field, says } of result.complaints)
-      out.complaints.push({ step, field: field ?? null, says: sayWords(says, design.unit) });
+      out.complaints.push({ step, field, says: sayWords(says, design.unit) });
     const { findings, limits } = await checkStep(design.steps[i]!, result, cache);
     for (const { name, level, says, detail, value, limit, margin, quantity, place } of findings)
       out.findings.push({

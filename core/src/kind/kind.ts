@@ -78,6 +78,18 @@ export function fieldMeta(kind: Pick<AnyKind, 'schema' | 'tables'>, field: strin
 export const isOptional = (kind: Pick<AnyKind, 'schema' | 'tables'>, field: string): boolean =>
   schemaOf(kind, field) instanceof z.ZodOptional;
 
+/** Where a mistake stands that is no single figure's: the table it is made of, or its first figure. */
+export function mainField(kind: AnyKind): string {
+  const [table] = Object.keys(kind.rows ?? {});
+  const fields = Object.keys(kind.schema.shape);
+  return (
+    table ??
+    fields.find((field) => fieldMeta(kind, field)?.quantity) ??
+    fields[0] ??
+    Object.keys(kind.inputs)[0]!
+  );
+}
+
 /** What a document says of a field: what is set, or the kind's default where a figure must not be missing. */
 export const writtenIn = (
   kind: AnyKind,

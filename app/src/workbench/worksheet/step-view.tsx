@@ -105,7 +105,7 @@ export const StepView = memo(function StepView({ step, index }: { step: Step; in
         <Limits step={step} />
         {seen?.complaints.map((complaint, i) => (
           <p key={i} role="alert" className="mt-0.5 text-madder">
-            {complaint.field && <span className="font-semibold">{fieldWord(step, complaint.field)}: </span>}
+            <span className="font-semibold">{fieldWord(step, complaint.field)}: </span>
             <Said says={complaint.says} unit={unit} />
             {complaint.mends?.map((mend, k) => (
               <MendButton key={k} step={step} mend={mend} />
@@ -125,11 +125,14 @@ export const StepView = memo(function StepView({ step, index }: { step: Step; in
   );
 });
 
-/** Names of fields as complaints head them: endDiameter → end diameter, points.2.x → point 3, x. */
+/** Names of fields as complaints head them: endDiameter → end diameter, points.2.x → point 3, x; paths.1 → path 2. */
 function fieldWord(step: Step, field: string): string {
+  const kind = kindNamed(step.kind);
+  const [slot, at] = field.split('.');
+  const input = kind?.inputs[slot!];
+  if (input && at !== undefined) return `${input.takes} ${Number(at) + 1}`;
   const cell = cellOf(field);
-  if (cell)
-    return `${kindNamed(step.kind)?.tables?.[cell.table]?.noun ?? cell.table} ${cell.row + 1}, ${cell.column}`;
+  if (cell) return `${kind?.tables?.[cell.table]?.noun ?? cell.table} ${cell.row + 1}, ${cell.column}`;
   return field.replace(/([A-Z])/g, (letter) => ` ${letter.toLowerCase()}`);
 }
 
