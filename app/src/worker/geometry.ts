@@ -165,7 +165,9 @@ function draw(
         ...base,
         type: 'line',
         lines: [movedLine(lineOf(value), motion)],
-        ...(value.aside && { aside: value.aside.map((points) => movedLine(points, motion)) }),
+        // What stands beside it for comparison can wait.
+        ...(value.aside &&
+          pass === 'settled' && { aside: value.aside().map((points) => movedLine(points, motion)) }),
       };
     case 'section':
       return { ...base, type: 'line', lines: value.contours.map(outlineOf), corners: value.corners };

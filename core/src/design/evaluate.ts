@@ -197,7 +197,7 @@ export async function evaluate(
       cache.made.set(key, found);
     }
     if (found instanceof Complaint) return fault(step, [told(found, kind)], resolved);
-    if (!found.figures && (wanted === 'all' || !kind.measure))
+    if (!found.figures && (wanted === 'all' || isQuick(kind)))
       found.figures = await measured(kind, found.value, poll);
     const { figures: own, ...rest } = found;
     if (own instanceof Complaint) return fault(step, [told(own, kind)], resolved);
@@ -224,6 +224,9 @@ const fault = (
   complaints,
   figures: [],
 });
+
+/** Whether the figures of a kind take no time: those of sections, and of springs. */
+const isQuick = ({ yields }: AnyKind): boolean => yields === 'section' || yields === 'duty';
 
 /** A complaint at its field; one of all figures together stands at the main one. */
 const told = ({ says, field, mends }: Complaint, kind: AnyKind): StepComplaint => ({

@@ -51,7 +51,7 @@ export interface Path {
   /** Outward normal of the surface it lies on, by piece and parameter, where it lies on one. */
   readonly seat?: (piece: number, u: number) => Vec3;
   /** Lines shown faintly beside it for comparison: points as xyz. */
-  readonly aside?: readonly Float64Array[];
+  readonly aside?: () => readonly Float64Array[];
 }
 
 /** Figures that bodies have along their path. */
@@ -86,7 +86,7 @@ interface Extras {
   readonly legs?: readonly Leg[];
   readonly motions?: readonly Motion[];
   readonly along?: Path['along'];
-  readonly aside?: readonly Float64Array[];
+  readonly aside?: NonNullable<Path['aside']>;
   readonly seat?: NonNullable<Path['seat']>;
 }
 
@@ -153,6 +153,16 @@ export function pathOf(curves: readonly Curve[], extras: Extras = {}): Path {
     },
   };
 }
+
+/** A path that knows more, or other things, of itself. What it only works out when asked stays so. */
+export const pathWith = <T extends object>(path: Path, more: T): Path & T =>
+  Object.defineProperties(
+    {},
+    {
+      ...Object.getOwnPropertyDescriptors(path),
+      ...Object.getOwnPropertyDescriptors(more),
+    },
+  ) as Path & T;
 
 const angleBetween = (a: Vec3, b: Vec3): number => Math.atan2(norm(cross(a, b)), dot(a, b));
 

@@ -10,7 +10,7 @@ import { ball, cylinder, meetJets, profileOf, rings, turned, type Host } from '.
 import { PROFILE } from './profile';
 import { mappedCurve, type SmoothMap } from '../../path/mapped';
 import { outlineOf } from '../../path/outline';
-import { pathOf, type Path } from '../../path/path';
+import { pathWith, pathOf, type Path } from '../../path/path';
 import { seatTurned } from '../../path/seat';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
 
@@ -83,14 +83,7 @@ export const cast = pathKind({
       { turned: figures.turned, slope, right, up, far: figures.side === 'far' },
       at,
     );
-    const out: Cast = {
-      ...done,
-      get tightest() {
-        return done.tightest;
-      },
-      outline: path.length,
-    };
-    return out;
+    return pathWith(done, { outline: path.length }) satisfies Cast;
   },
   figures: (path) => [
     { name: 'length', label: 'length', head: 'Length', value: path.length, quantity: 'length' },
@@ -167,8 +160,8 @@ export function castPath(
     },
   };
   const smooth = outline.flatMap((curve) => cutAtRims(curve, mappedCurve(curve, map, 3), host.rims));
-  const onHost = pathOf(smooth.map((curve) => mappedCurve(curve, map, 3)));
-  const curves = onHost.pieces.map((piece) => movedCurve(piece, at));
+  const onHost = smooth.map((curve) => mappedCurve(curve, map, 3));
+  const curves = onHost.map((curve) => movedCurve(curve, at));
   const d = new Float64Array(6);
   const speed = (curve: Curve, u: number) => {
     curve.first(u, d);
@@ -176,7 +169,7 @@ export function castPath(
   };
   return pathOf(curves, {
     seat: seatTurned(curves, at, host.slope),
-    aside: rings(onHost, (height) => Math.sqrt(Math.max(0, host.square(height)[0])), at),
+    aside: () => rings(pathOf(onHost), (height) => Math.sqrt(Math.max(0, host.square(height)[0])), at),
     along: { stretch: (piece, u) => speed(curves[piece]!, u) / speed(smooth[piece]!, u) },
   });
 }

@@ -4,7 +4,7 @@ import type { Finding } from '../../kind/value';
 import { mm, words } from '../../measure/words';
 import type { Coil, Coils } from '../../path/coil';
 import type { Motion } from '../../path/motion';
-import { pathOf, type Handle, type Path } from '../../path/path';
+import { pathWith, pathOf, type Handle, type Path } from '../../path/path';
 import { polarCurve } from '../../path/polar';
 import { nearestCoil, solveStations, type StationFigures, type Stationed } from '../../path/stations';
 
@@ -99,15 +99,11 @@ export function coiledPath({ stations, from, hand, start, at, given, other, hand
       diameter: (piece, u) => 2 * radius.at(turnAt(piece, u))[0],
     },
   });
-  return {
-    ...path,
-    get tightest() {
-      return path.tightest;
-    },
+  return pathWith(path, {
     coil,
     stationed: stations,
     ...(handles && { handles: handles(lengthAt) }),
-  };
+  });
 }
 
 /** Turns between which coils work: closed ones, which lie on each other, apart. */

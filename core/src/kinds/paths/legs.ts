@@ -1,19 +1,15 @@
 /** The legs of runs, straights and bends in turn: where they lie, and as figures. */
 import type { Figure } from '../../kind/value';
-import type { Leg, Path } from '../../path/path';
+import { pathWith, type Leg, type Path } from '../../path/path';
 
 /** The lengths of fair corners are known only once they are measured: legs by the pieces they are. */
 export function withLengths(path: Path, legs: readonly Leg[]): Path {
-  return {
-    ...path,
-    get tightest() {
-      return path.tightest;
-    },
+  return pathWith(path, {
     legs: legs.map((leg, i) => {
       const { start, length } = path.pieces[i]!;
       return { ...leg, from: start, to: start + length };
     }),
-  };
+  });
 }
 
 /** Straights and bends of a run as figures: developed length, each straight, each bend. */

@@ -6,7 +6,7 @@ import { curvesBetween, reversedPath } from '../../path/parts';
 import { movedCurve, line } from '../../path/curve';
 import { STILL } from '../../path/motion';
 import { centreOf } from '../../path/lay';
-import { pathOf, type Leg, type Path } from '../../path/path';
+import { pathWith, pathOf, type Leg, type Path } from '../../path/path';
 import { withLengths } from './legs';
 
 const schema = z.object({
@@ -74,13 +74,7 @@ export const part = pathKind({
 });
 
 /** The points of its charts are figures of another step, and cannot be pulled here. */
-const withoutHandles = (path: Path): Path => ({
-  ...path,
-  get tightest() {
-    return path.tightest;
-  },
-  handles: [],
-});
+const withoutHandles = (path: Path): Path => pathWith(path, { handles: [] });
 
 /** The legs of a run run backwards: bends turn about the other way of their axis. */
 const reversedLegs = (legs: readonly Leg[]): Leg[] =>

@@ -4,7 +4,7 @@ import { angle, choice, length, pathKind, table } from '../../kind/kind';
 import { cellField } from '../../measure/field';
 import { Complaint, mm, words } from '../../measure/words';
 import { bendPoints, bendRows, layBends, type At, type BendRow, type Vertex } from '../../path/bends';
-import { pathOf, type Path } from '../../path/path';
+import { pathWith, pathOf, type Path } from '../../path/path';
 import { filledPoints } from './point-marks';
 import { runFigures, withLengths } from './legs';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
@@ -102,7 +102,8 @@ export const run = pathKind({
     const vertices = verticesOf(figures, inputs.place);
     const { curves, legs } = layBends(vertices, figures.corners, closed, byPoints ? AT_POINTS : AT_BENDS);
     const path = pathOf(curves);
-    return { ...withLengths(path, legs), ...(figures.clamp !== undefined && { clamp: figures.clamp }) };
+    const legged = withLengths(path, legs);
+    return figures.clamp === undefined ? legged : pathWith(legged, { clamp: figures.clamp });
   },
   fill(figures, inputs) {
     const byPoints = figures.by === 'points';

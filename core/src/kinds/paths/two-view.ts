@@ -6,7 +6,7 @@ import type { Vec3 } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
 import { layBends, type Vertex } from '../../path/bends';
 import { layPath, planSteps } from '../../path/lay';
-import { pathOf, type Path } from '../../path/path';
+import { pathWith, pathOf, type Path } from '../../path/path';
 import { runFigures, withLengths } from './legs';
 
 const view = (noun: string) =>
@@ -69,14 +69,10 @@ export const twoView = pathKind({
     const mismatch = endsOf(front, top);
     const path = withLengths(pathOf(curves), legs);
     const projected = corners === 'mitred' ? undefined : projectedArcs(front, top, radius);
-    return {
-      ...path,
-      get tightest() {
-        return path.tightest;
-      },
+    return pathWith(path, {
       ...(mismatch && { mismatch }),
-      ...(projected && { aside: [projected] }),
-    };
+      ...(projected && { aside: () => [projected] }),
+    });
   },
   figures: runFigures,
   async check(path) {

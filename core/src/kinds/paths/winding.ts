@@ -7,7 +7,7 @@ import type { Curve } from '../../path/curve';
 import { axisFrom, freeFrame, type FreeFrame } from '../../path/frame';
 import { sum } from '../../path/lay';
 import { seatOff } from '../../path/seat';
-import { pathOf, type Path } from '../../path/path';
+import { pathWith, pathOf, type Path } from '../../path/path';
 import { type Piece } from '../../path/curve';
 
 const MOST_TURNS = 5000;
@@ -137,14 +137,7 @@ function woundPath(path: Path, frames: Frames, offset: number, turns: number, ph
     return curve;
   });
   const wound = pathOf(curves, { seat: seatOff(curves, path.pieces) });
-  return {
-    ...wound,
-    get tightest() {
-      return wound.tightest;
-    },
-    base: path.length,
-    turns: Math.abs(turns),
-  };
+  return pathWith(wound, { base: path.length, turns: Math.abs(turns) });
 }
 
 /**
@@ -251,6 +244,7 @@ function woundPiece(
     span,
     lobes,
     first: (u, out) => second(u, out, 2),
+    second: (u, out) => second(u, out, 3),
     derive(u, out) {
       const [a, b] = [Math.max(0, u - tiny), Math.min(span, u + tiny)];
       second(a, near, 3);

@@ -10,7 +10,7 @@ import { cylinder, rings } from '../../path/host';
 import { layPath, planSteps } from '../../path/lay';
 import { mappedCurve, type SmoothMap } from '../../path/mapped';
 import { outlineOf } from '../../path/outline';
-import { pathOf, type Path } from '../../path/path';
+import { pathWith, pathOf, type Path } from '../../path/path';
 import { seatRound } from '../../path/seat';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
 
@@ -55,29 +55,27 @@ export const wrap = pathKind({
       // Rolling keeps lengths: those of the outline stand.
       lengthTo: (u: number) => path.pieces[i]!.lengthTo(u),
     }));
-    const cast = cone ? undefined : castBeside(path, R, turned);
+    let beside: { readonly path: Path | undefined } | undefined;
+    const cast = () => (beside ??= { path: cone ? undefined : castBeside(path, R, turned) }).path;
     const wrapped = pathOf(pieces, {
       along: { stretch: () => 1 },
       seat: seatRound(pieces, turned, cone ? -Math.tan(figures.halfAngle) : 0),
-      aside: [
+      aside: () => [
         ...rings(
           pathOf(curves.map((curve) => mappedCurve(curve, map))),
           (height) => (cone ? R - height * Math.tan(figures.halfAngle) : R),
           turned,
         ),
-        ...(cast ? [layPath(cast, planSteps(cast, { angle: 0.09 })).positions] : []),
+        ...(cast() ? [layPath(cast()!, planSteps(cast()!, { angle: 0.09 })).positions] : []),
       ],
     });
-    const out: Wrapped = {
-      ...wrapped,
-      get tightest() {
-        return wrapped.tightest;
-      },
+    return pathWith(wrapped, {
       round,
       covers,
-      castLength: cast?.length,
-    };
-    return out;
+      get castLength() {
+        return cast()?.length;
+      },
+    }) satisfies Wrapped;
   },
   figures(path) {
     const { round, covers, castLength } = path as Wrapped;
