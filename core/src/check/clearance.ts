@@ -211,17 +211,20 @@ export async function setClearance(
   poll: Poll,
 ): Promise<Between | undefined> {
   const each = Math.max(12, Math.floor(SET_STATIONS / paths.length));
-  const all = paths.map((path): Sampled => {
+  const all: Sampled[] = [];
+  for (const path of paths) {
+    await poll(0);
     const steps = planAbout(path, each);
     const sag = Math.max(...path.pieces.map((piece, k) => (piece.sag * (piece.span / steps[k]!) ** 2) / 8));
-    return { path, steps, points: layPath(path, steps).positions, sag };
-  });
+    all.push({ path, steps, points: layPath(path, steps).positions, sag });
+  }
   let best: Between | undefined;
   for (let a = 0; a < all.length; a++)
     for (let b = a + 1; b < all.length; b++) {
       const [one, other] = [all[a]!, all[b]!];
       const within = Math.min(3 * near, best?.distance ?? Infinity) + one.sag + other.sag;
       for (const [s, t] of await nearPlaces(one, other, within, poll)) {
+        await poll(a / all.length);
         const found = refineBetween(one.path, other.path, s, t);
         if (found.distance < (best?.distance ?? 3 * near)) best = { ...found, pair: [a, b] };
       }

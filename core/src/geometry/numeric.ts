@@ -1,4 +1,5 @@
 /** Roots, minima and quadrature of functions of one variable. */
+import { finished, type Steps } from './steps';
 
 /** Nodes and weights of the 10-point Gauss–Legendre rule on [−1, 1] (positive half). */
 const NODES = Float64Array.of(
@@ -53,18 +54,23 @@ export function gaussPanel(
  * ∫ of several functions at once over [a, b], panels halved until each agrees to its own of `within` (absolute), or all to
  * the one given.
  */
-export function integrateMany(
+export const integrateMany = (...over: Parameters<typeof integrateSteps>): Float64Array =>
+  finished(integrateSteps(...over));
+
+/** The same in steps, panel by panel. */
+export function* integrateSteps(
   f: (x: number, out: Float64Array) => void,
   size: number,
   a: number,
   b: number,
   panels: number,
   within: number | ArrayLike<number>,
-): Float64Array {
+): Steps<Float64Array> {
   const allowed = typeof within === 'number' ? new Float64Array(size).fill(within) : within;
   const values = new Float64Array(size);
   const total = new Float64Array(size);
-  const panel = (from: number, to: number, whole: Float64Array, depth: number): void => {
+  function* panel(from: number, to: number, whole: Float64Array, depth: number): Steps<void> {
+    yield;
     const mid = (from + to) / 2;
     const [left, right] = [new Float64Array(size), new Float64Array(size)];
     gaussPanel(f, from, mid, values, left);
@@ -74,15 +80,15 @@ export function integrateMany(
       // Written so that what is not a number does not go on for ever.
       if (Math.abs(left[k]! + right[k]! - whole[k]!) > allowed[k]!) settled = false;
     if (depth > 0 && !settled) {
-      panel(from, mid, left, depth - 1);
-      panel(mid, to, right, depth - 1);
+      yield* panel(from, mid, left, depth - 1);
+      yield* panel(mid, to, right, depth - 1);
     } else for (let k = 0; k < size; k++) total[k] = total[k]! + left[k]! + right[k]!;
-  };
+  }
   for (let i = 0; i < panels; i++) {
     const [from, to] = [a + ((b - a) * i) / panels, a + ((b - a) * (i + 1)) / panels];
     const whole = new Float64Array(size);
     gaussPanel(f, from, to, values, whole);
-    panel(from, to, whole, MOST_HALVINGS);
+    yield* panel(from, to, whole, MOST_HALVINGS);
   }
   return total;
 }
@@ -92,7 +98,11 @@ const MOST_HALVINGS = 16;
  * Root of f in [a, b], whose signs there differ, to `within` of its size, by inverse quadratic interpolation
  * where that is safe and bisection where not (T. R. Chandrupatla, Adv. Eng. Software 28, 1997).
  */
-export function root(f: (x: number) => number, a: number, b: number, within = 1e-14): number {
+export const root = (f: (x: number) => number, a: number, b: number, within?: number): number =>
+  finished(rootSteps(f, a, b, within));
+
+/** The same in steps, for functions that take long. */
+export function* rootSteps(f: (x: number) => number, a: number, b: number, within = 1e-14): Steps<number> {
   let [x1, x2] = [b, a];
   let [f1, f2] = [f(b), f(a)];
   if (f1 === 0) return b;
@@ -100,6 +110,7 @@ export function root(f: (x: number) => number, a: number, b: number, within = 1e
   let [x3, f3] = [x1, f1];
   let t = 0.5;
   for (let i = 0; i < 200; i++) {
+    yield;
     const x = x1 + t * (x2 - x1);
     const fx = f(x);
     if (fx > 0 === f1 > 0) [x3, f3] = [x1, f1];
@@ -204,7 +215,10 @@ export interface Sampled {
 }
 
 /** Greatest value of a function. It is refined wherever it may rise above what was found: by no more than it falls beside it. */
-export function highest({ samples, off = 0, exactly, refined }: Sampled): number {
+export const highest = (sampled: Sampled): number => finished(highestSteps(sampled));
+
+/** The same in steps, peak by peak. */
+export function* highestSteps({ samples, off = 0, exactly, refined }: Sampled): Steps<number> {
   const last = samples.length - 1;
   const peaks: number[] = [];
   for (let i = 0; i <= last; i++) {
@@ -215,6 +229,7 @@ export function highest({ samples, off = 0, exactly, refined }: Sampled): number
   for (const i of peaks.sort((a, b) => samples[b]! - samples[a]!)) {
     const beside = Math.min(samples[Math.max(0, i - 1)]!, samples[Math.min(last, i + 1)]!);
     if (2 * samples[i]! - beside + 3 * off <= most) continue;
+    yield;
     const here = exactly(i);
     most = Math.max(most, here);
     const fall = here - Math.min(exactly(Math.max(0, i - 1)), exactly(Math.min(last, i + 1)));

@@ -1,4 +1,5 @@
 /** What a print needs of triangles: that they close, agree in direction, and bound what they should. */
+import { finished, type Steps } from '../geometry/steps';
 import type { Mesh } from './mesh';
 
 export interface MeshReport {
@@ -15,43 +16,67 @@ export interface MeshReport {
   readonly volume: number;
 }
 
-/** Counts, with corners at the same place taken as one. */
-export function inspectMesh({ positions, triangles }: Pick<Mesh, 'positions' | 'triangles'>): MeshReport {
+/** Counts what is wrong with triangles; corners in the same place are one. */
+export const inspectMesh = (mesh: Pick<Mesh, 'positions' | 'triangles'>): MeshReport =>
+  finished(inspectSteps(mesh));
+
+/** Edges between two pauses. */
+const TOGETHER = 4096;
+
+/** The same in steps. */
+export function* inspectSteps({
+  positions,
+  triangles,
+}: Pick<Mesh, 'positions' | 'triangles'>): Steps<MeshReport> {
   const same = weld(positions);
-  const corners = new Set<number>(same).size;
+  yield;
   const size = positions.length / 3;
-  // An edge as low · size + high; sorted, its uses stand together. The direction rides in the lowest bit.
-  const edges = new Float64Array(triangles.length);
+  // Every edge stands with the lower of its corners: there are few at each.
+  const starts = new Uint32Array(size + 2);
   let degenerate = 0;
-  let used = 0;
-  for (let i = 0; i < triangles.length; i += 3) {
+  let corners = 0;
+  for (let i = 0; i < size; i++) if (same[i] === i) corners++;
+  const isDegenerate = (i: number): boolean => {
     const [a, b, c] = [same[triangles[i]!]!, same[triangles[i + 1]!]!, same[triangles[i + 2]!]!];
-    if (a === b || b === c || c === a) {
+    return a === b || b === c || c === a;
+  };
+  for (let i = 0; i < triangles.length; i += 3) {
+    if (i % TOGETHER === 0) yield;
+    if (isDegenerate(i)) {
       degenerate++;
       continue;
     }
-    for (const [u, v] of [
-      [a, b],
-      [b, c],
-      [c, a],
-    ] as const)
-      edges[used++] = u < v ? 2 * (u * size + v) : 2 * (v * size + u) + 1;
+    for (let k = 0; k < 3; k++) {
+      const [u, v] = [same[triangles[i + k]!]!, same[triangles[i + ((k + 1) % 3)]!]!];
+      starts[Math.min(u, v) + 2]!++;
+    }
   }
-  const sorted = edges.subarray(0, used).sort();
+  for (let i = 2; i < starts.length; i++) starts[i] = starts[i]! + starts[i - 1]!;
+  // The higher corner, and in the lowest bit which way the edge runs.
+  const ends = new Float64Array(starts[size + 1]!);
+  for (let i = 0; i < triangles.length; i += 3) {
+    if (i % TOGETHER === 0) yield;
+    if (degenerate && isDegenerate(i)) continue;
+    for (let k = 0; k < 3; k++) {
+      const [u, v] = [same[triangles[i + k]!]!, same[triangles[i + ((k + 1) % 3)]!]!];
+      ends[starts[Math.min(u, v) + 1]!++] = u < v ? 2 * v : 2 * u + 1;
+    }
+  }
   let openEdges = 0;
   let distinct = 0;
-  for (let i = 0; i < used;) {
-    const edge = Math.floor(sorted[i]! / 2);
-    let n = 0;
-    let forward = 0;
-    while (i < used && Math.floor(sorted[i]! / 2) === edge) {
-      forward += sorted[i]! % 2 === 0 ? 1 : 0;
-      n++;
-      i++;
+  for (let corner = 0; corner < size; corner++) {
+    if (corner % TOGETHER === 0) yield;
+    const [from, to] = [starts[corner]!, starts[corner + 1]!];
+    sortPart(ends, from, to);
+    for (let i = from; i < to;) {
+      const other = Math.floor(ends[i]! / 2);
+      let [n, forward] = [0, 0];
+      for (; i < to && Math.floor(ends[i]! / 2) === other; i++, n++) forward += ends[i]! % 2 === 0 ? 1 : 0;
+      distinct++;
+      if (n !== 2 || forward !== 1) openEdges++;
     }
-    distinct++;
-    if (n !== 2 || forward !== 1) openEdges++;
   }
+  yield;
   return {
     triangles: triangles.length / 3,
     corners,
@@ -60,6 +85,22 @@ export function inspectMesh({ positions, triangles }: Pick<Mesh, 'positions' | '
     euler: corners - distinct + triangles.length / 3 - degenerate,
     volume: meshVolume(positions, triangles),
   };
+}
+
+/** Up to so many numbers are sorted sooner by hand. */
+const FEW = 24;
+
+function sortPart(all: Float64Array, from: number, to: number): void {
+  if (to - from > FEW) {
+    all.subarray(from, to).sort();
+    return;
+  }
+  for (let i = from + 1; i < to; i++) {
+    const x = all[i]!;
+    let k = i;
+    for (; k > from && all[k - 1]! > x; k--) all[k] = all[k - 1]!;
+    all[k] = x;
+  }
 }
 
 /** Number of the first vertex at the same place, for every vertex. */

@@ -8,7 +8,7 @@ import { weld } from './closed';
 /** Triangles in one leaf of the tree. */
 const LEAF = 4;
 /** Leaves looked at between two looks at whether to go on. */
-const PATIENCE = 200;
+const PATIENCE = 40;
 /** Bits of each coordinate in the order in which triangles stand. */
 const BITS = 10;
 
@@ -24,8 +24,11 @@ export async function meshCrossing(
   const count = triangles.length / 3;
   if (!count) return undefined;
   const same = weld(p);
+  await poll(0);
   const order = ordered(p, triangles);
+  await poll(0);
   const own = boxesOf(p, triangles, order);
+  await poll(0);
   const { boxes, width } = treeOf(own);
   const leaves = Math.ceil(count / LEAF);
   const stack: number[] = [];

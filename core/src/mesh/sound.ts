@@ -3,7 +3,8 @@ import type { Poll } from '../geometry/poll';
 import type { Vec3 } from '../geometry/vector';
 import type { Mesh } from './mesh';
 import { mm, told, words, type Words } from '../measure/words';
-import { inspectMesh } from './closed';
+import { givingWay } from '../geometry/steps';
+import { inspectSteps } from './closed';
 import { meshCrossing } from './crossing';
 
 /** What triangles are measured against. */
@@ -43,8 +44,7 @@ export async function unsound(
   let tolerance = 0;
   let inward = false;
   for (const mesh of meshes) {
-    await poll(0);
-    const report = inspectMesh(mesh);
+    const report = await givingWay(inspectSteps(mesh), poll);
     openEdges += report.openEdges;
     degenerate += report.degenerate;
     bounded += report.volume;
@@ -57,6 +57,7 @@ export async function unsound(
       detail: words`${openEdges} open edges, ${degenerate} collapsed triangles`,
       finer: true,
     };
+  await poll(0);
   let far = 0;
   for (const x of joined.positions) far = Math.max(far, Math.abs(x));
   const allowed = surface * (OFF * tolerance + ROUNDING * far);

@@ -1,13 +1,15 @@
 /** A section carried along paths, kept as exactly that: figures come from it, triangles when asked. */
+import type { Poll } from '../geometry/poll';
+import { finished, givingWay, type Steps } from '../geometry/steps';
 import type { Vec3 } from '../geometry/vector';
 import type { MaterialId } from '../measure/materials';
 import { layPath, planAbout } from '../path/lay';
 import type { Handle, Path } from '../path/path';
 import { isCentred, type Section } from '../section/section';
-import { around, extentOf, type Extent } from './exact/extent';
-import { isSteady, massOf, type Mass } from './exact/figures';
+import { around, extentSteps, type Extent } from './exact/extent';
+import { isSteady, massSteps, type Mass } from './exact/figures';
 import { type Fold, foldOf } from './exact/fold';
-import { surfaceOf } from './exact/surface';
+import { surfaceSteps } from './exact/surface';
 import { sweptMesh } from './skin/mesh';
 import { joinMeshes, type Mesh } from '../mesh/mesh';
 import { FRESH, type MeshMemory } from '../mesh/memory';
@@ -36,8 +38,10 @@ export interface Body {
   readonly handles: readonly Handle[];
   /** Least wall that is wanted, mm. */
   readonly leastWall?: number;
+  /** Works out volume, surface, mass, fold and extent, giving way now and then; without it they are when first asked for. */
+  measured(poll: Poll): Promise<void>;
   /** Triangles of each wire by itself: they share no corners, and each closes. */
-  meshes(tolerance: number, most: number): readonly Mesh[];
+  meshes(tolerance: number, most: number): Steps<readonly Mesh[]>;
   /** Triangles within `tolerance` (mm), coarser where more than `most` would be needed; laid in `memory`, else fresh. */
   mesh(tolerance: number, most: number, memory?: MeshMemory): Mesh;
 }
@@ -53,21 +57,28 @@ export function sweptBody(
   material: MaterialId,
   { leastWall, handles = [] }: BodyExtras = {},
 ): Body {
-  const once = <T>(make: () => T) => {
-    let made: { value: T } | undefined;
-    return () => (made ??= { value: make() }).value;
-  };
-  const sum = (of: (one: Swept) => number) => swept.reduce((total, one) => total + of(one), 0);
-  const masses = once(() => swept.map(massOf));
-  const mass = once(() => addMass(masses()));
-  const volume = once(() =>
-    swept.reduce((total, one, i) => total + (plainVolume(one) ?? masses()[i]!.volume), 0),
-  );
-  const surface = once(() => sum(surfaceOf));
-  const fold = once(() => foldOf(swept));
-  const extent = once(() => around(swept.map(extentOf)));
-  const meshes = (tolerance: number, most: number) =>
-    swept.map((one) => sweptMesh(one, tolerance, most / swept.length));
+  const each = <T>(steps: (one: Swept) => Steps<T>) =>
+    remembered(function* () {
+      const all: T[] = [];
+      for (const one of swept) all.push(yield* steps(one));
+      return all;
+    });
+  const sum = (all: readonly number[]) => all.reduce((total, one) => total + one, 0);
+  const masses = each(massSteps);
+  const surfaces = each(surfaceSteps);
+  const extents = each(extentSteps);
+  const fold = remembered(function* () {
+    yield;
+    return foldOf(swept);
+  });
+  function* meshes(tolerance: number, most: number): Steps<readonly Mesh[]> {
+    const all: Mesh[] = [];
+    for (const one of swept) {
+      yield;
+      all.push(sweptMesh(one, tolerance, most / swept.length));
+    }
+    return all;
+  }
   return {
     type: 'body',
     swept,
@@ -75,29 +86,44 @@ export function sweptBody(
     paths: swept.map(({ carrier }) => carrier.path),
     section,
     material,
-    length: sum(({ carrier }) => carrier.path.length),
+    length: sum(swept.map(({ carrier }) => carrier.path.length)),
     get volume() {
-      return volume();
+      // Of one that is steady it is known without the moments.
+      return sum(swept.map((one, i) => plainVolume(one) ?? masses.value()[i]!.volume));
     },
     get surface() {
-      return surface();
+      return sum(surfaces.value());
     },
     get mass() {
-      return mass();
+      return addMass(masses.value());
     },
     get fold() {
-      return fold();
+      return fold.value();
     },
     get extent() {
-      return extent();
+      return around(extents.value());
+    },
+    async measured(poll) {
+      for (const figure of [fold, masses, surfaces, extents]) await figure.known(poll);
     },
     ...(leastWall !== undefined && { leastWall }),
     meshes,
     mesh(tolerance, most, memory = FRESH) {
       const [first, ...more] = swept;
       return more.length
-        ? joinMeshes(meshes(tolerance, most), memory)
+        ? joinMeshes(finished(meshes(tolerance, most)), memory)
         : sweptMesh(first!, tolerance, most, memory);
+    },
+  };
+}
+
+/** What is worked out once, when it is first asked for: at once, or giving way. */
+function remembered<T>(steps: () => Steps<T>) {
+  let made: { readonly value: T } | undefined;
+  return {
+    value: (): T => (made ??= { value: finished(steps()) }).value,
+    async known(poll: Poll): Promise<void> {
+      made ??= { value: await givingWay(steps(), poll) };
     },
   };
 }

@@ -1,6 +1,7 @@
 /** Triangles of a body that are fit to be sent out: as fine as asked for, and finer where they would run into each other. */
 import { type Meant, type Unsound, unsound } from '../mesh/sound';
 import type { Poll } from '../geometry/poll';
+import { givingWay } from '../geometry/steps';
 import type { Body } from './body';
 import { joinMeshes, type Mesh } from '../mesh/mesh';
 
@@ -41,7 +42,9 @@ export async function soundMesh(
   const meant = meantBy(body, findings);
   let needed = Math.min(tolerance, ...findings.map(({ meshWithin = Infinity }) => meshWithin));
   for (let i = 0; ; i++) {
-    const meshes = body.meshes(needed, most);
+    await poll(0);
+    const meshes = await givingWay(body.meshes(needed, most), poll);
+    await poll(0);
     const mesh = joinMeshes(meshes);
     const coarser = mesh.tolerance > needed * (1 + 1e-9);
     const late = mesh.triangles.length > 3 * crossed || coarser;

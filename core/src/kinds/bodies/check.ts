@@ -3,6 +3,7 @@ import { type Clearance, searchSteps, selfClearance, setClearance } from '../../
 import { meshCrossing } from '../../mesh/crossing';
 import type { CheckContext, Checked } from '../../kind/kind';
 import type { Finding } from '../../kind/value';
+import { givingWay } from '../../geometry/steps';
 import { mm, told, words } from '../../measure/words';
 import { coilLimits } from './coil-limits';
 import type { Body } from '../../sweep/body';
@@ -35,7 +36,10 @@ export async function checkSweep(body: Body, { from, poll }: CheckContext): Prom
   const coils = paths.length === 1 ? body.swept[0]!.given.coils : undefined;
   const limits =
     coils && section.name === 'round'
-      ? coilLimits(coils, section.diameter, { path: from.path!, section: from.section! })
+      ? await givingWay(
+          coilLimits(coils, section.diameter, { path: from.path!, section: from.section! }),
+          poll,
+        )
       : [];
   return { findings, limits };
 }

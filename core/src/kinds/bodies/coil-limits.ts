@@ -1,5 +1,6 @@
 /** How far the figures of a coil may go, each alone, before its coils touch. */
-import { root } from '../../geometry/numeric';
+import { rootSteps } from '../../geometry/numeric';
+import type { Steps } from '../../geometry/steps';
 import type { Limit } from '../../kind/value';
 import { mm, told, words } from '../../measure/words';
 import type { CoilFigure, Coils } from '../../path/coil';
@@ -14,13 +15,17 @@ const NOUN: Record<CoilFigure, string> = {
 };
 
 /** Limits of pitch (given or not), and of height, turns and wire as far as they are given and coils can touch at all. */
-export function coilLimits(coils: Coils, wire: number, steps: { path: string; section: string }): Limit[] {
+export function* coilLimits(
+  coils: Coils,
+  wire: number,
+  steps: { path: string; section: string },
+): Steps<Limit[]> {
   const limits: Limit[] = [];
-  const at = (figure: CoilFigure, side: Limit['side']) => {
+  for (const [figure, side] of SOUGHT) {
     const now = { ...coils.given, wire, pitch: coils.pitch }[figure];
-    if (now === undefined) return;
-    const value = touching(coils, wire, figure, now, side);
-    if (value === undefined) return;
+    if (now === undefined) continue;
+    const value = yield* touching(coils, wire, figure, now, side);
+    if (value === undefined) continue;
     const quantity = figure === 'turns' ? 'number' : 'length';
     const within = side === 'most' ? now <= value : now >= value;
     const shown = figure === 'turns' ? told(value, 'number') : mm(value);
@@ -33,22 +38,25 @@ export function coilLimits(coils: Coils, wire: number, steps: { path: string; se
       side,
       quantity,
     });
-  };
-  at('pitch', 'least');
-  at('height', 'least');
-  at('turns', 'most');
-  at('wire', 'most');
+  }
   return limits;
 }
 
+const SOUGHT: readonly (readonly [CoilFigure, Limit['side']])[] = [
+  ['pitch', 'least'],
+  ['height', 'least'],
+  ['turns', 'most'],
+  ['wire', 'most'],
+];
+
 /** Value of one figure, the others kept, at which the coils just touch; undefined when they never do. */
-function touching(
+function* touching(
   coils: Coils,
   wire: number,
   figure: CoilFigure,
   now: number,
   side: Limit['side'],
-): number | undefined {
+): Steps<number | undefined> {
   // A pitch that is not given is tried in place of the height.
   const instead = figure === 'pitch' && coils.given.pitch === undefined ? { height: undefined } : {};
   const room = (value: number): number => {
@@ -65,10 +73,11 @@ function touching(
   const tighter = side === 'most' ? 1.15 : 1 / 1.15;
   const step = here > 0 ? tighter : 1 / tighter;
   for (let near = now, i = 0; i < 60; i++) {
+    yield;
     const far = near * step;
     const there = room(far);
     if (Number.isNaN(there)) return undefined;
-    if (there > 0 !== here > 0) return root(room, near, far, 1e-10);
+    if (there > 0 !== here > 0) return yield* rootSteps(room, near, far, 1e-10);
     near = far;
   }
   return undefined;

@@ -95,13 +95,7 @@ export const sweep = bodyKind({
     }
   },
   figures: bodyFigures,
-  async measure(body, poll) {
-    // Each is reckoned once, and remembered by the body.
-    for (const of of ['fold', 'volume', 'mass', 'surface', 'extent'] as const) {
-      void body[of];
-      await poll(0);
-    }
-  },
+  measure: (body, poll) => body.measured(poll),
   check: checkSweep,
 });
 

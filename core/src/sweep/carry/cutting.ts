@@ -1,5 +1,6 @@
 /** What planes that cut a body off leave of its section, and where along the path they do. */
-import { integrateMany, root } from '../../geometry/numeric';
+import { integrateSteps, root } from '../../geometry/numeric';
+import type { Steps } from '../../geometry/steps';
 import type { Vec3 } from '../../geometry/vector';
 import { Complaint } from '../../measure/words';
 import { measured } from '../../path/curve';
@@ -91,20 +92,20 @@ function jointsOf({ section, pairs }: Swept): readonly (readonly [number, number
 }
 
 /** ∫ over a stretch; where planes cut, its ends are roots, and are taken slowly: u = a + (b − a)(3t² − 2t³). */
-export function integrateOver(
+export function* integrateOver(
   f: (u: number, out: Float64Array) => void,
   size: number,
   { from, to, cut }: Span,
   panels: number,
   within: number | ArrayLike<number>,
-): Float64Array {
-  if (!cut) return integrateMany(f, size, from, to, panels, within);
+): Steps<Float64Array> {
+  if (!cut) return yield* integrateSteps(f, size, from, to, panels, within);
   const eased = (t: number, out: Float64Array): void => {
     f(from + (to - from) * t * t * (3 - 2 * t), out);
     const rate = (to - from) * 6 * t * (1 - t);
     for (let i = 0; i < size; i++) out[i] = out[i]! * rate;
   };
-  return integrateMany(eased, size, 0, 1, 1, within);
+  return yield* integrateSteps(eased, size, 0, 1, 1, within);
 }
 
 /** Straights and the cut itself in one, bends in as many as they may turn through. */

@@ -1,5 +1,6 @@
 /** Extent of a swept body, from its path and its section. */
-import { highest, root, valley } from '../../geometry/numeric';
+import { highestSteps, root, valley } from '../../geometry/numeric';
+import type { Steps } from '../../geometry/steps';
 import type { Vec3 } from '../../geometry/vector';
 import { pathExtent, planSteps } from '../../path/lay';
 import type { Pair } from '../../section/match';
@@ -36,7 +37,7 @@ const CLOSER = 8;
  * At each station the section reaches furthest in a direction at one of its points; the furthest station of all is
  * refined between its neighbours. Of a round this is p ± r·√(1 − t²), see `pathExtent`.
  */
-export function extentOf(swept: Swept): Extent {
+export function* extentSteps(swept: Swept): Steps<Extent> {
   const { carrier, section, domes } = swept;
   const { path } = carrier;
   const planes = swept.planes.filter((plane) => plane !== undefined);
@@ -82,13 +83,14 @@ export function extentOf(swept: Swept): Extent {
   const places = path.pieces.flatMap((piece, k) =>
     Array.from({ length: steps[k]! + 1 }, (_x, i) => ({ k, u: (piece.span * i) / steps[k]! })),
   );
+  yield;
   const rows = places.map(({ k, u }) => {
     const here = standing();
     carrier.stand(k, u, here);
     return { here, points: hullAt(here, ROUGH) };
   });
   const here = standing();
-  const far = (axis: 0 | 1 | 2, side: 1 | -1): number => {
+  function* far(axis: 0 | 1 | 2, side: 1 | -1): Steps<number> {
     const short = (k: number, u: number) => {
       carrier.stand(k, u, here);
       return -exactly(here, axis, side);
@@ -166,7 +168,7 @@ export function extentOf(swept: Swept): Extent {
         return Math.max(most, peakOf(k, a, b), -short(k, at(look)));
       }, -Infinity);
     };
-    let most = highest({
+    let most = yield* highestSteps({
       samples: rows.map((row) => reachOf(row.here, row.points, axis, side)),
       off: ROUGH * swept.reach * swept.scale,
       exactly: (i) => -short(places[i]!.k, places[i]!.u),
@@ -180,10 +182,10 @@ export function extentOf(swept: Swept): Extent {
         );
     });
     return side * most;
-  };
+  }
   return [
-    [far(0, -1), far(1, -1), far(2, -1)],
-    [far(0, 1), far(1, 1), far(2, 1)],
+    [yield* far(0, -1), yield* far(1, -1), yield* far(2, -1)],
+    [yield* far(0, 1), yield* far(1, 1), yield* far(2, 1)],
   ];
 }
 

@@ -1,4 +1,5 @@
 /** Exact figures of a swept body: integrals over its path and its section, never over triangles. */
+import type { Steps } from '../../geometry/steps';
 import type { Vec3 } from '../../geometry/vector';
 import { between, contourBetween } from '../../section/match';
 import {
@@ -41,7 +42,7 @@ const EXACT_CUT = 1e-10;
  * ∫∫ P over section and path. In the section's plane P = C + xU + yW, and a slice of thickness ds holds
  * (cₙ + aₓx + a_y y) dA ds of it: on a section square to a path of curvature κ that is (1 − κ·xₙ) dA ds (Pappus).
  */
-export function massOf(swept: Swept): Mass {
+export function* massSteps(swept: Swept): Steps<Mass> {
   const { carrier, ranges, section } = swept;
   const { path } = carrier;
   const momentsAt = momentsBy(swept);
@@ -56,7 +57,7 @@ export function massOf(swept: Swept): Mass {
   // Up to the third moments, a section of four sides or more that are alike is like a round.
   const plain = isSteady(swept) && isCentred(section) && section.symmetry >= 4;
   const d = new Float64Array(12);
-  path.pieces.forEach((piece, k) => {
+  for (const [k, piece] of path.pieces.entries()) {
     const active = ranges.map(({ from, to }) => k >= from && k < to);
     const slice = plain
       ? (u: number, out: Float64Array): void => {
@@ -69,10 +70,10 @@ export function massOf(swept: Swept): Mass {
           for (let i = 0; i < 10; i++) out[i] = out[i]! * here.speed;
         };
     for (const span of spansOf(swept, k)) {
-      const part = integrateOver(slice, 10, span, panelsOf(piece), within);
+      const part = yield* integrateOver(slice, 10, span, panelsOf(piece), within);
       for (let i = 0; i < 10; i++) total[i] = total[i]! + part[i]!;
     }
-  });
+  }
   addDomes(swept, total);
   return massFrom(total);
 }

@@ -1,5 +1,6 @@
 /** Surface of a swept body, exact: integrals over its path and round its section. */
-import { integrateMany } from '../../geometry/numeric';
+import { integrateMany, integrateSteps } from '../../geometry/numeric';
+import type { Steps } from '../../geometry/steps';
 import { dot } from '../../geometry/vector';
 import { contourBetween } from '../../section/match';
 import { momentsOf, rimMoments, stretched } from '../../section/moments';
@@ -33,11 +34,10 @@ import {
 import type { Swept } from '../carry/swept';
 
 /** Surface in mm², ends and floors of holes counted. */
-export function surfaceOf(swept: Swept): number {
-  return planesOf(swept).length ? cutSurface(swept) : wholeSurface(swept);
-}
+export const surfaceSteps = (swept: Swept): Steps<number> =>
+  planesOf(swept).length ? cutSurface(swept) : wholeSurface(swept);
 
-function wholeSurface(swept: Swept): number {
+function* wholeSurface(swept: Swept): Steps<number> {
   const { carrier, ranges, section, pairs } = swept;
   const { path } = carrier;
   const here = standing();
@@ -46,13 +46,12 @@ function wholeSurface(swept: Swept): number {
   const rounds = plain ? [] : settledRounds(swept);
   let area = 0;
   const size = section.perimeter * path.length;
-  path.pieces.forEach((piece, k) => {
+  for (const [k, piece] of path.pieces.entries()) {
     if (plain && isCentred(section) && section.symmetry > 1) {
       // ∮ dl·(1 − κxₙ), and the rim's own middle lies on the path as well.
-      rims.forEach(({ length }, i) => {
+      for (const [i, { length }] of rims.entries())
         if (k >= ranges[i]!.from && k < ranges[i]!.to) area += length * piece.length;
-      });
-      return;
+      continue;
     }
     const across = (u: number, out: Float64Array): void => {
       carrier.stand(k, u, here);
@@ -66,8 +65,9 @@ function wholeSurface(swept: Swept): number {
       });
       out[0] = sum * here.speed;
     };
-    area += integrateMany(across, 1, 0, piece.span, panelsOf(piece), 1e-9 * size)[0]!;
-  });
+    const sides = yield* integrateSteps(across, 1, 0, piece.span, panelsOf(piece), 1e-9 * size);
+    area += sides[0]!;
+  }
   if (path.closed) return area;
   if (isSteady(swept)) return area + 2 * section.area;
   endsOf(swept).forEach((end, i) => {
@@ -102,7 +102,7 @@ function wholeSurface(swept: Swept): number {
  * Surface of a body that planes cut: its sides as far as they are kept, and the cut faces. Of each half of the body all
  * faces together have no vector area, so that the cut face has that of the others along the plane's normal.
  */
-function cutSurface(swept: Swept): number {
+function* cutSurface(swept: Swept): Steps<number> {
   const { carrier, ranges, planes } = swept;
   const { path } = carrier;
   const here = standing();
@@ -110,7 +110,7 @@ function cutSurface(swept: Swept): number {
   const middle = partingOf(swept);
   const halves = [new Float64Array(4), new Float64Array(4)];
   const all = planesOf(swept);
-  path.pieces.forEach((piece, k) => {
+  for (const [k, piece] of path.pieces.entries()) {
     const active = ranges.map(({ from, to }) => k >= from && k < to);
     const across = (u: number, out: Float64Array): void => {
       carrier.stand(k, u, here);
@@ -125,13 +125,13 @@ function cutSurface(swept: Swept): number {
     const [half, whole] = [path.locate(middle), piece.span];
     const cut = half.piece === k ? half.u : half.piece > k ? whole : 0;
     for (const span of spansOf(swept, k))
-      halves.forEach((into, i) => {
+      for (const [i, into] of halves.entries()) {
         const [from, to] = i ? [Math.max(span.from, cut), span.to] : [span.from, Math.min(span.to, cut)];
-        if (to <= from) return;
-        const part = integrateOver(across, 4, { ...span, from, to }, panelsOf(piece), 1e-9 * size);
+        if (to <= from) continue;
+        const part = yield* integrateOver(across, 4, { ...span, from, to }, panelsOf(piece), 1e-9 * size);
         for (let c = 0; c < 4; c++) into[c] = into[c]! + part[c]!;
-      });
-  });
+      }
+  }
   let area = halves[0]![0]! + halves[1]![0]!;
   const at = path.locate(middle);
   const mid = standing();
