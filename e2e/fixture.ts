@@ -1,4 +1,10 @@
 /** The application as tests use it: small pictures, and a guard against requests to anywhere else. */
+import { randomUUID } from 'node:crypto';
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { beginHistory } from '@nematos/core/design/history';
+import { emptyDesign, type Design } from '@nematos/core/design/schema';
+import { readDesign } from '@nematos/core/exchange/design-json';
 import { test as base, expect, type Locator, type Page } from '@playwright/test';
 import { BASE } from './chromium';
 
@@ -27,12 +33,46 @@ export async function openShelf(page: Page): Promise<void> {
   await expect(page.locator('[data-design]').first()).toBeVisible();
 }
 
-/** Opens a design of the shelf, in its fast dress, and waits for its picture. */
+/** Opens a demo design, in its fast dress, and waits for its picture. The shelf has tests of its own: it is not waited for. */
 export async function openDesign(page: Page, name: string): Promise<void> {
-  await openShelf(page);
-  const address = await page.getByLabel(`Open ${name}`).getAttribute('href');
-  await page.goto(`${address}${FAST}`);
+  const design = DEMO.find((one) => one.name === name);
+  if (!design) throw new Error(`no demo design is called ${name}`);
+  await openKept(page, design);
   await settled(page);
+}
+
+const FOLDER = join(import.meta.dirname, '../demo');
+const DEMO = readdirSync(FOLDER).map((file) => readDesign(readFileSync(join(FOLDER, file), 'utf8')));
+
+/** Puts a design into the browser as the application keeps it, and opens it. */
+async function openKept(page: Page, design: Design): Promise<void> {
+  const id = randomUUID();
+  const now = Date.now();
+  // Any page of the same origin will do, and none of the application’s own is running meanwhile.
+  await page.goto('/api/health');
+  await page.evaluate(
+    (kept) =>
+      new Promise<void>((resolve, reject) => {
+        const opening = indexedDB.open('nematos', 1);
+        opening.onupgradeneeded = () => {
+          opening.result.createObjectStore('designs', { keyPath: 'id' });
+          opening.result.createObjectStore('pictures');
+          opening.result.createObjectStore('settings');
+        };
+        opening.onerror = () => reject(opening.error);
+        opening.onsuccess = () => {
+          const writing = opening.result.transaction('designs', 'readwrite');
+          writing.objectStore('designs').put(kept);
+          writing.onerror = () => reject(writing.error);
+          writing.oncomplete = () => {
+            opening.result.close();
+            resolve();
+          };
+        };
+      }),
+    { id, history: beginHistory(design), view: {}, created: now, changed: now },
+  );
+  await page.goto(`/d/${id}${FAST}`);
 }
 
 /** Waits until the stage has drawn and the findings are there. */
@@ -60,8 +100,7 @@ export const kept = (page: Page): Promise<void> =>
 
 /** Begins a new design with steps of these kinds, each found by its name. */
 export async function fresh(page: Page, ...kinds: string[]): Promise<void> {
-  await openShelf(page);
-  await page.getByRole('button', { name: 'New design' }).click();
+  await openKept(page, emptyDesign('Untitled'));
   const add = page.locator('[data-add]');
   for (const kind of kinds) {
     await add.fill(kind);

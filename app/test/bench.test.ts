@@ -1,3 +1,4 @@
+import { MATERIALS } from '@nematos/core/measure/materials';
 import { expect } from 'chai';
 import { edit } from '@nematos/core/design/history';
 import { stepOf } from '@nematos/core/design/edit';
@@ -46,12 +47,12 @@ describe('the workbench', () => {
     await until(() => bench.getState().checked.spring !== undefined);
     const material = () => {
       const drawn = bench.getState().drawn.get('spring')!;
-      return drawn.type === 'body' && drawn.material;
+      return drawn.type === 'body' && drawn.look;
     };
-    expect(material()).equal('spring-steel');
+    expect(material()).deep.equal(MATERIALS['spring-steel'].look);
     const before = bench.getState().drawn;
     set('spring', 'material', 'brass');
-    await until(() => material() === 'brass');
+    await until(() => String(material()) === String(MATERIALS.brass.look));
     const after = bench.getState();
     // The coil is as it was: neither drawn again nor passed on again.
     expect(after.drawn.get('coil')).equal(before.get('coil'));

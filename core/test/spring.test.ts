@@ -217,6 +217,37 @@ describe('a spring as it is drawn', () => {
   });
 });
 
+describe('a material of one’s own', () => {
+  const own = (given: Record<string, string>, duty: Record<string, string> = {}) =>
+    springDesign({ sweep: { material: 'own', ...given }, duty });
+
+  it('weighs what its density says', async () => {
+    const design = own({ ownDensity: '2000 kg/m^3', ownShear: '50 GPa' });
+    const volume = await figureOf(design, 'sweep', 'volume');
+    expect(await figureOf(design, 'sweep', 'mass')).closeTo((2 * volume) / 1000, 1e-9 * volume);
+  });
+
+  it('makes a spring as stiff as its shear modulus, and none without', async () => {
+    const rate = async (shear: string) => figureOf(own({ ownShear: shear }), 'compression', 'rate');
+    expect((await rate('60 GPa')) / (await rate('20 GPa'))).closeTo(3, 1e-9);
+    expect((await complaintsOf(own({}), 'compression')).body).match(/No shear modulus/);
+  });
+
+  it('says whether it bears the load', async () => {
+    const pressed = (ownStrength: string) =>
+      report(own({ ownShear: '80 GPa', ownStrength }, { loadedLength: '20 mm' }));
+    const level = async (bears: string) =>
+      (await pressed(bears)).findings.find(({ name }) => name === 'strength')!.level;
+    const stress = await figureOf(
+      own({ ownShear: '80 GPa' }, { loadedLength: '20 mm' }),
+      'compression',
+      'stress',
+    );
+    expect(await level(`${stress * 1.001} MPa`)).equal('good');
+    expect(await level(`${stress * 0.999} MPa`)).equal('fault');
+  });
+});
+
 describe('designs of version 1', () => {
   const folder = fileURLToPath(new URL('fixtures/version-1/', import.meta.url));
   const figures = JSON.parse(readFileSync(`${folder}figures.json`, 'utf8')) as Record<

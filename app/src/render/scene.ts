@@ -22,7 +22,7 @@ import {
   type Material,
   type Object3D,
 } from 'three';
-import { materialOf, type MaterialId } from '@nematos/core/measure/materials';
+import type { Material as Stuff } from '@nematos/core/measure/materials';
 import type { Mesh as BodyMesh } from '@nematos/core/mesh/mesh';
 import type { Theme } from '../ui/theme';
 import type { Drawn } from '../worker/messages';
@@ -84,10 +84,11 @@ export function makeShop(renderer: WebGLRenderer, first: Theme): Shop {
   let theme = first;
 
   // Made once and kept: a renderer builds its program anew for a material it has not seen.
-  const stuffs = new Map<MaterialId, Material>();
-  const stuff = (id: MaterialId): Material => {
-    let found = stuffs.get(id);
-    if (!found) stuffs.set(id, (found = surface(id)));
+  const stuffs = new Map<string, Material>();
+  const stuff = (look: Stuff['look']): Material => {
+    const key = String(look);
+    let found = stuffs.get(key);
+    if (!found) stuffs.set(key, (found = surface(look)));
     return found;
   };
   const plainLine = new LineBasicMaterial({ transparent: true, opacity: 0.65 });
@@ -142,7 +143,7 @@ export function makeShop(renderer: WebGLRenderer, first: Theme): Shop {
         if (standing?.key !== one.key || standing.type !== one.type) {
           drop(one.step);
           const object =
-            one.type === 'body' ? bodyObject(one, stuff(one.material)) : lineObject(one.lines, plainLine);
+            one.type === 'body' ? bodyObject(one, stuff(one.look)) : lineObject(one.lines, plainLine);
           if (one.type === 'line' && one.aside) object.add(lineObject(one.aside, asideLine));
           object.userData.step = one.step;
           (one.type === 'body' ? bodies : lines).add(object);
@@ -205,8 +206,7 @@ function bodyObject(one: Extract<Drawn, { type: 'body' }>, material: Material): 
 }
 
 /** Metal mirrors the room in its own colour; what is not metal is lit. */
-function surface(id: MaterialId): Material {
-  const [colour, roughness, metalness] = materialOf(id).look;
+function surface([colour, roughness, metalness]: Stuff['look']): Material {
   // Matt stuff gives back all around what it takes in: less to the eye than a mirror does.
   if (metalness < 0.5) return new MeshLambertMaterial({ color: new Color(colour).multiplyScalar(1.45) });
   const color = new Color(colour).multiplyScalar(1.6);

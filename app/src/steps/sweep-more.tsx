@@ -1,6 +1,7 @@
 /** The rarer figures of a sweep. */
 import { Choice } from '../ui/controls';
 import { useBenchStore, useOfDesign } from '../bench/bench';
+import { OWN } from '@nematos/core/measure/materials';
 import { setInput, stepName, stepOf } from '@nematos/core/design/edit';
 import { sourceAt } from '@nematos/core/design/schema';
 import { kindNamed } from '@nematos/core/design/registry';
@@ -85,6 +86,17 @@ export function More() {
         />
         {set.corners === 'bent' && <Fig field="bendRadius" name="radius of the bends" />}
       </MoreLine>
+      {set.material === OWN && (
+        <>
+          <MoreLine label="its moduli: of elasticity, of shear">
+            <Fig field="ownYoungs" name="modulus of elasticity" optional />
+            <Fig field="ownShear" name="shear modulus" optional />
+          </MoreLine>
+          <MoreLine label="it bears, in shear">
+            <Fig field="ownStrength" name="stress that it bears" optional />
+          </MoreLine>
+        </>
+      )}
       <MoreLine label="passes into">
         <OptionalSource slot="into" none="no other section" />
       </MoreLine>

@@ -4,12 +4,15 @@ import { setInput } from '@nematos/core/design/edit';
 import { writtenFigure } from '@nematos/core/measure/format';
 import { kindNamed } from '@nematos/core/design/registry';
 import type { Design, Row, Step } from '@nematos/core/design/schema';
-import { MATERIALS, MATERIAL_IDS } from '@nematos/core/measure/materials';
+import { MATERIALS, MATERIAL_IDS, OWN } from '@nematos/core/measure/materials';
 import { type Editor, Fig, Pick, Source, useEditing, useSet } from '../fields/editor';
 import { HOLDS } from './holds';
 import { More } from './sweep-more';
 
-const MATERIAL_WORDS = MATERIAL_IDS.map((id) => [id, MATERIALS[id].name] as const);
+const MATERIAL_WORDS = [
+  ...MATERIAL_IDS.map((id) => [id, MATERIALS[id].name] as const),
+  [OWN, 'a material of one’s own'] as const,
+];
 
 const HOLD_WORDS = HOLDS.map(([hold, word]) => [hold, word] as const);
 
@@ -66,7 +69,13 @@ function Sentence() {
       ; <Size />, <Twist />
       <Ends />
       {'. Of '}
-      <Pick field="material" name="material" options={MATERIAL_WORDS} />.
+      <Pick field="material" name="material" options={MATERIAL_WORDS} />
+      {set.material === OWN && (
+        <>
+          , density <Fig field="ownDensity" name="density" />
+        </>
+      )}
+      .
     </>
   );
 }

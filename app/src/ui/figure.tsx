@@ -14,6 +14,10 @@ export function Shown({ value, quantity, unit }: { value: number; quantity: Quan
   );
 }
 
+/** Figures that are awaited stand in a quieter tone, once that takes longer than a glance. */
+export const toneOf = (awaited: boolean | undefined): string =>
+  awaited ? 'text-quiet transition-colors delay-200' : 'text-ink';
+
 export function Said({ says, unit }: { says: Words; unit: LengthUnit }) {
   return says.map((part, i) =>
     typeof part === 'string' ? (

@@ -154,7 +154,7 @@ function draw(
       return {
         ...base,
         type: 'body',
-        material: bodies[0]!.material,
+        look: bodies[0]!.material.look,
         extent: boxOf(mesh),
         mesh,
         ...(coarse && { coarse }),

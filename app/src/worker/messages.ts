@@ -4,7 +4,7 @@ import type { StepResult } from '@nematos/core/design/evaluate';
 import type { Mark } from '@nematos/core/kind/mark';
 import type { SingleType } from '@nematos/core/kind/value';
 import type { Vec3 } from '@nematos/core/geometry/vector';
-import type { MaterialId } from '@nematos/core/measure/materials';
+import type { Material } from '@nematos/core/measure/materials';
 import type { Section } from '@nematos/core/section/section';
 import type { Mesh } from '@nematos/core/mesh/mesh';
 
@@ -41,7 +41,7 @@ export type Drawn = DrawnBase &
     | {
         readonly type: 'body';
         readonly mesh: Mesh;
-        readonly material: MaterialId;
+        readonly look: Material['look'];
         readonly extent: readonly [Vec3, Vec3];
         /** Set where a limit on triangles made the fine picture coarser than it should be. */
         readonly coarse?: true;

@@ -1,6 +1,6 @@
 /** Meshes as binary glTF 2.0 with their material. glTF is in metres, with y upwards. */
 import { Document, WebIO } from '@gltf-transform/core';
-import { MATERIALS, type MaterialId } from '../measure/materials';
+import type { Material } from '../measure/materials';
 import type { Mesh } from '../mesh/mesh';
 
 /** From mm and z upwards to metres and y upwards: a turn about x, and a scale. */
@@ -10,7 +10,7 @@ const METRES: [number, number, number] = [1e-3, 1e-3, 1e-3];
 export async function glb(
   { positions, normals, triangles }: Mesh,
   name: string,
-  material: MaterialId,
+  material: Material,
 ): Promise<Uint8Array<ArrayBuffer>> {
   const document = new Document();
   document.getRoot().getAsset().generator = 'Nematos';
@@ -21,9 +21,9 @@ export async function glb(
       .setType(type)
       .setArray(array as Float32Array<ArrayBuffer>)
       .setBuffer(buffer);
-  const [colour, roughness, metalness] = MATERIALS[material].look;
+  const [colour, roughness, metalness] = material.look;
   const stuff = document
-    .createMaterial(MATERIALS[material].name)
+    .createMaterial(material.name)
     .setBaseColorFactor([...linear(colour), 1])
     .setRoughnessFactor(roughness)
     .setMetallicFactor(metalness);

@@ -5,7 +5,7 @@ import { sentTolerance, stepName } from '../design/edit';
 import type { Poll } from '../geometry/poll';
 import type { Design } from '../design/schema';
 import { sayWords } from '../measure/format';
-import type { MaterialId } from '../measure/materials';
+import type { Material } from '../measure/materials';
 import { Complaint, mm, words } from '../measure/words';
 import { partOf } from '../view/part';
 import { resolvedMesh } from '../solid/resolve';
@@ -19,7 +19,7 @@ const TOLERANCES = [0.0005, 10] as const;
 /** What is sent: closed triangles, and what they are of. */
 export interface Sent {
   readonly mesh: Mesh;
-  readonly material: MaterialId;
+  readonly material: Material;
 }
 
 /**

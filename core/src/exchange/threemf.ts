@@ -1,7 +1,7 @@
 /** Meshes as 3MF (3MF Core Specification 1.3): a zip of a model in mm that slicers take as it is. */
 import { strToU8, zipSync } from 'fflate';
 import { weld } from '../mesh/closed';
-import { MATERIALS, type MaterialId } from '../measure/materials';
+import type { Material } from '../measure/materials';
 import type { Mesh } from '../mesh/mesh';
 
 const TYPES = `<?xml version="1.0" encoding="UTF-8"?>
@@ -16,9 +16,8 @@ const short = (x: number) => String(Number(x.toPrecision(8)));
 export function threeMf(
   { positions, triangles }: Pick<Mesh, 'positions' | 'triangles'>,
   name: string,
-  material: MaterialId,
+  { name: stuff, look }: Material,
 ): Uint8Array<ArrayBuffer> {
-  const { name: stuff, look } = MATERIALS[material];
   // Corners in one place are one: the format asks for a closed mesh by its indices.
   const same = weld(positions);
   const index = new Map<number, number>();

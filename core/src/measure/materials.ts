@@ -8,6 +8,8 @@ export interface Material {
   readonly density: number;
   readonly youngs?: number;
   readonly shear?: number;
+  /** Stress it is not to be loaded beyond, MPa, where that was given. */
+  readonly strength?: number;
   readonly source: string;
   /** Base colour as sRGB hex, roughness 0–1, metalness 0–1, for the picture. */
   readonly look: readonly [colour: string, roughness: number, metalness: number];
@@ -165,4 +167,11 @@ export const MATERIALS = {
 
 export type MaterialId = keyof typeof MATERIALS;
 export const MATERIAL_IDS = Object.keys(MATERIALS) as [MaterialId, ...MaterialId[]];
-export const materialOf = (id: MaterialId): Material => MATERIALS[id];
+/** One of those known; or one’s own, by the figures given for it. */
+export const materialOf = (id: MaterialId | typeof OWN, own: OwnMaterial): Material =>
+  id === OWN ? { name: 'own material', source: 'given', look: OWN_LOOK, ...own } : MATERIALS[id];
+
+/** Stands in a document for a material that is not in the list. */
+export const OWN = 'own';
+export type OwnMaterial = Pick<Material, 'density' | 'youngs' | 'shear' | 'strength'>;
+const OWN_LOOK: Material['look'] = ['#a9a69f', 0.42, 1];

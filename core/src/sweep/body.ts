@@ -2,7 +2,7 @@
 import type { Poll } from '../geometry/poll';
 import { finished, givingWay, type Steps } from '../geometry/steps';
 import type { Vec3 } from '../geometry/vector';
-import type { MaterialId } from '../measure/materials';
+import type { Material } from '../measure/materials';
 import { layPath, planAbout } from '../path/lay';
 import type { Handle, Path } from '../path/path';
 import { isCentred, type Section } from '../section/section';
@@ -23,7 +23,7 @@ export interface Body {
   readonly paths: readonly Path[];
   /** The section as it was chosen. */
   readonly section: Section;
-  readonly material: MaterialId;
+  readonly material: Material;
   /** In mm, mm³ and mm², exact; of all paths together. */
   readonly length: number;
   readonly volume: number;
@@ -54,7 +54,7 @@ interface BodyExtras {
 export function sweptBody(
   swept: readonly Swept[],
   section: Section,
-  material: MaterialId,
+  material: Material,
   { leastWall, handles = [] }: BodyExtras = {},
 ): Body {
   const each = <T>(steps: (one: Swept) => Steps<T>) =>

@@ -6,6 +6,8 @@ export interface Duty {
   readonly spring: SpringFigures;
   /** Wire diameter, mm. */
   readonly wire: number;
+  /** Stress that its material is not to be loaded beyond, MPa, where that is known. */
+  readonly strength?: number;
   /** Ends as they are calculated, and as they are drawn. */
   readonly ends: Ends;
   readonly drawn: Ends;

@@ -5,7 +5,7 @@ import { stepName } from '@nematos/core/design/edit';
 import type { Figure, Finding, Level } from '@nematos/core/kind/value';
 import { formatNumber } from '@nematos/core/measure/format';
 import { MM_IN } from '@nematos/core/measure/quantity';
-import { Said, Shown } from '../../ui/figure';
+import { Said, Shown, toneOf } from '../../ui/figure';
 import { MendButton } from '../worksheet/mend';
 import type { SeenStep } from '../../worker/messages';
 import {
@@ -186,7 +186,7 @@ function Figures({ step: { figures, awaited } }: { step: SeenStep }) {
       data-awaited={awaited}
     >
       <dt className="text-quiet">{figure.head}</dt>
-      <dd className={awaited ? 'text-quiet' : undefined}>
+      <dd className={toneOf(awaited)}>
         <Shown value={figure.value} quantity={figure.quantity} unit={unit} />
       </dd>
     </div>
@@ -202,7 +202,7 @@ function Extent({ figures, quiet }: { figures: readonly Figure[]; quiet?: boolea
   return (
     <div className="flex justify-between gap-3 py-[1.4px]">
       <dt className="text-quiet">Extent</dt>
-      <dd className={`text-right ${quiet ? 'text-quiet' : ''}`}>
+      <dd className={`text-right ${toneOf(quiet)}`}>
         {sides.map((side, i) => (
           <span key={side.name}>
             {i > 0 && <span className="text-quiet"> × </span>}

@@ -1,7 +1,7 @@
 /** The figures and tables of a sweep. */
 import { z } from 'zod';
 import { angle, choice, count, figure, length, table } from '../../kind/kind';
-import { MATERIAL_IDS } from '../../measure/materials';
+import { MATERIAL_IDS, OWN } from '../../measure/materials';
 
 /** Where a row of a law stands: as a part of the length, or a length. */
 const PLACE = {
@@ -69,7 +69,11 @@ export const SWEEP = z.object({
   startFlush: length(),
   endFlush: length(),
   leastWall: length({ above: 0 }).optional(),
-  material: choice(...MATERIAL_IDS),
+  material: choice(...MATERIAL_IDS, OWN),
+  ownDensity: figure('density', { above: 0, atMost: 30 }),
+  ownYoungs: figure('stress', { above: 0 }).optional(),
+  ownShear: figure('stress', { above: 0 }).optional(),
+  ownStrength: figure('stress', { above: 0 }).optional(),
 });
 
 export type SweepFigures = z.infer<typeof SWEEP> & {

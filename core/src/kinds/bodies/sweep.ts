@@ -2,7 +2,7 @@ import { bodyKind } from '../../kind/kind';
 import { cellField } from '../../measure/field';
 import { writtenFigure, writtenNumber } from '../../measure/format';
 import type { Figure } from '../../kind/value';
-import { MATERIALS } from '../../measure/materials';
+import { materialOf, type Material } from '../../measure/materials';
 import { Complaint, told, words } from '../../measure/words';
 import type { Section } from '../../section/section';
 import { type Body, centreOfMass, inertiaOf, sweptBody } from '../../sweep/body';
@@ -77,6 +77,7 @@ export const sweep = bodyKind({
     startFlush: '0 mm',
     endFlush: '0 mm',
     material: 'spring-steel',
+    ownDensity: '7.85 g/cm^3',
   },
   evaluate(figures, { path: given, section, guide, into }) {
     const paths = given.type === 'set' ? given.members : [given];
@@ -85,7 +86,7 @@ export const sweep = bodyKind({
       const swept = paths.map((path) =>
         sweptAlong(path, section, { ...plan, ...(guide && { guide }), ...(into && { into }) }),
       );
-      return sweptBody(swept, section, figures.material, {
+      return sweptBody(swept, section, stuffOf(figures), {
         leastWall: figures.leastWall,
         handles: handlesOf(figures, swept[0]!.carrier.path.length),
       });
@@ -98,6 +99,14 @@ export const sweep = bodyKind({
   measure: (body, poll) => body.measured(poll),
   check: checkSweep,
 });
+
+const stuffOf = ({ material, ownDensity, ownYoungs, ownShear, ownStrength }: SweepFigures): Material =>
+  materialOf(material, {
+    density: ownDensity,
+    ...(ownYoungs !== undefined && { youngs: ownYoungs }),
+    ...(ownShear !== undefined && { shear: ownShear }),
+    ...(ownStrength !== undefined && { strength: ownStrength }),
+  });
 
 function planOf(figures: SweepFigures, section: Section): SweepPlan {
   const end = (which: 'start' | 'end'): End => ({
@@ -189,7 +198,7 @@ function bodyFigures(body: Body): Figure[] {
 
 function massFigures({ volume, surface, extent, material, mass }: Body): Figure[] {
   const [least, most] = extent;
-  const { density } = MATERIALS[material];
+  const { density } = material;
   const size = Math.max(...most.map((x, k) => x - least[k]!));
   // What is nothing but rounding is nothing.
   const [x, y, z] = centreOfMass(mass).map((at) => (Math.abs(at) < 1e-9 * size ? 0 : at)) as [

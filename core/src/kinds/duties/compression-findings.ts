@@ -6,7 +6,7 @@ import type { Duty, Ends } from '../../trade/duty';
 /** An index outside this range is hard to coil (EN 13906-1: 4 ≤ w ≤ 20). */
 const INDEX_RANGE = [4, 20] as const;
 
-export function compressionFindings({ spring, wire, ends, drawn }: Duty): Finding[] {
+export function compressionFindings({ spring, wire, ends, drawn, strength }: Duty): Finding[] {
   const findings: Finding[] = [...otherwise(ends, drawn)];
   const [low, high] = INDEX_RANGE;
   const { index, loaded, solidLength, linearTravel, axialGap } = spring;
@@ -37,6 +37,7 @@ export function compressionFindings({ spring, wire, ends, drawn }: Duty): Findin
       quantity: 'length',
     });
   if (!loaded) return findings;
+  if (strength !== undefined) findings.push(strengthFinding(loaded.stress, strength));
   const room = loaded.length - solidLength;
   findings.push({
     name: 'solid',
@@ -62,6 +63,21 @@ export function compressionFindings({ spring, wire, ends, drawn }: Duty): Findin
       quantity: 'length',
     });
   return findings;
+}
+
+function strengthFinding(stress: number, strength: number): Finding {
+  const holds = stress <= strength;
+  return {
+    name: 'strength',
+    level: holds ? 'good' : 'fault',
+    says: holds
+      ? words`Loaded to ${told(stress, 'stress')} of the ${told(strength, 'stress')} it bears`
+      : words`Overloaded: ${told(stress, 'stress')} where it bears ${told(strength, 'stress')}`,
+    value: stress,
+    limit: strength,
+    margin: strength - stress,
+    quantity: 'stress',
+  };
 }
 
 const same = (a: Ends, b: Ends): boolean =>

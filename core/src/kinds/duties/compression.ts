@@ -3,7 +3,6 @@ import { z } from 'zod';
 import { choice, dutyKind, length } from '../../kind/kind';
 import type { Figure } from '../../kind/value';
 import { dot, sub } from '../../geometry/vector';
-import { MATERIALS } from '../../measure/materials';
 import { Complaint, mm, words } from '../../measure/words';
 import type { Coil } from '../../path/coil';
 import type { Body } from '../../sweep/body';
@@ -31,7 +30,7 @@ export const compression = dutyKind({
   }),
   defaults: { ends: 'drawn' },
   evaluate({ ends: counted, loadedLength }, { body }): Duty {
-    const { coil, wire, shear, planes } = coiledWire(body);
+    const { coil, wire, shear, strength, planes } = coiledWire(body);
     const drawn: Ends = { dead: coil.closed, ground: [planes[0] !== undefined, planes[1] !== undefined] };
     const ends = counted === 'drawn' ? drawn : ENDS[counted];
     if (activeCoils(coil.shape.turns, ends.dead) <= 0)
@@ -55,7 +54,7 @@ export const compression = dutyKind({
         'The coil is narrower than its wire somewhere: it cannot be calculated as a spring.',
         'body',
       );
-    return { type: 'duty', spring, wire, ends, drawn };
+    return { type: 'duty', spring, wire, ends, drawn, ...(strength !== undefined && { strength }) };
   },
   figures: ({ spring, drawn }) => springFigures(spring, drawn),
   graph: ({ spring: { curve, loaded } }) => ({
@@ -80,10 +79,10 @@ function coiledWire({ swept, section, material }: Body) {
     );
   if (section.name !== 'round' || !first!.round || !first!.carrier.plain)
     throw new Complaint('Springs are calculated of round wire of one thickness only, so far.', 'body');
-  const stuff = MATERIALS[material];
-  if (!('shear' in stuff))
+  const { shear, strength } = material;
+  if (shear === undefined)
     throw new Complaint(
-      `No shear modulus is known for ${stuff.name}: choose a spring material for the body.`,
+      `No shear modulus is known for ${material.name}: choose a spring material for the body, or give it there.`,
       'body',
     );
   const heights = first!.planes.map((plane) =>
@@ -91,7 +90,7 @@ function coiledWire({ swept, section, material }: Body) {
       ? dot(sub(plane.point, coil.foot), coil.axis)
       : undefined,
   );
-  return { coil, wire: section.diameter, shear: stuff.shear, planes: heights as unknown as Planes };
+  return { coil, wire: section.diameter, shear, strength, planes: heights as unknown as Planes };
 }
 
 /** Length along the axis between the planes that grind the ends, over the wire where none does. */
