@@ -2,7 +2,7 @@
 import { createCache, evaluate } from '@nematos/core/design/evaluate';
 import { addStep, setInput } from '@nematos/core/design/edit';
 import { emptyDesign } from '@nematos/core/design/schema';
-import { layPath } from '@nematos/core/path/lay';
+import { samplePath } from '@nematos/core/path/sample';
 import type { Path } from '@nematos/core/path/path';
 import { median, race, ratio, type Row } from './measure';
 
@@ -45,12 +45,12 @@ function sharedOut(path: Path): number[] {
   return steps;
 }
 
-export async function layRows(): Promise<Row[]> {
+export async function sampleRows(): Promise<Row[]> {
   const paths = await Promise.all(MADE.map(pathOf));
   const times = race(
     paths.map((path) => {
       const steps = sharedOut(path);
-      return () => layPath(path, steps);
+      return () => samplePath(path, steps);
     }),
     9,
   );

@@ -6,12 +6,12 @@ import { browserRows } from './browser';
 import { clearanceRow, mesherRows } from './core';
 import type { Row } from './measure';
 import { designRows } from './designs';
-import { layRows } from './paths';
+import { sampleRows } from './paths';
 
 const rows: Row[] = [
   ...(await mesherRows()),
   await clearanceRow(),
-  ...(await layRows()),
+  ...(await sampleRows()),
   ...(await designRows()),
   ...(await browserRows()),
 ];

@@ -4,7 +4,7 @@ import { selfClearance } from '../src/check/clearance';
 import { checkStep, createCache, evaluate } from '../src/design/evaluate';
 import { sayWords } from '../src/measure/format';
 import { coilNeighbours } from '../src/path/coil';
-import { stationLength } from '../src/path/lay';
+import { stationLength } from '../src/path/sample';
 import { sub } from '../src/geometry/vector';
 import type { Path } from '../src/path/path';
 import type { Design } from '../src/design/schema';

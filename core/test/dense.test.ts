@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import { norm, sub, type Vec3 } from '../src/geometry/vector';
-import { layPath } from '../src/path/lay';
+import { samplePath } from '../src/path/sample';
 import { laid, type Laid } from './helpers';
 
 const MADE: readonly Laid[] = [
@@ -18,7 +18,7 @@ describe('very many stations', () => {
     for (const count of [2_050, 20_011])
       it(`stand on the curve itself: ${made.kind} ${made.set?.host ?? ''}, ${count} of them`, async () => {
         const path = await laid(made);
-        const { positions, tangents } = layPath(
+        const { positions, tangents } = samplePath(
           path,
           path.pieces.map(() => count),
         );

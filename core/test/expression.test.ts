@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { expect } from 'chai';
 import fc from 'fast-check';
 import peggy from 'peggy';
-import { asFigure, nameTrouble, parseExpression, reckon } from '../src/measure/expression';
+import { asFigure, nameTrouble, parseExpression, evaluateFigure } from '../src/measure/expression';
 import type { Measured, Quantity } from '../src/measure/quantity';
 
 const givens: Record<string, Measured> = {
@@ -11,7 +11,7 @@ const givens: Record<string, Measured> = {
 };
 const value = (text: string, quantity: Quantity = 'length', unit: 'mm' | 'in' = 'mm') =>
   asFigure(
-    reckon(
+    evaluateFigure(
       parseExpression(text),
       (name) => (Object.hasOwn(givens, name) ? givens[name] : undefined),
       Object.keys(givens),

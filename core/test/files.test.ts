@@ -113,7 +113,7 @@ for (const [name, what] of Object.entries(PARTS))
       });
       const there = inspectMesh(sent.mesh);
       expect(report).deep.include({ openEdges: 0, triangles: there.triangles, euler: there.euler });
-      expect(report.corners).equal(places.length / 3);
+      expect(report.vertices).equal(places.length / 3);
       expect(report.volume).closeTo(there.volume, 1e-5 * there.volume);
     });
 

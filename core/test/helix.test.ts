@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { cross, distance, dot, norm, scale, sub, type Vec3 } from '../src/geometry/vector';
-import { layPath, stationLength } from '../src/path/lay';
+import { samplePath, stationLength } from '../src/path/sample';
 import { coilLength, type CoilShape } from '../src/path/coil';
 import { figureOf, pathOf, springDesign, validSpring } from './helpers';
 import { evenly } from './numbers';
@@ -80,7 +80,7 @@ describe('helix', () => {
     await fc.assert(
       fc.asyncProperty(validSpring, fc.integer({ min: 1, max: 700 }), async (design, count) => {
         const path = await pathOf(design);
-        const laid = layPath(path, [count]);
+        const laid = samplePath(path, [count]);
         const i = Math.floor(count * 0.7);
         const point = path.at(stationLength(path, [count], i));
         const there = (values: Float64Array): Vec3 => [

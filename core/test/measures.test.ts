@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { searchSteps, selfClearance } from '../src/check/clearance';
-import { layPath, pathExtent, planSteps, sum } from '../src/path/lay';
+import { samplePath, pathExtent, planSteps, sum } from '../src/path/sample';
 import { distance, norm, type Vec3 } from '../src/geometry/vector';
 import { addStep, setInputAt, stepOf } from '../src/design/edit';
 import { emptyDesign } from '../src/design/schema';
@@ -24,7 +24,7 @@ const ROUND = 3;
  * valley between two stretches. The path's ends aside, and dimples no deeper than the search's chords stand off the path.
  */
 function leastValley(path: Path, each: number): number {
-  const { positions: p } = layPath(
+  const { positions: p } = samplePath(
     path,
     searchSteps(path).map((n) => n * each),
   );
@@ -67,7 +67,7 @@ describe('measures of any path, against samples of it', () => {
           // At a sharp corner a pipe has no disk of its own.
           const r = path.corners.length ? 0 : radius;
           const steps = planSteps(path, { angle: 0.02, step: path.length / 1000 });
-          const { positions: p, tangents: t } = layPath(path, steps);
+          const { positions: p, tangents: t } = samplePath(path, steps);
           const [least, most] = pathExtent(path, r);
           // What a bend may hide between two samples: the square of their step over 8, times its curvature.
           const slack = 1e-5 * path.length + 1e-4 * r + 1e-9;

@@ -51,12 +51,12 @@ describe('memory of meshes', () => {
     const first = memory.floats(75_000);
     expect(first.buffer).equal(small);
     expect(first.length).equal(75_000);
-    const second = memory.corners(75_000);
+    const second = memory.indices(75_000);
     expect(second.buffer).equal(large);
     const third = memory.floats(75_000);
     expect([small, large, huge]).not.include(third.buffer);
     expect(third.length).equal(75_000);
-    expect(memory.corners(19e6).buffer).equal(huge);
+    expect(memory.indices(19e6).buffer).equal(huge);
   });
 
   it('leaves room for a mesh that grows a little, and is let go of where it becomes too much', () => {

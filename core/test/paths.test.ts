@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import { addStep, stepOf } from '../src/design/edit';
 import { distance, type Vec3 } from '../src/geometry/vector';
-import { layPath, planSteps, sum } from '../src/path/lay';
+import { samplePath, planSteps, sum } from '../src/path/sample';
 import type { Path } from '../src/path/path';
 import { pathsOf } from '../src/kind/value';
 import { figureOf, laid, pathDesign, valueOf, type Laid } from './helpers';
@@ -166,7 +166,7 @@ describe('lengths in closed form', () => {
         (await valueOf(design, 'base')) as Path,
       ];
       expect(path.length).closeTo(outline.length, 1e-12 * outline.length);
-      const { positions } = layPath(path, planSteps(path, { angle: 0.002, step: 0.02 }));
+      const { positions } = samplePath(path, planSteps(path, { angle: 0.002, step: 0.02 }));
       let chords = 0;
       for (let i = 3; i < positions.length; i += 3)
         chords += Math.hypot(
@@ -218,7 +218,7 @@ describe('closed paths', () => {
   it('are counted in stations that no gap is left between', async () => {
     const path = await laid({ kind: 'loop', set: { shape: 'star' } });
     const steps = planSteps(path, { angle: 0.1 });
-    const { positions } = layPath(path, steps);
+    const { positions } = samplePath(path, steps);
     expect(positions.length).equal(3 * (sum(steps) + 1));
     expect(
       distance([positions[0]!, positions[1]!, positions[2]!], [...positions.slice(-3)] as unknown as Vec3),

@@ -4,7 +4,7 @@ import { kindNamed } from '../src/design/registry';
 import { readRows, writePoints, writeRows } from '../src/exchange/rows';
 import { lengthwise } from '../src/view/lengthwise';
 import { distance } from '../src/geometry/vector';
-import { reckon, parseExpression } from '../src/measure/expression';
+import { evaluateFigure, parseExpression } from '../src/measure/expression';
 import type { Path } from '../src/path/path';
 import type { SetOf } from '../src/kind/value';
 import { complaintsOf, figureOf, run, valueOf, laid, pathDesign } from './helpers';
@@ -77,7 +77,7 @@ describe('rows pasted and read', () => {
 });
 
 describe('gauges and ring sizes', () => {
-  const mm = (text: string) => reckon(parseExpression(text), () => undefined).value;
+  const mm = (text: string) => evaluateFigure(parseExpression(text), () => undefined).value;
   const known: [string, number][] = [
     ['awg(24)', 0.5106],
     // 0000 is 0.46 in, and each of 00, 000 and 0000 the 39th root of 92 thicker than the one before.

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import { inspectMesh, meshVolume } from '../src/mesh/closed';
 import { dot, norm, type Vec3 } from '../src/geometry/vector';
-import { layPath } from '../src/path/lay';
+import { samplePath } from '../src/path/sample';
 import { freeFrames } from '../src/path/frame';
 import { bodyOf, figureOf, pathOf, springDesign, validSpring } from './helpers';
 
@@ -100,7 +100,7 @@ describe('free hold', () => {
   it('turns against the Frenet frame by torsion × length, as the closed form for a helix says', async () => {
     const path = await pathOf(springDesign({ coil: { diameter: '20 mm', turns: '6', height: '60 mm' } }));
     const count = 6 * 90;
-    const laid = layPath(path, [count]);
+    const laid = samplePath(path, [count]);
     const frames = freeFrames(laid, path.at(0).normal);
     const end = path.at(path.length);
     const last: Vec3 = [frames[3 * count]!, frames[3 * count + 1]!, frames[3 * count + 2]!];

@@ -49,6 +49,7 @@ wakeGeometry();
 const KEEP_AFTER = 150;
 const SETTLE_AFTER = 160;
 
+/** Puts a kept design on the workbench: edits, undo, answers of the worker, and keeping it. To be closed again. */
 export function openBench(kept: Kept): BenchStore {
   /** Groups of edits are of this opening: neither another tab's nor those before a reload. */
   const opening = crypto.randomUUID();
@@ -257,17 +258,21 @@ function withKnown(next: Seen, before: Seen | undefined): Seen {
 
 export const BenchContext = createContext<BenchStore | undefined>(undefined);
 
+/** The store of the workbench it stands on. @throws outside of one */
 export function useBenchStore(): BenchStore {
   const store = useContext(BenchContext);
   if (!store) throw new Error('outside a workbench');
   return store;
 }
 
+/** A part of what the workbench knows; what shows it is drawn again when that part changes. */
 export const useBench = <T>(select: (bench: Bench) => T): T => useStore(useBenchStore(), select);
+/** The whole design as it is now. */
 export const useDesign = (): Design => useBench((bench) => bench.history.present);
 /** A part of the design; what shows it is drawn again only when that part changed. */
 export const useOfDesign = <T>(select: (design: Design) => T): T =>
   useBench(useShallow((bench: Bench) => select(bench.history.present)));
+/** Unit of length the sheet is set in. */
 export const useUnit = (): Design['unit'] => useOfDesign((design) => design.unit);
 
 /** A body whose section changes along its path has charts of its own. */

@@ -40,7 +40,8 @@ const DEMO: readonly string[] = [
   nestSpring,
 ];
 
-export async function layDemo(): Promise<void> {
+/** Puts the demo designs on an empty shelf. */
+export async function putDemo(): Promise<void> {
   if (await fetchSetting('demo')) return;
   await keepSetting('demo', true);
   const now = Date.now();

@@ -10,10 +10,11 @@ const SHELF = ['shelf'];
 async function filledShelf(): Promise<Kept[]> {
   const shelf = await fetchShelf();
   if (shelf.length) return shelf;
-  await (await import('./demo')).layDemo();
+  await (await import('./demo')).putDemo();
   return fetchShelf();
 }
 
+/** All designs on the shelf; the demo designs where there are none. */
 export const useShelf = () => useQuery({ queryKey: SHELF, queryFn: filledShelf });
 
 function useShelfChange<A, R>(change: (argument: A) => Promise<R>) {
@@ -21,10 +22,14 @@ function useShelfChange<A, R>(change: (argument: A) => Promise<R>) {
   return useMutation({ mutationFn: change, onSettled: () => client.invalidateQueries({ queryKey: SHELF }) });
 }
 
+/** Begins an empty design. */
 export const useNew = () => useShelfChange(() => putOnShelf(emptyDesign('Untitled')));
+/** Puts a design that came from a file on the shelf. */
 export const useTakeIn = () => useShelfChange((design: Design) => putOnShelf(design));
+/** Puts a copy of a design on the shelf. */
 export const useDuplicate = () =>
   useShelfChange((design: Design) => putOnShelf({ ...design, name: `${design.name} copy` }));
+/** Gives a design another name. */
 export const useRename = () =>
   useShelfChange(({ id, name }: { id: string; name: string }) =>
     amend(id, (kept) => ({
@@ -35,8 +40,10 @@ export const useRename = () =>
       changed: Date.now(),
     })),
   );
+/** Takes a design off the shelf; it can be put back for a while. */
 export const useRemove = () =>
   useShelfChange((id: string) => amend(id, (kept) => ({ ...kept, removed: Date.now() })));
+/** Puts a design that was taken off back on the shelf. */
 export const usePutBack = () =>
   useShelfChange((id: string) =>
     amend(id, (kept) => {

@@ -66,6 +66,7 @@ interface Journal {
   readonly design: Design;
 }
 
+/** Writes the last state of a design where it outlives a killed tab; `stamp` is when it was changed, ms. */
 export function writeJournal(id: string, design: Design, stamp: number): void {
   try {
     localStorage.setItem(journalKey(id), JSON.stringify({ stamp, design } satisfies Journal));
@@ -97,6 +98,7 @@ interface Told {
   readonly tab: string;
 }
 
+/** Keeps a design with its past, and tells other tabs of it. */
 export async function keep(kept: Kept): Promise<void> {
   await (await database()).put('designs', kept);
   clearJournal(kept.id, kept.changed);
@@ -155,6 +157,7 @@ export async function fetchShelf(): Promise<Kept[]> {
   return stays.sort((a, b) => b.changed - a.changed);
 }
 
+/** Puts a design on the shelf, without a past. */
 export async function putOnShelf(design: Design, changed = Date.now()): Promise<Kept> {
   const kept: Kept = {
     id: crypto.randomUUID(),
@@ -173,16 +176,20 @@ export async function amend(id: string, change: (kept: Kept) => Kept): Promise<v
   if (kept) await keep(change(kept));
 }
 
+/** The small picture of a design that was kept last. */
 export async function fetchPicture(id: string) {
   return (await database()).get('pictures', id);
 }
+/** Keeps the small picture of a design; `of` is when the design was changed, ms. */
 export async function keepPicture(id: string, of: number, theme: string, png: Blob): Promise<void> {
   await (await database()).put('pictures', { of, theme, png }, id);
 }
 
+/** A setting of this browser; undefined where it was never set. */
 export async function fetchSetting(name: string): Promise<unknown> {
   return (await database()).get('settings', name);
 }
+/** Keeps a setting of this browser. */
 export async function keepSetting(name: string, value: unknown): Promise<void> {
   await (await database()).put('settings', value, name);
 }

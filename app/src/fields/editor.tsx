@@ -34,6 +34,7 @@ export interface Editor {
 }
 
 export const EditingContext = createContext<Editing | undefined>(undefined);
+/** The step that is edited here. @throws outside of one */
 export function useEditing(): Editing {
   const editing = useContext(EditingContext);
   if (!editing) throw new Error('outside a step');
@@ -48,6 +49,7 @@ export function useSet(): Readonly<Record<string, string>> {
   return { ...Object.fromEntries(usual), ...step.set };
 }
 
+/** A result of the step that is edited here, by its name. */
 export const useFigure = (name: string) => useEditing().seen?.figures.find((figure) => figure.name === name);
 
 /** A figure of the step, with words beside it that can be dragged. */

@@ -53,6 +53,7 @@ function readable(text: string, fractions: boolean): string {
   );
 }
 
+/** A figure that reads as a word and is typed, nudged by arrow keys and scrubbed. */
 export function FigureField({
   place,
   name,

@@ -34,6 +34,7 @@ interface Props {
 const ROW = 25;
 const TALLEST = 300;
 
+/** A table of a step: rows are typed, pasted, added, moved and removed. */
 export function RowsTable({ table, columns, take, follows }: Props) {
   const { step, seen } = useEditing();
   const store = useBenchStore();

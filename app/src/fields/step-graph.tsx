@@ -10,6 +10,7 @@ const LEFT = 40;
 const BELOW = 20;
 const ABOVE = 14;
 
+/** The graph of the step that is edited here; nothing where it has none. */
 export function StepGraph() {
   const { seen } = useEditing();
   const unit = useUnit();

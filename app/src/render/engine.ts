@@ -2,7 +2,7 @@
 import { Raycaster, Vector2 } from 'three';
 import type { Theme } from '../ui/theme';
 import type { Drawn } from '../worker/messages';
-import { makeRenderer, makeShop } from './scene';
+import { makeRenderer, makeStageScene } from './scene';
 import { makeView, type View, type ViewName } from './view';
 import type { Quality } from './quality';
 
@@ -25,6 +25,7 @@ export interface Engine {
   dispose(): void;
 }
 
+/** The renderer of the stage, in `host`: draws on change only. @throws where there is no WebGL 2 */
 export function makeEngine(
   host: HTMLElement,
   quality: Quality,
@@ -37,7 +38,7 @@ export function makeEngine(
   const canvas = renderer.domElement;
   canvas.className = 'absolute inset-0 size-full';
   host.prepend(canvas);
-  const shop = makeShop(renderer, theme);
+  const stageScene = makeStageScene(renderer, theme);
   let views: { view: View; pane: HTMLElement }[] = [];
   let asked = 0;
   let fitted = false;
@@ -53,11 +54,11 @@ export function makeEngine(
       const [x, y] = [at.left - box.left, box.bottom - at.bottom];
       renderer.setViewport(x, y, at.width, at.height);
       renderer.setScissor(x, y, at.width, at.height);
-      shop.face(view.toEye());
+      stageScene.face(view.toEye());
       renderer.clear();
-      renderer.render(shop.scene, view.camera);
+      renderer.render(stageScene.scene, view.camera);
     }
-    if (!marked && !shop.extent.isEmpty()) {
+    if (!marked && !stageScene.extent.isEmpty()) {
       marked = true;
       performance.mark('nematos:drawn'); // the first picture of a part: what a first load is measured by
     }
@@ -68,25 +69,26 @@ export function makeEngine(
   };
 
   const fitMisfits = () => {
-    for (const { view } of views) if (!fitted || view.misfits(shop.extent, pulling)) view.fit(shop.extent);
-    fitted ||= !shop.extent.isEmpty();
+    for (const { view } of views)
+      if (!fitted || view.misfits(stageScene.extent, pulling)) view.fit(stageScene.extent);
+    fitted ||= !stageScene.extent.isEmpty();
   };
 
   const engine: Engine = {
     canvas,
     show(drawn, selected) {
-      shop.show(drawn, selected);
+      stageScene.show(drawn, selected);
       fitMisfits();
       ask();
     },
     ghost(on) {
-      shop.ghost(on);
+      stageScene.ghost(on);
       pulling = on;
       fitMisfits();
       ask();
     },
     dress(next) {
-      shop.dress(next);
+      stageScene.dress(next);
       ask();
     },
     open(panes, camera) {
@@ -100,19 +102,19 @@ export function makeEngine(
       }));
       engine.resize();
       for (const { view } of views) {
-        view.fit(shop.extent);
+        view.fit(stageScene.extent);
         if (view.name === 'space' && spaceState) view.restore(spaceState);
       }
-      fitted = !shop.extent.isEmpty() || spaceState !== undefined;
+      fitted = !stageScene.extent.isEmpty() || spaceState !== undefined;
       ask();
     },
     fit() {
-      for (const { view } of views) view.fit(shop.extent);
+      for (const { view } of views) view.fit(stageScene.extent);
       const space = engine.view('space');
       if (space) onCamera(space.state());
       ask();
     },
-    shows: () => !shop.extent.isEmpty(),
+    shows: () => !stageScene.extent.isEmpty(),
     view: (name) => views.find(({ view }) => view.name === name)?.view,
     pick(name, x, y) {
       const found = views.find(({ view }) => view.name === name);
@@ -121,7 +123,8 @@ export function makeEngine(
       const ray = new Raycaster();
       ray.params.Line.threshold = 4 * found.view.mmPerPixel();
       ray.setFromCamera(new Vector2((x / width) * 2 - 1, 1 - (y / height) * 2), found.view.camera);
-      return ray.intersectObjects([...shop.pickable], false)[0]?.object.userData.step as string | undefined;
+      return ray.intersectObjects([...stageScene.pickable], false)[0]?.object.userData.step as
+        string | undefined;
     },
     async picture(ground) {
       draw();
@@ -148,7 +151,7 @@ export function makeEngine(
     dispose() {
       cancelAnimationFrame(asked);
       views.forEach(({ view }) => view.dispose());
-      shop.dispose();
+      stageScene.dispose();
       renderer.dispose();
       renderer.forceContextLoss();
       canvas.remove();

@@ -2,7 +2,7 @@
 import { PerspectiveCamera, Sphere, Vector3 } from 'three';
 import type { Theme } from '../ui/theme';
 import type { Drawn } from '../worker/messages';
-import { SPACE_ONLY, makeRenderer, makeShop } from './scene';
+import { SPACE_ONLY, makeRenderer, makeStageScene } from './scene';
 
 const WIDTH = 560;
 const HEIGHT = 400;
@@ -13,29 +13,29 @@ function makeStudio(theme: Theme) {
   const renderer = makeRenderer(true);
   renderer.setPixelRatio(1);
   renderer.setSize(WIDTH, HEIGHT, false);
-  const shop = makeShop(renderer, theme);
+  const stageScene = makeStageScene(renderer, theme);
   const camera = new PerspectiveCamera(26, WIDTH / HEIGHT);
   camera.up.set(0, 0, 1);
   camera.layers.enable(SPACE_ONLY);
-  return { renderer, shop, camera };
+  return { renderer, stageScene, camera };
 }
 
 /** PNG on a clear ground; undefined when there is nothing to be seen. */
 export async function drawPicture(drawn: readonly Drawn[], theme: Theme): Promise<Blob | undefined> {
   studio ??= makeStudio(theme);
-  const { renderer, shop, camera } = studio;
-  shop.dress(theme);
-  shop.show(drawn, undefined);
-  if (shop.extent.isEmpty()) return undefined;
-  const { center, radius } = shop.extent.getBoundingSphere(new Sphere());
+  const { renderer, stageScene, camera } = studio;
+  stageScene.dress(theme);
+  stageScene.show(drawn, undefined);
+  if (stageScene.extent.isEmpty()) return undefined;
+  const { center, radius } = stageScene.extent.getBoundingSphere(new Sphere());
   const distance = (radius / Math.sin((13 * Math.PI) / 180)) * 1.02;
   camera.position.copy(center).addScaledVector(TO_EYE, distance);
   camera.near = distance / 100;
   camera.far = distance * 10;
   camera.updateProjectionMatrix();
   camera.lookAt(center);
-  shop.face(TO_EYE);
-  renderer.render(shop.scene, camera);
+  stageScene.face(TO_EYE);
+  renderer.render(stageScene.scene, camera);
   return new Promise((resolve) =>
     renderer.domElement.toBlob((blob) => resolve(blob ?? undefined), 'image/png'),
   );

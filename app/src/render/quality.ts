@@ -4,6 +4,7 @@ export interface Quality {
   readonly antialias: boolean;
 }
 
+/** How finely to draw, from the address: "?dpr=0.5&aa=0" for slow machines. */
 export function quality(search = window.location.search): Quality {
   const asked = new URLSearchParams(search);
   const dpr = Number(asked.get('dpr') ?? window.devicePixelRatio);

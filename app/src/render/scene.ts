@@ -22,7 +22,7 @@ import {
   type Material,
   type Object3D,
 } from 'three';
-import type { Material as Stuff } from '@nematos/core/measure/materials';
+import type { Material as BodyMaterial } from '@nematos/core/measure/materials';
 import type { Mesh as BodyMesh } from '@nematos/core/mesh/mesh';
 import type { Theme } from '../ui/theme';
 import type { Drawn } from '../worker/messages';
@@ -37,7 +37,7 @@ const INK: Record<Theme, { line: string; aside: string; ghost: string; shadow: n
   dark: { line: '#97a4f5', aside: '#e0997a', ghost: '#97a4f5', shadow: 0.34 },
 };
 
-export interface Shop {
+export interface StageScene {
   readonly scene: Scene;
   /** Puts up what is to be seen; bodies whose picture is the same are kept. */
   show(drawn: readonly Drawn[], selected: string | undefined): void;
@@ -52,6 +52,7 @@ export interface Shop {
   dispose(): void;
 }
 
+/** A renderer with a clear ground and soft shadows. */
 export function makeRenderer(antialias: boolean): WebGLRenderer {
   const renderer = new WebGLRenderer({ antialias, alpha: true, powerPreference: 'high-performance' });
   renderer.setClearColor(0, 0);
@@ -63,7 +64,8 @@ export function makeRenderer(antialias: boolean): WebGLRenderer {
   return renderer;
 }
 
-export function makeShop(renderer: WebGLRenderer, first: Theme): Shop {
+/** The lights, the ground and what is shown of a design. */
+export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScene {
   const scene = new Scene();
   const bodies = new Group();
   const lines = new Group();
@@ -84,11 +86,11 @@ export function makeShop(renderer: WebGLRenderer, first: Theme): Shop {
   let theme = first;
 
   // Made once and kept: a renderer builds its program anew for a material it has not seen.
-  const stuffs = new Map<string, Material>();
-  const stuff = (look: Stuff['look']): Material => {
+  const materials = new Map<string, Material>();
+  const materialFor = (look: BodyMaterial['look']): Material => {
     const key = String(look);
-    let found = stuffs.get(key);
-    if (!found) stuffs.set(key, (found = surface(look)));
+    let found = materials.get(key);
+    if (!found) materials.set(key, (found = surface(look)));
     return found;
   };
   const plainLine = new LineBasicMaterial({ transparent: true, opacity: 0.65 });
@@ -143,7 +145,7 @@ export function makeShop(renderer: WebGLRenderer, first: Theme): Shop {
         if (standing?.key !== one.key || standing.type !== one.type) {
           drop(one.step);
           const object =
-            one.type === 'body' ? bodyObject(one, stuff(one.look)) : lineObject(one.lines, plainLine);
+            one.type === 'body' ? bodyObject(one, materialFor(one.look)) : lineObject(one.lines, plainLine);
           if (one.type === 'line' && one.aside) object.add(lineObject(one.aside, asideLine));
           object.userData.step = one.step;
           (one.type === 'body' ? bodies : lines).add(object);
@@ -177,12 +179,12 @@ export function makeShop(renderer: WebGLRenderer, first: Theme): Shop {
     },
     face(toEye) {
       const azimuth = Math.hypot(toEye.x, toEye.y) > 1e-3 ? Math.atan2(toEye.y, toEye.x) : -Math.PI / 2;
-      for (const material of stuffs.values())
+      for (const material of materials.values())
         if (material instanceof MeshBasicMaterial) material.envMapRotation.set(0, 0, azimuth);
     },
     dispose() {
       for (const id of [...up.keys()]) drop(id);
-      [...stuffs.values(), ghostly, plainLine, chosenLine, asideLine].forEach((material) =>
+      [...materials.values(), ghostly, plainLine, chosenLine, asideLine].forEach((material) =>
         material.dispose(),
       );
       sun.dispose();
@@ -206,7 +208,7 @@ function bodyObject(one: Extract<Drawn, { type: 'body' }>, material: Material): 
 }
 
 /** Metal mirrors the room in its own colour; what is not metal is lit. */
-function surface([colour, roughness, metalness]: Stuff['look']): Material {
+function surface([colour, roughness, metalness]: BodyMaterial['look']): Material {
   // Matt stuff gives back all around what it takes in: less to the eye than a mirror does.
   if (metalness < 0.5) return new MeshLambertMaterial({ color: new Color(colour).multiplyScalar(1.45) });
   const color = new Color(colour).multiplyScalar(1.6);

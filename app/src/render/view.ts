@@ -49,6 +49,7 @@ export interface View {
   dispose(): void;
 }
 
+/** A view in a pane; `onChange` when it turned, `onEnd` when the reader let go. */
 export function makeView(name: ViewName, pane: HTMLElement, onChange: () => void, onEnd: () => void): View {
   const flat = name !== 'space';
   const camera = flat ? new OrthographicCamera() : new PerspectiveCamera(FIELD);

@@ -10,6 +10,7 @@ import { useTheme } from '../ui/theme';
 import { readFile } from './take-in';
 import { usePicture } from './pictures';
 
+/** All designs, with their pictures. */
 export default function Shelf() {
   const shelf = useShelf();
   const navigate = useNavigate();

@@ -20,6 +20,7 @@ const SIZE = 96;
 /** More corners than these cannot be told apart in so small a drawing. */
 const MOST_CORNERS = 60;
 
+/** The point of the section that the path runs through: a choice, and a drawing to press it in. */
 export function CarriedBy() {
   const set = useSet();
   return (

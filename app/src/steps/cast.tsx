@@ -36,6 +36,7 @@ function Sentence() {
   );
 }
 
+/** The profile of a turned surface, by heights and diameters. */
 export function ProfileTable() {
   return (
     <RowsTable

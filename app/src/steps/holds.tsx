@@ -57,6 +57,7 @@ function usePictures(step: string): readonly (string | null)[] | undefined {
   return urls;
 }
 
+/** The holds of a section, each with a picture of the part held so. */
 export function Holds() {
   const { step } = useEditing();
   const store = useBenchStore();

@@ -67,5 +67,6 @@ const EDITORS = {
   compression,
 } satisfies Readonly<Record<KindName, Editor>>;
 
+/** The editor of a kind; undefined where this application does not know it. */
 export const editorOf = (kind: string): Editor | undefined =>
   Object.hasOwn(EDITORS, kind) ? EDITORS[kind as KindName] : undefined;

@@ -8,6 +8,7 @@ import { useEditing } from '../fields/editor';
 
 const LARGEST = 5e6;
 
+/** Takes an outline in from a drawing. */
 export function SectionFiles() {
   const { step } = useEditing();
   const store = useBenchStore();

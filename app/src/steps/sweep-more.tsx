@@ -38,6 +38,7 @@ function OptionalSource({ slot, none }: { slot: string; none: string }) {
   );
 }
 
+/** The rarer figures of a sweep. */
 export function More() {
   const { step } = useEditing();
   const set = useSet();

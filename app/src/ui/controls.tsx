@@ -5,6 +5,7 @@ import type { ComponentProps, ReactNode } from 'react';
 const BUTTON =
   'inline-flex h-7 items-center gap-1.5 rounded-md border px-3 text-[13px] leading-none transition-colors disabled:opacity-45';
 
+/** A button in the dress of the application. */
 export function Button({
   strong,
   className = '',
@@ -38,6 +39,7 @@ const handBack = (event: Event) => {
   if (document.activeElement !== document.body) event.preventDefault();
 };
 
+/** A menu that opens under its trigger. */
 export function Menu({
   trigger,
   children,
@@ -64,6 +66,7 @@ export function Menu({
   );
 }
 
+/** One line of a menu. */
 export function MenuLine({
   onSelect,
   children,
@@ -135,6 +138,7 @@ export function Choice<T extends string>({
   );
 }
 
+/** The sign of the application. */
 export function Logo() {
   return (
     <svg viewBox="0 0 24 24" className="size-5" fill="none" strokeLinecap="round" aria-hidden>

@@ -4,6 +4,7 @@ import { formatFigure } from '@nematos/core/measure/format';
 import type { Quantity } from '@nematos/core/measure/quantity';
 import type { Words } from '@nematos/core/measure/words';
 
+/** A value in base units, in the unit of the reader. */
 export function Shown({ value, quantity, unit }: { value: number; quantity: Quantity; unit: LengthUnit }) {
   const shown = formatFigure(value, quantity, unit);
   return (
@@ -18,6 +19,7 @@ export function Shown({ value, quantity, unit }: { value: number; quantity: Quan
 export const toneOf = (awaited: boolean | undefined): string =>
   awaited ? 'text-quiet transition-colors delay-200' : 'text-ink';
 
+/** Words with figures in them, in the unit of the reader. */
 export function Said({ says, unit }: { says: Words; unit: LengthUnit }) {
   return says.map((part, i) =>
     typeof part === 'string' ? (

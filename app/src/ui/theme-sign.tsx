@@ -2,6 +2,7 @@ import { Moon, Sun } from 'lucide-react';
 import { Sign } from './controls';
 import { setTheme, useTheme } from './theme';
 
+/** Turns the page from light to dark and back. */
 export function ThemeSign() {
   const theme = useTheme();
   return (

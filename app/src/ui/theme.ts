@@ -6,6 +6,7 @@ const KEY = 'nematos:theme';
 const system = window.matchMedia('(prefers-color-scheme: dark)');
 const listeners = new Set<() => void>();
 
+/** Whether the page is light or dark. */
 export function currentTheme(): Theme {
   const kept = localStorage.getItem(KEY);
   if (kept === 'light' || kept === 'dark') return kept;
@@ -17,16 +18,19 @@ function show(): void {
   listeners.forEach((listener) => listener());
 }
 
+/** Makes the page light or dark, and keeps that. */
 export function setTheme(theme: Theme): void {
   localStorage.setItem(KEY, theme);
   show();
 }
 
+/** Dresses the page as it was left, or as the system is. */
 export function beginTheme(): void {
   system.addEventListener('change', show);
   show();
 }
 
+/** Whether the page is light or dark, as it changes. */
 export const useTheme = (): Theme =>
   useSyncExternalStore((listener) => {
     listeners.add(listener);

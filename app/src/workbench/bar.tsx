@@ -10,6 +10,7 @@ import type { Engine } from '../render/engine';
 
 const KEPT = { kept: 'Kept', keeping: 'Keeping …', failed: 'Not kept: storage is full or blocked' };
 
+/** The bar above the workbench: the way back, the unit, undo, sending out. */
 export function Bar({ engine }: { engine: Engine | undefined }) {
   const store = useBenchStore();
   const name = useOfDesign((design) => design.name);

@@ -30,6 +30,7 @@ const PARTS: readonly (readonly [FileFormat, says: string, note: string])[] = [
 
 type State = { readonly says: string; readonly done?: number; readonly bad?: true } | undefined;
 
+/** The menu of files that can be taken away. */
 export function SendOut({ engine }: { engine: Engine | undefined }) {
   const store = useBenchStore();
   const toleranceText = useOfDesign((design) => design.tolerance);

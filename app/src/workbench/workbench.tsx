@@ -11,6 +11,7 @@ import type { Engine } from '../render/engine';
 import { Stage } from './stage/stage';
 import { Worksheet } from './worksheet/worksheet';
 
+/** The design of the address, read and put on the workbench. */
 export default function Workbench() {
   const { id } = useParams();
   const kept = useQuery({

@@ -16,13 +16,13 @@ import { writePoints } from '@nematos/core/exchange/rows';
 import { sayWords } from '@nematos/core/measure/format';
 import { Complaint } from '@nematos/core/measure/words';
 import { polygonOf } from '@nematos/core/section/polygon-of';
-import { layPath, planAbout, planSteps, sum } from '@nematos/core/path/lay';
+import { samplePath, planAbout, planSteps, sum } from '@nematos/core/path/sample';
 import type { Path } from '@nematos/core/path/path';
 import type { Vec3 } from '@nematos/core/geometry/vector';
 import { sizeAbout, type Body } from '@nematos/core/sweep/body';
 import { joinMeshes, type Mesh } from '@nematos/core/mesh/mesh';
 import { SpentMemory } from '@nematos/core/mesh/memory';
-import type { Asking, Drawn, Seen, Shown } from './messages';
+import type { Asking, Drawn, Seen, LiveAnswer } from './messages';
 import { buffersOf } from './spent';
 
 /** How finely to draw, as parts of the body's extent, and how many triangles at most. */
@@ -96,7 +96,7 @@ function movedLine(points: ArrayLike<number>, motion: Motion | undefined): Float
 
 function lineOf(path: Path): Float32Array<ArrayBuffer> {
   const steps = planSteps(path, { angle: 0.09 });
-  const { positions } = layPath(path, sum(steps) > LINE_POINTS ? planAbout(path, LINE_POINTS) : steps);
+  const { positions } = samplePath(path, sum(steps) > LINE_POINTS ? planAbout(path, LINE_POINTS) : steps);
   return Float32Array.from(positions);
 }
 
@@ -126,7 +126,7 @@ function boxOf({ positions }: Mesh): readonly [Vec3, Vec3] {
 }
 
 /** A step that has a value. */
-interface Made {
+interface WithValue {
   readonly value: Value;
   readonly filled?: FilledRows;
   /** How it was moved to where it is in the part. */
@@ -136,7 +136,7 @@ interface Made {
 function draw(
   step: Step,
   key: string,
-  { value, filled, motion }: Made,
+  { value, filled, motion }: WithValue,
   pass: keyof typeof PASSES,
 ): Drawn | undefined {
   const { part, most } = PASSES[pass];
@@ -227,7 +227,7 @@ const api = {
     asking: Asking,
     have: Record<string, string>,
     spent: readonly ArrayBuffer[],
-  ): Promise<Shown | undefined> {
+  ): Promise<LiveAnswer | undefined> {
     memory.giveBack(spent);
     return unlessStale(asking, async (poll) => {
       const evaluation = await evaluate(design, cache, poll, 'shape');

@@ -57,7 +57,7 @@ export type Drawn = DrawnBase &
       }
   );
 
-export interface Shown {
+export interface LiveAnswer {
   readonly seen: Seen;
   readonly drawn: Drawn[];
 }

@@ -1,6 +1,6 @@
 /** Least distance of a path to itself. */
 import type { Poll } from '../geometry/poll';
-import { layPath, planAbout, planSteps, stationLength, sum } from '../path/lay';
+import { samplePath, planAbout, planSteps, stationLength, sum } from '../path/sample';
 import type { Path } from '../path/path';
 import { valley } from '../geometry/numeric';
 import { add, distance, dot, scale, sub, type Vec3 } from '../geometry/vector';
@@ -41,7 +41,7 @@ export async function selfClearance(
   finer = 2,
 ): Promise<Clearance> {
   const samples = sum(steps);
-  const { positions: p, tangents } = layPath(path, steps);
+  const { positions: p, tangents } = samplePath(path, steps);
   const turned = turning(tangents, samples + 1);
   // On a closed path two points are also near the other way round.
   const round = path.closed ? turned[samples]! + angleBetween(tangents, samples, 0) : Infinity;
@@ -216,7 +216,7 @@ export async function setClearance(
     await poll(0);
     const steps = planAbout(path, each);
     const sag = Math.max(...path.pieces.map((piece, k) => (piece.sag * (piece.span / steps[k]!) ** 2) / 8));
-    all.push({ path, steps, points: layPath(path, steps).positions, sag });
+    all.push({ path, steps, points: samplePath(path, steps).positions, sag });
   }
   let best: Between | undefined;
   for (let a = 0; a < all.length; a++)

@@ -1,12 +1,13 @@
 /** Changes of a document, as functions on a draft of it (see history.ts). */
-import { asFigure, parseExpression, reckon, type LengthUnit } from '../measure/expression';
+import { asFigure, parseExpression, evaluateFigure, type LengthUnit } from '../measure/expression';
 import { PLAIN, sameDimension, type Quantity } from '../measure/quantity';
-import { givenLookup, reckonGivens } from './givens';
+import { givenLookup, evaluateGivens } from './givens';
 import { fieldMeta } from '../kind/kind';
 import { cellField } from '../measure/field';
 import { kindNamed } from './registry';
 import { sourceAt, sourcesAt, sourcesIn, type Design, type Row, type Step } from './schema';
 
+/** The step of that id. @throws Error where there is none */
 export const stepOf = (design: Design, id: string): Step => {
   const step = design.steps.find((candidate) => candidate.id === id);
   if (!step) throw new Error(`no step ${id}`);
@@ -16,6 +17,7 @@ export const stepOf = (design: Design, id: string): Step => {
 /** What people call the step: its own name, or its kind's. */
 export const stepName = (step: Step): string => step.name || kindNamed(step.kind)?.title || step.kind;
 
+/** An id no step has or names: the stem, or the stem with a number. */
 export function freshId(design: Design, stem: string): string {
   // What was made from a step that is gone still names it: a new one does not slip into its place.
   const taken = new Set(design.steps.flatMap((step) => [step.id, ...sourcesIn(step)]));
@@ -152,6 +154,7 @@ export function moveTrouble(design: Design, id: string, to: number): string | un
   return undefined;
 }
 
+/** Moves a step to a place on the sheet, where it may stand there. */
 export function moveStep(design: Design, id: string, to: number): void {
   if (moveTrouble(design, id, to)) return;
   const step = stepOf(design, id);
@@ -159,6 +162,7 @@ export function moveStep(design: Design, id: string, to: number): void {
   design.steps.splice(to, 0, step);
 }
 
+/** Puts a copy of a step below it. Returns its id. */
 export function duplicateStep(design: Design, id: string): string {
   const step = stepOf(design, id);
   const copy = freshId(design, step.kind);
@@ -170,6 +174,7 @@ export function duplicateStep(design: Design, id: string): string {
   return copy;
 }
 
+/** Takes a step off the sheet; what was made from it says so. */
 export function removeStep(design: Design, id: string): void {
   design.steps = design.steps.filter((step) => step.id !== id);
 }
@@ -224,6 +229,7 @@ export function renameGiven(design: Design, index: number, name: string): void {
   for (const step of design.steps) eachFigure(step, swap);
 }
 
+/** Adds an empty given. Returns its place. */
 export function addGiven(design: Design): number {
   const taken = new Set(design.givens.map((given) => given.name));
   let name = 'figure';
@@ -236,8 +242,8 @@ export function withUnit(text: string, quantity: string | undefined, design: Des
   const unit = quantity === 'length' ? design.unit : quantity === 'angle' ? 'deg' : undefined;
   if (!unit || !text.trim()) return text;
   try {
-    const lookup = givenLookup(reckonGivens(design.givens));
-    const measured = reckon(parseExpression(text), lookup);
+    const lookup = givenLookup(evaluateGivens(design.givens));
+    const measured = evaluateFigure(parseExpression(text), lookup);
     if (!sameDimension(measured.dimension, PLAIN)) return text;
   } catch {
     return text;
@@ -255,6 +261,6 @@ export function changeUnit(design: Design, unit: LengthUnit): void {
 
 /** Chord tolerance for what is sent out, in mm. @throws Complaint when it is none. */
 export function sentTolerance(design: Design): number {
-  const lookup = givenLookup(reckonGivens(design.givens));
-  return asFigure(reckon(parseExpression(design.tolerance), lookup), 'length', design.unit);
+  const lookup = givenLookup(evaluateGivens(design.givens));
+  return asFigure(evaluateFigure(parseExpression(design.tolerance), lookup), 'length', design.unit);
 }

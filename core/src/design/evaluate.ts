@@ -21,10 +21,10 @@ import {
   type SingleType,
   type Value,
 } from '../kind/value';
-import { givenLookup, reckonGivens, type GivenResult } from './givens';
+import { givenLookup, evaluateGivens, type GivenResult } from './givens';
 import { hash } from './hash';
 import { kindNamed } from './registry';
-import { resolveFigures, type Reckoning, type Resolved, type StepComplaint } from './resolve';
+import { resolveFigures, type Scope, type Resolved, type StepComplaint } from './resolve';
 import { sourcesAt, type Design, type Step } from './schema';
 
 export interface StepResult {
@@ -35,7 +35,7 @@ export interface StepResult {
   readonly resolved: Readonly<Record<string, Resolved>>;
   readonly complaints: readonly StepComplaint[];
   readonly figures: readonly Figure[];
-  /** Set while figures are not reckoned yet. */
+  /** Set while figures are not evaluated yet. */
   readonly awaited?: true;
   /** Tables as they come out, where the kind fills them. */
   readonly filled?: FilledRows;
@@ -50,7 +50,7 @@ export interface Evaluation {
   readonly made: number;
 }
 
-interface Made {
+interface Cached {
   readonly value: Value;
   /** Undefined while they are awaited; what is wrong with them where they are no numbers. */
   figures: readonly Figure[] | Complaint | undefined;
@@ -60,19 +60,20 @@ interface Made {
 
 /** What was made and checked before, by key: what was not asked for longest goes first. Outlives edits; never saved. */
 export interface Cache {
-  readonly made: LRUCache<string, Made | Complaint>;
+  readonly made: LRUCache<string, Cached | Complaint>;
   readonly checked: LRUCache<string, Checked>;
 }
 /** Values up to about so many bytes are kept, and so many findings. */
 const MOST_BYTES = 256 * 2 ** 20;
 const MOST_CHECKED = 5000;
+/** An empty cache that holds about so many bytes. */
 export const createCache = (bytes = MOST_BYTES): Cache => ({
   made: new LRUCache({ maxSize: bytes, sizeCalculation: bytesOf }),
   checked: new LRUCache({ max: MOST_CHECKED }),
 });
 
 /** About what a step's value takes. */
-const bytesOf = (made: Made | Complaint): number =>
+const bytesOf = (made: Cached | Complaint): number =>
   made instanceof Complaint
     ? LEAST_BYTES
     : membersOf(made.value).reduce((sum, one) => sum + bytesOfOne(one), 0);
@@ -111,8 +112,8 @@ export async function evaluate(
   poll: Poll = NEVER,
   wanted: 'all' | 'shape' = 'all',
 ): Promise<Evaluation> {
-  const givens = reckonGivens(design.givens);
-  const reckoning: Reckoning = {
+  const givens = evaluateGivens(design.givens);
+  const scope: Scope = {
     design,
     lookup: givenLookup(givens),
     known: design.givens.map((given) => given.name),
@@ -184,7 +185,7 @@ export async function evaluate(
       return fault(step, [
         { field: 'kind', says: [`This Nematos does not know steps of the kind “${step.kind}”.`] },
       ]);
-    const { resolved, figures, complaints } = resolveFigures(kind, step, reckoning);
+    const { resolved, figures, complaints } = resolveFigures(kind, step, scope);
     const taken = await inputsOf(kind, step, complaints);
     if (complaints.length) return fault(step, complaints, resolved);
     if (!taken) return { id: step.id, state: 'waiting', key: '', resolved, complaints: [], figures: [] };
@@ -250,7 +251,7 @@ const make = (
   figures: Record<string, unknown>,
   inputs: Given,
   context: Context,
-): Promise<Made | Complaint> =>
+): Promise<Cached | Complaint> =>
   complained(async () => {
     const value = await lift(kind, figures, inputs, context);
     const filled = kind.fill?.(figures, firstOf(kind, inputs));

@@ -1,5 +1,5 @@
 /** Values of the givens, each from its expression and the others it names. */
-import { nameTrouble, parseExpression, reckon, type Expression } from '../measure/expression';
+import { nameTrouble, parseExpression, evaluateFigure, type Expression } from '../measure/expression';
 import { quantityOf, type Measured, type Quantity } from '../measure/quantity';
 import { Complaint, type Words } from '../measure/words';
 import type { Given } from './schema';
@@ -12,8 +12,8 @@ export interface GivenResult {
   readonly complaint?: { readonly says: Words; readonly field: 'name' | 'value' };
 }
 
-/** Reckons all givens; a circle, an unknown name or a doubled one is a complaint at its given. */
-export function reckonGivens(givens: readonly Given[]): GivenResult[] {
+/** Evaluates all givens; a circle, an unknown name or a doubled one is a complaint at its given. */
+export function evaluateGivens(givens: readonly Given[]): GivenResult[] {
   const byName = new Map(givens.map((given) => [given.name, given]));
   const known = [...byName.keys()];
   const done = new Map<string, Measured | Complaint>();
@@ -31,7 +31,7 @@ export function reckonGivens(givens: readonly Given[]): GivenResult[] {
     }
     open.push(name);
     try {
-      const value = reckon(parseRemembered(given.value), valueOf, known);
+      const value = evaluateFigure(parseRemembered(given.value), valueOf, known);
       done.set(name, value);
       return value;
     } finally {
@@ -57,7 +57,7 @@ export function reckonGivens(givens: readonly Given[]): GivenResult[] {
   });
 }
 
-/** Looks names up among reckoned givens. @throws Complaint when the given is there but has no value. */
+/** Looks names up among evaluated givens. @throws Complaint when the given is there but has no value. */
 export function givenLookup(results: readonly GivenResult[]): (name: string) => Measured | undefined {
   const map = new Map(results.map((result) => [result.name, result]));
   return (name) => {

@@ -20,6 +20,7 @@ export interface History {
 
 export const KEPT_EDITS = 300;
 
+/** A design without a past. */
 export const beginHistory = (design: Design): History => ({ present: design, past: [], future: [] });
 
 /** Applies an edit, written as changes to a draft. An edit that changes nothing leaves the history as it is. */
@@ -44,6 +45,7 @@ export function edit(
   return { present, past: [...past, entry].slice(-KEPT_EDITS), future: [] };
 }
 
+/** The state before the last edit; the same history where there is none. */
 export function undo(history: History): History {
   const last = history.past.at(-1);
   if (!last) return history;
@@ -54,6 +56,7 @@ export function undo(history: History): History {
   };
 }
 
+/** The state after the edit that was taken back last; the same history where there is none. */
 export function redo(history: History): History {
   const next = history.future.at(-1);
   if (!next) return history;

@@ -1,5 +1,5 @@
 /** Figures that are plain literals ("48 mm"): nudged, scrubbed and pulled without losing their unit. */
-import { asFigure, parseExpression, reckon } from '../measure/expression';
+import { asFigure, parseExpression, evaluateFigure } from '../measure/expression';
 import type { Quantity } from '../measure/quantity';
 import { fieldMeta, writtenIn } from '../kind/kind';
 import { cellOf } from '../measure/field';
@@ -33,6 +33,7 @@ export function textAt(design: Design, place: Place): string {
   return (kind && writtenIn(kind, step.set, place.field)) ?? '';
 }
 
+/** Writes a text at a place. */
 export function writeAt(design: Design, place: Place, text: string): void {
   if ('given' in place) design.givens[place.given]!.value = text;
   else writeField(stepOf(design, place.step), place.field, text);
@@ -103,7 +104,7 @@ export function pull(design: Design, place: Place, value: number, step: number, 
   const literal = literalAt(design, place);
   if (!literal) return false;
   const one = asFigure(
-    reckon(parseExpression(`1 ${literal.unit}`), () => undefined),
+    evaluateFigure(parseExpression(`1 ${literal.unit}`), () => undefined),
     quantity,
     design.unit,
   );

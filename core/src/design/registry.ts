@@ -69,5 +69,6 @@ const ALL = {
 export type KindName = keyof typeof ALL;
 export const KINDS: Readonly<Record<string, AnyKind>> = ALL;
 
+/** The kind of that name in documents; undefined where there is none. */
 export const kindNamed = (kind: string): AnyKind | undefined =>
   Object.hasOwn(KINDS, kind) ? KINDS[kind] : undefined;

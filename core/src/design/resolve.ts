@@ -1,5 +1,5 @@
-/** From what is written in a step to figures: reckoned, and held against the bounds of its kind. */
-import { asFigure, reckon } from '../measure/expression';
+/** From what is written in a step to figures: evaluated, and held against the bounds of its kind. */
+import { asFigure, evaluateFigure } from '../measure/expression';
 import { cellField } from '../measure/field';
 import type { Quantity } from '../measure/quantity';
 import { Complaint, type Words } from '../measure/words';
@@ -15,7 +15,7 @@ export interface StepComplaint {
   readonly mends?: readonly Mend[];
 }
 
-/** A figure of a step once reckoned, in the base unit of its quantity. */
+/** A figure of a step once evaluated, in the base unit of its quantity. */
 export interface Resolved {
   readonly value: number;
   readonly quantity: Quantity;
@@ -31,17 +31,17 @@ export interface ResolvedStep {
 /** Of a table gone wrong in every row, so many complaints are told. */
 const MOST_COMPLAINTS = 12;
 
-/** What figures of a design are reckoned with. */
-export interface Reckoning {
+/** What figures of a design are evaluated with. */
+export interface Scope {
   readonly design: Design;
   readonly lookup: ReturnType<typeof givenLookup>;
   /** Names of the givens, to suggest from. */
   readonly known: readonly string[];
 }
 
-/** Reckons every figure of a step and holds it against the bounds of its kind. */
-export function resolveFigures(kind: AnyKind, step: Step, reckoning: Reckoning): ResolvedStep {
-  const written = reckonStep(kind, step, reckoning);
+/** Evaluates every figure of a step and holds it against the bounds of its kind. */
+export function resolveFigures(kind: AnyKind, step: Step, scope: Scope): ResolvedStep {
+  const written = readFigures(kind, step, scope);
   if (written.complaints.length)
     return { ...written, complaints: written.complaints.slice(0, MOST_COMPLAINTS) };
   const { figures, complaints } = withinBounds(kind, written.figures);
@@ -55,18 +55,18 @@ function rowsOf(kind: AnyKind, step: Step, name: string): readonly Readonly<Reco
   return along === undefined ? rows : sourcesAt(step, along).map((_id, i) => ({ ...fresh, ...rows[i] }));
 }
 
-function reckonStep(kind: AnyKind, step: Step, { design, lookup, known }: Reckoning): ResolvedStep {
+function readFigures(kind: AnyKind, step: Step, { design, lookup, known }: Scope): ResolvedStep {
   const resolved: Record<string, Resolved> = {};
   const figures: Record<string, unknown> = {};
   const complaints: StepComplaint[] = [];
-  const reckonText = (text: string, field: string, into: Record<string, unknown>, name: string) => {
+  const readText = (text: string, field: string, into: Record<string, unknown>, name: string) => {
     const quantity = fieldMeta(kind, field)?.quantity;
     if (!quantity) {
       into[name] = text;
       return;
     }
     try {
-      const value = asFigure(reckon(parseRemembered(text), lookup, known), quantity, design.unit);
+      const value = asFigure(evaluateFigure(parseRemembered(text), lookup, known), quantity, design.unit);
       into[name] = value;
       resolved[field] = { value, quantity };
     } catch (error) {
@@ -76,13 +76,13 @@ function reckonStep(kind: AnyKind, step: Step, { design, lookup, known }: Reckon
   };
   for (const field of Object.keys(kind.schema.shape)) {
     const text = writtenIn(kind, step.set, field);
-    if (text !== undefined) reckonText(text, field, figures, field);
+    if (text !== undefined) readText(text, field, figures, field);
   }
   for (const [name, { row }] of Object.entries(kind.tables ?? {}))
     figures[name] = rowsOf(kind, step, name).map((cells, i) => {
       const out: Record<string, unknown> = {};
       for (const column of Object.keys(row.shape))
-        if (cells[column] !== undefined) reckonText(cells[column], cellField(name, i, column), out, column);
+        if (cells[column] !== undefined) readText(cells[column], cellField(name, i, column), out, column);
       return out;
     });
   return { resolved, figures, complaints };

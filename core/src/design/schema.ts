@@ -85,6 +85,7 @@ export const sourcesAt = ({ from }: Step, slot: string): readonly string[] => {
 /** Id of the step in an input that takes one. */
 export const sourceAt = (step: Step, slot: string): string | undefined => sourcesAt(step, slot)[0];
 
+/** A design without steps, in millimetres. */
 export const emptyDesign = (name: string): Design => ({
   format: FORMAT,
   version: VERSION,

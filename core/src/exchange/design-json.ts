@@ -8,6 +8,7 @@ import { FORMAT, designSchema, type Design } from '../design/schema';
 /** Larger files are refused unread. */
 export const LARGEST_FILE = 4 * 1024 * 1024;
 
+/** A design as the text of its file. */
 export const writeDesign = (design: Design): string => JSON.stringify(design, null, 2) + '\n';
 
 /** Why a file of that many bytes is not read, or undefined. */

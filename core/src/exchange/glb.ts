@@ -7,6 +7,7 @@ import type { Mesh } from '../mesh/mesh';
 const UPRIGHT: [number, number, number, number] = [-Math.SQRT1_2, 0, 0, Math.SQRT1_2];
 const METRES: [number, number, number] = [1e-3, 1e-3, 1e-3];
 
+/** A mesh, in mm, as a binary glTF of that name and material. */
 export async function glb(
   { positions, normals, triangles }: Mesh,
   name: string,
@@ -22,7 +23,7 @@ export async function glb(
       .setArray(array as Float32Array<ArrayBuffer>)
       .setBuffer(buffer);
   const [colour, roughness, metalness] = material.look;
-  const stuff = document
+  const looks = document
     .createMaterial(material.name)
     .setBaseColorFactor([...linear(colour), 1])
     .setRoughnessFactor(roughness)
@@ -32,7 +33,7 @@ export async function glb(
     .setAttribute('POSITION', accessor('VEC3', positions))
     .setAttribute('NORMAL', accessor('VEC3', unitNormals(normals)))
     .setIndices(accessor('SCALAR', triangles))
-    .setMaterial(stuff);
+    .setMaterial(looks);
   const mesh = document.createMesh(name).addPrimitive(part);
   const node = document.createNode(name).setMesh(mesh).setRotation(UPRIGHT).setScale(METRES);
   document.createScene(name).addChild(node);

@@ -4,6 +4,7 @@ import type { Mesh } from '../mesh/mesh';
 
 const short = (x: number) => String(Number(x.toPrecision(7)));
 
+/** A mesh, in mm, as the text of an OBJ file. */
 export function obj({ positions, normals, triangles }: Mesh, name: string): string {
   const same = weld(positions);
   const place = new Map<number, number>();

@@ -6,7 +6,7 @@ import { MOST_ROWS, type Row } from '../design/schema';
 import type { LengthUnit } from '../measure/expression';
 import { MM_IN } from '../measure/quantity';
 import { Complaint } from '../measure/words';
-import { layPath, planSteps, stationLength, sum } from '../path/lay';
+import { samplePath, planSteps, stationLength, sum } from '../path/sample';
 import type { Path } from '../path/path';
 
 const MOST_POINTS = 200_000;
@@ -86,7 +86,7 @@ export function writePoints(path: Path, tolerance: number, unit: LengthUnit): st
     throw new Complaint(
       `At this tolerance the path makes ${count} points; up to ${MOST_POINTS} are written.`,
     );
-  const { positions } = layPath(path, steps);
+  const { positions } = samplePath(path, steps);
   const k = 1 / MM_IN[unit];
   return Papa.unparse({
     fields: ['along', 'x', 'y', 'z'].map((name) => `${name} [${unit}]`),

@@ -13,10 +13,11 @@ const escaped = (text: string): string =>
   text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!);
 const short = (x: number) => String(Number(x.toPrecision(8)));
 
+/** A mesh, in mm, as a 3MF package of that name and material. */
 export function threeMf(
   { positions, triangles }: Pick<Mesh, 'positions' | 'triangles'>,
   name: string,
-  { name: stuff, look }: Material,
+  { name: materialName, look }: Material,
 ): Uint8Array<ArrayBuffer> {
   // Corners in one place are one: the format asks for a closed mesh by its indices.
   const same = weld(positions);
@@ -35,7 +36,7 @@ export function threeMf(
     faces.push(`<triangle v1="${a}" v2="${b}" v3="${c}"/>`);
   }
   const model = `<?xml version="1.0" encoding="UTF-8"?>
-<model unit="millimeter" xml:lang="en-US" xmlns="http://schemas.microsoft.com/3dmanufacturing/core/2015/02"><metadata name="Title">${escaped(name)}</metadata><metadata name="Application">Nematos</metadata><resources><basematerials id="1"><base name="${escaped(stuff)}" displaycolor="${look[0].toUpperCase()}"/></basematerials><object id="2" type="model" name="${escaped(name)}" pid="1" pindex="0"><mesh><vertices>${vertices.join('')}</vertices><triangles>${faces.join('')}</triangles></mesh></object></resources><build><item objectid="2"/></build></model>`;
+<model unit="millimeter" xml:lang="en-US" xmlns="http://schemas.microsoft.com/3dmanufacturing/core/2015/02"><metadata name="Title">${escaped(name)}</metadata><metadata name="Application">Nematos</metadata><resources><basematerials id="1"><base name="${escaped(materialName)}" displaycolor="${look[0].toUpperCase()}"/></basematerials><object id="2" type="model" name="${escaped(name)}" pid="1" pindex="0"><mesh><vertices>${vertices.join('')}</vertices><triangles>${faces.join('')}</triangles></mesh></object></resources><build><item objectid="2"/></build></model>`;
   return zipSync(
     {
       '[Content_Types].xml': strToU8(TYPES),

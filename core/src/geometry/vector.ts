@@ -1,17 +1,25 @@
 /** Vectors of three numbers; lengths in mm. For single points: hot loops work on typed arrays in place. */
 export type Vec3 = readonly [number, number, number];
 
+/** a + b. */
 export const add = (a: Vec3, b: Vec3): Vec3 => [a[0] + b[0], a[1] + b[1], a[2] + b[2]];
+/** a − b. */
 export const sub = (a: Vec3, b: Vec3): Vec3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
+/** k · a. */
 export const scale = (a: Vec3, k: number): Vec3 => [a[0] * k, a[1] * k, a[2] * k];
+/** a · b. */
 export const dot = (a: Vec3, b: Vec3): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+/** a × b. */
 export const cross = (a: Vec3, b: Vec3): Vec3 => [
   a[1] * b[2] - a[2] * b[1],
   a[2] * b[0] - a[0] * b[2],
   a[0] * b[1] - a[1] * b[0],
 ];
+/** Length of a vector. */
 export const norm = (a: Vec3): number => Math.hypot(a[0], a[1], a[2]);
+/** The unit vector along a vector, which must have a length. */
 export const unit = (a: Vec3): Vec3 => scale(a, 1 / norm(a));
+/** Distance of two points. */
 export const distance = (a: Vec3, b: Vec3): number => norm(sub(a, b));
 
 /** A unit vector square to t (t must be a unit vector), the same for the same t. */

@@ -29,7 +29,7 @@ const slack = (bound: number): number => 1e-12 * Math.abs(bound);
 /** A bound as people write it: angles in degrees. */
 const bound = (value: number, quantity: Quantity): string => sayFigure(value, quantity, 'mm');
 
-/** A figure of that quantity, in its base unit once it is reckoned. */
+/** A figure of that quantity, in its base unit once it is evaluated. */
 export function figure(quantity: Quantity, { above, atLeast, below, atMost }: Bounds = {}) {
   let schema = z.number();
   const largest = LARGEST[quantity];
@@ -49,9 +49,13 @@ export function figure(quantity: Quantity, { above, atLeast, below, atMost }: Bo
     schema = schema.lte(atMost + slack(atMost), `This can be ${bound(atMost, quantity)} at most.`);
   return schema.meta({ quantity } satisfies FieldMeta);
 }
+/** A length, mm. */
 export const length = (bounds?: Bounds) => figure('length', bounds);
+/** An angle, rad. */
 export const angle = (bounds?: Bounds) => figure('angle', bounds);
+/** A plain number. */
 export const count = (bounds?: Bounds) => figure('number', bounds);
+/** One of some words. */
 export const choice = <const T extends [string, ...string[]]>(...choices: T) =>
   z
     .enum(choices, {
@@ -75,6 +79,7 @@ export function fieldMeta(kind: Pick<AnyKind, 'schema' | 'tables'>, field: strin
   const inner = found instanceof z.ZodOptional ? (found.unwrap() as z.ZodType) : found;
   return inner?.meta() as FieldMeta | undefined;
 }
+/** Whether a field, or cell, may be left out. */
 export const isOptional = (kind: Pick<AnyKind, 'schema' | 'tables'>, field: string): boolean =>
   schemaOf(kind, field) instanceof z.ZodOptional;
 
@@ -138,6 +143,7 @@ export interface Table<R extends z.ZodObject = z.ZodObject> {
   /** A new row, as a user would write it. */
   readonly fresh: Readonly<Record<string, string>>;
 }
+/** A table, its rows typed by their schema. */
 export const table = <R extends z.ZodObject>(written: Table<R>): Table<R> => written;
 type Tables = Readonly<Record<string, Table>>;
 type RowsOf<Tb extends Tables> = { readonly [K in keyof Tb]: readonly z.infer<Tb[K]['row']>[] };
@@ -172,7 +178,7 @@ export interface Kind<
   readonly words: readonly string[];
   readonly yields: T;
   readonly inputs: I;
-  /** Types and bounds of its figures once reckoned; see `figure`. */
+  /** Types and bounds of its figures once evaluated; see `figure`. */
   readonly schema: S;
   /** Figures of a new step, as a user would write them. */
   readonly defaults: Readonly<Record<string, string>>;
@@ -187,7 +193,7 @@ export interface Kind<
   evaluate(figures: z.infer<S> & RowsOf<Tb>, inputs: Taken<I>, context: Context): Made<T> | Promise<Made<T>>;
   /** Its own figures; those of every path are added. */
   figures(value: ValueOf<T>): readonly Figure[];
-  /** Set where they take long: the picture does not wait for them. Reckons what they ask for, giving way now and then. */
+  /** Set where they take long: the picture does not wait for them. Evaluates what they ask for, giving way now and then. */
   measure?(value: ValueOf<T>, poll: Poll): Promise<void>;
   /** What is to be seen of it as a line. */
   graph?(value: ValueOf<T>): Graph | undefined;

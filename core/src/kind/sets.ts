@@ -1,7 +1,7 @@
 /** Sets: a step that takes one value is made for each of a set; and the figures that every path has. */
 import { distance } from '../geometry/vector';
 import { Complaint } from '../measure/words';
-import { pathExtent } from '../path/lay';
+import { pathExtent } from '../path/sample';
 import type { Path } from '../path/path';
 import type { AnyKind, Context, Given } from './kind';
 import { membersOf, typeOf, type Figure, type SetOf, type Single, type Value } from './value';

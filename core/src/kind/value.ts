@@ -22,6 +22,7 @@ export type Value = Single | SetOf;
 
 /** What it is, or what the members of a set are. */
 export const typeOf = (value: Value): SingleType => (value.type === 'set' ? value.of : value.type);
+/** The members of a set, or the one value there is. */
 export const membersOf = (value: Value): readonly Single[] =>
   value.type === 'set' ? value.members : [value];
 /** The paths of a value: itself, or the members of a set; none where it is something else. */

@@ -1,4 +1,4 @@
-/** Figures as the user writes them: parsed by the grammar beside this file, reckoned here with their dimensions. */
+/** Figures as the user writes them: parsed by the grammar beside this file, evaluated here with their dimensions. */
 import { parse } from './figure-grammar';
 import { FUNCTIONS } from './functions';
 import { sizesToNumbers } from './gauges';
@@ -117,11 +117,11 @@ const OPERATIONS = {
 };
 
 /**
- * Reckons a parsed figure. `lookup` gives the value of a given by its name, or undefined; `known`
+ * Evaluates a parsed figure. `lookup` gives the value of a given by its name, or undefined; `known`
  * are the names to suggest from. @throws Complaint for unknown names, clashing units, division by
  * zero, and anything that comes out as no number.
  */
-export function reckon(
+export function evaluateFigure(
   expression: Expression,
   lookup: (name: string) => Measured | undefined,
   known: readonly string[] = [],
@@ -160,7 +160,7 @@ export function reckon(
 export type LengthUnit = keyof typeof MM_IN;
 
 /**
- * A reckoned value as a figure of the quantity asked, in its base unit. A plain number is taken as
+ * A evaluated value as a figure of the quantity asked, in its base unit. A plain number is taken as
  * `unit` for lengths and as degrees for angles; an angle serves as a count of turns.
  * @throws Complaint when the dimensions disagree.
  */

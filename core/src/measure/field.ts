@@ -2,6 +2,7 @@
 
 /** A cell of a table as a field: "points.3.radius". */
 export const cellField = (table: string, row: number, column: string): string => `${table}.${row}.${column}`;
+/** Table, row (from 0) and column of a cell’s field; undefined where it is none. */
 export function cellOf(field: string): { table: string; row: number; column: string } | undefined {
   const [table, row, column] = field.split('.');
   return column === undefined ? undefined : { table: table!, row: Number(row), column };

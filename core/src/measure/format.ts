@@ -4,7 +4,7 @@ import { MM_IN, QUANTITIES, type Quantity } from './quantity';
 import type { Words } from './words';
 
 /** How one quantity is shown: base value × factor, with that many decimals at most. */
-interface Shown {
+interface Writing {
   readonly unit: string;
   readonly factor: number;
   readonly digits: number;
@@ -12,7 +12,7 @@ interface Shown {
 
 const THIN = '\u2009';
 
-const SHOWN: Record<LengthUnit, Partial<Record<Quantity, Shown>>> = {
+const SHOWN: Record<LengthUnit, Partial<Record<Quantity, Writing>>> = {
   mm: {
     length: { unit: 'mm', factor: 1, digits: 4 },
     area: { unit: 'mm²', factor: 1, digits: 4 },
@@ -31,7 +31,7 @@ const SHOWN: Record<LengthUnit, Partial<Record<Quantity, Shown>>> = {
   },
 };
 
-const COMMON: Partial<Record<Quantity, Shown>> = {
+const COMMON: Partial<Record<Quantity, Writing>> = {
   number: { unit: '', factor: 1, digits: 4 },
   angle: { unit: '°', factor: 180 / Math.PI, digits: 4 },
   mass: { unit: 'g', factor: 1, digits: 4 },
@@ -65,7 +65,7 @@ export function formatNumber(value: number, significant = 4): string {
   return `${value < 0 ? '−' : ''}${grouped}${fraction ? `.${fraction}` : ''}`;
 }
 
-const showing = (quantity: Quantity, unit: LengthUnit): Shown =>
+const showing = (quantity: Quantity, unit: LengthUnit): Writing =>
   SHOWN[unit][quantity] ?? COMMON[quantity] ?? { unit: QUANTITIES[quantity].unit, factor: 1, digits: 4 };
 
 export interface ShownFigure {

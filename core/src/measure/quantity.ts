@@ -1,4 +1,4 @@
-/** What a figure measures, and the base unit it is reckoned in. */
+/** What a figure measures, and the base unit it is evaluated in. */
 
 /** Exponents of length, mass, time and angle. */
 export type Dimension = readonly [length: number, mass: number, time: number, angle: number];
@@ -47,6 +47,7 @@ export const QUANTITIES = {
 
 export type Quantity = keyof typeof QUANTITIES;
 
+/** Whether two quantities can be added. */
 export const sameDimension = (a: Dimension, b: Dimension): boolean =>
   a.every((exponent, i) => exponent === b[i]);
 

@@ -57,4 +57,5 @@ const TABLE = new Map<string, Measured>(
 
 /** The unit of that name as a measured one, or undefined. */
 export const unitNamed = (name: string): Measured | undefined => TABLE.get(name);
+/** All names of units, to suggest from. */
 export const unitNames = (): string[] => [...TABLE.keys()];

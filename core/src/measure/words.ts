@@ -10,7 +10,9 @@ export interface Told {
 /** A sentence as its pieces: plain text, and figures still without a unit of display. */
 export type Words = readonly (string | Told)[];
 
+/** A value in the base unit of its quantity, to stand among words. */
 export const told = (value: number, quantity: Quantity): Told => ({ value, quantity });
+/** A length in mm, to stand among words. */
 export const mm = (value: number): Told => told(value, 'length');
 
 /** Template tag: words`Coils clear by ${mm(3)}`. */

@@ -4,13 +4,13 @@ import type { Mesh } from './mesh';
 
 export interface MeshReport {
   readonly triangles: number;
-  /** Distinct corners, those at the same place counted once. */
-  readonly corners: number;
+  /** Distinct vertices, those at the same place counted once. */
+  readonly vertices: number;
   /** Edges that do not have exactly one triangle on each side, running opposite ways. */
   readonly openEdges: number;
   /** Triangles with two corners in one place. */
   readonly degenerate: number;
-  /** Corners − edges + triangles. */
+  /** Vertices − edges + triangles. */
   readonly euler: number;
   /** Signed volume in mm³: negative when inside out. */
   readonly volume: number;
@@ -34,8 +34,8 @@ export function* inspectSteps({
   // Every edge stands with the lower of its corners: there are few at each.
   const starts = new Uint32Array(size + 2);
   let degenerate = 0;
-  let corners = 0;
-  for (let i = 0; i < size; i++) if (same[i] === i) corners++;
+  let vertices = 0;
+  for (let i = 0; i < size; i++) if (same[i] === i) vertices++;
   const isDegenerate = (i: number): boolean => {
     const [a, b, c] = [same[triangles[i]!]!, same[triangles[i + 1]!]!, same[triangles[i + 2]!]!];
     return a === b || b === c || c === a;
@@ -79,10 +79,10 @@ export function* inspectSteps({
   yield;
   return {
     triangles: triangles.length / 3,
-    corners,
+    vertices,
     openEdges,
     degenerate,
-    euler: corners - distinct + triangles.length / 3 - degenerate,
+    euler: vertices - distinct + triangles.length / 3 - degenerate,
     volume: meshVolume(positions, triangles),
   };
 }

@@ -3,12 +3,12 @@
 export interface MeshMemory {
   /** Place for `n` numbers. Whatever stands in it is written over: the mesher fills every one. */
   floats(n: number): Float32Array;
-  corners(n: number): Uint32Array;
+  indices(n: number): Uint32Array;
 }
 
 export const FRESH: MeshMemory = {
   floats: (n) => new Float32Array(n),
-  corners: (n) => new Uint32Array(n),
+  indices: (n) => new Uint32Array(n),
 };
 
 const PAGE = 4096;
@@ -27,7 +27,7 @@ export class SpentMemory implements MeshMemory {
     return new Float32Array(this.find(4 * n), 0, n);
   }
 
-  corners(n: number): Uint32Array {
+  indices(n: number): Uint32Array {
     return new Uint32Array(this.find(4 * n), 0, n);
   }
 

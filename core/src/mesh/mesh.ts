@@ -16,7 +16,7 @@ export function joinMeshes(meshes: readonly Mesh[], memory = FRESH): Mesh {
   const total = (of: 'positions' | 'triangles') => meshes.reduce((n, mesh) => n + mesh[of].length, 0);
   const positions = memory.floats(total('positions'));
   const normals = memory.floats(total('positions'));
-  const triangles = memory.corners(total('triangles'));
+  const triangles = memory.indices(total('triangles'));
   let vertex = 0;
   let k = 0;
   for (const mesh of meshes) {

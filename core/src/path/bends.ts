@@ -102,7 +102,7 @@ function turns(points: readonly Vec3[], closed: boolean, at: At) {
  * Straights and bends through corner points. A closed run begins in the middle of its first straight.
  * @throws Complaint where points coincide, and where bends do not fit between their neighbours.
  */
-export function layBends(vertices: readonly Vertex[], corners: Corners, closed: boolean, at: At): Laid {
+export function bendsThrough(vertices: readonly Vertex[], corners: Corners, closed: boolean, at: At): Laid {
   const points = vertices.map(({ point }) => point);
   const n = points.length;
   const { legs, angles } = turns(points, closed, at);

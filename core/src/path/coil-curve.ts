@@ -56,7 +56,7 @@ export function coilCurve(
     lengthTo: spread === 0 ? (u) => speed * u : (u) => coilLength(shape, u),
     first: (u, out) => write(u, out, false),
     derive: (u, out) => write(u, out, true),
-    lay(count: number, positions: Float64Array, tangents: Float64Array, at: number) {
+    sample(count: number, positions: Float64Array, tangents: Float64Array, at: number) {
       const step = span / count;
       const [stepC, stepS] = [Math.cos(hand * step), Math.sin(hand * step)];
       let c = 1;

@@ -23,7 +23,7 @@ export interface Curve {
   /** Set where its curvature and torsion are the same throughout. */
   readonly even?: true;
   /** Writes positions and unit tangents at count + 1 even parameters, from station `at` on; faster than `first`. */
-  lay?(count: number, positions: Float64Array, tangents: Float64Array, at: number): void;
+  sample?(count: number, positions: Float64Array, tangents: Float64Array, at: number): void;
 }
 
 /** A curve of a path, measured. */

@@ -23,6 +23,7 @@ export interface Cut {
 /** Cuts closer to a joint than this part of the length are left out: single precision would not tell them apart. */
 const NEAR = 1e-7;
 
+/** A path with its pieces cut at lengths, mm. */
 export function cutAt(path: Path, lengths: readonly number[]): Cut {
   const near = NEAR * path.length;
   const sorted = [...new Set(lengths)].sort((a, b) => a - b);

@@ -2,21 +2,22 @@
 import type { Curve } from './curve';
 import { putStation, type Stations } from './laid';
 
-/** Stations from one reckoned in full to the next. */
+/** Stations from one evaluated in full to the next. */
 const CELL = 24;
-/** Fewer stations than this are all reckoned in full. */
+/** Fewer stations than this are all evaluated in full. */
 const FEWEST = 2048;
-/** Where the polynomial may stand off the curve, as a part of the step between stations that are reckoned in full. */
+/** Where the polynomial may stand off the curve, as a part of the step between stations that are evaluated in full. */
 const TRUE = 1e-8;
 
+/** Whether so many stations of a curve are had sooner by polynomials between fewer. */
 export const worthDense = (curve: Curve, count: number): boolean => !curve.even && count >= FEWEST;
 
 /**
  * Stations at count + 1 even parameters. Position and two derivatives at both ends of a cell make a quintic
  * (Hermite), whose error is that of the sixth derivative, h⁶/46080; the curve itself is asked in the middle of
- * every cell, and a cell that fails is reckoned in full.
+ * every cell, and a cell that fails is evaluated in full.
  */
-export function layDense(curve: Curve, count: number, out: Stations, at: number): void {
+export function sampleDense(curve: Curve, count: number, out: Stations, at: number): void {
   const { span } = curve;
   const u = (i: number) => (i === count ? span : (span * i) / count);
   let here = new Float64Array(12);

@@ -63,6 +63,7 @@ export const partOfForm = (form: Form, a: number, b: number): Form => {
   return { of: form.of, from: at(a), to: at(b) };
 };
 
+/** The form moved rigidly. */
 export const movedForm = ({ of, ...range }: Form, motion: Motion): Form => ({
   of: movedShape(of, motion),
   ...range,

@@ -1,7 +1,7 @@
 /** The frame that turns as little as possible along a path, at any place of it. */
 import { cross, dot, unit, type Vec3 } from '../geometry/vector';
 import type { Stations } from './laid';
-import { layPath, planSteps, sum } from './lay';
+import { samplePath, planSteps, sum } from './sample';
 import type { Path } from './path';
 
 /** Kept so close that one double reflection from a kept station is exact to 1e-10. */
@@ -80,9 +80,10 @@ export function firstAxis(path: Path): Vec3 {
   return dot(level, level) > 1e-12 ? unit(level) : [1, 0, 0];
 }
 
+/** The frame that turns no more than it must along a path, from its first normal on. */
 export function freeFrame(path: Path, first: Vec3): FreeFrame {
   const steps = planSteps(path, { angle: CLOSE });
-  const { positions, tangents } = layPath(path, steps);
+  const { positions, tangents } = samplePath(path, steps);
   const axes = freeFrames({ positions, tangents }, first);
   const total = sum(steps);
   const last: Vec3 = [axes[3 * total]!, axes[3 * total + 1]!, axes[3 * total + 2]!];

@@ -2,7 +2,7 @@
 import { cellField } from '../measure/field';
 import { movedCurve, arc } from './curve';
 import type { Motion } from './motion';
-import { layPath, planAbout } from './lay';
+import { samplePath, planAbout } from './sample';
 import { pathOf, type Path } from './path';
 import { constant, minus, plus, scaled, through, times, type Jet, type Jet3 } from '../geometry/jet';
 import { monotone, type Monotone } from '../geometry/monotone';
@@ -40,6 +40,7 @@ function quadratic(a: number, b: number, c: number, far: boolean): number {
   return (-b + (far ? Math.sqrt(under) : -Math.sqrt(under))) / a;
 }
 
+/** A cylinder about z, radius in mm. */
 export const cylinder = (radius: number): Host => ({
   square: () => [radius * radius, 0, 0, 0],
   slope: () => 0,
@@ -52,6 +53,7 @@ export const cylinder = (radius: number): Host => ({
       far,
     ),
 });
+/** A ball about the origin, radius in mm. */
 export const ball = (radius: number): Host => ({
   square: (h) => [radius * radius - h * h, -2 * h, -2, 0],
   slope: (h) => -2 * h,
@@ -65,6 +67,7 @@ export const ball = (radius: number): Host => ({
     ),
 });
 
+/** A surface turned about z: radius by height, mm. */
 export function turned(profile: Monotone): Host {
   const [from, to] = [profile.xs[0]!, profile.xs.at(-1)!];
   let widest = 0;
@@ -161,7 +164,7 @@ export function meetJets(host: Host, p: Jet3, d: Vec3, t: number): Jet3 {
 
 /** Rings of a surface round what lies on it, at its foot and its top: points for showing where the surface is. */
 export function rings(path: Path, radius: (height: number) => number, at: Motion): Float64Array[] {
-  const { positions } = layPath(path, planAbout(path, 60));
+  const { positions } = samplePath(path, planAbout(path, 60));
   let [low, high] = [Infinity, -Infinity];
   for (let i = 2; i < positions.length; i += 3) {
     low = Math.min(low, positions[i]!);
@@ -172,6 +175,6 @@ export function rings(path: Path, radius: (height: number) => number, at: Motion
     // At a pole or a tip there is no ring.
     if (!(r > 1e-9 * path.length)) return [];
     const ring = pathOf([movedCurve(arc([0, 0, height], [1, 0, 0], [0, 1, 0], r, 2 * Math.PI), at)]);
-    return [layPath(ring, [96]).positions];
+    return [samplePath(ring, [96]).positions];
   });
 }

@@ -10,6 +10,7 @@ export interface SmoothMap {
   jets(point: Jet3): Jet3;
 }
 
+/** A curve seen through a smooth map; `lobes` as in `Curve`. */
 export function mappedCurve(curve: Curve, { first, jets }: SmoothMap, lobes = 2): Curve {
   const d = new Float64Array(12);
   return {
@@ -26,6 +27,7 @@ export function mappedCurve(curve: Curve, { first, jets }: SmoothMap, lobes = 2)
   };
 }
 
+/** A path seen through a smooth map. */
 export const mappedPath = (
   path: Path,
   map: SmoothMap,

@@ -8,6 +8,7 @@ export interface Motion {
   readonly ey: Vec3;
   readonly ez: Vec3;
 }
+/** A point moved along. */
 export const moved = ({ origin, ex, ey, ez }: Motion, [x, y, z]: Vec3): Vec3 =>
   add(add(origin, scale(ex, x)), add(scale(ey, y), scale(ez, z)));
 

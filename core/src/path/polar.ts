@@ -18,6 +18,7 @@ interface Polar {
   lengthTo?(u: number): number;
 }
 
+/** A curve about the z axis of a frame, by radius, height and angle. */
 export function polarCurve(
   { span, radius, height, start, hand, lobes, lengthTo, quick }: Polar,
   at: Motion,

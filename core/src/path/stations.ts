@@ -139,7 +139,7 @@ function closeEnds(figures: StationFigures, turns: number): Stationed {
     throw new Complaint('Closed coils need to know the wire: choose the section here.', 'section');
   let pitches: [number, number] = [closed[0] ? wire : 0, closed[1] ? wire : 0];
   let reach = wire;
-  let coil = lay(figures, turns, pitches, reach);
+  let coil = coilFrom(figures, turns, pitches, reach);
   const gapAt = (which: 0 | 1, at: Stationed): number => {
     const n = closed[which];
     const from = which === 0 ? 0 : turns - Math.max(1, n);
@@ -162,7 +162,7 @@ function closeEnds(figures: StationFigures, turns: number): Stationed {
     if (change <= 1e-10 * wire && Math.abs(now - reach) <= 1e-10 * wire) break;
     pitches = next;
     reach = now;
-    coil = lay(figures, turns, pitches, reach);
+    coil = coilFrom(figures, turns, pitches, reach);
   }
   return coil;
 }
@@ -178,7 +178,7 @@ function tipsOf({ pitch, radius, turns }: Pick<Stationed, 'pitch' | 'radius' | '
 }
 
 /** Lays pitch and radius over all turns, with closed coils of given pitches. */
-function lay(
+function coilFrom(
   figures: StationFigures,
   turns: number,
   closedPitch: readonly [number, number],
@@ -224,7 +224,7 @@ function lay(
   const pitch = solvePitch(knots, figures.pitch, half);
   const known = half ? mirrored(pitch, turns) : pitch;
   const total = known.integral(turns);
-  const radius = layRadius(figures, turns, end, known);
+  const radius = radiusThrough(figures, turns, end, known);
   const tips = tipsOf({ pitch: known, radius, turns });
   const coil: Stationed = { turns, height: total, reach, tips, pitch: known, radius, closedPitch };
   const low = rows.findIndex(
@@ -258,7 +258,7 @@ function mirrored(half: Monotone, turns: number): Monotone {
 }
 
 /** Radius of the centre line by turns: through the diameters given, the usual one at both ends. */
-function layRadius(
+function radiusThrough(
   { rows, radius, endRadius = radius, half }: StationFigures,
   turns: number,
   end: number,

@@ -187,5 +187,6 @@ export function between({ a, b }: Pair, mix: number): Blend {
   };
 }
 
+/** The contour between two that were matched: 0 the first, 1 the second. */
 export const contourBetween = (pairs: readonly Pair[], mix: number): Path =>
   pathOf(pairs.map((pair) => between(pair, mix)));

@@ -34,6 +34,7 @@ const from = (value: (name: keyof Moments, p: number, q: number) => number): Mom
   Object.fromEntries(ORDERS.map(([name, p, q]) => [name, value(name, p, q)])) as unknown as Moments;
 
 export const NO_MOMENTS: Moments = from(() => 0);
+/** Moments of two regions together. */
 export const plus = (a: Moments, b: Moments): Moments => from((name) => a[name] + b[name]);
 
 /** Moments of the same shape, its x drawn out by sx and its y by sy. */

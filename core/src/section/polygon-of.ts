@@ -1,5 +1,5 @@
 /** Polygons in place of plane curves: for looking at them, for tests between them, and for meshes. */
-import { planSteps, sum } from '../path/lay';
+import { planSteps, sum } from '../path/sample';
 import type { Path } from '../path/path';
 
 /** Points of a closed plane curve, x and y in turn: within `tolerance` (mm) of it, corners hit. */

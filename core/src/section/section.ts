@@ -1,5 +1,5 @@
 /** What every kind of section yields: closed outlines in a plane of its own, the path through its origin. */
-import { pathExtent } from '../path/lay';
+import { pathExtent } from '../path/sample';
 import type { Path } from '../path/path';
 import { momentsOf, NO_MOMENTS, plus, type Moments } from './moments';
 

@@ -49,7 +49,7 @@ export class KernelError extends Error {
 const SLIVER = 50;
 
 /** A solid with its volume as the kernel knows it, mm³. */
-export interface Made extends Solid {
+export interface Merged extends Solid {
   readonly volume: number;
   readonly parts: number;
 }
@@ -63,7 +63,7 @@ export async function union(
   solids: readonly Solid[],
   hulls: readonly Hull[],
   tolerance: number,
-): Promise<Made> {
+): Promise<Merged> {
   const top = await kernel();
   const taken: Manifold[] = [];
   try {
@@ -185,7 +185,7 @@ function gathered(positions: Float32Array<ArrayBuffer>): Float32Array<ArrayBuffe
 }
 
 /** Copies a solid out of the kernel's memory, and counts it again. */
-function giveOut(solid: Manifold): Made {
+function giveOut(solid: Manifold): Merged {
   const { vertProperties, triVerts, numProp } = solid.getMesh();
   const count = vertProperties.length / numProp;
   let positions = new Float32Array(3 * count);

@@ -3,7 +3,7 @@ import type { Poll } from '../geometry/poll';
 import { finished, givingWay, type Steps } from '../geometry/steps';
 import type { Vec3 } from '../geometry/vector';
 import type { Material } from '../measure/materials';
-import { layPath, planAbout } from '../path/lay';
+import { samplePath, planAbout } from '../path/sample';
 import type { Handle, Path } from '../path/path';
 import { isCentred, type Section } from '../section/section';
 import { around, extentSteps, type Extent } from './exact/extent';
@@ -51,6 +51,7 @@ interface BodyExtras {
   readonly handles?: readonly Handle[];
 }
 
+/** A body of sections carried along paths; its figures are worked out when they are asked for. */
 export function sweptBody(
   swept: readonly Swept[],
   section: Section,
@@ -138,7 +139,7 @@ export function sizeAbout({ swept }: Pick<Body, 'swept'>): number {
     [-Infinity, -Infinity, -Infinity],
   ];
   for (const { carrier, reach, scale } of swept) {
-    const { positions } = layPath(carrier.path, planAbout(carrier.path, ROUGH_POINTS));
+    const { positions } = samplePath(carrier.path, planAbout(carrier.path, ROUGH_POINTS));
     for (let i = 0; i < positions.length; i++) {
       const k = i % 3;
       low[k] = Math.min(low[k]!, positions[i]! - reach * scale);

@@ -1,5 +1,5 @@
 /** What changes along a path, for charts: every figure at even lengths, and the points of charts that can be dragged. */
-import { layPath, planAbout } from '../path/lay';
+import { samplePath, planAbout } from '../path/sample';
 import { pointOn, type Along, type Handle, type Path, type SectionAlong } from '../path/path';
 import type { Body } from '../sweep/body';
 import { standing } from '../sweep/carry/carrier';
@@ -121,7 +121,7 @@ const SAME = 0.9 * Math.PI;
  */
 function clearances(path: Path, points: readonly Vec3[]): number[] | undefined {
   if (path.turning < SAME) return undefined;
-  const { positions: p, tangents: t } = layPath(path, planAbout(path, NEIGHBOURS));
+  const { positions: p, tangents: t } = samplePath(path, planAbout(path, NEIGHBOURS));
   const n = p.length / 3;
   const turned = new Float64Array(n);
   for (let i = 1; i < n; i++) {

@@ -18,6 +18,7 @@ import {
   useUnit,
 } from '../../bench/bench';
 
+/** The sign of a finding: told by shape as well as by colour. */
 export function LevelSign({ level }: { level: Level }) {
   if (level === 'good')
     return (
@@ -43,6 +44,7 @@ export function LevelSign({ level }: { level: Level }) {
 
 const RANK: Record<Level, number> = { fault: 0, note: 1, good: 2 };
 
+/** Results and findings beside the part. */
 export function Ledger() {
   const design = useDesign();
   const store = useBenchStore();

@@ -30,6 +30,7 @@ interface Props {
   readonly channel: Lengthwise['channels'][number];
 }
 
+/** One channel along the path, with points that can be pulled. */
 export function LengthwiseChart({ step, data, channel }: Props) {
   const store = useBenchStore();
   const unit = useUnit();

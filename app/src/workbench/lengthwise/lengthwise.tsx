@@ -11,6 +11,7 @@ const LengthwiseChart = lazy(async () => ({ default: (await import('./chart')).L
 const USUAL = 180;
 const held = (height: number): number => Math.min(420, Math.max(120, Math.round(height)));
 
+/** The panel of charts along the path, folded or open. */
 export function LengthwisePanel() {
   const store = useBenchStore();
   const open = useBench((bench) => bench.view.lengthwise ?? false);

@@ -13,6 +13,7 @@ import type { View } from '../../render/view';
 const AXES = ['x', 'y', 'z'] as const;
 let drags = 0;
 
+/** A point of a table, to be dragged or moved by the arrow keys. */
 export function CornerPoint({ step: id, mark, view }: { step: string; mark: PointMark; view: View }) {
   const store = useBenchStore();
   const unit = useUnit();

@@ -28,7 +28,7 @@ export function dimensionOf(mark: LineMark, view: View): Dimension | undefined {
     const side = new Vector3().crossVectors(axis, eye).normalize();
     if (side.dot(right) < 0) side.negate();
     const off = mark.clear + room * 1.3;
-    return lay(mark, view, vector(mark.from), vector(mark.to), side, mark.clear + room * 0.35, off, 1);
+    return placed(mark, view, vector(mark.from), vector(mark.to), side, mark.clear + room * 0.35, off, 1);
   }
   // A diameter: level on the screen, moved towards the reader below the part and away from him above.
   const u = right.clone().addScaledVector(axis, -right.dot(axis));
@@ -47,10 +47,10 @@ export function dimensionOf(mark: LineMark, view: View): Dimension | undefined {
   away.divideScalar(off);
   const a = centre.clone().addScaledVector(u, -mark.radius);
   const b = centre.clone().addScaledVector(u, mark.radius);
-  return lay(mark, view, a, b, away, Math.min(off * 0.6, room), off, 2);
+  return placed(mark, view, a, b, away, Math.min(off * 0.6, room), off, 2);
 }
 
-function lay(
+function placed(
   mark: LineMark,
   view: View,
   a: Vector3,

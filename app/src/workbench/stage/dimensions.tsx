@@ -59,6 +59,7 @@ function CursorDot({ view }: { view: View }) {
   );
 }
 
+/** The dimension lines, points and cursor over a view. `frame` changes whenever the view does. */
 export function Dimensions({
   engine,
   name,

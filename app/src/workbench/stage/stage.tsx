@@ -53,6 +53,7 @@ function visible(bench: Bench): Drawn[] {
   return sceneOf(steps, (id) => drawn.has(id), chosen).map(({ id }) => drawn.get(id)!);
 }
 
+/** One view or four, with what can be chosen and pulled in them. */
 export function Stage({ onEngine }: { onEngine(engine: Engine | undefined): void }) {
   const store = useBenchStore();
   const theme = useTheme();

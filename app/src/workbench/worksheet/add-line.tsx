@@ -55,6 +55,7 @@ function bestFor(typed: string): Offer | undefined {
   return best;
 }
 
+/** The line at the end of the sheet: what is typed there is found and becomes the next step. */
 export function AddLine() {
   const store = useBenchStore();
   const empty = useOfDesign((design) => design.steps.length === 0);

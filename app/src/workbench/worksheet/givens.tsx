@@ -9,6 +9,7 @@ import { Said } from '../../ui/figure';
 import { useBench, useBenchStore, useOfDesign, useUnit } from '../../bench/bench';
 import { FigureField, Scrub } from '../../fields/figure-field';
 
+/** The named figures at the head of the sheet. */
 export function Givens() {
   const givens = useOfDesign((design) => design.givens);
   const unit = useUnit();

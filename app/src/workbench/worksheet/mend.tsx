@@ -6,6 +6,7 @@ import type { Mend } from '@nematos/core/kind/value';
 import { sayWords } from '@nematos/core/measure/format';
 import { useBenchStore, useUnit } from '../../bench/bench';
 
+/** Carries out a change that mends something. */
 export function MendButton({ step, mend }: { step: Pick<Step, 'id'>; mend: Mend }) {
   const store = useBenchStore();
   const says = sayWords(mend.says, useUnit());

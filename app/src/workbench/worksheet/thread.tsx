@@ -13,6 +13,7 @@ interface Laid {
 
 const X = 26;
 
+/** The thread beside the steps, with the needle on it. */
 export function Thread({ sheet }: { sheet: RefObject<HTMLElement | null> }) {
   const names = useOfDesign((design) => design.steps.map(stepName));
   const order = useOfDesign((design) => design.steps.map((step) => step.id).join(' '));

@@ -17,6 +17,7 @@ import { Givens } from './givens';
 import { StepView } from './step-view';
 import { Thread } from './thread';
 
+/** The sheet: title, givens and steps. */
 export function Worksheet() {
   const steps = useOfDesign((design) => design.steps);
   const store = useBenchStore();

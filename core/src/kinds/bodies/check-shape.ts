@@ -26,6 +26,7 @@ export function folds({ fold }: Body): Finding[] {
   ];
 }
 
+/** The tightest bend against what the section takes. */
 export function bend({ swept }: Body): Finding[] {
   const tight = (one: Swept) => one.carrier.path.tightest.curvature;
   const worst = swept.reduce((a, b) => (tight(b) > tight(a) ? b : a));
@@ -81,6 +82,7 @@ export function walls(body: Body): Finding[] {
 /** Beyond this lean of the outermost fibre (rad) a twisted body is more thread than body. */
 const STEEP = (75 * Math.PI) / 180;
 
+/** How steeply the section twists. */
 export function twist(body: Body): Finding[] {
   let most = { lean: 0, place: undefined as Vec3 | undefined };
   walk(body.swept, (here, one) => {
@@ -109,6 +111,7 @@ export function twist(body: Body): Finding[] {
 /** Corners as slight as this (rad) are rather mistakes than mitres. */
 const SLIGHT = (3 * Math.PI) / 180;
 
+/** Sharp corners of the paths. */
 export function kinks({ paths }: Body): Finding[] {
   for (const path of paths)
     for (const s of path.corners) {

@@ -21,6 +21,7 @@ const CROSSED_TRIANGLES = 60_000;
 /** Neighbours further off than this many wire diameters are no neighbours. */
 const FAR = 20;
 
+/** All findings and limits of a swept body. */
 export async function checkSweep(body: Body, { from, poll }: CheckContext): Promise<Checked> {
   const { section, paths } = body;
   const findings = [

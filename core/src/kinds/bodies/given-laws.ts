@@ -6,6 +6,7 @@ import type { Section } from '../../section/section';
 import { type Law, type Point, evenLaw, linearLaw, smoothLaw } from '../../sweep/carry/laws';
 import type { SweepFigures } from './sweep-schema';
 
+/** The law through points (length, value); `closed` is the length round of a closed path. */
 export const along = (run: 'smooth' | 'linear', points: readonly Point[], closed: number | undefined): Law =>
   run === 'smooth'
     ? smoothLaw(points, closed)
@@ -24,6 +25,7 @@ function roundAgain(points: readonly Point[], closed: number): Point[] {
   return list;
 }
 
+/** Scales of width and height along a path `long` mm long. @throws Complaint at the cell in fault */
 export function sizeLaws(
   figures: SweepFigures,
   { box, reach }: Section,
@@ -115,6 +117,7 @@ function placesOf(
   return places;
 }
 
+/** Twist along the path, rad. @throws Complaint at the cell in fault */
 export function twistLaw(figures: SweepFigures, long: number, closed: number | undefined): Law {
   const even = (total: number): Law =>
     total === 0 ? evenLaw(0) : { value: (s) => (total * s) / long, slope: () => total / long, knots: [] };
@@ -162,6 +165,7 @@ export function handlesOf(figures: SweepFigures, long: number): Handle[] {
   return handles;
 }
 
+/** How far the section has passed into the other, from 0 to 1. */
 export function mixLaw({ intoFrom, intoTo, intoRun }: SweepFigures, long: number): Law {
   if (intoFrom >= intoTo) throw new Complaint('The passage ends after it begins.', 'intoTo');
   const [a, b] = [intoFrom * long, intoTo * long];

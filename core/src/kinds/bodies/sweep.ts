@@ -86,7 +86,7 @@ export const sweep = bodyKind({
       const swept = paths.map((path) =>
         sweptAlong(path, section, { ...plan, ...(guide && { guide }), ...(into && { into }) }),
       );
-      return sweptBody(swept, section, stuffOf(figures), {
+      return sweptBody(swept, section, materialGiven(figures), {
         leastWall: figures.leastWall,
         handles: handlesOf(figures, swept[0]!.carrier.path.length),
       });
@@ -100,7 +100,7 @@ export const sweep = bodyKind({
   check: checkSweep,
 });
 
-const stuffOf = ({ material, ownDensity, ownYoungs, ownShear, ownStrength }: SweepFigures): Material =>
+const materialGiven = ({ material, ownDensity, ownYoungs, ownShear, ownStrength }: SweepFigures): Material =>
   materialOf(material, {
     density: ownDensity,
     ...(ownYoungs !== undefined && { youngs: ownYoungs }),

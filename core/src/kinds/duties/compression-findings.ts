@@ -6,6 +6,7 @@ import type { Duty, Ends } from '../../trade/duty';
 /** An index outside this range is hard to coil (EN 13906-1: 4 ≤ w ≤ 20). */
 const INDEX_RANGE = [4, 20] as const;
 
+/** What is to be said of a compression spring as it is calculated. */
 export function compressionFindings({ spring, wire, ends, drawn, strength }: Duty): Finding[] {
   const findings: Finding[] = [...otherwise(ends, drawn)];
   const [low, high] = INDEX_RANGE;

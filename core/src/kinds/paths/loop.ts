@@ -3,7 +3,7 @@ import { choice, count, figure, length, pathKind } from '../../kind/kind';
 import { root } from '../../geometry/numeric';
 import type { Vec3 } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
-import { layBends } from '../../path/bends';
+import { bendsThrough } from '../../path/bends';
 import { movedCurve, arc, ellipseCurves, type Curve } from '../../path/curve';
 
 import { begunAt } from '../../path/cut';
@@ -144,5 +144,5 @@ const tip = (R: number, angle: number, way: 1 | -1): Vec3 => [
 function rounded(points: Vec3[], radius: (i: number) => number, fields: [string, string]): readonly Curve[] {
   const vertices = points.map((point, i) => ({ point, radius: radius(i) }));
   const at = (i: number) => fields[i % 2]!;
-  return layBends(vertices, 'bent', true, { radius: at, point: at }).curves;
+  return bendsThrough(vertices, 'bent', true, { radius: at, point: at }).curves;
 }

@@ -5,7 +5,7 @@ import { Complaint, mm, words } from '../../measure/words';
 import { curvesBetween, reversedPath } from '../../path/parts';
 import { movedCurve, line } from '../../path/curve';
 import { STILL } from '../../path/motion';
-import { centreOf } from '../../path/lay';
+import { centreOf } from '../../path/sample';
 import { pathWith, pathOf, type Leg, type Path } from '../../path/path';
 import { withLengths } from './legs';
 

@@ -3,7 +3,7 @@ import type { Finding } from '../../kind/value';
 import { angle, choice, length, pathKind, table } from '../../kind/kind';
 import { cellField } from '../../measure/field';
 import { Complaint, mm, words } from '../../measure/words';
-import { bendPoints, bendRows, layBends, type At, type BendRow, type Vertex } from '../../path/bends';
+import { bendPoints, bendRows, bendsThrough, type At, type BendRow, type Vertex } from '../../path/bends';
 import { pathWith, pathOf, type Path } from '../../path/path';
 import { filledPoints } from './point-marks';
 import { runFigures, withLengths } from './legs';
@@ -100,7 +100,7 @@ export const run = pathKind({
     if (closed && figures.points.length < 3)
       throw new Complaint('A closed run needs three points.', 'closed');
     const vertices = verticesOf(figures, inputs.place);
-    const { curves, legs } = layBends(vertices, figures.corners, closed, byPoints ? AT_POINTS : AT_BENDS);
+    const { curves, legs } = bendsThrough(vertices, figures.corners, closed, byPoints ? AT_POINTS : AT_BENDS);
     const path = pathOf(curves);
     const legged = withLengths(path, legs);
     return figures.clamp === undefined ? legged : pathWith(legged, { clamp: figures.clamp });

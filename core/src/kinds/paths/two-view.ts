@@ -4,8 +4,8 @@ import { cellField } from '../../measure/field';
 import type { Mend, Finding } from '../../kind/value';
 import type { Vec3 } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
-import { layBends, type Vertex } from '../../path/bends';
-import { layPath, planSteps } from '../../path/lay';
+import { bendsThrough, type Vertex } from '../../path/bends';
+import { samplePath, planSteps } from '../../path/sample';
 import { pathWith, pathOf, type Path } from '../../path/path';
 import { runFigures, withLengths } from './legs';
 
@@ -62,7 +62,7 @@ export const twoView = pathKind({
   },
   evaluate({ radius, corners, front, top }) {
     const merged = mergeViews(front, top, radius);
-    const { curves, legs } = layBends(merged.vertices, corners, false, {
+    const { curves, legs } = bendsThrough(merged.vertices, corners, false, {
       radius: (i) => merged.fields[i]!.radius,
       point: (i) => merged.fields[i]!.point,
     });
@@ -192,9 +192,9 @@ function projectedArcs(
       point: [along, across, 0],
       radius,
     }));
-    const { curves } = layBends(vertices, 'bent', false, { radius: () => '', point: () => '' });
+    const { curves } = bendsThrough(vertices, 'bent', false, { radius: () => '', point: () => '' });
     const path = pathOf(curves);
-    const { positions } = layPath(path, planSteps(path, { angle: 0.05, step: path.length / 200 }));
+    const { positions } = samplePath(path, planSteps(path, { angle: 0.05, step: path.length / 200 }));
     return Array.from({ length: positions.length / 3 }, (_x, i): Point => ({
       along: positions[3 * i]!,
       across: positions[3 * i + 1]!,

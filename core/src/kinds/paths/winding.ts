@@ -5,7 +5,7 @@ import { squareTo } from '../../geometry/vector';
 import { Complaint, mm, told, words } from '../../measure/words';
 import type { Curve } from '../../path/curve';
 import { axisFrom, freeFrame, type FreeFrame } from '../../path/frame';
-import { sum } from '../../path/lay';
+import { sum } from '../../path/sample';
 import { seatOff } from '../../path/seat';
 import { pathWith, pathOf, type Path } from '../../path/path';
 import { type Piece } from '../../path/curve';

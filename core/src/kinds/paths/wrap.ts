@@ -7,7 +7,7 @@ import { castPath } from './cast';
 import { movedCurve, type Curve } from '../../path/curve';
 import { type Motion, turnedFrame } from '../../path/motion';
 import { cylinder, rings } from '../../path/host';
-import { layPath, planSteps } from '../../path/lay';
+import { samplePath, planSteps } from '../../path/sample';
 import { mappedCurve, type SmoothMap } from '../../path/mapped';
 import { outlineOf } from '../../path/outline';
 import { pathWith, pathOf, type Path } from '../../path/path';
@@ -66,7 +66,7 @@ export const wrap = pathKind({
           (height) => (cone ? R - height * Math.tan(figures.halfAngle) : R),
           turned,
         ),
-        ...(cast() ? [layPath(cast()!, planSteps(cast()!, { angle: 0.09 })).positions] : []),
+        ...(cast() ? [samplePath(cast()!, planSteps(cast()!, { angle: 0.09 })).positions] : []),
       ],
     });
     return pathWith(wrapped, {

@@ -2,6 +2,7 @@
 import type { Figure } from '../../kind/value';
 import type { Section } from '../../section/section';
 
+/** Figures that every section has. */
 export function sectionFigures({
   area,
   perimeter,

@@ -51,6 +51,7 @@ export interface Standing {
   dmix: number;
 }
 
+/** Room for how a section stands. */
 export const standing = (): Standing => ({
   s: 0,
   speed: 1,

@@ -293,6 +293,7 @@ function greatest({ path, stand, plain }: Carrier): number {
   return most;
 }
 
+/** A direction as a unit vector. @throws Complaint at the field where it has no length */
 export const facingOf = (x: number, y: number, z: number, field = 'facingX'): Vec3 => {
   if (Math.hypot(x, y, z) < 1e-9)
     throw new Complaint('A direction needs at least one figure that is not 0.', field);

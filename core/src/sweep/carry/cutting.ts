@@ -112,6 +112,7 @@ export function* integrateOver(
 export const panelsOfCut = ({ chord, even, lobes }: Left): number =>
   chord ? 1 : even ? 3 : 3 * (lobes ?? 1);
 
+/** The planes that cut a body, up to two. */
 export const planesOf = ({ planes }: Swept): Plane[] => planes.filter((plane) => plane !== undefined);
 
 /** Curves of the section's contours as they are at a place. */
@@ -124,7 +125,7 @@ export const sidesAt = ({ pairs, section }: Swept, mix: number, active: readonly
 
 const TURNINGS = new WeakMap<Pair, number>();
 
-/** About how far a curve between two turns at most: asked at every place, and reckoned once. */
+/** About how far a curve between two turns at most: asked at every place, and evaluated once. */
 function turningOf(pair: Pair): number {
   let turning = TURNINGS.get(pair);
   if (turning === undefined) {
@@ -134,6 +135,7 @@ function turningOf(pair: Pair): number {
   return turning;
 }
 
+/** Three numbers as a vector. */
 export const three = (a: Float64Array): Vec3 => [a[0]!, a[1]!, a[2]!];
 
 /** How a plane lies to the section at a place, by right and up of the section as it is drawn. */

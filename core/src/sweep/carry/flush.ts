@@ -15,11 +15,11 @@ export interface Lying {
 const LOOKS = 12;
 
 /** A curve of a section's contour, or between two. */
-export type Rim = Curve & Partial<Pick<Blend, 'change'>>;
+export type RimCurve = Curve & Partial<Pick<Blend, 'change'>>;
 /** One with about how far it turns, rad. */
-export type Side = Rim & { readonly turning: number };
+export type Side = RimCurve & { readonly turning: number };
 /** What is left of a section: parts of its rims, and straights along the cut, which are no side of the body. */
-export type Left = Rim & { readonly chord?: true };
+export type Left = RimCurve & { readonly chord?: true };
 
 /** Parameters at which a piece crosses the cut, rising; `far` is how far its points stand on the kept side. */
 function crossingsOf(piece: Side, far: (u: number) => number): number[] {
@@ -85,7 +85,7 @@ export function keptOf(sides: readonly Side[], { at, right, up }: Lying): Left[]
   return kept;
 }
 
-function partOfRim(rim: Rim, a: number, b: number): Rim {
+function partOfRim(rim: RimCurve, a: number, b: number): RimCurve {
   const { change } = rim;
   const part = partOf(rim, a, b);
   return change ? { ...part, change: (u, out) => change(a + u, out) } : part;

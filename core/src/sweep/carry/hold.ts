@@ -136,6 +136,7 @@ export function freeLeft(path: Path, axisAt: AxisAt): number {
   return leftOver(...at(path.pieces.length - 1, path.pieces.at(-1)!.span), ...at(0, 0));
 }
 
+/** The frame of a section held level: n stays upright. */
 export function levelFrame(path: Path): { u: Vec3; n: Vec3 } {
   const { tangent } = path.at(0);
   return { u: firstAxis(path), n: tangent };
@@ -224,6 +225,7 @@ export function turningAxis(looks: Looks, path: Path, source: Cut['source']): Ax
   };
 }
 
+/** Where a section seated on a surface looks: along its outward normal. */
 export function seatedAxis(path: Path): Looks {
   const { seat } = path;
   if (seat) return seat;

@@ -11,6 +11,7 @@ export interface Law {
   readonly even?: true;
 }
 
+/** The same value everywhere. */
 export const evenLaw = (value: number): Law => ({
   value: () => value,
   slope: () => 0,
@@ -66,6 +67,7 @@ export function smoothLaw(points: readonly Point[], closed?: number): Law {
   };
 }
 
+/** The product of two laws. */
 export const productLaw = (a: Law, b: Law): Law =>
   a.even && b.even
     ? evenLaw(a.value(0) * b.value(0))

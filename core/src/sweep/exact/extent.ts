@@ -2,7 +2,7 @@
 import { highestSteps, root, valley } from '../../geometry/numeric';
 import type { Steps } from '../../geometry/steps';
 import type { Vec3 } from '../../geometry/vector';
-import { pathExtent, planSteps } from '../../path/lay';
+import { pathExtent, planSteps } from '../../path/sample';
 import type { Pair } from '../../section/match';
 import { support } from '../../section/place';
 import { polygonOf } from '../../section/polygon-of';

@@ -77,6 +77,7 @@ const endsOfCurves = (curves: readonly Curve[]): Float64Array => {
 };
 
 const FINE = 0.45;
+/** Panels of quadrature that a curve of a contour asks for. */
 export const panelsFor = ({ turning, even }: { turning: number; even?: true }): number =>
   Math.max(even ? 1 : 2, Math.ceil(turning / FINE)) + 1;
 
@@ -146,7 +147,7 @@ export function settledRounds(swept: Swept): Round[] {
 export const NORMAL = new Float64Array(3);
 export const OTHER = new Float64Array(3);
 
-/** Writes way round × way on at a point of the section, in U, W and N, a millimetre of path: see `layRing`. */
+/** Writes way round × way on at a point of the section, in U, W and N, a millimetre of path: see `writeRing`. */
 export function normalAt(
   at: Standing,
   a: number,

@@ -173,7 +173,7 @@ function partingOf(swept: Swept): number {
   return to > from ? (from + to) / 2 : path.length / 2;
 }
 
-/** Adds area and vector area of a strip of the side, a millimetre of path wide; see `layRing`. */
+/** Adds area and vector area of a strip of the side, a millimetre of path wide; see `writeRing`. */
 function sideOf(at: Standing, curve: Left, out: Float64Array): void {
   const { sx, sy, gx, gy, turn, cu, cv, cn, lx, ly, dmix } = at;
   const d = new Float64Array(6);

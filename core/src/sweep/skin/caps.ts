@@ -93,7 +93,7 @@ export const loopsAt = (rims: readonly Rim[], { sx, sy, mix }: Standing): number
   );
 
 /** Writes a flat face: its rings' own points once more, with the normal of the face. */
-export function layCap(
+export function writeCap(
   { side, here, skins, end, faces }: Cap,
   target: Target,
   v: number,
@@ -117,6 +117,7 @@ export function layCap(
 const domeRings = (radius: number, tolerance: number): number =>
   Math.min(60, Math.max(4, Math.ceil((Math.PI / 2) * Math.sqrt(radius / (4 * Math.max(tolerance, 1e-9))))));
 
+/** Vertices and triangles of a dome of so many rings. */
 export const domeSize = ({ count, sides }: Rim, rings: number) => ({
   vertices: rings * count + 1,
   triangles: (rings - 1) * sides.length + sides.length / 2,
@@ -126,7 +127,7 @@ export const domeSize = ({ count, sides }: Rim, rings: number) => ({
  * Writes a dome: the end's ring drawn in towards the section's middle as the cosine, and out along the path as the
  * sine, of an angle up to a right one. Half an ellipsoid on a round; its volume is ⅔ of face times height.
  */
-export function layDome(
+export function writeDome(
   swept: Swept,
   cap: Cap,
   target: Target,

@@ -1,5 +1,5 @@
 /** How finely a swept body is meshed: stations along its path, points round its section. */
-import { planSteps, sum } from '../../path/lay';
+import { planSteps, sum } from '../../path/sample';
 import { changesOf, type Change } from '../carry/changes';
 import type { Section } from '../../section/section';
 import { rimBetween, rimOf, type Rim } from './rim';

@@ -1,14 +1,14 @@
 /** From a section carried along a path to triangles. */
 import { freeFrames } from '../../path/frame';
-import { layPath, sum } from '../../path/lay';
-import { capsOf, domeSize, layCap, layDome } from './caps';
+import { samplePath, sum } from '../../path/sample';
+import { capsOf, domeSize, writeCap, writeDome } from './caps';
 import { standing } from '../carry/carrier';
 import type { Mesh } from '../../mesh/mesh';
 import { clipMesh } from '../../mesh/clip';
 import { FRESH, type MeshMemory } from '../../mesh/memory';
 import { type MeshSize, planSize } from './mesh-size';
 import type { Rim } from './rim';
-import { type Skin, type Target, layPlain, layRing } from './rings';
+import { type Skin, type Target, writePlainRings, writeRing } from './rings';
 import { type Seat, seatsOf } from './sew';
 import type { Swept } from '../carry/swept';
 
@@ -19,6 +19,7 @@ export function sweptMesh(swept: Swept, tolerance: number, most: number, memory 
   return swept.planes.reduce((whole, plane) => (plane ? clipMesh(whole, plane) : whole), mesh);
 }
 
+/** The mesh of a swept body, as finely as its plan says. */
 export function meshOfSize(
   swept: Swept,
   { steps, rims, tolerance }: MeshSize,
@@ -55,19 +56,19 @@ export function meshOfSize(
     positions: memory.floats(3 * vertices),
     normals: memory.floats(3 * vertices),
   };
-  const index = memory.corners(3 * triangles);
+  const index = memory.indices(3 * triangles);
   let entry = 0;
 
   if (swept.carrier.plain) {
-    const laid = layPath(path, steps);
+    const laid = samplePath(path, steps);
     // Round a closed path a free frame is turned on a little everywhere, so that it ends as it began.
     const frames = swept.round && !path.closed ? freeFrames(laid, swept.first) : exactFrames(swept, steps);
     for (const skin of skins) {
       const begin = sum(steps.slice(0, skin.from));
       const gaps = sum(steps.slice(skin.from, skin.to));
-      layPlain(laid, frames, begin, gaps + 1, skin.rim, target, skin.begins[0]!);
+      writePlainRings(laid, frames, begin, gaps + 1, skin.rim, target, skin.begins[0]!);
     }
-  } else layStretches(swept, stretches, steps, skins, target);
+  } else writeStretches(swept, stretches, steps, skins, target);
   for (const skin of skins) {
     stretches.forEach(([from, to], k) => {
       const gaps = gapsIn(skin, from, to, steps);
@@ -96,10 +97,10 @@ export function meshOfSize(
   caps.forEach((cap, i) => {
     const dome = domes[i];
     if (dome && cap.dome) {
-      entry = layDome(swept, cap, target, v, index, entry);
+      entry = writeDome(swept, cap, target, v, index, entry);
       v += dome.vertices;
     } else {
-      entry = layCap(cap, target, v, index, entry);
+      entry = writeCap(cap, target, v, index, entry);
       v += cap.skins.reduce((n, { rim }) => n + rim.own.length, 0);
     }
   });
@@ -156,7 +157,7 @@ function exactFrames({ carrier }: Swept, steps: readonly number[]): Float64Array
   return out;
 }
 
-function layStretches(
+function writeStretches(
   { carrier }: Swept,
   stretches: readonly [number, number][],
   steps: readonly number[],
@@ -177,7 +178,7 @@ function layStretches(
           const skin = skins[j]!;
           if (k < skin.from || k >= skin.to) continue;
           if (i === n && k + 1 < Math.min(to, skin.to)) continue;
-          layRing(here, skin.rim, target, next[j]!);
+          writeRing(here, skin.rim, target, next[j]!);
           next[j]! += skin.rim.count;
         }
       }

@@ -1,5 +1,5 @@
 /** A contour of a section as a mesh needs it: points, the way on at each, and the sides that join them. */
-import { planSteps } from '../../path/lay';
+import { planSteps } from '../../path/sample';
 import { pathOf, type Path } from '../../path/path';
 import type { Pair } from '../../section/match';
 import { areaOf } from '../../section/polygon-of';
@@ -38,6 +38,7 @@ const ANGLE = Math.PI / 4;
 /** A polygon of the true area stands out by a third of the chord height, and in by two: its chord may be half as high again. */
 const CHORD = 1.5;
 
+/** A contour as points of a ring, its chord heights and steps within `chord` and `step`, mm. */
 export function rimOf(contour: Path, { chord, step, multiple = 1 }: RimSize): Rim {
   const planned = planSteps(contour, { angle: ANGLE, chord: CHORD * chord, step });
   const steps = planned.length === 1 ? [multiple * Math.ceil(planned[0]! / multiple)] : planned;

@@ -20,7 +20,7 @@ export interface Target {
 }
 
 /** Lays a contour that never changes at every station from `begin` on, square to the path: `rings` of them. */
-export function layPlain(
+export function writePlainRings(
   { positions: p, tangents: t }: Stations,
   frames: Float64Array,
   begin: number,
@@ -78,13 +78,13 @@ function outwardOf({ way }: Rim): Float64Array {
  * Lays a contour at one station. The normal is the cross product of the two ways on: round the contour, and along
  * the path, where a point moves by v in the section's plane and by j square to it; see `Standing`.
  */
-export function layRing(at: Standing, rim: Rim, target: Target, vertex: number): void {
-  if (rim.into || at.lx !== 0 || at.ly !== 0) layAny(at, rim, target, vertex);
-  else laySquare(at, rim, target, vertex);
+export function writeRing(at: Standing, rim: Rim, target: Target, vertex: number): void {
+  if (rim.into || at.lx !== 0 || at.ly !== 0) writeAnyRing(at, rim, target, vertex);
+  else writeSquareRing(at, rim, target, vertex);
 }
 
 /** A section that stays what it is and does not lean: most of them, in half the arithmetic. */
-function laySquare(at: Standing, rim: Rim, { positions, normals }: Target, vertex: number): void {
+function writeSquareRing(at: Standing, rim: Rim, { positions, normals }: Target, vertex: number): void {
   const { sx, sy, gx, gy, turn, cu, cv, cn, jx, jy, c, u, w, n } = at;
   const x0 = c[0]!;
   const y0 = c[1]!;
@@ -122,7 +122,7 @@ function laySquare(at: Standing, rim: Rim, { positions, normals }: Target, verte
   }
 }
 
-function layAny(at: Standing, rim: Rim, { positions, normals }: Target, vertex: number): void {
+function writeAnyRing(at: Standing, rim: Rim, { positions, normals }: Target, vertex: number): void {
   const { sx, sy, gx, gy, turn, cu, cv, cn, jx, jy, lx, ly, dlx, dly, mix, dmix, c, u, w, n } = at;
   const p = rim.at;
   const way = rim.way;

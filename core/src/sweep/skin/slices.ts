@@ -1,6 +1,6 @@
 /** A swept body cut in lengths that do not overlap themselves: what the mesh kernel makes one clean solid of. */
 import { Complaint } from '../../measure/words';
-import { sum } from '../../path/lay';
+import { sum } from '../../path/sample';
 import { isConvex, polygonOf } from '../../section/polygon-of';
 import { standing, type Standing } from '../carry/carrier';
 import { capFaces, loopsAt } from './caps';
@@ -10,7 +10,7 @@ import { joinRings } from './mesh';
 import { type Mesh } from '../../mesh/mesh';
 import type { MeshSize } from './mesh-size';
 import type { Rim } from './rim';
-import { layRing } from './rings';
+import { writeRing } from './rings';
 import type { Swept } from '../carry/swept';
 import { seatsOf } from './sew';
 
@@ -202,7 +202,7 @@ function stationsOf({ carrier }: Swept, { steps, rims }: MeshSize): Station[] {
 
 function ringAt(here: Standing, rim: Rim): Float32Array {
   const target = { positions: new Float32Array(3 * rim.count), normals: new Float32Array(3 * rim.count) };
-  layRing(here, rim, target, 0);
+  writeRing(here, rim, target, 0);
   return target.positions;
 }
 

@@ -1,10 +1,11 @@
 /** Stations along a path: close enough in turn and chord height, corners and joints always hit. */
 import { highest, valley } from '../geometry/numeric';
 import { add, scale, type Vec3 } from '../geometry/vector';
-import { layDense, worthDense } from './dense';
+import { sampleDense, worthDense } from './dense';
 import { putStation, type Stations } from './laid';
 import { pointOn, type Path } from './path';
 
+/** Room for so many stations. */
 export const stations = (count: number): Stations => ({
   positions: new Float64Array(3 * (count + 1)),
   tangents: new Float64Array(3 * (count + 1)),
@@ -31,6 +32,7 @@ export function planSteps(path: Path, { angle, chord, reach = 0, step = Infinity
   });
 }
 
+/** The sum of some numbers. */
 export const sum = (steps: readonly number[]): number => steps.reduce((total, n) => total + n, 0);
 
 /** About `count` steps in all, shared out by turn and length; for drawing and charts. */
@@ -44,21 +46,21 @@ export function planAbout(path: Path, count: number): number[] {
 }
 
 /** Lays stations: `sum(steps)` + 1 of them. */
-export function layPath(path: Path, steps: readonly number[]): Stations {
+export function samplePath(path: Path, steps: readonly number[]): Stations {
   const out = stations(sum(steps));
   const d = new Float64Array(6);
   let at = 0;
   path.pieces.forEach((piece, i) => {
     const count = steps[i]!;
-    if (piece.lay) piece.lay(count, out.positions, out.tangents, at);
-    else if (worthDense(piece, count)) layDense(piece, count, out, at);
-    else layEvenly(piece.first, piece.span, count, out, at, d);
+    if (piece.sample) piece.sample(count, out.positions, out.tangents, at);
+    else if (worthDense(piece, count)) sampleDense(piece, count, out, at);
+    else sampleEvenly(piece.first, piece.span, count, out, at, d);
     at += count;
   });
   return out;
 }
 
-function layEvenly(
+function sampleEvenly(
   first: (u: number, out: Float64Array) => void,
   span: number,
   count: number,
@@ -88,7 +90,7 @@ export function stationLength(path: Path, steps: readonly number[], i: number): 
  */
 export function pathExtent(path: Path, r: number): readonly [least: Vec3, most: Vec3] {
   const steps = planSteps(path, { angle: 0.13 });
-  const { positions: p, tangents: t } = layPath(path, steps);
+  const { positions: p, tangents: t } = samplePath(path, steps);
   const d = new Float64Array(6);
   const reaches = new Float64Array(p.length / 3);
   const far = (axis: 0 | 1 | 2, side: 1 | -1): number => {
