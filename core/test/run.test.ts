@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { stepOf } from '../src/design/edit';
+import { addStep, stepOf } from '../src/design/edit';
+import { report } from '../src/exchange/report';
 import type { Row } from '../src/design/schema';
 import { distance, type Vec3 } from '../src/geometry/vector';
 import { bendPoints, bendRows, type At, type BendRow, type Vertex } from '../src/path/bends';
@@ -32,6 +33,63 @@ const polyline = fc
     direction: direction as unknown as Vec3,
     rows: [...rows, { length: 50, rotation: 0, angle: 0, radius: 0 }],
   }));
+
+describe('legs of a run as the bender meets them', () => {
+  const bent = (rows: Record<string, string>[], set: Record<string, string> = {}) =>
+    pathDesign({ kind: 'run', set: { by: 'bends', radius: '10 mm', ...set }, rows: { bends: rows } });
+
+  it('a point in line with its neighbours is no bend, in the table as in the figures', async () => {
+    const points = [{ x: '0 mm', y: '0 mm', z: '0 mm' }, { x: '50 mm' }, { x: '100 mm' }, { y: '80 mm' }];
+    const at = { x: '0 mm', y: '0 mm', z: '0 mm' };
+    const rows = points.map((point) => Object.assign(at, point) && { ...at });
+    const design = pathDesign({
+      kind: 'run',
+      set: { by: 'points', radius: '10 mm' },
+      rows: { points: rows },
+    });
+    const result = (await evaluated(design)).steps.find(({ id }) => id === 'run')!;
+    expect(result.filled!.bends!.map(({ length }) => Number(length!.toFixed(9)))).deep.equal([90, 70]);
+    expect(result.filled!.points).lengthOf(4);
+    expect(await figureOf(design, 'run', 'bends')).equal(1);
+  });
+
+  it('a straight of no length between two bends is one, and too short for the clamp', async () => {
+    const design = bent(
+      [
+        { length: '30 mm', angle: '90 deg' },
+        { length: '0 mm', rotation: '90 deg', angle: '60 deg' },
+        { length: '40 mm' },
+      ],
+      { clamp: '5 mm' },
+    );
+    expect(await figureOf(design, 'run', 'straight2')).equal(0);
+    expect(await figureOf(design, 'run', 'straight3')).closeTo(40, 1e-9);
+    const { findings } = await report(design);
+    const clamp = findings.find(({ name }) => name === 'clamp')!;
+    expect(clamp).include({ level: 'note', value: 0 });
+    expect(clamp.says).match(/Straight 2 /);
+  });
+
+  it('half a turn is one bend, and one curve', async () => {
+    const design = bent([{ length: '30 mm', angle: '180 deg' }, { length: '40 mm' }]);
+    expect(await figureOf(design, 'run', 'bends')).equal(1);
+    expect(await figureOf(design, 'run', 'bend1')).closeTo(Math.PI, 1e-12);
+    expect(await figureOf(design, 'run', 'length')).closeTo(70 + 10 * Math.PI, 1e-9);
+    const path = (await valueOf(design, 'run')) as Path;
+    expect(path.pieces).lengthOf(3);
+    expect(path.at(path.length).position[0]).closeTo(-10, 1e-9);
+  });
+
+  it('legs taken of it keep their numbers past a straight of no length', async () => {
+    const design = bent([
+      { length: '30 mm', angle: '90 deg' },
+      { length: '0 mm', rotation: '90 deg', angle: '60 deg' },
+      { length: '40 mm' },
+    ]);
+    addStep(design, 'part', design.steps.length, { take: 'legs', firstLeg: '3', lastLeg: '5' });
+    expect(await figureOf(design, 'part', 'length')).closeTo(40 + (10 * Math.PI) / 3, 1e-9);
+  });
+});
 
 describe('bend rows and corner points', () => {
   it('XYZ → rows → XYZ gives the points back to 1e-9, with points in line, half turns and return bends', () => {

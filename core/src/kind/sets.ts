@@ -2,6 +2,7 @@
 import { distance } from '../geometry/vector';
 import { Complaint } from '../measure/words';
 import { pathExtent } from '../path/sample';
+import { firstAxis, freeFrame } from '../path/frame';
 import type { Path } from '../path/path';
 import type { AnyKind, Context, Given } from './kind';
 import { membersOf, typeOf, type Figure, type SetOf, type Single, type Value } from './value';
@@ -98,6 +99,10 @@ export function pathFigures(path: Path, own: readonly Figure[]): Figure[] {
       },
       { name: 'tightestAt', label: 'tightest at', head: 'Tightest at', value: at, quantity: 'length' },
     );
+  // What a frame that turns no more than it must is short of when it comes round.
+  const left = path.closed ? freeFrame(path, firstAxis(path)).left : 0;
+  if (Math.abs(left) > 1e-9)
+    all.push({ name: 'closingTwist', label: 'closing twist', value: left, quantity: 'angle' });
   return all.filter(({ name }) => !own.some((figure) => figure.name === name));
 }
 

@@ -127,16 +127,19 @@ export function bendsThrough(vertices: readonly Vertex[], corners: Corners, clos
   const curves: Curve[] = [];
   const out: Leg[] = [];
   let s = 0;
-  const straight = (from: Vec3, to: Vec3) => {
+  const straight = (from: Vec3, to: Vec3, closes = false) => {
     const length = distance(from, to);
-    if (length <= 1e-12) return;
-    curves.push(line(from, to));
-    out.push({ shape: 'straight', from: s, to: s + length });
+    if (length > 1e-12) curves.push(line(from, to));
+    else if (out.at(-1)?.shape !== 'bend' || closes) return;
+    // Between two bends there is a straight even where it has no length: the clamp of the bender has to hold there.
+    out.push({ shape: 'straight', from: s, to: length > 1e-12 ? s + length : s });
     s += length;
   };
   const middle = (reach[0]! + legs[0]!.length - reach[1]!) / 2;
   const start = closed ? add(points[0]!, scale(legs[0]!.direction, middle)) : points[0]!;
   let here = start;
+  /** The arc of the last bend. */
+  let last: { readonly centre: Vec3; readonly from: Vec3; readonly side: Vec3 } | undefined;
   const count = closed ? n : n - 2;
   for (let k = 1; k <= count; k++) {
     const i = k % n;
@@ -144,25 +147,53 @@ export function bendsThrough(vertices: readonly Vertex[], corners: Corners, clos
     const [a, b] = [legs[(i - 1 + legs.length) % legs.length]!.direction, legs[i]!.direction];
     const p = points[i]!;
     if (!angle) continue;
-    straight(here, add(p, scale(a, -reach[i]!)));
-    here = add(p, scale(b, reach[i]!));
-    const radius = radiusOf(i);
-    if (!radius) continue;
-    const axis = unit(cross(a, b));
-    const inward = cross(axis, a);
     const begin = add(p, scale(a, -reach[i]!));
+    const axis = unit(cross(a, b));
+    const radius = radiusOf(i);
+    const before = out.at(-1);
+    if (
+      corners === 'bent' &&
+      before &&
+      returns(before, { angle, radius, axis }) &&
+      distance(here, begin) < 1e-9
+    ) {
+      // Two corners that make half a turn are one return bend.
+      const whole = before.angle! + angle;
+      const { centre, from, side } = last!;
+      curves[curves.length - 1] = arc(centre, from, side, radius, whole);
+      s = before.from + radius * whole;
+      out[out.length - 1] = { ...before, to: s, angle: whole };
+      here = add(p, scale(b, reach[i]!));
+      continue;
+    }
+    straight(here, begin);
+    here = add(p, scale(b, reach[i]!));
+    if (!radius) continue;
+    const inward = cross(axis, a);
+    last = { centre: add(begin, scale(inward, radius)), from: scale(inward, -1), side: a };
     const curve =
       corners === 'faired'
         ? fairCurve(p, a, b, reach[i]!)
-        : arc(add(begin, scale(inward, radius)), scale(inward, -1), a, radius, angle);
+        : arc(last.centre, last.from, last.side, radius, angle);
     curves.push(curve);
     const length = corners === 'faired' ? NaN : radius * angle;
     out.push({ shape: 'bend', from: s, to: s + length, angle, radius, axis });
     s += length;
   }
-  straight(here, closed ? start : points[n - 1]!);
+  straight(here, closed ? start : points[n - 1]!, true);
   return { curves, legs: out };
 }
+
+/** Whether a bend goes on with another to what was written as two corners: a bend of about half a turn. */
+const returns = (
+  { shape, angle = 0, radius, axis }: Leg,
+  next: { readonly angle: number; readonly radius: number; readonly axis: Vec3 },
+): boolean =>
+  shape === 'bend' &&
+  radius === next.radius &&
+  Math.abs(angle - next.angle) < 1e-9 &&
+  angle + next.angle > RETURN &&
+  dot(axis!, next.axis) > 1 - 1e-9;
 
 /** A direction square to the feed direction, from which the first rotation counts: up as far as it may. */
 export function reference(direction: Vec3): Vec3 {
@@ -197,6 +228,16 @@ export function bendRows(vertices: readonly Vertex[], corners: Corners, at: At):
       rows.splice(i - 1, 2, { ...a, angle: a.angle + b.angle });
   }
   return rows;
+}
+
+/** Bend rows without those of no bend, as points in line with their neighbours make them. */
+export function realBends(rows: readonly BendRow[]): BendRow[] {
+  const out = [...rows];
+  for (let i = out.length - 2; i >= 0; i--) {
+    const [here, next] = [out[i]!, out[i + 1]!];
+    if (here.angle === 0) out.splice(i, 2, { ...next, length: here.length + next.length });
+  }
+  return out;
 }
 
 /** Corner points of a run from its bend rows, from a start along a direction. @throws Complaint at a bend over half a turn. */

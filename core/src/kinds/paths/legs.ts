@@ -2,11 +2,19 @@
 import type { Figure } from '../../kind/value';
 import { pathWith, type Leg, type Path } from '../../path/path';
 
-/** The lengths of fair corners are known only once they are measured: legs by the pieces they are. */
+/**
+ * The lengths of fair corners are known only once they are measured: legs by the pieces they are. A straight without
+ * length is none.
+ */
 export function withLengths(path: Path, legs: readonly Leg[]): Path {
+  let next = 0;
   return pathWith(path, {
-    legs: legs.map((leg, i) => {
-      const { start, length } = path.pieces[i]!;
+    legs: legs.map((leg) => {
+      if (leg.shape === 'straight' && leg.from === leg.to) {
+        const at = path.pieces[next]?.start ?? path.length;
+        return { ...leg, from: at, to: at };
+      }
+      const { start, length } = path.pieces[next++]!;
       return { ...leg, from: start, to: start + length };
     }),
   });

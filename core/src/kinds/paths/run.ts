@@ -3,7 +3,15 @@ import type { Finding } from '../../kind/value';
 import { angle, choice, length, pathKind, table } from '../../kind/kind';
 import { cellField } from '../../measure/field';
 import { Complaint, mm, words } from '../../measure/words';
-import { bendPoints, bendRows, bendsThrough, type At, type BendRow, type Vertex } from '../../path/bends';
+import {
+  bendPoints,
+  bendRows,
+  realBends,
+  bendsThrough,
+  type At,
+  type BendRow,
+  type Vertex,
+} from '../../path/bends';
 import { pathWith, pathOf, type Path } from '../../path/path';
 import { filledPoints } from './point-marks';
 import { runFigures, withLengths } from './legs';
@@ -111,7 +119,8 @@ export const run = pathKind({
     const rows = bendRows(vertices, figures.corners, byPoints ? AT_POINTS : AT_BENDS);
     return {
       points: vertices.map(({ point: [x, y, z], radius }) => ({ x, y, z, radius })),
-      bends: rows.map((row) => ({ ...row })),
+      // Rows that are given stay as they are.
+      bends: (byPoints ? realBends(rows) : rows).map((row) => ({ ...row })),
     };
   },
   // Bend rows have no points of their own to be pulled.
@@ -153,7 +162,7 @@ function clampFindings(path: Path): Finding[] {
     .map((leg) => ({ n: leg.n, length: leg.to - leg.from, middle: (leg.from + leg.to) / 2 }));
   if (!straights.length) return [];
   const least = straights.reduce((a, b) => (b.length < a.length ? b : a));
-  const short = least.length < clamp;
+  const short = least.length < clamp * (1 - 1e-9);
   return [
     {
       name: 'clamp',
