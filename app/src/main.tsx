@@ -10,6 +10,9 @@ import { RouterProvider } from 'react-router/dom';
 import { beginTheme } from './ui/theme';
 
 beginTheme();
+// The worker loads beside the workbench, not after it.
+if (location.pathname.startsWith('/d/'))
+  void import('./worker/client').then(({ wakeGeometry }) => wakeGeometry());
 
 const queryClient = new QueryClient({
   defaultOptions: {

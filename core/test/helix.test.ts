@@ -1,5 +1,6 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
+import { addStep, setInputAt } from '../src/design/edit';
 import { cross, distance, dot, norm, scale, sub, type Vec3 } from '../src/geometry/vector';
 import { samplePath, stationLength } from '../src/path/sample';
 import { coilLength, type CoilShape } from '../src/path/coil';
@@ -160,5 +161,19 @@ describe('helix', () => {
       expect(along).closeTo(i / 2, 1e-9);
       expect(norm(sub(off, scale(axis, along)))).closeTo(10, 1e-9);
     }
+  });
+
+  it('of whole flat turns has two ends all the same, and goes on from them', async () => {
+    const design = springDesign({ coil: { turns: '2', pitch: '0 mm' }, without: ['height'] });
+    const path = await pathOf(design);
+    expect(path.closed).equal(false);
+    expect(path.length).closeTo(4 * Math.PI * (await figureOf(design, 'helix', 'meanDiameter')) / 2, 1e-9);
+    addStep(design, 'run', 2);
+    const chain = addStep(design, 'chain', 3);
+    ['helix', 'run'].forEach((id, i) => setInputAt(design, chain, 'paths', i, id));
+    expect(await figureOf(design, chain, 'length')).closeTo(
+      path.length + (await figureOf(design, 'run', 'length')),
+      1e-9 * path.length,
+    );
   });
 });

@@ -88,6 +88,8 @@ interface Extras {
   readonly along?: Path['along'];
   readonly aside?: NonNullable<Path['aside']>;
   readonly seat?: NonNullable<Path['seat']>;
+  /** Set where it is open though its end lies on its start, as that of a coil of whole flat turns. */
+  readonly open?: true;
 }
 
 /** Tangents that differ by less than this (rad) do not make a corner. */
@@ -99,7 +101,7 @@ const JOINED = 1e-9;
  * Path of curves joined end to end; curves without length are left out. Closed where its end is its start.
  * @throws Complaint when nothing is left.
  */
-export function pathOf(curves: readonly Curve[], extras: Extras = {}): Path {
+export function pathOf(curves: readonly Curve[], { open, ...extras }: Extras = {}): Path {
   const pieces: Piece[] = [];
   let length = 0;
   for (const curve of curves) {
@@ -110,7 +112,7 @@ export function pathOf(curves: readonly Curve[], extras: Extras = {}): Path {
   }
   if (!pieces.length) throw new Complaint('This path has no length.');
   const ends = pieces.map(endsOf);
-  const closed = distance(ends[0]!.from, ends.at(-1)!.to) <= JOINED * length + 1e-12;
+  const closed = !open && distance(ends[0]!.from, ends.at(-1)!.to) <= JOINED * length + 1e-12;
   const corners: number[] = [];
   let turning = pieces.reduce((sum, piece) => sum + piece.turning, 0);
   pieces.forEach((piece, i) => {

@@ -80,6 +80,7 @@ export function coiledPath({ stations, from, hand, start, at, given, other, hand
     wire: from.wire,
   };
   const path: Path = pathOf(curves, {
+    open: true,
     coil,
     coils: {
       pitch: pitch.at(turns / 2)[0],

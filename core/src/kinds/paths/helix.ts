@@ -108,6 +108,7 @@ export const helix = pathKind({
     const curve = coilCurve(shape, hand, figures.startAngle, at);
     const rise = shape.height > 0 ? (shape.endRadius - shape.startRadius) / shape.height : 0;
     return pathOf([curve], {
+      open: true,
       seat: seatRound([curve], at, rise),
       coil,
       coils,
