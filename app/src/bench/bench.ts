@@ -5,13 +5,12 @@ import { useShallow } from 'zustand/react/shallow';
 import { edit, redo, undo, type History } from '@nematos/core/design/history';
 import type { Checked } from '@nematos/core/kind/kind';
 import { sourceAt, sourcesIn, type Design, type Step } from '@nematos/core/design/schema';
-import { keep, onKeptElsewhere, writeJournal, type Kept, type ViewState } from '../data/store';
+import type { Kept, ViewState } from '../data/store';
 import { ask, handOver, nextOf, wakeGeometry } from '../worker/client';
+import { keeperOf, type Saved } from './keeper';
 import { replace, takeSpent } from '../worker/spent';
 import type { Lengthwise } from '@nematos/core/view/lengthwise';
 import type { Asking, Drawn, Seen, SeenStep } from '../worker/messages';
-
-export type Saved = 'kept' | 'keeping' | 'failed';
 
 export interface Bench {
   readonly id: string;
@@ -46,17 +45,12 @@ export type BenchStore = StoreApi<Bench> & { close(): void };
 // The worker loads while the design is still being fetched.
 wakeGeometry();
 
-const KEEP_AFTER = 150;
 const SETTLE_AFTER = 160;
 
 /** Puts a kept design on the workbench: edits, undo, answers of the worker, and keeping it. To be closed again. */
 export function openBench(kept: Kept): BenchStore {
   /** Groups of edits are of this opening: neither another tab's nor those before a reload. */
   const opening = crypto.randomUUID();
-  let changed = kept.changed;
-  /** As it was last kept, here or by another tab. */
-  let known = kept.history;
-  let keeping: ReturnType<typeof setTimeout> | undefined;
   let settling: ReturnType<typeof setTimeout> | undefined;
   let asking = nextOf(opening);
   let busy = false;
@@ -66,10 +60,8 @@ export function openBench(kept: Kept): BenchStore {
   const store = createStore<Bench>((set, get) => {
     const become = (history: History) => {
       if (history === get().history) return;
-      changed = Math.max(Date.now(), changed + 1);
-      writeJournal(kept.id, history.present, changed);
-      set({ history, saved: 'keeping' });
-      keepSoon();
+      set({ history });
+      keeper.edited(history.present);
       void refresh();
     };
     return {
@@ -91,7 +83,7 @@ export function openBench(kept: Kept): BenchStore {
       redo: () => become(redo(get().history)),
       look: (view) => {
         set({ view: { ...get().view, ...view } });
-        keepSoon();
+        keeper.soon();
         if ('selection' in view || 'lengthwise' in view) void chart().catch(stopped);
       },
       scrub: (scrubbing) => set({ scrubbing }),
@@ -102,42 +94,14 @@ export function openBench(kept: Kept): BenchStore {
     };
   });
 
-  function keepSoon() {
-    clearTimeout(keeping);
-    keeping = setTimeout(() => void keepNow(), KEEP_AFTER);
-  }
-
-  async function keepNow() {
-    clearTimeout(keeping);
-    keeping = undefined;
-    const { history, view } = store.getState();
-    const mine = changed;
-    try {
-      await keep({ id: kept.id, history, view, created: kept.created, changed: mine });
-      known = history;
-      if (mine === changed && keeping === undefined) store.setState({ saved: 'kept' });
-    } catch {
-      store.setState({ saved: 'failed' });
-    }
-  }
-
-  /** What another tab has made of the design, unless this one has just changed it too: then that is kept next. */
-  const forgetOthers = onKeptElsewhere(kept.id, (other) => {
-    if (other.changed <= changed || store.getState().history !== known) return;
-    changed = other.changed;
-    known = other.history;
-    store.setState({ history: known });
-    void refresh();
+  const keeper = keeperOf(kept, {
+    state: () => store.getState(),
+    saved: (saved) => store.setState({ saved }),
+    elsewhere(history) {
+      store.setState({ history });
+      void refresh();
+    },
   });
-
-  const flush = () => {
-    if (keeping !== undefined) void keepNow();
-  };
-  const hidden = () => {
-    if (document.visibilityState === 'hidden') flush();
-  };
-  window.addEventListener('pagehide', flush);
-  document.addEventListener('visibilitychange', hidden);
 
   const have = (): Record<string, string> =>
     Object.fromEntries([...store.getState().drawn].map(([step, { key }]) => [step, key]));
@@ -231,11 +195,8 @@ export function openBench(kept: Kept): BenchStore {
     close() {
       closed = true;
       void ask((geometry) => geometry.leave(opening)).catch(() => undefined); // a broken worker has no sessions
-      forgetOthers();
-      flush();
+      keeper.close();
       clearTimeout(settling);
-      window.removeEventListener('pagehide', flush);
-      document.removeEventListener('visibilitychange', hidden);
     },
   });
 }
@@ -286,6 +247,15 @@ export const chosenStep = ({ selection }: ViewState): string | undefined => sele
 /** A view in which one step is chosen, or a place in it. */
 export const selecting = (step: string | undefined, place?: string): Pick<ViewState, 'selection'> =>
   step === undefined ? {} : { selection: [{ step, ...(place !== undefined && { place }) }] };
+
+/** The same with one more step chosen; a step chosen already is let go. */
+export const alsoSelecting = (
+  { selection = [] }: ViewState,
+  step: string,
+): Required<Pick<ViewState, 'selection'>> => {
+  const others = selection.filter((one) => one.step !== step);
+  return { selection: others.length < selection.length ? others : [...others, { step }] };
+};
 
 /** The path whose charts are shown: the chosen step's own, or the one it follows. */
 export function chartedStep({

@@ -8,7 +8,8 @@ import type { Quality } from './quality';
 
 export interface Engine {
   readonly canvas: HTMLCanvasElement;
-  show(drawn: readonly Drawn[], selected: string | undefined): void;
+  /** Shows what is drawn; steps that are chosen stand out. */
+  show(drawn: readonly Drawn[], chosen: readonly string[]): void;
   ghost(on: boolean): void;
   dress(theme: Theme): void;
   /** Shows these views, each in its pane. */
@@ -76,8 +77,8 @@ export function makeEngine(
 
   const engine: Engine = {
     canvas,
-    show(drawn, selected) {
-      stageScene.show(drawn, selected);
+    show(drawn, chosen) {
+      stageScene.show(drawn, chosen);
       fitMisfits();
       ask();
     },

@@ -2,9 +2,10 @@
  * The light that metal mirrors: a photographer's room, painted into small cube maps. Painting it is
  * instant everywhere; filtering a rendered room takes a software renderer seconds.
  */
-import { CubeTexture, DataTexture, LinearFilter, SRGBColorSpace } from 'three';
+import { CubeTexture, DataTexture, LinearFilter, LinearMipmapLinearFilter, SRGBColorSpace } from 'three';
 
-const SIZE = 48;
+/** A power of two: on thin wires, whose normal turns fast from pixel to pixel, coarser pictures of the room are mirrored. */
+const SIZE = 64;
 
 /** Rises smoothly from 0 to 1 about `edge`, over `width`. */
 const rise = (x: number, edge: number, width: number): number => {
@@ -56,8 +57,9 @@ export function roomLight(roughness: number): CubeTexture {
   });
   const cube = new CubeTexture(faces as unknown as HTMLImageElement[]);
   cube.colorSpace = SRGBColorSpace;
-  cube.magFilter = cube.minFilter = LinearFilter;
-  cube.generateMipmaps = false;
+  cube.magFilter = LinearFilter;
+  cube.minFilter = LinearMipmapLinearFilter;
+  cube.generateMipmaps = true;
   cube.needsUpdate = true;
   made.set(soft, cube);
   return cube;

@@ -25,7 +25,7 @@ export async function drawPicture(drawn: readonly Drawn[], theme: Theme): Promis
   studio ??= makeStudio(theme);
   const { renderer, stageScene, camera } = studio;
   stageScene.dress(theme);
-  stageScene.show(drawn, undefined);
+  stageScene.show(drawn, []);
   if (stageScene.extent.isEmpty()) return undefined;
   const { center, radius } = stageScene.extent.getBoundingSphere(new Sphere());
   const distance = (radius / Math.sin((13 * Math.PI) / 180)) * 1.02;

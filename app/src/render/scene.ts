@@ -40,7 +40,8 @@ const INK: Record<Theme, { line: string; aside: string; ghost: string; shadow: n
 export interface StageScene {
   readonly scene: Scene;
   /** Puts up what is to be seen; bodies whose picture is the same are kept. */
-  show(drawn: readonly Drawn[], selected: string | undefined): void;
+  /** Shows what is drawn; steps that are chosen stand out. */
+  show(drawn: readonly Drawn[], chosen: readonly string[]): void;
   /** Keeps the present bodies as a faint ghost, or drops it. */
   ghost(on: boolean): void;
   dress(theme: Theme): void;
@@ -137,7 +138,7 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
     get pickable() {
       return [...bodies.children, ...lines.children];
     },
-    show(drawn, selected) {
+    show(drawn, chosen) {
       const wanted = new Set(drawn.map(({ step }) => step));
       for (const id of [...up.keys()]) if (!wanted.has(id)) drop(id);
       for (const one of drawn) {
@@ -153,8 +154,9 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
         }
         const { object } = up.get(one.step)!;
         if (one.type === 'line') {
-          object.material = one.step === selected ? chosenLine : plainLine;
-          for (const beside of object.children) beside.visible = one.step === selected;
+          const isChosen = chosen.includes(one.step);
+          object.material = isChosen ? chosenLine : plainLine;
+          for (const beside of object.children) beside.visible = isChosen;
         }
       }
       measure();

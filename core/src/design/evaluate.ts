@@ -113,38 +113,66 @@ export async function evaluate(
   wanted: 'all' | 'shape' = 'all',
 ): Promise<Evaluation> {
   const givens = evaluateGivens(design.givens);
-  const scope: Scope = {
-    design,
-    lookup: givenLookup(givens),
-    known: design.givens.map((given) => given.name),
-  };
-  const byId = new Map(design.steps.map((step) => [step.id, step]));
-  const results = new Map<string, StepResult>();
-  const open = new Set<string>();
-  let made = 0;
+  const sheet = new Sheet(design, givens, cache, poll, wanted);
+  for (const [i, step] of design.steps.entries()) {
+    await poll(i / design.steps.length);
+    await sheet.resultOf(step);
+  }
+  const steps: StepResult[] = [];
+  for (const step of design.steps) steps.push(await sheet.resultOf(step));
+  return { givens, steps, made: sheet.made };
+}
 
-  const resultOf = async (step: Step): Promise<StepResult> => {
-    const earlier = results.get(step.id);
+/** The steps of a design while they are evaluated, each after those it is made from. */
+class Sheet {
+  /** How many steps had to be made anew. */
+  made = 0;
+  private readonly scope: Scope;
+  private readonly byId: ReadonlyMap<string, Step>;
+  private readonly results = new Map<string, StepResult>();
+  /** Steps whose inputs are being evaluated: one of them met again is a circle. */
+  private readonly open = new Set<string>();
+  private readonly cache: Cache;
+  private readonly poll: Poll;
+  private readonly wanted: 'all' | 'shape';
+
+  constructor(
+    design: Design,
+    givens: readonly GivenResult[],
+    cache: Cache,
+    poll: Poll,
+    wanted: 'all' | 'shape',
+  ) {
+    this.cache = cache;
+    this.poll = poll;
+    this.wanted = wanted;
+    this.byId = new Map(design.steps.map((step) => [step.id, step]));
+    const known = design.givens.map((given) => given.name);
+    this.scope = { design, lookup: givenLookup(givens), known };
+  }
+
+  async resultOf(step: Step): Promise<StepResult> {
+    const earlier = this.results.get(step.id);
     if (earlier) return earlier;
-    open.add(step.id);
-    const result = await evaluateStep(step);
-    open.delete(step.id);
-    results.set(step.id, result);
+    this.open.add(step.id);
+    const result = await this.evaluateStep(step);
+    this.open.delete(step.id);
+    this.results.set(step.id, result);
     return result;
-  };
+  }
 
   /** What the step of that id makes, as an input of a type; why not; nothing where it is not made itself. */
-  const inputFrom = async (id: string, takes: SingleType): Promise<Found | string | undefined> => {
-    const source = byId.get(id);
+  private async inputFrom(id: string, takes: SingleType): Promise<Found | string | undefined> {
+    const source = this.byId.get(id);
     if (!source) return `The ${takes} that stood here is gone: choose another.`;
-    if (open.has(id)) return 'These steps go in a circle.';
-    const { value, key } = await resultOf(source);
+    if (this.open.has(id)) return 'These steps go in a circle.';
+    const { value, key } = await this.resultOf(source);
     if (!value) return undefined;
     return typeOf(value) === takes ? { value, key } : `A ${takes} is wanted here.`;
-  };
+  }
 
   /** The values of a step's inputs and their keys; undefined where it waits for one. Complaints are added. */
-  const inputsOf = async (kind: AnyKind, step: Step, complaints: StepComplaint[]) => {
+  private async inputsOf(kind: AnyKind, step: Step, complaints: StepComplaint[]) {
     const inputs: Record<string, Value | readonly Value[] | undefined> = {};
     const keys: string[] = [];
     let waiting = false;
@@ -165,7 +193,7 @@ export async function evaluate(
         });
       const values: Value[] = [];
       for (const [i, id] of ids.entries()) {
-        const found = await inputFrom(id, takes);
+        const found = await this.inputFrom(id, takes);
         const field = many ? `${slot}.${i}` : slot;
         if (typeof found === 'string') complaints.push({ field, says: [found] });
         else if (!found) waiting = true;
@@ -177,40 +205,34 @@ export async function evaluate(
       inputs[slot] = many ? values : values[0];
     }
     return waiting ? undefined : { inputs, keys };
-  };
+  }
 
-  const evaluateStep = async (step: Step): Promise<StepResult> => {
+  private async evaluateStep(step: Step): Promise<StepResult> {
     const kind = kindNamed(step.kind);
     if (!kind)
       return fault(step, [
         { field: 'kind', says: [`This Nematos does not know steps of the kind “${step.kind}”.`] },
       ]);
-    const { resolved, figures, complaints } = resolveFigures(kind, step, scope);
-    const taken = await inputsOf(kind, step, complaints);
+    const { resolved, figures, complaints } = resolveFigures(kind, step, this.scope);
+    const taken = await this.inputsOf(kind, step, complaints);
     if (complaints.length) return fault(step, complaints, resolved);
     if (!taken) return { id: step.id, state: 'waiting', key: '', resolved, complaints: [], figures: [] };
 
     const key = hash(JSON.stringify([step.kind, figures, taken.keys]));
-    let found = cache.made.get(key);
+    let found = this.cache.made.get(key);
     if (!found) {
-      made++;
-      found = await make(kind, figures, taken.inputs, { poll });
-      cache.made.set(key, found);
+      this.made++;
+      found = await make(kind, figures, taken.inputs, { poll: this.poll });
+      this.cache.made.set(key, found);
     }
     if (found instanceof Complaint) return fault(step, [told(found, kind)], resolved);
-    if (!found.figures && (wanted === 'all' || isQuick(kind)))
-      found.figures = await measured(kind, found.value, poll);
+    if (!found.figures && (this.wanted === 'all' || isQuick(kind)))
+      found.figures = await measured(kind, found.value, this.poll);
     const { figures: own, ...rest } = found;
     if (own instanceof Complaint) return fault(step, [told(own, kind)], resolved);
     const base = { id: step.id, state: 'ready', key, resolved, complaints: [], ...rest } as const;
     return own ? { ...base, figures: own } : { ...base, figures: [], awaited: true };
-  };
-
-  for (const [i, step] of design.steps.entries()) {
-    await poll(i / design.steps.length);
-    await resultOf(step);
   }
-  return { givens, steps: design.steps.map((step) => results.get(step.id)!), made };
 }
 
 const fault = (

@@ -20,7 +20,7 @@ import { useTheme } from '../../ui/theme';
 import type { Drawn } from '../../worker/messages';
 import {
   selecting,
-  chosenStep,
+  alsoSelecting,
   shownCount,
   useBench,
   useBenchStore,
@@ -58,7 +58,7 @@ export function Stage({ onEngine }: { onEngine(engine: Engine | undefined): void
   const store = useBenchStore();
   const theme = useTheme();
   const shown = useVisible();
-  const selected = useBench((bench) => chosenStep(bench.view));
+  const chosen = useBench(useShallow((bench: Bench) => bench.view.selection?.map(({ step }) => step) ?? []));
   const scrubbing = useBench((bench) => bench.scrubbing);
   const layout = useBench((bench) => bench.view.views ?? 'space') as Layout;
   const made = useOfDesign((design) => design.steps.length > 0);
@@ -103,7 +103,7 @@ export function Stage({ onEngine }: { onEngine(engine: Engine | undefined): void
       store.getState().view.camera,
     );
   }, [engine, names, store]);
-  useEffect(() => engine?.show(shown, selected), [engine, shown, selected]);
+  useEffect(() => engine?.show(shown, chosen), [engine, shown, chosen]);
   useEffect(() => engine?.resize(), [engine, folded]);
   useEffect(() => engine?.dress(theme), [engine, theme]);
   useEffect(() => engine?.ghost(scrubbing), [engine, scrubbing]);
@@ -154,7 +154,7 @@ export function Stage({ onEngine }: { onEngine(engine: Engine | undefined): void
           />
         ))}
       </div>
-      <nav aria-label="Views" className="absolute top-2 left-4 flex gap-4">
+      <nav aria-label="Views" className="absolute top-1 left-2 flex gap-4 rounded bg-page/80 px-2 pt-1">
         {LAYOUTS.map((name, i) => (
           <button
             key={name}
@@ -229,7 +229,8 @@ function Pane({ name, engine, frame, titled, edges, onPane }: PaneProps) {
     const step = engine?.pick(name, x, y);
     if (!step) return;
     if (store.getState().picking) return void addStation(name, x, y);
-    store.getState().look(selecting(step));
+    const { view, look } = store.getState();
+    look(event.shiftKey ? alsoSelecting(view, step) : selecting(step));
     document.querySelector(`[data-step="${step}"]`)?.scrollIntoView({ block: 'nearest', behavior: 'smooth' });
   };
   const onKeyDown = (event: KeyboardEvent) => {
