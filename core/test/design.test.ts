@@ -21,7 +21,8 @@ import {
 import { createCache, evaluate } from '../src/design/evaluate';
 import { beginHistory, edit, redo, undo, type History } from '../src/design/history';
 import { broughtUpHistory } from '../src/design/migrate';
-import { literalAt, nudge, pull, textAt, writeAt } from '../src/design/literal';
+import { kindNamed } from '../src/design/registry';
+import { literalAt, nextRow, nudge, pull, textAt, writeAt } from '../src/design/literal';
 import type { LineMark } from '../src/kind/mark';
 import { marksOf, movedMark } from '../src/view/marks';
 import { motionInPart } from '../src/view/in-part';
@@ -207,6 +208,22 @@ describe('a step that takes several in an order', () => {
     addStep(design, 'cage', 2, { meridians: '3', parallels: '0' });
     setInputAt(design, 'chain', 'paths', 1, 'cage');
     expect(await figureOf(design, 'chain', 'paths')).equal(3);
+  });
+});
+
+describe('a new row of a table', () => {
+  const points = kindNamed('run')!.tables!.points!;
+  it('goes on half as far as the last two were apart, where both are written alike', () => {
+    const rows = [
+      { x: '10 mm', y: '4 in', z: 'a' },
+      { x: '30 mm', y: '20 mm', z: 'b' },
+    ];
+    expect(nextRow(points, rows)).include({ x: '40 mm', y: points.fresh.y, z: points.fresh.z });
+  });
+  it('is as the kind has it where there are too few, or nothing goes on', () => {
+    expect(nextRow(points, [{ x: '10 mm' }])).deep.equal(points.fresh);
+    const bends = kindNamed('run')!.tables!.bends!;
+    expect(nextRow(bends, [{ length: '10 mm' }, { length: '20 mm' }])).deep.equal(bends.fresh);
   });
 });
 

@@ -167,7 +167,7 @@ describe('helix', () => {
     const design = springDesign({ coil: { turns: '2', pitch: '0 mm' }, without: ['height'] });
     const path = await pathOf(design);
     expect(path.closed).equal(false);
-    expect(path.length).closeTo(4 * Math.PI * (await figureOf(design, 'helix', 'meanDiameter')) / 2, 1e-9);
+    expect(path.length).closeTo((4 * Math.PI * (await figureOf(design, 'helix', 'meanDiameter'))) / 2, 1e-9);
     addStep(design, 'run', 2);
     const chain = addStep(design, 'chain', 3);
     ['helix', 'run'].forEach((id, i) => setInputAt(design, chain, 'paths', i, id));

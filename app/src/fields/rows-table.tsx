@@ -6,6 +6,7 @@ import { flushSync } from 'react-dom';
 import { fieldMeta } from '@nematos/core/kind/kind';
 import { cellField, cellOf } from '@nematos/core/measure/field';
 import { stepOf } from '@nematos/core/design/edit';
+import { nextRow } from '@nematos/core/design/literal';
 import { kindNamed } from '@nematos/core/design/registry';
 import type { Row, Step } from '@nematos/core/design/schema';
 import { readRows, writeRows } from '@nematos/core/exchange/rows';
@@ -34,45 +35,18 @@ interface Props {
 const ROW = 25;
 const TALLEST = 300;
 
-/** A table of a step: rows are typed, pasted, added, moved and removed. */
-export function RowsTable({ table, columns, take, follows }: Props) {
-  const { step, seen } = useEditing();
+/** Changes of a table of the step that is edited here. */
+function useRowEdits({ table, columns, take, follows }: Props) {
+  const { step } = useEditing();
   const store = useBenchStore();
   const unit = useUnit();
   const [trouble, setTrouble] = useState<string>();
-  const scroll = useRef<HTMLDivElement>(null);
-  const files = useRef<HTMLInputElement>(null);
-  const kind = kindNamed(step.kind)!;
-  const known = kind.tables![table]!;
-  const written = step.rows?.[table] ?? [];
-  const filled = seen?.filled?.[table] ?? [];
-  const count = follows ? filled.length : written.length;
-  const rows = useVirtualizer({
-    count,
-    getScrollElement: () => scroll.current,
-    estimateSize: () => ROW,
-    overscan: 12,
-  });
-
   const edit = (says: string, recipe: (rows: Row[]) => void) =>
     store.getState().edit(says, (draft) => {
       const drafted = stepOf(draft, step.id);
       if (follows) take?.(drafted);
       recipe(((drafted.rows ??= {})[table] ??= []));
     });
-  const focusCell = (row: number, column: string) =>
-    document
-      .querySelector<HTMLInputElement>(`[data-place="${step.id}.${cellField(table, row, column)}"]`)
-      ?.focus();
-  const add = () => {
-    // A new row carries on from the last one, so that no two points are in one place.
-    flushSync(() =>
-      edit(`Add a ${known.noun}`, (list) => void list.push({ ...known.fresh, ...carriedOn(list, table) })),
-    );
-    scroll.current?.scrollTo({ top: scroll.current.scrollHeight });
-    requestAnimationFrame(() => focusCell(count, columns[0]!.name));
-  };
-
   /** Puts rows in from a place on; a whole file takes the place of the table. */
   const putIn = (text: string, at: { row: number; column: number } | undefined) => {
     try {
@@ -103,98 +77,53 @@ export function RowsTable({ table, columns, take, follows }: Props) {
     const column = columns.findIndex(({ name }) => name === cell?.column);
     putIn(text, { row: cell?.row ?? 0, column: Math.max(0, column) });
   };
+  return { edit, putIn, onPaste, trouble };
+}
 
-  const grid = { gridTemplateColumns: `1.4rem repeat(${columns.length}, minmax(0, 1fr)) 1.3rem` };
+const columnsOf = (columns: readonly Column[]) => ({
+  gridTemplateColumns: `1.4rem repeat(${columns.length}, minmax(0, 1fr)) 1.3rem`,
+});
+
+/** A table of a step: rows are typed, pasted, added, moved and removed. */
+export function RowsTable(props: Props) {
+  const { table, columns, follows } = props;
+  const { step, seen } = useEditing();
+  const { edit, putIn, onPaste, trouble } = useRowEdits(props);
+  const scroll = useRef<HTMLDivElement>(null);
+  const known = kindNamed(step.kind)!.tables![table]!;
+  const count = (follows ? seen?.filled?.[table] : step.rows?.[table])?.length ?? 0;
+  const rows = useVirtualizer({
+    count,
+    getScrollElement: () => scroll.current,
+    estimateSize: () => ROW,
+    overscan: 12,
+  });
+  const focusCell = (row: number, column: string) =>
+    document
+      .querySelector<HTMLInputElement>(`[data-place="${step.id}.${cellField(table, row, column)}"]`)
+      ?.focus();
+  const add = () => {
+    flushSync(() => edit(`Add a ${known.noun}`, (list) => void list.push(nextRow(known, list))));
+    scroll.current?.scrollTo({ top: scroll.current.scrollHeight });
+    requestAnimationFrame(() => focusCell(count, columns[0]!.name));
+  };
   return (
     <div className="mt-1.5 text-[12.5px]" data-table={table} onPaste={onPaste}>
-      <div
-        className="grid items-baseline gap-x-2 border-b border-hair pb-0.5 text-[11px] text-quiet"
-        style={grid}
-      >
-        <span />
-        {columns.map(({ name, head }) => (
-          <span key={name} className="truncate text-right">
-            {head}
-          </span>
-        ))}
-        <Menu
-          align="end"
-          trigger={
-            <Sign name={`More about the ${known.noun}s`} className="!size-5">
-              <Ellipsis size={13} />
-            </Sign>
-          }
-        >
-          <MenuLine onSelect={() => files.current?.click()}>Bring in CSV …</MenuLine>
-          <MenuLine
-            disabled={!filled.length}
-            onSelect={() => {
-              const text = writeRows(kind, table, seen!.filled!, unit);
-              save(new Blob([text], { type: 'text/csv' }), `${table}.csv`);
-            }}
-          >
-            Save as CSV
-          </MenuLine>
-          <MenuLine
-            disabled={!written.length || follows === true}
-            onSelect={() => edit('Clear the table', (list) => void (list.length = 0))}
-          >
-            Clear
-          </MenuLine>
-        </Menu>
-      </div>
-      <input
-        ref={files}
-        type="file"
-        accept=".csv,.tsv,.txt,text/csv"
-        className="hidden"
-        aria-label={`CSV of ${known.noun}s`}
-        onChange={async (event) => {
-          const file = event.target.files?.[0];
-          event.target.value = '';
-          if (file) putIn(await file.text(), undefined);
-        }}
+      <Head
+        {...props}
+        putIn={putIn}
+        clear={() => edit('Clear the table', (list) => void (list.length = 0))}
       />
       <div ref={scroll} style={{ maxHeight: TALLEST }} className="overflow-y-auto">
         <div className="relative" style={{ height: rows.getTotalSize() }}>
           {rows.getVirtualItems().map(({ index, start }) => (
-            <div
+            <Cells
               key={index}
-              className="group/row absolute inset-x-0 grid h-[25px] items-center gap-x-2"
-              style={{ ...grid, transform: `translateY(${start}px)` }}
-            >
-              <span className="text-[11px] text-quiet">{index + 1}</span>
-              {columns.map(({ name, head }) => {
-                const field = cellField(table, index, name);
-                const quantity = fieldMeta(kind, field)?.quantity;
-                const follow = filled[index]?.[name];
-                const shown =
-                  follow !== undefined && quantity ? formatFigure(follow, quantity, unit) : undefined;
-                return (
-                  <span key={name} className="overflow-hidden text-right">
-                    <FigureField
-                      place={{ step: step.id, field }}
-                      name={`${head} of ${known.noun} ${index + 1}`}
-                      quantity={quantity}
-                      value={seen?.resolved[field]?.value}
-                      invalid={seen?.complaints.some((one) => one.field === field) ?? false}
-                      placeholder={shown ? `${shown.number}${shown.unit === '°' ? '°' : ''}` : '·'}
-                      bare
-                      {...(follows && take && { before: take })}
-                    />
-                  </span>
-                );
-              })}
-              <Sign
-                name={`Remove ${known.noun} ${index + 1}`}
-                className="!size-5 opacity-0 group-hover/row:opacity-100 focus-visible:opacity-100"
-                onClick={() =>
-                  edit(`Remove ${known.noun} ${index + 1}`, (list) => void list.splice(index, 1))
-                }
-              >
-                <X size={12} />
-              </Sign>
-            </div>
+              {...props}
+              index={index}
+              start={start}
+              remove={() => edit(`Remove ${known.noun} ${index + 1}`, (list) => void list.splice(index, 1))}
+            />
           ))}
         </div>
       </div>
@@ -216,16 +145,114 @@ export function RowsTable({ table, columns, take, follows }: Props) {
   );
 }
 
-/** Where a new row begins: half as far on again as the last two were apart. */
-function carriedOn(rows: readonly Row[], table: string): Row {
-  const [a, b] = [rows.at(-2), rows.at(-1)];
-  if (!a || !b || table === 'bends') return {};
-  const out: Row = {};
-  for (const column of ['x', 'y', 'z', 'along', 'across', 'height'] as const) {
-    const [p, q] = [a[column], b[column]].map((text) => /^\s*([-\d.]+)\s*(\S*)\s*$/.exec(text ?? ''));
-    if (!p || !q || p[2] !== q[2]) continue;
-    const next = Number(q[1]) + (Number(q[1]) - Number(p[1])) / 2;
-    if (Number.isFinite(next)) out[column] = `${Number(next.toFixed(3))}${q[2] ? ` ${q[2]}` : ''}`;
-  }
-  return out;
+/** The heads of the columns, and what can be done with the table as a whole. */
+function Head({
+  table,
+  columns,
+  follows,
+  putIn,
+  clear,
+}: Props & { putIn(text: string, at: undefined): void; clear(): void }) {
+  const { step, seen } = useEditing();
+  const unit = useUnit();
+  const files = useRef<HTMLInputElement>(null);
+  const kind = kindNamed(step.kind)!;
+  const { noun } = kind.tables![table]!;
+  const saveRows = () => {
+    const text = writeRows(kind, table, seen!.filled!, unit);
+    save(new Blob([text], { type: 'text/csv' }), `${table}.csv`);
+  };
+  return (
+    <div
+      className="grid items-baseline gap-x-2 border-b border-hair pb-0.5 text-[11px] text-quiet"
+      style={columnsOf(columns)}
+    >
+      <span />
+      {columns.map(({ name, head }) => (
+        <span key={name} className="truncate text-right">
+          {head}
+        </span>
+      ))}
+      <Menu
+        align="end"
+        trigger={
+          <Sign name={`More about the ${noun}s`} className="!size-5">
+            <Ellipsis size={13} />
+          </Sign>
+        }
+      >
+        <MenuLine onSelect={() => files.current?.click()}>Bring in CSV …</MenuLine>
+        <MenuLine disabled={!seen?.filled?.[table]?.length} onSelect={saveRows}>
+          Save as CSV
+        </MenuLine>
+        <MenuLine disabled={!step.rows?.[table]?.length || follows === true} onSelect={clear}>
+          Clear
+        </MenuLine>
+      </Menu>
+      <input
+        ref={files}
+        type="file"
+        accept=".csv,.tsv,.txt,text/csv"
+        className="hidden"
+        aria-label={`CSV of ${noun}s`}
+        onChange={async (event) => {
+          const file = event.target.files?.[0];
+          event.target.value = '';
+          if (file) putIn(await file.text(), undefined);
+        }}
+      />
+    </div>
+  );
+}
+
+/** One row; a blank cell shows what follows. */
+function Cells({
+  table,
+  columns,
+  take,
+  follows,
+  index,
+  start,
+  remove,
+}: Props & { index: number; start: number; remove(): void }) {
+  const { step, seen } = useEditing();
+  const unit = useUnit();
+  const kind = kindNamed(step.kind)!;
+  const { noun } = kind.tables![table]!;
+  const filled = seen?.filled?.[table]?.[index];
+  return (
+    <div
+      className="group/row absolute inset-x-0 grid h-[25px] items-center gap-x-2"
+      style={{ ...columnsOf(columns), transform: `translateY(${start}px)` }}
+    >
+      <span className="text-[11px] text-quiet">{index + 1}</span>
+      {columns.map(({ name, head }) => {
+        const field = cellField(table, index, name);
+        const quantity = fieldMeta(kind, field)?.quantity;
+        const follow = filled?.[name];
+        const shown = follow !== undefined && quantity ? formatFigure(follow, quantity, unit) : undefined;
+        return (
+          <span key={name} className="overflow-hidden text-right">
+            <FigureField
+              place={{ step: step.id, field }}
+              name={`${head} of ${noun} ${index + 1}`}
+              quantity={quantity}
+              value={seen?.resolved[field]?.value}
+              invalid={seen?.complaints.some((one) => one.field === field) ?? false}
+              placeholder={shown ? `${shown.number}${shown.unit === '°' ? '°' : ''}` : '·'}
+              bare
+              {...(follows && take && { before: take })}
+            />
+          </span>
+        );
+      })}
+      <Sign
+        name={`Remove ${noun} ${index + 1}`}
+        className="!size-5 opacity-0 group-hover/row:opacity-100 focus-visible:opacity-100"
+        onClick={remove}
+      >
+        <X size={12} />
+      </Sign>
+    </div>
+  );
 }

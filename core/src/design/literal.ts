@@ -1,11 +1,11 @@
 /** Figures that are plain literals ("48 mm"): nudged, scrubbed and pulled without losing their unit. */
 import { asFigure, parseExpression, evaluateFigure } from '../measure/expression';
 import type { Quantity } from '../measure/quantity';
-import { fieldMeta, writtenIn } from '../kind/kind';
+import { fieldMeta, writtenIn, type Table } from '../kind/kind';
 import { cellOf } from '../measure/field';
 import { kindNamed } from './registry';
 import { stepOf } from './edit';
-import type { Design, Step } from './schema';
+import type { Design, Row, Step } from './schema';
 
 /** Where a figure stands: in a step, or as a given. */
 export type Place = { readonly step: string; readonly field: string } | { readonly given: number };
@@ -57,6 +57,23 @@ export function writeField(step: Step, field: string, text: string): void {
 export function literalOf(text: string): { readonly number: number; readonly unit: string } | undefined {
   const match = LITERAL.exec(text);
   return match ? { number: Number(match[1]!.replace('−', '-')), unit: match[2]! } : undefined;
+}
+
+/**
+ * A new row after those of a table. Where its kind says so it goes on half as far as the last two were apart, so that no two
+ * are in one place.
+ */
+export function nextRow({ fresh, carriedOn = [] }: Table, rows: readonly Row[]): Row {
+  const next: Row = { ...fresh };
+  const [a, b] = [rows.at(-2), rows.at(-1)];
+  if (!a || !b) return next;
+  for (const column of carriedOn) {
+    const [p, q] = [a[column], b[column]].map((text) => literalOf(text ?? ''));
+    if (!p || !q || p.unit !== q.unit) continue;
+    const value = q.number + (q.number - p.number) / 2;
+    next[column] = `${Number(value.toFixed(3))}${q.unit ? ` ${q.unit}` : ''}`;
+  }
+  return next;
 }
 
 /** The literal behind a place, through names of givens; undefined when an expression stands there. */

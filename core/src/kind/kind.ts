@@ -140,6 +140,8 @@ export interface Table<R extends z.ZodObject = z.ZodObject> {
   /** Fewest rows, where the table is in use. */
   readonly least?: number;
   readonly most?: number;
+  /** Columns in which a new row goes on from the last two. */
+  readonly carriedOn?: readonly string[];
   /** A new row, as a user would write it. */
   readonly fresh: Readonly<Record<string, string>>;
 }

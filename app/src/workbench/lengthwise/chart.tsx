@@ -14,6 +14,7 @@ import { useEffect, useRef, type KeyboardEvent, type PointerEvent } from 'react'
 import type { Lengthwise } from '@nematos/core/view/lengthwise';
 import { pull, textAt, writeAt } from '@nematos/core/design/literal';
 import { formatFigure, formatNumber, writtenFigure } from '@nematos/core/measure/format';
+import type { LengthUnit } from '@nematos/core/measure/expression';
 import { MM_IN } from '@nematos/core/measure/quantity';
 import type { Handle } from '@nematos/core/path/path';
 import { useTheme } from '../../ui/theme';
@@ -40,79 +41,17 @@ export function LengthwiseChart({ step, data, channel }: Props) {
   const chart = useRef<Chart>(undefined);
   const held = useRef<{ handle: Handle; group: string } | undefined>(undefined);
   const handles = data.handles.filter((handle) => handle.channel === channel.name);
-  const factor = formatFigure(1, channel.quantity, unit).unit ? toUnit(channel.quantity, unit) : 1;
+  const factor = factorOf(channel, unit);
 
   useEffect(() => {
-    const config: ChartConfiguration<'line'> = {
-      type: 'line',
-      data: { datasets: [] },
-      options: {
-        animation: false,
-        responsive: true,
-        maintainAspectRatio: false,
-        events: [],
-        layout: { padding: { top: 14, right: 8 } },
-        scales: {
-          x: { type: 'linear', grid: { display: false } },
-          y: { type: 'linear', border: { display: false } },
-        },
-      },
-      plugins: [CURSOR],
-    };
-    const made = new Chart(canvas.current!, config);
+    const made = new Chart(canvas.current!, plainConfig());
     chart.current = made;
     return () => made.destroy();
   }, []);
 
   useEffect(() => {
-    const made = chart.current;
-    if (!made) return;
-    const per = MM_IN[unit];
-    Chart.defaults.font.family = "'IBM Plex Sans Variable', sans-serif";
-    const points = Array.from(data.s, (s, i) => ({ x: s / per, y: finite(channel.values[i]! * factor) }));
-    made.data.datasets = [
-      {
-        data: points as { x: number; y: number }[],
-        borderColor: ink('thread'),
-        backgroundColor: `${ink('thread')}18`,
-        borderWidth: 1.8,
-        pointRadius: 0,
-        fill: 'origin',
-        parsing: false,
-        normalized: true,
-        spanGaps: false,
-      },
-      {
-        data: handles.map(({ s, value }) => ({ x: s / per, y: value * factor })),
-        showLine: false,
-        pointRadius: 5,
-        pointBackgroundColor: ink('brass'),
-        pointBorderColor: ink('sheet'),
-        pointBorderWidth: 1.5,
-        parsing: false,
-      },
-    ];
-    const [least, most] = rangeOf(channel.values, factor);
-    const x = made.options.scales!.x!;
-    const y = made.options.scales!.y!;
-    x.min = 0;
-    x.max = (data.s.at(-1) ?? 1) / per;
-    // A figure that stays the same is a level line, not noise drawn large.
-    const flat = most - least < 1e-6 * Math.max(Math.abs(most), Math.abs(least), 1e-9);
-    const room = flat ? 0.3 * Math.abs(most) || 1e-9 : 0.1 * (most - least);
-    y.suggestedMin = least >= 0 && least < 0.6 * most ? 0 : flat && least > 0 ? 0 : least - room;
-    y.suggestedMax = most + room;
-    for (const scale of [x, y] as { ticks?: object; grid?: { color?: string } }[]) {
-      scale.ticks = {
-        color: ink('quiet'),
-        font: { size: 11 },
-        maxTicksLimit: scale === y ? 5 : 7,
-        callback: (value: number | string) => formatNumber(Number(value), 4),
-      };
-    }
-    y.grid = { color: ink('hair') };
-    made.update('none');
-  }, [data, channel, handles, factor, unit, theme]);
+    if (chart.current) drawChannel(chart.current, data, channel, handles, unit);
+  }, [data, channel, handles, unit, theme]);
 
   useEffect(() => {
     const made = chart.current as (Chart & { $cursor?: number | undefined; $says?: string }) | undefined;
@@ -206,6 +145,88 @@ export function LengthwiseChart({ step, data, channel }: Props) {
   );
 }
 
+/** A chart with nothing on it yet. */
+const plainConfig = (): ChartConfiguration<'line'> => ({
+  type: 'line',
+  data: { datasets: [] },
+  options: {
+    animation: false,
+    responsive: true,
+    maintainAspectRatio: false,
+    events: [],
+    layout: { padding: { top: 14, right: 8 } },
+    scales: {
+      x: { type: 'linear', grid: { display: false } },
+      y: { type: 'linear', border: { display: false } },
+    },
+  },
+  plugins: [CURSOR],
+});
+
+/** What a value of the channel is multiplied by to be shown. */
+const factorOf = ({ quantity }: Props['channel'], unit: LengthUnit): number =>
+  formatFigure(1, quantity, unit).unit ? toUnit(quantity, unit) : 1;
+
+/** Puts a channel and its points on the chart, in the colours of the page. */
+function drawChannel(
+  chart: Chart,
+  data: Lengthwise,
+  channel: Props['channel'],
+  handles: readonly Handle[],
+  unit: LengthUnit,
+): void {
+  const per = MM_IN[unit];
+  const factor = factorOf(channel, unit);
+  Chart.defaults.font.family = "'IBM Plex Sans Variable', sans-serif";
+  const points = Array.from(data.s, (s, i) => ({ x: s / per, y: finite(channel.values[i]! * factor) }));
+  chart.data.datasets = [
+    {
+      data: points as { x: number; y: number }[],
+      borderColor: ink('thread'),
+      backgroundColor: `${ink('thread')}18`,
+      borderWidth: 1.8,
+      pointRadius: 0,
+      fill: 'origin',
+      parsing: false,
+      normalized: true,
+      spanGaps: false,
+    },
+    {
+      data: handles.map(({ s, value }) => ({ x: s / per, y: value * factor })),
+      showLine: false,
+      pointRadius: 5,
+      pointBackgroundColor: ink('brass'),
+      pointBorderColor: ink('sheet'),
+      pointBorderWidth: 1.5,
+      parsing: false,
+    },
+  ];
+  scaleTo(chart, (data.s.at(-1) ?? 1) / per, rangeOf(channel.values, factor));
+  chart.update('none');
+}
+
+/** Axes from 0 to the end of the path, and about the values there are. */
+function scaleTo(chart: Chart, end: number, [least, most]: [number, number]): void {
+  const x = chart.options.scales!.x!;
+  const y = chart.options.scales!.y!;
+  x.min = 0;
+  x.max = end;
+  // A figure that stays the same is a level line, not noise drawn large.
+  const flat = most - least < 1e-6 * Math.max(Math.abs(most), Math.abs(least), 1e-9);
+  const room = flat ? 0.3 * Math.abs(most) || 1e-9 : 0.1 * (most - least);
+  y.suggestedMin = least >= 0 && least < 0.6 * most ? 0 : flat && least > 0 ? 0 : least - room;
+  y.suggestedMax = most + room;
+  for (const scale of [x, y] as { ticks?: object; grid?: { color?: string } }[]) {
+    scale.ticks = {
+      color: ink('quiet'),
+      font: { size: 11 },
+      maxTicksLimit: scale === y ? 5 : 7,
+      callback: (value: number | string) => formatNumber(Number(value), 4),
+    };
+  }
+  y.grid = { color: ink('hair') };
+}
+
 const finite = (value: number): number | null => (Number.isFinite(value) ? value : null);
 
 function rangeOf(values: Float32Array, factor: number): [number, number] {
@@ -218,7 +239,7 @@ function rangeOf(values: Float32Array, factor: number): [number, number] {
   return least > most ? [0, 1] : [least, most];
 }
 
-const toUnit = (quantity: Props['channel']['quantity'], unit: 'mm' | 'in'): number =>
+const toUnit = (quantity: Props['channel']['quantity'], unit: LengthUnit): number =>
   quantity === 'length'
     ? 1 / MM_IN[unit]
     : quantity === 'curvature'

@@ -18,6 +18,7 @@ export const SIZES = table({
     width: length({ above: 0 }).optional(),
     height: length({ above: 0 }).optional(),
   }),
+  carriedOn: ['along'],
   fresh: { part: '0.5' },
 });
 
@@ -26,6 +27,7 @@ export const TWISTS = table({
   least: 2,
   most: 400,
   row: z.object({ ...PLACE, angle: angle() }),
+  carriedOn: ['along'],
   fresh: { part: '0.5', angle: '0 deg' },
 });
 

@@ -8,5 +8,6 @@ export const PROFILE = table({
   least: 2,
   most: 200,
   row: z.object({ height: length(), diameter: length({ atLeast: 0 }) }),
+  carriedOn: ['height'],
   fresh: { height: '0 mm', diameter: '40 mm' },
 });

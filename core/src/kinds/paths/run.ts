@@ -26,6 +26,7 @@ const points = table({
     z: length().optional(),
     radius: length({ atLeast: 0 }).optional(),
   }),
+  carriedOn: ['x', 'y', 'z'],
   fresh: { x: '0 mm', y: '0 mm', z: '0 mm' },
 });
 const bends = table({

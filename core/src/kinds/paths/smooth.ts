@@ -23,6 +23,7 @@ const points = table({
   noun: 'point',
   least: 2,
   row: z.object({ x: length(), y: length().optional(), z: length().optional() }),
+  carriedOn: ['x', 'y', 'z'],
   fresh: { x: '0 mm', y: '0 mm', z: '0 mm' },
 });
 

@@ -18,6 +18,7 @@ const stations = table({
     diameter: length({ above: 0 }).optional(),
     pitch: length({ atLeast: 0 }).optional(),
   }),
+  carriedOn: ['height'],
   fresh: {},
   most: 200,
 });

@@ -18,6 +18,7 @@ const view = (noun: string) =>
       across: length(),
       radius: length({ atLeast: 0 }).optional(),
     }),
+    carriedOn: ['along', 'across'],
     fresh: { along: '0 mm', across: '0 mm' },
   });
 const schema = z.object({

@@ -21,6 +21,7 @@ const POINTS = table({
     arc: length().optional(),
     hole: count({ atLeast: 0, atMost: 200 }).optional(),
   }),
+  carriedOn: ['x', 'y'],
   fresh: { x: '0 mm', y: '0 mm' },
 });
 
@@ -28,6 +29,7 @@ const BORES = table({
   noun: 'bore',
   most: 200,
   row: z.object({ x: length(), y: length(), diameter: length({ above: 0 }) }),
+  carriedOn: ['x', 'y'],
   fresh: { x: '0 mm', y: '0 mm', diameter: '2 mm' },
 });
 
