@@ -93,6 +93,9 @@ export async function steady<T>(page: Page, read: () => Promise<T>): Promise<T> 
 
 export const field = (page: Page, place: string): Locator => page.locator(`[data-place="${place}"]`);
 export const result = (page: Page, name: string): Locator => page.locator(`[data-result="${name}"] dd`);
+/** A result as it reads once it no longer changes: while newer figures are awaited, the last ones stand there. */
+export const settledResult = (page: Page, name: string): Promise<string> =>
+  steady(page, () => result(page, name).innerText());
 export const finding = (page: Page, name: string): Locator => page.locator(`[data-finding="${name}"]`);
 /** Waits until the last edit is in the database. */
 export const kept = (page: Page): Promise<void> =>

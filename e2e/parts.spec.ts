@@ -1,4 +1,4 @@
-import { choose, expect, field, finding, fresh, result, settled, test } from './fixture';
+import { choose, expect, field, finding, fresh, result, settled, settledResult, test } from './fixture';
 import type { Page } from '@playwright/test';
 
 /* Parts of the honey house, each made from nothing, against figures worked by hand. */
@@ -131,7 +131,7 @@ test('a spring with ground ends', async ({ page }) => {
   // Ground at the ends of the centre line: as tall as that.
   await expect(page.locator('dd', { hasText: /^16.2 × 16.2 × 32 ?mm/ })).toBeVisible();
   const rate = (81_500 * 1.8 ** 4) / (8 * 14.4 ** 3 * 5.5);
-  const shown = Number((await result(page, 'rate').innerText()).replace(/[^\d.]/g, ''));
+  const shown = Number((await settledResult(page, 'rate')).replace(/[^\d.]/g, ''));
   expect(Math.abs(shown / rate - 1)).toBeLessThan(0.001);
 });
 
@@ -149,7 +149,7 @@ test('a clasp of wire that swells in its middle', async ({ page }) => {
   ] as const;
   await points(page, 'run', corners);
   await settled(page);
-  const even = await result(page, 'volume').innerText();
+  const even = await settledResult(page, 'volume');
   await choose(page, 'sweep', /^size along the path:/, 'sized by stations');
   // Begun by stations, it is as it was.
   await expect(field(page, 'sweep.sizes.1.width')).toHaveValue('2.4');

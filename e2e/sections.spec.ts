@@ -1,6 +1,18 @@
 import { readFile } from 'node:fs/promises';
 import { unzipSync } from 'fflate';
-import { choose, expect, field, finding, fresh, kept, openDesign, result, settled, test } from './fixture';
+import {
+  choose,
+  expect,
+  field,
+  finding,
+  fresh,
+  kept,
+  openDesign,
+  result,
+  settled,
+  settledResult,
+  test,
+} from './fixture';
 
 test('an endless ribbon is made from nothing: the twist that does not close offers those that do', async ({
   page,
@@ -88,14 +100,14 @@ test('a section is carried by a corner, pressed in its drawing or given by its n
   await step.getByRole('button', { name: 'More figures' }).click();
   const point = (name: string) => step.getByRole('radio', { name, exact: true });
   await expect(point('centroid')).toHaveAttribute('aria-checked', 'true');
-  const before = await result(page, 'volume').innerText();
+  const before = await settledResult(page, 'volume');
   await point('corner 1').click();
   await expect(point('corner 1')).toHaveAttribute('aria-checked', 'true');
   await expect(field(page, 'sweep.byCorner')).toHaveValue('1');
   await expect(result(page, 'volume')).not.toHaveText(before);
   // Rectangle 4 by 2 round a loop of 60: its centroid goes round 1 or 2 mm further in or out than the path.
   const volumes = [28, 29, 31, 32].map((r) => Math.round(8 * 2 * Math.PI * r));
-  expect(volumes).toContain(Number((await result(page, 'volume').innerText()).replace(/[^\d]|mm³/g, '')));
+  expect(volumes).toContain(Number((await settledResult(page, 'volume')).replace(/[^\d]|mm³/g, '')));
   await field(page, 'sweep.byCorner').fill('5');
   await expect(step.getByRole('alert')).toContainText(
     'This section has 4 corners: give a whole number from 1 to 4.',

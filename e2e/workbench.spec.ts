@@ -13,6 +13,7 @@ import {
   openShelf,
   result,
   settled,
+  settledResult,
   steady,
   test,
 } from './fixture';
@@ -38,7 +39,7 @@ test('a spring is made from nothing, by keyboard alone', async ({ page }) => {
     `${((81500 * 1.6 ** 4) / (8 * 16.4 ** 3 * 7)).toFixed(2)}N/mm`,
   );
   // Of even pitch its wire would be √((9π16.4)² + 48²) long; closed coils make it a little longer.
-  const length = Number((await result(page, 'wireLength').innerText()).replace(/[^\d.]/g, ''));
+  const length = Number((await settledResult(page, 'wireLength')).replace(/[^\d.]/g, ''));
   expect(length / Math.hypot(9 * Math.PI * 16.4, 48) - 1).toBeGreaterThan(0);
   expect(length / Math.hypot(9 * Math.PI * 16.4, 48) - 1).toBeLessThan(2e-3);
   await expect(finding(page, 'closed')).toHaveAttribute('data-level', 'good');
@@ -351,12 +352,12 @@ test('two tabs on one design show the same, and neither loses what the other did
   const other = await context.newPage();
   await other.goto(page.url());
   await settled(other);
-  const before = await result(page, 'volume').innerText();
+  const before = await settledResult(page, 'volume');
   await field(page, 'given.2').fill('2 mm');
   await kept(page);
   await expect(field(other, 'given.2')).toHaveValue('2 mm');
   await expect(result(page, 'volume')).not.toHaveText(before);
-  await expect(result(other, 'volume')).toHaveText(await result(page, 'volume').innerText());
+  await expect(result(other, 'volume')).toHaveText(await settledResult(page, 'volume'));
   await expect(result(other, 'volume')).not.toHaveText(before);
   await field(other, 'given.1').fill('3 mm');
   await kept(other);
