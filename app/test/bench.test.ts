@@ -5,7 +5,8 @@ import { stepOf } from '@nematos/core/design/edit';
 import { HereWorker, page, withPage } from './a-browser';
 import { demo } from './demo';
 
-const { chartedStep, openBench, selecting, shownCount } = await import('../src/bench/bench');
+const { alsoSelecting, chartedStep, chosenStep, openBench, selecting, shownCount } =
+  await import('../src/bench/bench');
 const { fetchKept, keep, putOnShelf } = await import('../src/data/store');
 type Opened = ReturnType<typeof openBench>;
 
@@ -124,6 +125,15 @@ describe('the workbench', () => {
     await until(
       () => Math.abs(figure(bench, 'coil', 'length')! - Math.hypot(8.5 * Math.PI * 14.4, 32)) < 1e-6,
     );
+  });
+
+  it('a step more is chosen, or let go again; the last one chosen is worked on', () => {
+    const one = selecting('wire');
+    const two = alsoSelecting(one, 'coil');
+    expect(two.selection.map(({ step }) => step)).deep.equal(['wire', 'coil']);
+    expect(chosenStep(two)).equal('coil');
+    expect(alsoSelecting(two, 'coil')).deep.equal(one);
+    expect(chosenStep(alsoSelecting({}, 'wire'))).equal('wire');
   });
 
   it('keeps what was done: soon, or at once when the page goes', async () => {

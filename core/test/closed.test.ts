@@ -8,7 +8,7 @@ const cube = () => boxes([1, 2, 3, 2]);
 describe('inspection of a mesh', () => {
   it('passes a cube, and knows its volume wherever it stands', () => {
     const report = inspectMesh(cube());
-    expect(report).deep.include({ triangles: 12, corners: 8, openEdges: 0, degenerate: 0, euler: 2 });
+    expect(report).deep.include({ triangles: 12, vertices: 8, openEdges: 0, degenerate: 0, euler: 2 });
     expect(report.volume).closeTo(8, 1e-12);
     const far = cube();
     for (let i = 0; i < far.positions.length; i++) far.positions[i]! += 4096;
@@ -23,7 +23,7 @@ describe('inspection of a mesh', () => {
     };
     for (let i = 0; i < loose.positions.length; i++)
       loose.positions[i] = loose.positions[i] === 1 ? (i % 2 ? 0 : -0) : loose.positions[i]!;
-    expect(inspectMesh(loose)).deep.include({ corners: 8, openEdges: 0, euler: 2 });
+    expect(inspectMesh(loose)).deep.include({ vertices: 8, openEdges: 0, euler: 2 });
   });
 
   it('finds a hole', () => {

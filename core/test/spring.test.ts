@@ -248,6 +248,7 @@ describe('a material of one’s own', () => {
   });
 });
 
+// Half a turn counted as two bends then: of that the figures kept here are those of today.
 describe('designs of version 1', () => {
   const folder = fileURLToPath(new URL('fixtures/version-1/', import.meta.url));
   const figures = JSON.parse(readFileSync(`${folder}figures.json`, 'utf8')) as Record<
