@@ -80,9 +80,20 @@ function useRowEdits({ table, columns, take, follows }: Props) {
   return { edit, putIn, onPaste, trouble };
 }
 
-const columnsOf = (columns: readonly Column[]) => ({
-  gridTemplateColumns: `1.4rem repeat(${columns.length}, minmax(0, 1fr)) 1.3rem`,
-});
+/** Rows that the widths of the columns are taken from, and how narrow and wide a column may be, in letters. */
+const LOOKED_AT = 60;
+const LETTERS = [6, 13] as const;
+
+/** Columns as wide as what is written in them asks for. */
+const columnsOf = (columns: readonly Column[], rows: readonly Row[] = []) => {
+  const parts = columns.map(({ name, head }) => {
+    const longest = rows
+      .slice(0, LOOKED_AT)
+      .reduce((most, row) => Math.max(most, row[name]?.length ?? 0), head.length);
+    return `minmax(0, ${Math.min(LETTERS[1], Math.max(LETTERS[0], longest))}fr)`;
+  });
+  return { gridTemplateColumns: `1.4rem ${parts.join(' ')} 1.3rem` };
+};
 
 /** A table of a step: rows are typed, pasted, added, moved and removed. */
 export function RowsTable(props: Props) {
@@ -165,7 +176,7 @@ function Head({
   return (
     <div
       className="grid items-baseline gap-x-2 border-b border-hair pb-0.5 text-[11px] text-quiet"
-      style={columnsOf(columns)}
+      style={columnsOf(columns, step.rows?.[table])}
     >
       <span />
       {columns.map(({ name, head }) => (
@@ -223,7 +234,7 @@ function Cells({
   return (
     <div
       className="group/row absolute inset-x-0 grid h-[25px] items-center gap-x-2"
-      style={{ ...columnsOf(columns), transform: `translateY(${start}px)` }}
+      style={{ ...columnsOf(columns, step.rows?.[table]), transform: `translateY(${start}px)` }}
     >
       <span className="text-[11px] text-quiet">{index + 1}</span>
       {columns.map(({ name, head }) => {

@@ -154,7 +154,10 @@ export function Stage({ onEngine }: { onEngine(engine: Engine | undefined): void
           />
         ))}
       </div>
-      <nav aria-label="Views" className="absolute top-1 left-2 flex gap-4 rounded bg-page/80 px-2 pt-1">
+      <nav
+        aria-label="Views"
+        className="absolute top-2 left-4 flex gap-4 [text-shadow:0_0_3px_var(--page),0_0_6px_var(--page)]"
+      >
         {LAYOUTS.map((name, i) => (
           <button
             key={name}
