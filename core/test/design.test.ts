@@ -1,37 +1,26 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import {
-  addGiven,
   addStep,
   changeUnit,
   duplicateStep,
   mayTake,
   moveStep,
-  removeInputAt,
   moveTrouble,
   removeStep,
   renameGiven,
   setInput,
-  setInputAt,
   stepOf,
   usersOf,
   usesOf,
   withUnit,
 } from '../src/design/edit';
 import { createCache, evaluate } from '../src/design/evaluate';
-import { beginHistory, edit, redo, undo, type History } from '../src/design/history';
-import { broughtUpHistory } from '../src/design/migrate';
+import { beginHistory, edit, undo } from '../src/design/history';
 import { kindNamed } from '../src/design/registry';
-import { literalAt, nextRow, nudge, pull, textAt, writeAt } from '../src/design/literal';
-import type { LineMark } from '../src/kind/mark';
-import { marksOf, movedMark } from '../src/view/marks';
-import { motionInPart } from '../src/view/in-part';
-import { inverse, moved } from '../src/path/motion';
-import type { Path } from '../src/path/path';
-import { emptyDesign, sourcesAt, type Design } from '../src/design/schema';
-import { partOf, sceneOf } from '../src/view/part';
+import { literalAt, nextRow, nudge, pull } from '../src/design/literal';
+import { emptyDesign, type Design } from '../src/design/schema';
 import { STARTERS } from '../src/design/starters';
-import { formatNumber, sayFigure } from '../src/measure/format';
 import { complaintsOf, figureOf, run, springDesign, valueOf } from './helpers';
 
 const withGivens = (givens: Record<string, string>): Design => ({
@@ -161,56 +150,6 @@ describe('evaluation', () => {
   });
 });
 
-describe('a step that takes several in an order', () => {
-  /** A chain of so many runs, each `10 mm · its place` long. */
-  const chained = (count: number): Design => {
-    const design = emptyDesign('Chain');
-    for (let i = 0; i < count; i++) {
-      const id = addStep(design, 'run', i, { by: 'points' });
-      stepOf(design, id).rows = { points: [{ x: '0', y: '0', z: '0' }, { x: `${10 * (i + 1)} mm` }] };
-    }
-    const id = addStep(design, 'chain', count);
-    design.steps.slice(0, -1).forEach((step, i) => setInputAt(design, id, 'paths', i, step.id));
-    return design;
-  };
-
-  it('takes as many as there are, and the same one twice', async () => {
-    const design = chained(9);
-    expect(await figureOf(design, 'chain', 'length')).closeTo(450, 1e-9);
-    setInputAt(design, 'chain', 'paths', 9, 'run');
-    expect(await figureOf(design, 'chain', 'length')).closeTo(460, 1e-9);
-  });
-
-  it('keeps what is said of each beside it, where one before it is taken out', async () => {
-    const design = chained(4);
-    writeAt(design, { step: 'chain', field: 'parts.3.way' }, 'backwards');
-    expect(textAt(design, { step: 'chain', field: 'parts.2.way' })).equal('forwards');
-    removeInputAt(design, 'chain', 'paths', 1);
-    expect(sourcesAt(stepOf(design, 'chain'), 'paths')).deep.equal(['run', 'run-3', 'run-4']);
-    expect(textAt(design, { step: 'chain', field: 'parts.2.way' })).equal('backwards');
-    expect(await figureOf(design, 'chain', 'length')).closeTo(80, 1e-9);
-  });
-
-  it('tells which of them is gone, is another thing, or is one too few', async () => {
-    const design = chained(3);
-    addStep(design, 'round', 0);
-    setInputAt(design, 'chain', 'paths', 1, 'round');
-    expect((await complaintsOf(design, 'chain'))['paths.1']).match(/A path is wanted/);
-    removeStep(design, 'round');
-    expect((await complaintsOf(design, 'chain'))['paths.1']).match(/is gone/);
-    removeInputAt(design, 'chain', 'paths', 2);
-    removeInputAt(design, 'chain', 'paths', 1);
-    expect((await complaintsOf(design, 'chain')).paths).match(/At least 2 paths/);
-  });
-
-  it('a set among them gives a set of chains', async () => {
-    const design = chained(2);
-    addStep(design, 'cage', 2, { meridians: '3', parallels: '0' });
-    setInputAt(design, 'chain', 'paths', 1, 'cage');
-    expect(await figureOf(design, 'chain', 'paths')).equal(3);
-  });
-});
-
 describe('a new row of a table', () => {
   const points = kindNamed('run')!.tables!.points!;
   it('goes on half as far as the last two were apart, where both are written alike', () => {
@@ -224,171 +163,6 @@ describe('a new row of a table', () => {
     expect(nextRow(points, [{ x: '10 mm' }])).deep.equal(points.fresh);
     const bends = kindNamed('run')!.tables!.bends!;
     expect(nextRow(bends, [{ length: '10 mm' }, { length: '20 mm' }])).deep.equal(bends.fresh);
-  });
-});
-
-describe('what is the part', () => {
-  it('a body that a later body is made of is no part of it, one that a duty takes is', () => {
-    const design = springDesign({ duty: {} });
-    expect(partOf(design.steps).map(({ id }) => id)).deep.equal(['sweep']);
-    const another = addStep(design, 'sweep', 4);
-    expect(partOf(design.steps).map(({ id }) => id)).deep.equal(['sweep', another]);
-    // No kind takes bodies for a body yet: a document that says so will do.
-    stepOf(design, another).from = { ...stepOf(design, another).from, bodies: ['sweep'] };
-    expect(partOf(design.steps).map(({ id }) => id)).deep.equal([another]);
-    stepOf(design, another).hidden = true;
-    expect(partOf(design.steps)).deep.equal([]);
-  });
-
-  it('what feeds a body that is made is seen only while it is chosen', () => {
-    const design = springDesign();
-    const seen = (made: readonly string[], ...chosen: string[]) =>
-      sceneOf(design.steps, (id) => made.includes(id), new Set(chosen)).map(({ id }) => id);
-    const all = ['round', 'helix', 'sweep'];
-    expect(seen(all)).deep.equal(['sweep']);
-    expect(seen(all, 'helix')).deep.equal(['helix', 'sweep']);
-    expect(seen(['round', 'helix'])).deep.equal(['round', 'helix']);
-    stepOf(design, 'sweep').hidden = true;
-    expect(seen(all)).deep.equal(['round', 'helix']);
-  });
-});
-
-describe('a step that is made for each of a set', () => {
-  it('guided by a set, a section gives a set of bodies', async () => {
-    const design = emptyDesign('Set');
-    addStep(design, 'cage', 0, { meridians: '4', parallels: '0' });
-    addStep(design, 'run', 1, { by: 'points' });
-    stepOf(design, 'run').rows = {
-      points: [
-        { x: '0', y: '0', z: '0' },
-        { x: '0', z: '30 mm' },
-      ],
-    };
-    addStep(design, 'round', 2);
-    addStep(design, 'sweep', 3, { hold: 'guided', guideSets: 'turn' });
-    setInput(design, 'sweep', 'path', 'run');
-    setInput(design, 'sweep', 'guide', 'cage');
-    const result = (await run(design)).steps.find(({ id }) => id === 'sweep')!;
-    expect(result.complaints).deep.equal([]);
-    expect(result.value).include({ type: 'set', of: 'body' });
-    expect(await figureOf(design, 'sweep', 'bodies')).equal(4);
-  });
-
-  it('fills its tables as they are in the first of them', async () => {
-    const design = emptyDesign('Set');
-    addStep(design, 'cage', 0);
-    addStep(design, 'run', 1, { by: 'bends', placing: 'path', anchor: 'end' });
-    stepOf(design, 'run').rows = { bends: [{ length: '20 mm', angle: '90 deg' }, { length: '10 mm' }] };
-    setInput(design, 'run', 'place', 'cage');
-    const result = (await run(design)).steps.find(({ id }) => id === 'run')!;
-    expect(result.complaints).deep.equal([]);
-    expect(result.value?.type).equal('set');
-    expect(result.filled!.bends![0]!.length).closeTo(20, 1e-9);
-  });
-});
-
-describe('history', () => {
-  it('undo and redo lead back and forth through any edits', () => {
-    const act = fc.constantFrom<(draft: Design) => void>(
-      (draft) => void addStep(draft, 'round', 0),
-      (draft) => void addGiven(draft),
-      (draft) => void (draft.name += '!'),
-      (draft) => removeStep(draft, draft.steps[0]?.id ?? ''),
-      (draft) => changeUnit(draft, draft.unit === 'mm' ? 'in' : 'mm'),
-      (draft) => void draft.givens.splice(0, 1),
-      (draft) => void draft.steps.reverse(),
-      (draft) => void delete draft.steps[0]?.set.hand,
-      (draft) => {
-        for (const step of draft.steps)
-          step.rows = { points: [{ x: '1' }, { x: '2' }, ...(step.rows?.points ?? [])] };
-      },
-      (draft) => {
-        for (const step of draft.steps) step.rows?.points?.splice(1, 2, { x: '3' });
-      },
-    );
-    fc.assert(
-      fc.property(fc.array(fc.tuple(act, fc.constantFrom(undefined, 'g')), { maxLength: 25 }), (acts) => {
-        let history: History = beginHistory(springDesign());
-        const first = history.present;
-        for (const [recipe, group] of acts) history = edit(history, 'act', recipe, group);
-        const last = history.present;
-        while (history.past.length) history = undo(JSON.parse(JSON.stringify(history)) as History);
-        expect(history.present).deep.equal(first);
-        while (history.future.length) history = redo(history);
-        expect(history.present).deep.equal(last);
-      }),
-    );
-  });
-
-  it('an edit costs what it changes: 300 of a table of 2,000 rows', () => {
-    const design = emptyDesign('Long');
-    addStep(design, 'run', 0, { by: 'points' });
-    const row = (i: number) => ({ x: `${i} mm`, y: `${i % 7} mm`, z: '0 mm', radius: '3 mm' });
-    stepOf(design, 'run').rows = { points: Array.from({ length: 2000 }, (_x, i) => row(i)) };
-    let history = beginHistory(design);
-    const points = (draft: Design) => stepOf(draft, 'run').rows!.points!;
-    for (let i = 0; i < 75; i++) {
-      history = edit(history, 'at the top', (draft) => void points(draft).unshift(row(-i)));
-      history = edit(history, 'further down', (draft) => void points(draft).splice(7 * i, 1));
-      history = edit(history, 'a cell', (draft) => void (points(draft)[3 * i]!.y = '9 mm'));
-      // As a table is pasted: all of it new, though hardly anything differs.
-      history = edit(history, 'paste', (draft) => {
-        stepOf(draft, 'run').rows!.points = points(draft).map((cells, k) =>
-          k === i ? { ...cells, z: `${i + 1} mm` } : { ...cells },
-        );
-      });
-    }
-    expect(history.past).lengthOf(300);
-    const document = JSON.stringify(history.present).length;
-    expect(JSON.stringify(history).length - document).below(0.5 * document);
-    while (history.past.length) history = undo(history);
-    expect(history.present).deep.equal(design);
-  });
-
-  it('kept as patches by an earlier release, edits of an older form of the document can still be taken back', () => {
-    const chain = {
-      ...emptyDesign('Old'),
-      version: 2,
-      steps: [
-        { id: 'a', kind: 'run', set: {} },
-        { id: 'c', kind: 'chain', from: { first: 'a', second: 'a' }, set: { secondWay: 'backwards' } },
-      ],
-    } as unknown as Design;
-    const way = (value: string) => [{ op: 'replace', path: ['steps', 1, 'set', 'secondWay'], value }];
-    const name = (value: string) => [{ op: 'replace', path: ['name'], value }];
-    const old = {
-      present: chain,
-      past: [
-        { says: 'name', undo: name('Older'), redo: name('Old') },
-        { says: 'way', undo: way('forwards'), redo: way('backwards') },
-      ],
-      future: [{ says: 'again', undo: name('Old'), redo: name('New') }],
-    } as unknown as History;
-    let history = broughtUpHistory(old);
-    const told = () => [history.present.name, stepOf(history.present, 'c').rows!.parts![1]!.way];
-    expect(told()).deep.equal(['Old', 'backwards']);
-    history = redo(history);
-    expect(told()).deep.equal(['New', 'backwards']);
-    history = undo(undo(history));
-    expect(told()).deep.equal(['Old', 'forwards']);
-    history = undo(history);
-    expect(told()).deep.equal(['Older', 'forwards']);
-    expect(history.past).lengthOf(0);
-    expect(broughtUpHistory(history)).equal(history);
-  });
-
-  it('keystrokes of one field are one edit; an edit that changes nothing is none', () => {
-    let history = beginHistory(springDesign());
-    for (const text of ['1', '12', '12 mm'])
-      history = edit(
-        history,
-        'height',
-        (draft) => void (stepOf(draft, 'helix').set.height = text),
-        'field 1',
-      );
-    expect(history.past).to.have.length(1);
-    expect(edit(history, 'nothing', () => {})).equal(history);
-    expect(stepOf(undo(history).present, 'helix').set.height).equal('32 mm');
   });
 });
 
@@ -459,68 +233,5 @@ describe('edits', () => {
       expect((await run(design)).steps.every(({ state }) => state === 'ready')).equal(true);
       expect((await valueOf(design, last)).type).oneOf(['body', 'path', 'duty']);
     }
-  });
-});
-
-describe('what is shown', () => {
-  it('numbers are rounded, grouped and signed as print does', () => {
-    expect([1234.5678, 0.000123456, -2.5, 12345678, 100, 1e-9].map((x) => formatNumber(x))).deep.equal([
-      '1235',
-      '0.000123',
-      '−2.5',
-      '12\u2009345\u2009678',
-      '100',
-      '1.0 × 10^−9',
-    ]);
-    expect(sayFigure(25.4, 'length', 'in')).equal('1 in');
-    expect(sayFigure(Math.PI / 2, 'angle', 'mm')).equal('90°');
-  });
-
-  it('dimension lines measure what their figures say', async () => {
-    const design = springDesign({
-      wire: '2 mm',
-      coil: {
-        diameter: '20 mm',
-        basis: 'outer',
-        height: '40 mm',
-        heightBasis: 'overall',
-        taper: 'diameter',
-        endDiameter: '14 mm',
-      },
-    });
-    const marks = marksOf(stepOf(design, 'helix'), await valueOf(design, 'helix'), undefined);
-    const of = (field: string) =>
-      marks.find((mark) => mark.shape !== 'point' && mark.field === field) as LineMark;
-    expect(of('height').to[2] - of('height').from[2]).closeTo(40, 1e-3);
-    expect(2 * of('diameter').radius).closeTo(20, 1e-12);
-    expect(2 * of('endDiameter').radius).closeTo(14, 1e-12);
-  });
-
-  it('stand where the part has their step, not where it was laid', async () => {
-    const design = emptyDesign('Moved');
-    addStep(design, 'run', 0, { by: 'points' });
-    stepOf(design, 'run').rows = { points: [{ x: '0', y: '0', z: '0' }, { x: '30 mm' }] };
-    addStep(design, 'helix', 1);
-    addStep(design, 'chain', 2);
-    const { steps } = await run(design);
-    const valueOfStep = (id: string) => steps.find((step) => step.id === id)!.value;
-    const [straight, coil, chain] = ['run', 'helix', 'chain'].map((id) => valueOfStep(id) as Path) as [
-      Path,
-      Path,
-      Path,
-    ];
-    expect(motionInPart(design.steps, valueOfStep, 'run')).equal(undefined);
-    expect(motionInPart(design.steps, valueOfStep, 'chain')).equal(undefined);
-    const motion = motionInPart(design.steps, valueOfStep, 'helix')!;
-    for (const s of [0, 0.3, 1].map((part) => part * coil.length)) {
-      const [here, there] = [moved(motion, coil.at(s).position), chain.at(straight.length + s).position];
-      here.forEach((x, k) => expect(x).closeTo(there[k]!, 1e-9));
-    }
-    const back = inverse(motion);
-    moved(back, moved(motion, [1, 2, 3])).forEach((x, k) => expect(x).closeTo(k + 1, 1e-12));
-    const [height] = marksOf(stepOf(design, 'helix'), coil, undefined) as [LineMark];
-    const there = movedMark(height, motion) as LineMark;
-    const long = ({ from, to }: LineMark) => Math.hypot(...from.map((x, k) => x - to[k]!));
-    expect(long(there)).closeTo(long(height), 1e-9);
   });
 });

@@ -1,0 +1,100 @@
+import { expect } from 'chai';
+import { addStep, stepOf } from '../src/design/edit';
+import type { LineMark } from '../src/kind/mark';
+import { marksOf, movedMark } from '../src/view/marks';
+import { motionInPart } from '../src/view/in-part';
+import { inverse, moved } from '../src/path/motion';
+import type { Path } from '../src/path/path';
+import { emptyDesign } from '../src/design/schema';
+import { partOf, sceneOf } from '../src/view/part';
+import { formatNumber, sayFigure } from '../src/measure/format';
+import { run, springDesign, valueOf } from './helpers';
+
+describe('what is the part', () => {
+  it('a body that a later body is made of is no part of it, one that a duty takes is', () => {
+    const design = springDesign({ duty: {} });
+    expect(partOf(design.steps).map(({ id }) => id)).deep.equal(['sweep']);
+    const another = addStep(design, 'sweep', 4);
+    expect(partOf(design.steps).map(({ id }) => id)).deep.equal(['sweep', another]);
+    // No kind takes bodies for a body yet: a document that says so will do.
+    stepOf(design, another).from = { ...stepOf(design, another).from, bodies: ['sweep'] };
+    expect(partOf(design.steps).map(({ id }) => id)).deep.equal([another]);
+    stepOf(design, another).hidden = true;
+    expect(partOf(design.steps)).deep.equal([]);
+  });
+
+  it('what feeds a body that is made is seen only while it is chosen', () => {
+    const design = springDesign();
+    const seen = (made: readonly string[], ...chosen: string[]) =>
+      sceneOf(design.steps, (id) => made.includes(id), new Set(chosen)).map(({ id }) => id);
+    const all = ['round', 'helix', 'sweep'];
+    expect(seen(all)).deep.equal(['sweep']);
+    expect(seen(all, 'helix')).deep.equal(['helix', 'sweep']);
+    expect(seen(['round', 'helix'])).deep.equal(['round', 'helix']);
+    stepOf(design, 'sweep').hidden = true;
+    expect(seen(all)).deep.equal(['round', 'helix']);
+  });
+});
+
+describe('what is shown', () => {
+  it('numbers are rounded, grouped and signed as print does', () => {
+    expect([1234.5678, 0.000123456, -2.5, 12345678, 100, 1e-9].map((x) => formatNumber(x))).deep.equal([
+      '1235',
+      '0.000123',
+      '−2.5',
+      '12\u2009345\u2009678',
+      '100',
+      '1.0 × 10^−9',
+    ]);
+    expect(sayFigure(25.4, 'length', 'in')).equal('1 in');
+    expect(sayFigure(Math.PI / 2, 'angle', 'mm')).equal('90°');
+  });
+
+  it('dimension lines measure what their figures say', async () => {
+    const design = springDesign({
+      wire: '2 mm',
+      coil: {
+        diameter: '20 mm',
+        basis: 'outer',
+        height: '40 mm',
+        heightBasis: 'overall',
+        taper: 'diameter',
+        endDiameter: '14 mm',
+      },
+    });
+    const marks = marksOf(stepOf(design, 'helix'), await valueOf(design, 'helix'), undefined);
+    const of = (field: string) =>
+      marks.find((mark) => mark.shape !== 'point' && mark.field === field) as LineMark;
+    expect(of('height').to[2] - of('height').from[2]).closeTo(40, 1e-3);
+    expect(2 * of('diameter').radius).closeTo(20, 1e-12);
+    expect(2 * of('endDiameter').radius).closeTo(14, 1e-12);
+  });
+
+  it('stand where the part has their step, not where it was laid', async () => {
+    const design = emptyDesign('Moved');
+    addStep(design, 'run', 0, { by: 'points' });
+    stepOf(design, 'run').rows = { points: [{ x: '0', y: '0', z: '0' }, { x: '30 mm' }] };
+    addStep(design, 'helix', 1);
+    addStep(design, 'chain', 2);
+    const { steps } = await run(design);
+    const valueOfStep = (id: string) => steps.find((step) => step.id === id)!.value;
+    const [straight, coil, chain] = ['run', 'helix', 'chain'].map((id) => valueOfStep(id) as Path) as [
+      Path,
+      Path,
+      Path,
+    ];
+    expect(motionInPart(design.steps, valueOfStep, 'run')).equal(undefined);
+    expect(motionInPart(design.steps, valueOfStep, 'chain')).equal(undefined);
+    const motion = motionInPart(design.steps, valueOfStep, 'helix')!;
+    for (const s of [0, 0.3, 1].map((part) => part * coil.length)) {
+      const [here, there] = [moved(motion, coil.at(s).position), chain.at(straight.length + s).position];
+      here.forEach((x, k) => expect(x).closeTo(there[k]!, 1e-9));
+    }
+    const back = inverse(motion);
+    moved(back, moved(motion, [1, 2, 3])).forEach((x, k) => expect(x).closeTo(k + 1, 1e-12));
+    const [height] = marksOf(stepOf(design, 'helix'), coil, undefined) as [LineMark];
+    const there = movedMark(height, motion) as LineMark;
+    const long = ({ from, to }: LineMark) => Math.hypot(...from.map((x, k) => x - to[k]!));
+    expect(long(there)).closeTo(long(height), 1e-9);
+  });
+});
