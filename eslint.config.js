@@ -1,3 +1,4 @@
+import jsdoc from 'eslint-plugin-jsdoc';
 import reactHooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
@@ -14,6 +15,21 @@ export default tseslint.config(
       eqeqeq: 'error',
       'no-console': ['error', { allow: ['error'] }],
       'prefer-const': ['error', { destructuring: 'all' }],
+    },
+  },
+  {
+    // What a room gives to others can be understood without reading the rest of its file.
+    files: ['{core,app,server}/src/**/*.{ts,tsx}'],
+    plugins: { jsdoc },
+    rules: {
+      'jsdoc/require-jsdoc': [
+        'error',
+        {
+          publicOnly: true,
+          require: { FunctionDeclaration: true, ClassDeclaration: true, ArrowFunctionExpression: true },
+        },
+      ],
+      'jsdoc/require-description': ['error', { contexts: ['any'] }],
     },
   },
   {

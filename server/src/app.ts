@@ -27,6 +27,7 @@ const POLICY = {
 /** Addresses the application itself answers; all others are not found. */
 const PAGES = /^\/$|^\/d\/[\w-]+$/;
 
+/** The server: the built application from the folder `dist`, with strict headers, and a health check. */
 export function createApp(dist: string): Hono {
   const app = new Hono();
   app.use(secureHeaders({ contentSecurityPolicy: POLICY, crossOriginEmbedderPolicy: 'require-corp' }));

@@ -71,7 +71,10 @@ function chainsInOrder({ steps, ...rest }: Loose): Loose {
   return { ...rest, version: 3, steps: Array.isArray(steps) ? steps.map(inOrder) : steps };
 }
 
-/** @throws Complaint when the version is newer than this application, or none. */
+/**
+ * A document of any earlier version, brought up to the present one; what it holds is read later.
+ * @throws Complaint when the version is newer than this application, or none.
+ */
 export function migrate(document: Loose): Loose {
   let current = document;
   const version = document.version;

@@ -79,7 +79,10 @@ export async function solidToSend(
   return { mesh, material: body.material };
 }
 
-/** @throws Complaint where a mesh is coarser than was wanted, for the number of its triangles */
+/**
+ * Refuses a mesh whose tolerance had to be widened to keep it within the number of triangles.
+ * @throws Complaint where a mesh is coarser than was wanted, for the number of its triangles
+ */
 function checkSize(mesh: Mesh, wanted: number, asked: number): void {
   if (mesh.tolerance <= wanted * (1 + 1e-9)) return;
   const many = words`more than ${MOST_TRIANGLES / 1e6} million triangles`;

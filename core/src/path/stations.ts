@@ -48,7 +48,10 @@ const MOST_TURNS = 2000;
 
 const row = (i: number, column: keyof Station) => cellField('stations', i, column);
 
-/** @throws Complaint at the figure or the cell that is in conflict with the others. */
+/**
+ * Pitch and angle at each station from what is given: of pitch, turns and height two, over all or between stations (mm, radians).
+ * @throws Complaint at the figure or the cell that is in conflict with the others.
+ */
 export function solveStations(figures: StationFigures): Stationed {
   const { turns, pitch, height } = figures;
   const rowPitch = figures.rows.some((station) => station.pitch !== undefined);

@@ -20,7 +20,10 @@ export interface Placement {
   readonly mirrored: boolean;
 }
 
-/** @throws Complaint where the section has no such corner */
+/**
+ * The section turned over, turned and shifted so that the point named lies on the path.
+ * @throws Complaint where the section has no such corner
+ */
 export function placed(section: Section, placement: Placement): Section {
   const { right, up, mirrored } = placement;
   const [x, y] = pointOf(section, placement);

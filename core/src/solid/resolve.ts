@@ -15,7 +15,10 @@ const MOST_TRIANGLES = 1_500_000;
 /** And so do more hulls. */
 const MOST_HULLS = 20_000;
 
-/** @throws Complaint where it cannot be done, or fails */
+/**
+ * The mesh of a body that runs through itself, as one clean solid: pieces that don't are joined by the kernel.
+ * @throws Complaint where it cannot be done, or fails
+ */
 export async function resolvedMesh(body: Body, tolerance: number, poll: Poll): Promise<Mesh> {
   const share = MOST_TRIANGLES / body.swept.length;
   let reached = 0;

@@ -237,7 +237,10 @@ const closesBefore = (height: number): Complaint =>
     'halfAngle',
   );
 
-/** @throws Complaint where of pitch, turns and height not two are given */
+/**
+ * Refuses a helix that is given too little, or too much.
+ * @throws Complaint where of pitch, turns and height not two are given
+ */
 function checkLinked({ turns, pitch, height }: HelixFigures): void {
   const given = [turns, pitch, height].filter((figure) => figure !== undefined).length;
   if (given !== 2)

@@ -16,7 +16,10 @@ import { arcedCorners, checkMitres } from './corners';
 import type { Plane } from '../../geometry/plane';
 import { evenLaw, linearLaw, productLaw, type Law } from './laws';
 
-/** @throws Complaint at the figure in fault */
+/**
+ * The section carried along the path by the plan: its place, size, turn and blend at each length (mm), before any mesh.
+ * @throws Complaint at the figure in fault
+ */
 export function sweptAlong(given: Path, section: Section, plan: SweepPlan): Swept {
   const path = withCorners(given, section, plan);
   const { length, closed } = path;

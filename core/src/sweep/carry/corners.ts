@@ -33,7 +33,10 @@ const isStraight = (path: Path, k: number): boolean => {
   return even === true && turning < 1e-12;
 };
 
-/** @throws Complaint where a corner cannot be mitred */
+/**
+ * Refuses sharp corners where one of the sides is not straight, or which turn back on themselves.
+ * @throws Complaint where a corner cannot be mitred
+ */
 export function checkMitres(path: Path): void {
   for (const { piece, s, angle } of jointsOf(path)) {
     if (!isStraight(path, piece) || !isStraight(path, piece + 1))
