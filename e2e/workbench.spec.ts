@@ -378,14 +378,14 @@ test('an address without a design says so', async ({ page }) => {
   await expect(page.locator('[data-design]')).toHaveCount(17);
 });
 
-test('a reckoning that breaks down is told, and the next edit starts it again', async ({ page }) => {
+test('a calculation that breaks down is told, and the next edit starts it again', async ({ page }) => {
   await openShelf(page);
   const address = await page.getByLabel('Open Gate spring').getAttribute('href');
   await page.route('**/assets/geometry-*.js', (route) => route.abort());
   await page.goto(`${address}${FAST}`);
-  await expect(page.getByText(/The reckoning stopped/)).toBeVisible();
+  await expect(page.getByText(/The calculation stopped/)).toBeVisible();
   await page.unroute('**/assets/geometry-*.js');
   await field(page, 'coil.turns').fill('8');
   await expect(result(page, 'activeCoils')).toHaveText('6');
-  await expect(page.getByText(/The reckoning stopped/)).toHaveCount(0);
+  await expect(page.getByText(/The calculation stopped/)).toHaveCount(0);
 });

@@ -5,8 +5,9 @@ import { stepOf } from '@nematos/core/design/edit';
 import { HereWorker, page, withPage } from './a-browser';
 import { demo } from './demo';
 
-const { alsoSelecting, chartedStep, chosenStep, openBench, selecting, shownCount } =
-  await import('../src/bench/bench');
+const { openBench } = await import('../src/bench/bench');
+const { alsoSelecting, chartedStep, chosenStep, selecting, shownCount } =
+  await import('../src/bench/selection');
 const { fetchKept, keep, putOnShelf } = await import('../src/data/store');
 type Opened = ReturnType<typeof openBench>;
 
@@ -118,7 +119,7 @@ describe('the workbench', () => {
     set('coil', 'turns', '8');
     broken.breakDown('out of memory');
     await until(() => bench.getState().trouble !== undefined);
-    expect(bench.getState().trouble).match(/^The reckoning stopped: out of memory/);
+    expect(bench.getState().trouble).match(/^The calculation stopped: out of memory/);
     set('coil', 'turns', '8.5');
     await until(() => bench.getState().trouble === undefined);
     expect(HereWorker.latest).not.equal(broken);

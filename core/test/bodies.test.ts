@@ -19,7 +19,7 @@ async function expectClosed(what: Carried, tolerance = 0.05): Promise<Body> {
 }
 
 describe('bodies of any section', () => {
-  it('are closed and oriented, and hold the volume that is reckoned, on open paths under any law and end', async () => {
+  it('are closed and oriented, and hold the volume that is calculated, on open paths under any law and end', async () => {
     await fc.assert(
       fc.asyncProperty(
         OPEN,
@@ -157,7 +157,7 @@ describe('ends flush with a plane', () => {
     expect(report.volume).closeTo(A * L, 2e-3 * A * L);
   });
 
-  it('ground ends of a coil lie in planes, and the mesh comes to the volume that is reckoned', async () => {
+  it('ground ends of a coil lie in planes, and the mesh comes to the volume that is calculated', async () => {
     const body = await carried({
       path: { kind: 'helix', set: { diameter: '30 mm', turns: '4', height: '40 mm' } },
       section: { kind: 'round', set: { diameter: '4 mm' } },

@@ -68,7 +68,7 @@ describe('figures as they are written', () => {
   it('takes a plain number in the unit of the sheet', () =>
     expect(value('2', 'length', 'in')).closeTo(50.8, 1e-12));
 
-  it('reckons sums and products like JavaScript', () => {
+  it('calculates sums and products like JavaScript', () => {
     const number = fc.integer({ min: 1, max: 999 });
     fc.assert(
       fc.property(number, number, number, (a, b, c) => {

@@ -106,7 +106,7 @@ describe('helix', () => {
     expect(await figureOf(byBoth, 'helix', 'turns')).closeTo(6, 1e-12);
   });
 
-  it('reckons outer and inner diameters from the wire, and overall height by what the wire reaches', async () => {
+  it('calculates outer and inner diameters from the wire, and overall height by what the wire reaches', async () => {
     const outer = springDesign({
       wire: '1.6 mm',
       coil: { diameter: '18 mm', basis: 'outer', turns: '9', height: '48 mm', heightBasis: 'overall' },

@@ -56,7 +56,7 @@ describe('jets', () => {
     });
   });
 
-  it('are the derivatives of what is reckoned with them: of u³ and of 1 / (1 + u²)', () => {
+  it('are the derivatives of what is calculated with them: of u³ and of 1 / (1 + u²)', () => {
     fc.assert(
       fc.property(figure, (u) => {
         const x = linear(1, 0, u);

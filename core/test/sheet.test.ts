@@ -124,7 +124,7 @@ const figures = ({ steps }: Awaited<ReturnType<typeof fresh>>) =>
   steps.map(({ id, state, figures: all }) => [id, state, all.map(({ value }) => value)]);
 
 describe('any sheet, whatever is done to it', () => {
-  it('comes out as if it had been reckoned afresh, after every edit and every undo', async () => {
+  it('comes out as if it had been evaluated afresh, after every edit and every undo', async () => {
     await fc.assert(
       fc.asyncProperty(doings, async (acts) => {
         const cache = createCache();

@@ -20,7 +20,7 @@ interface FigureFieldProps {
   /** Read out, and named in undo: "height". */
   readonly name: string;
   readonly quantity?: Quantity | undefined;
-  /** Reckoned value, shown behind what is not a plain figure in the sheet's unit. */
+  /** Evaluated value, shown behind what is not a plain figure in the sheet's unit. */
   readonly value?: number | undefined;
   readonly invalid?: boolean;
   /** Turns written as 7½. */

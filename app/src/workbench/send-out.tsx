@@ -8,7 +8,8 @@ import { FORMATS, type FileFormat } from '@nematos/core/exchange/files';
 import { Button, PAPER } from '../ui/controls';
 import { save } from '../ui/save';
 import { ask, askExchange, callback, nextOf } from '../worker/client';
-import { chartedStep, useBenchStore, useOfDesign } from '../bench/bench';
+import { useBenchStore, useOfDesign } from '../bench/bench';
+import { chartedStep } from '../bench/selection';
 import type { Engine } from '../render/engine';
 
 const fileName = (name: string, ending: string): string =>

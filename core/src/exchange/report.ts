@@ -35,7 +35,7 @@ export interface Report {
   readonly steps: Record<string, string>;
 }
 
-/** Reckons the whole design. Values are in base units at full precision; see docs/command-line.md. */
+/** Evaluates the whole design. Values are in base units at full precision; see docs/command-line.md. */
 export async function report(design: Design): Promise<Report> {
   const cache = createCache();
   const evaluation = await evaluate(design, cache);

@@ -93,7 +93,7 @@ describe('the measure of a mesh against its body', () => {
     expect(off({ ...mesh, positions: notch })).above(0.05);
   });
 
-  it('reckons a box and a torus as books do', async () => {
+  it('calculates a box and a torus as books do', async () => {
     const box = await carried({
       path: straight(30),
       section: { kind: 'rectangle', set: { width: '4 mm', height: '2 mm', radius: '0 mm' } },

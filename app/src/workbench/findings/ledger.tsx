@@ -8,15 +8,8 @@ import { MM_IN } from '@nematos/core/measure/quantity';
 import { Said, Shown, toneOf } from '../../ui/figure';
 import { MendButton } from '../worksheet/mend';
 import type { SeenStep } from '../../worker/messages';
-import {
-  selecting,
-  chosenStep,
-  shownCount,
-  useBench,
-  useBenchStore,
-  useDesign,
-  useUnit,
-} from '../../bench/bench';
+import { useBench, useBenchStore, useDesign, useUnit } from '../../bench/bench';
+import { selecting, chosenStep, shownCount } from '../../bench/selection';
 
 /** The sign of a finding: told by shape as well as by colour. */
 export function LevelSign({ level }: { level: Level }) {

@@ -18,16 +18,9 @@ import type { Design, Row } from '@nematos/core/design/schema';
 import { MM_IN } from '@nematos/core/measure/quantity';
 import { useTheme } from '../../ui/theme';
 import type { Drawn } from '../../worker/messages';
-import {
-  selecting,
-  alsoSelecting,
-  shownCount,
-  useBench,
-  useBenchStore,
-  useOfDesign,
-  useUnit,
-  type Bench,
-} from '../../bench/bench';
+import { useBench, useBenchStore, useOfDesign, useUnit } from '../../bench/bench';
+import type { Bench } from '../../bench/state';
+import { selecting, alsoSelecting, shownCount } from '../../bench/selection';
 import { Dimensions } from './dimensions';
 import { makeEngine, type Engine } from '../../render/engine';
 import { quality } from '../../render/quality';

@@ -7,7 +7,8 @@ import { KINDS } from '@nematos/core/design/registry';
 import type { Design } from '@nematos/core/design/schema';
 import { STARTERS } from '@nematos/core/design/starters';
 import { PAPER } from '../../ui/controls';
-import { selecting, shownCount, useBench, useBenchStore, useOfDesign } from '../../bench/bench';
+import { useBench, useBenchStore, useOfDesign } from '../../bench/bench';
+import { selecting, shownCount } from '../../bench/selection';
 
 interface Offer {
   readonly name: string;

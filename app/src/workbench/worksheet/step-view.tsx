@@ -20,7 +20,8 @@ import { EditingContext, Result } from '../../fields/editor';
 import { Menu, MenuLine, Sign } from '../../ui/controls';
 import { Said } from '../../ui/figure';
 import { MendButton } from './mend';
-import { selecting, shownCount, useBench, useBenchStore, useOfDesign, useUnit } from '../../bench/bench';
+import { useBench, useBenchStore, useOfDesign, useUnit } from '../../bench/bench';
+import { selecting, shownCount } from '../../bench/selection';
 
 /** Set again only when the step or its results change: the sheet must keep up with a dragged figure. */
 export const StepView = memo(function StepView({ step, index }: { step: Step; index: number }) {

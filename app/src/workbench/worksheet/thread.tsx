@@ -1,7 +1,8 @@
 /** The thread down the margin of the sheet, and the needle on it: how far the part is made. */
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import { stepName } from '@nematos/core/design/edit';
-import { shownCount, useBench, useBenchStore, useOfDesign } from '../../bench/bench';
+import { useBench, useBenchStore, useOfDesign } from '../../bench/bench';
+import { shownCount } from '../../bench/selection';
 
 interface Laid {
   /** Height of each knot, from the top of the sheet. */

@@ -11,7 +11,8 @@ import {
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { Fragment, useMemo, useRef, useState } from 'react';
 import { moveStep, moveTrouble, stepName, stepOf } from '@nematos/core/design/edit';
-import { shownCount, useBench, useBenchStore, useOfDesign } from '../../bench/bench';
+import { useBench, useBenchStore, useOfDesign } from '../../bench/bench';
+import { shownCount } from '../../bench/selection';
 import { AddLine } from './add-line';
 import { Givens } from './givens';
 import { StepView } from './step-view';

@@ -56,7 +56,7 @@ export function compressionFindings({ spring, wire, ends, drawn, strength }: Dut
     findings.push({
       name: 'linear',
       level: 'note',
-      says: ['Load is higher than reckoned'],
+      says: ['Load is higher than calculated'],
       detail: words`the widest coil closes after ${mm(linearTravel)}, and the spring grows stiffer`,
       value: loaded.travel,
       limit: linearTravel,

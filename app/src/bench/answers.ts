@@ -1,0 +1,140 @@
+/** What the worker says of the design on a workbench: asked for at each edit, always of the newest state. */
+import type { StoreApi } from 'zustand/vanilla';
+import { ask, handOver, nextOf } from '../worker/client';
+import type { Asking, Drawn, Seen, SeenStep } from '../worker/messages';
+import { replace, takeSpent } from '../worker/spent';
+import type { Bench } from './state';
+import { chartedStep } from './selection';
+
+/** Milliseconds without an edit before the fine mesh is asked for. */
+const SETTLE_AFTER = 160;
+
+export interface Answers {
+  /** Asks for everything anew, as after an edit. */
+  refresh(): Promise<void>;
+  /** Asks for the charts of the path that is looked at, where they are not at hand. */
+  chart(): Promise<void>;
+  close(): void;
+}
+
+/** Answers of the worker, put into the store as they come. `opening` names the session they are asked in. */
+export function answersFor(store: StoreApi<Bench>, opening: string): Answers {
+  let settling: ReturnType<typeof setTimeout> | undefined;
+  let asking = nextOf(opening);
+  let busy = false;
+  let again = false;
+  let closed = false;
+
+  const have = (): Record<string, string> =>
+    Object.fromEntries([...store.getState().drawn].map(([step, { key }]) => [step, key]));
+
+  function takeDrawn(fresh: readonly Drawn[]) {
+    const { drawn, history } = store.getState();
+    const stays = new Set(history.present.steps.map((step) => step.id));
+    const next = new Map([...drawn].filter(([step]) => stays.has(step)));
+    for (const one of fresh) if (stays.has(one.step)) next.set(one.step, one);
+    for (const [step, one] of drawn) if (one.type === 'body' && next.get(step) !== one) replace(one.mesh);
+    store.setState({ drawn: next });
+  }
+
+  /** Asks for the coarse answer, one question at a time and always the newest. */
+  async function refresh() {
+    asking = nextOf(opening);
+    clearTimeout(settling);
+    if (busy) {
+      again = true;
+      return;
+    }
+    busy = true;
+    try {
+      do {
+        again = false;
+        const spent = takeSpent();
+        const shown = await ask((geometry) =>
+          geometry.live(store.getState().history.present, asking, have(), handOver(spent)),
+        );
+        if (shown && !closed) {
+          store.setState(({ seen }) => ({ seen: withKnown(shown.seen, seen), trouble: undefined }));
+          takeDrawn(shown.drawn);
+          if (!again) await chart();
+        }
+      } while (again && !closed);
+    } catch (error) {
+      stopped(error);
+    } finally {
+      busy = false;
+    }
+    if (closed) return;
+    const mine = asking;
+    measure(mine)
+      .then(() => check(mine))
+      .catch(stopped);
+    settling = setTimeout(() => void settle(asking).catch(stopped), SETTLE_AFTER);
+  }
+
+  /** Asks for the charts of the path that is looked at, where they are not at hand. */
+  async function chart() {
+    const step = chartedStep(store.getState());
+    const key = step && store.getState().seen?.steps.find((one) => one.id === step)?.key;
+    const { charts } = store.getState();
+    if (!step || !key) {
+      // A mistake keeps the last good charts, as it keeps the last good shape.
+      if (!step && charts) store.setState({ charts: undefined, cursor: undefined });
+      return;
+    }
+    if (charts?.step === step && charts.key === key) return;
+    const data = await ask((geometry) => geometry.lengthwise(store.getState().history.present, step, asking));
+    if (data && !closed) store.setState({ charts: { step, key, data }, cursor: undefined });
+  }
+
+  /** Something beyond the user's figures went wrong; the next edit tries again. */
+  const stopped = (error: unknown) =>
+    store.setState({
+      trouble: `The calculation stopped: ${error instanceof Error ? error.message : String(error)}. The next edit starts it again.`,
+    });
+
+  /** Figures that the picture did not wait for. */
+  async function measure(mine: Asking) {
+    if (!store.getState().seen?.steps.some(({ awaited }) => awaited)) return;
+    const seen = await ask((geometry) => geometry.figures(store.getState().history.present, mine));
+    if (seen && mine === asking && !closed)
+      store.setState(({ seen: before }) => ({ seen: withKnown(seen, before) }));
+  }
+
+  async function check(mine: Asking) {
+    if (mine !== asking) return;
+    const checked = await ask((geometry) => geometry.check(store.getState().history.present, mine));
+    if (checked && mine === asking && !closed) store.setState({ checked });
+  }
+
+  async function settle(mine: Asking) {
+    const fine = await ask((geometry) => geometry.settle(store.getState().history.present, mine, have()));
+    if (fine && mine === asking && !closed) takeDrawn(fine);
+  }
+
+  return {
+    refresh,
+    chart: () => chart().catch(stopped),
+    close() {
+      closed = true;
+      void ask((geometry) => geometry.leave(opening)).catch(() => undefined); // a broken worker has no sessions
+      clearTimeout(settling);
+    },
+  };
+}
+
+/**
+ * The new answer, with the old result of every step that came out the same: its passage need not be set again. Figures
+ * that are awaited, and those of a step that wants mending, stay as they were last.
+ */
+function withKnown(next: Seen, before: Seen | undefined): Seen {
+  const steps = next.steps.map((step): SeenStep => {
+    const known = before?.steps.find((one) => one.id === step.id);
+    const same = known?.state === 'ready' && step.state === 'ready' && known.key === step.key;
+    if (same && (step.awaited || !known.awaited)) return known;
+    if (!known?.figures.length || (step.state === 'ready' && !step.awaited)) return step;
+    const { figures, graph, yields } = known;
+    return { ...step, figures, awaited: true, ...(graph && { graph }), ...(yields && { yields }) };
+  });
+  return { ...next, steps };
+}

@@ -1,0 +1,36 @@
+/** What the workbench knows of its design, and what can be done to it. */
+import type { Design } from '@nematos/core/design/schema';
+import type { History } from '@nematos/core/design/history';
+import type { Checked } from '@nematos/core/kind/kind';
+import type { Lengthwise } from '@nematos/core/view/lengthwise';
+import type { ViewState } from '../data/store';
+import type { Drawn, Seen } from '../worker/messages';
+import type { Saved } from './keeper';
+
+export interface Bench {
+  readonly id: string;
+  readonly history: History;
+  readonly view: ViewState;
+  readonly saved: Saved;
+  readonly seen: Seen | undefined;
+  readonly checked: Readonly<Record<string, Checked>>;
+  /** Latest good picture of every step. */
+  readonly drawn: ReadonlyMap<string, Drawn>;
+  /** Charts along the path that is looked at, of the step they belong to. */
+  readonly charts: { readonly step: string; readonly key: string; readonly data: Lengthwise } | undefined;
+  /** Sample of the charts that is pointed at, there or on the stage. */
+  readonly cursor: number | undefined;
+  /** Table whose next station is to be picked on the part. */
+  readonly picking: { readonly step: string; readonly table: 'sizes' | 'twists' } | undefined;
+  /** Set while a figure is scrubbed or pulled: the stage shows the state before as a ghost. */
+  readonly scrubbing: boolean;
+  /** What went wrong in the worker, beyond the user's figures. */
+  readonly trouble: string | undefined;
+  edit(says: string, recipe: (draft: Design) => void, group?: string): void;
+  undo(): void;
+  redo(): void;
+  look(view: Partial<ViewState>): void;
+  scrub(on: boolean): void;
+  point(cursor: number | undefined): void;
+  pick(picking: Bench['picking']): void;
+}
