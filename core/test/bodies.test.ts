@@ -4,6 +4,7 @@ import { inspectMesh } from '../src/mesh/closed';
 import type { Body } from '../src/sweep/body';
 import { CLOSED, END, LAWS, OPEN, SECTIONS } from './any-body';
 import { carried, type Carried, points } from './bodies';
+import { runs } from './runs';
 
 async function expectClosed(what: Carried, tolerance = 0.05): Promise<Body> {
   const body = await carried(what);
@@ -33,7 +34,7 @@ describe('bodies of any section', () => {
           expect(inspectMesh(body.mesh(0.2, 100_000)).euler).equal(genus(what));
         },
       ),
-      { numRuns: Number(process.env.RUNS ?? 1000) },
+      { numRuns: runs(300) },
     );
   });
 
@@ -43,7 +44,7 @@ describe('bodies of any section', () => {
         const body = await expectClosed({ path, section });
         expect(inspectMesh(body.mesh(0.2, 100_000)).euler).equal(0);
       }),
-      { numRuns: 100 },
+      { numRuns: runs(60) },
     );
   });
 
@@ -56,7 +57,7 @@ describe('bodies of any section', () => {
         const body = await expectClosed({ path, section, sweep });
         expect(inspectMesh(body.mesh(0.2, 100_000)).euler).equal(0);
       }),
-      { numRuns: 100 },
+      { numRuns: runs(60) },
     );
   });
 
@@ -73,7 +74,7 @@ describe('bodies of any section', () => {
           expect(inspectMesh(body.mesh(0.2, 100_000)).euler).equal(section.kind === 'tube' ? 0 : 2);
         },
       ),
-      { numRuns: 80 },
+      { numRuns: runs(40) },
     );
   });
 
@@ -96,7 +97,7 @@ describe('bodies of any section', () => {
           expect(over).below(0.03);
         },
       ),
-      { numRuns: 12, endOnFailure: true },
+      { numRuns: runs(6), endOnFailure: true },
     );
   });
 

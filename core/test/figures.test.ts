@@ -12,6 +12,7 @@ import { CLOSED, LAWS, OPEN, SECTIONS } from './any-body';
 import { bodyDesign, straight, carried, near, type Carried, points } from './bodies';
 import { complaintsOf } from './helpers';
 import { evenly } from './numbers';
+import { runs } from './runs';
 
 /** Volume, its first and second moments, and the surface of a mesh, tetrahedron by tetrahedron from the origin. */
 function momentsOf({ positions: p, triangles }: Pick<Mesh, 'positions' | 'triangles'>) {
@@ -81,7 +82,7 @@ describe('exact figures against a fine mesh', () => {
       fc.asyncProperty(OPEN, SECTIONS, LAWS, async (path, section, sweep) =>
         expectFigures({ path, section, sweep }),
       ),
-      { numRuns: 80 },
+      { numRuns: runs(40) },
     );
   });
   it('and on closed ones', async () => {
@@ -153,7 +154,7 @@ describe('exact figures against a fine mesh', () => {
           },
         });
       }),
-      { numRuns: 60 },
+      { numRuns: runs(30) },
     );
   });
   it('and where a plane cuts a passage aslant', async () => {
@@ -193,7 +194,7 @@ describe('meshes cut by a plane', () => {
         const whole = meshVolume(mesh.positions, mesh.triangles);
         expect(sum).closeTo(whole, 2e-5 * whole);
       }),
-      { numRuns: 120 },
+      { numRuns: runs(60) },
     );
   });
 });

@@ -11,6 +11,7 @@ import type { Path } from '../src/path/path';
 import { KINDS } from './any-path';
 import { laid, valueOf } from './helpers';
 import { evenly } from './numbers';
+import { runs } from './runs';
 
 const poll = async () => {};
 /** Further away, mm, nothing of a path matters to a wire along it. */
@@ -89,7 +90,7 @@ describe('measures of any path, against samples of it', () => {
           const [a, b] = found.at.map((s) => path.at(s).position) as [Vec3, Vec3];
           expect(distance(a, b)).closeTo(found.distance, 1e-9);
         }),
-        { numRuns: 25, endOnFailure: true },
+        { numRuns: runs(15), endOnFailure: true },
       );
     });
 });
@@ -111,7 +112,7 @@ describe('forms of curves', () => {
               }
             }
         }),
-        { numRuns: 30 },
+        { numRuns: runs(15) },
       );
     });
 

@@ -5,6 +5,7 @@ import type { Mesh } from '../src/mesh/mesh';
 import { SpentMemory } from '../src/mesh/memory';
 import { CLOSED, END, LAWS, OPEN, SECTIONS } from './any-body';
 import { carried, type Carried } from './bodies';
+import { runs } from './runs';
 
 const buffersOf = ({ positions, normals, triangles }: Mesh) =>
   [positions, normals, triangles].map(({ buffer }) => buffer as ArrayBuffer);
@@ -36,11 +37,11 @@ describe('memory of meshes', () => {
       fc.asyncProperty(OPEN, SECTIONS, LAWS, END('start'), END('end'), (path, section, laws, start, end) =>
         check({ path, section, sweep: { ...laws, ...start, ...end } }),
       ),
-      { numRuns: 150 },
+      { numRuns: runs(60) },
     );
     await fc.assert(
       fc.asyncProperty(CLOSED, SECTIONS, (path, section) => check({ path, section })),
-      { numRuns: 50 },
+      { numRuns: runs(25) },
     );
   });
 

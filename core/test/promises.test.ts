@@ -10,6 +10,7 @@ import { CLOSED, SECTIONS } from './any-body';
 import { bodyDesign, points, type Carried } from './bodies';
 import { run } from './helpers';
 import { evenly } from './numbers';
+import { runs } from './runs';
 
 /** The figures in a sentence, in the order they are told. */
 const figuresIn = (says: Words): number[] =>
@@ -73,7 +74,7 @@ describe('what is said to fit', () => {
         const most = figuresIn(complaint.says).at(-1)!;
         await expectMost(design, 'section', 'radius', most);
       }),
-      { numRuns: 60 },
+      { numRuns: runs(30) },
     );
   });
 
@@ -93,7 +94,7 @@ describe('what is said to fit', () => {
         const most = figuresIn(complaint.says).at(-1)!;
         await expectMost(design, 'sweep', 'bendRadius', most);
       }),
-      { numRuns: 120 },
+      { numRuns: runs(60) },
     );
   });
 
@@ -125,7 +126,7 @@ describe('what is said to fit', () => {
         }
         throw new Error('it complains on and on');
       }),
-      { numRuns: 120 },
+      { numRuns: runs(60) },
     );
   });
 
@@ -156,7 +157,7 @@ describe('what is said to fit', () => {
         stepOf(design, 'section').set.diameter = `${2 * reaches * (1 + 1e-4)} mm`;
         expect((await findingOf(design, 'fold'))?.level).equal('fault');
       }),
-      { numRuns: 40 },
+      { numRuns: runs(30) },
     );
   });
 
@@ -217,7 +218,7 @@ describe('twists that are said to close', () => {
         stepOf(design, 'sweep').set.twist = `${part} deg`;
         expect((await complaintOf(design, 'sweep'))?.field).equal('twist');
       }),
-      { numRuns: 80 },
+      { numRuns: runs(40) },
     );
   });
 });

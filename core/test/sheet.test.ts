@@ -18,6 +18,7 @@ import { kindNamed } from '../src/design/registry';
 import type { Design } from '../src/design/schema';
 import { readDesign, writeDesign } from '../src/exchange/design-json';
 import { springDesign } from './helpers';
+import { runs } from './runs';
 
 const SECTIONS = ['round', 'rectangle', 'star', 'tube'];
 const KINDS = [...SECTIONS, 'helix', 'loop', 'run', 'spiral', 'part', 'sweep'];
@@ -143,7 +144,7 @@ describe('any sheet, whatever is done to it', () => {
           expect(shown(again)).deep.equal(await fresh(history.present));
         }
       }),
-      { numRuns: 60 },
+      { numRuns: runs(30) },
     );
   });
 
@@ -156,7 +157,7 @@ describe('any sheet, whatever is done to it', () => {
           for (const source of Object.values(from ?? {}))
             expect(steps.findIndex(({ id }) => id === source)).below(i);
       }),
-      { numRuns: 500 },
+      { numRuns: runs(250) },
     );
   });
 
@@ -166,7 +167,7 @@ describe('any sheet, whatever is done to it', () => {
         const design = sheetOf(acts);
         expect(readDesign(writeDesign(design))).deep.equal(design);
       }),
-      { numRuns: 300 },
+      { numRuns: runs(150) },
     );
   });
 

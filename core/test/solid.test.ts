@@ -9,6 +9,7 @@ import type { Swept } from '../src/sweep/carry/swept';
 import { LAWS, SECTIONS } from './any-body';
 import { carried, points } from './bodies';
 import { evenly } from './numbers';
+import { runs } from './runs';
 
 const go = async () => {};
 
@@ -191,7 +192,7 @@ describe('one clean solid of what overlaps itself', () => {
           expect(report.volume).above(0);
         },
       ),
-      { numRuns: 25 },
+      { numRuns: runs(10) },
     );
   });
 

@@ -5,6 +5,7 @@ import { dot, norm, type Vec3 } from '../src/geometry/vector';
 import { samplePath } from '../src/path/sample';
 import { freeFrames } from '../src/path/frame';
 import { bodyOf, figureOf, pathOf, springDesign, validSpring } from './helpers';
+import { runs } from './runs';
 
 const MOST = 2_000_000;
 
@@ -34,7 +35,7 @@ describe('sweep', () => {
         expect(report.volume).above(0);
         expect(Math.abs(report.volume - body.volume)).below(body.surface * tolerance);
       }),
-      { numRuns: 300 },
+      { numRuns: runs(150) },
     );
   });
 

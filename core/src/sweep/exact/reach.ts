@@ -1,0 +1,168 @@
+/** How far the section of a swept body reaches from each place of its path. */
+import { support } from '../../section/place';
+import type { Pair } from '../../section/match';
+import { polygonOf } from '../../section/polygon-of';
+import type { Plane } from '../../geometry/plane';
+import type { Standing } from '../carry/carrier';
+import { cutSection, lyingAt, sidesAt } from '../carry/cutting';
+import type { Lying } from '../carry/flush';
+import type { Swept } from '../carry/swept';
+
+/** A way along an axis: towards its greater or its smaller coordinates. */
+export interface Way {
+  readonly axis: 0 | 1 | 2;
+  readonly side: 1 | -1;
+}
+
+/** How finely the section is looked at, as a part of its reach: finer no polygon needs to be for it. */
+const FINE = 1e-5;
+/** Where the furthest place is looked for, this will do; and closer to it this. */
+export const ROUGH = 2e-3;
+const CLOSE = 1e-4;
+/** About how far a curve turns of which planes have left a part, rad. */
+const LEFT_TURNING = 3;
+/** Nothing is left of the section here. */
+const NOTHING = -1e12;
+
+export interface SectionReach {
+  /** Coordinate that points (x, y of the section each) come to at most, times the side, mm. */
+  of(here: Standing, points: Float64Array, way: Way): number;
+  /** Points of the section's hull that are left at a place, as closely as where the furthest is looked for. */
+  rough(here: Standing): Float64Array;
+  close(here: Standing): Float64Array;
+  /** The same as `of` to the last digit: refined on the curves themselves, or on what planes leave of them. */
+  exactly(here: Standing, way: Way): number;
+  /** The one point of the whole section that reaches furthest. */
+  furthest(here: Standing, way: Way): Float64Array;
+  /** How far the section stands over the planes at its highest, mm: below 0 nothing is left of it. */
+  over(here: Standing): number;
+}
+
+/** Direction of a way in the section's plane at a place, as factors of x and y. */
+const factors = (here: Standing, { axis, side }: Way): readonly [a: number, b: number] => [
+  side * here.sx * (here.u[axis]! + here.lx * here.n[axis]!),
+  side * here.sy * (here.w[axis]! + here.ly * here.n[axis]!),
+];
+
+/** Reach of the section of a swept body, as far as planes leave it. */
+export function sectionReach(swept: Swept, planes: readonly Plane[]): SectionReach {
+  const wholes = new Map([FINE, CLOSE, ROUGH].map((fine) => [fine, wholeOf(swept, fine)] as const));
+  const outer = swept.ranges.map((_range, i) => i === 0);
+  const whole = (here: Standing, fine: number): Float64Array => wholes.get(fine)!(here.mix);
+  const left = (here: Standing, fine: number): Float64Array =>
+    planes.reduce((points, plane) => leftOf(points, plane, here, swept.reach), whole(here, fine));
+  return {
+    of(here, points, way) {
+      const [a, b] = factors(here, way);
+      let most = NOTHING;
+      for (let i = 0; i < points.length; i += 2) most = Math.max(most, points[i]! * a + points[i + 1]! * b);
+      return way.side * here.c[way.axis]! + most;
+    },
+    rough: (here) => left(here, ROUGH),
+    close: (here) => left(here, CLOSE),
+    exactly(here, way) {
+      const cut = planes.length ? cutSection(swept, here, outer, planes) : undefined;
+      if (cut === null) return NOTHING;
+      const curves = cut
+        ? cut.map((curve) => ({ ...curve, turning: LEFT_TURNING }))
+        : sidesAt(swept, here.mix, outer);
+      return way.side * here.c[way.axis]! + support(curves, ...factors(here, way));
+    },
+    furthest(here, way) {
+      const points = whole(here, CLOSE);
+      const [a, b] = factors(here, way);
+      let [best, most] = [0, -Infinity];
+      for (let i = 0; i < points.length; i += 2) {
+        const far = points[i]! * a + points[i + 1]! * b;
+        if (far > most) [most, best] = [far, i];
+      }
+      return points.subarray(best, best + 2);
+    },
+    over(here) {
+      const points = whole(here, FINE);
+      return planes.reduce(
+        (least, plane) => Math.min(least, highestOver(points, lyingAt(plane, here))),
+        -NOTHING,
+      );
+    },
+  };
+}
+
+/** Points so many on each matched stretch, where one section passes into another. */
+const EACH: Readonly<Record<number, number>> = { [FINE]: 240, [CLOSE]: 48, [ROUGH]: 16 };
+
+/** The whole section as a polygon that reaches as far, by how far it has passed into another. */
+function wholeOf({ section, pairs }: Swept, fine: number): (mix: number) => Float64Array {
+  if (pairs) return blendOf(pairs[0]!, EACH[fine]!);
+  const points = hull(polygonOf(section.contours[0]!, section.reach * fine));
+  return () => points;
+}
+
+/** Points of the contour between two, so many on each matched stretch, by how far it is between. */
+function blendOf(pairs: readonly Pair[], each: number): (mix: number) => Float64Array {
+  const d = new Float64Array(6);
+  const points = (of: 'a' | 'b') =>
+    Float64Array.from(
+      pairs.flatMap((pair) =>
+        Array.from({ length: each }, (_x, i) => {
+          pair[of].first(i / each, d);
+          return [d[0]!, d[1]!];
+        }).flat(),
+      ),
+    );
+  const [a, b] = [points('a'), points('b')];
+  return (mix) => a.map((x, i) => x + mix * (b[i]! - x));
+}
+
+const highestOver = (points: Float64Array, { at, right, up }: Lying): number => {
+  let most = -Infinity;
+  for (let i = 0; i < points.length; i += 2) most = Math.max(most, right * points[i]! + up * points[i + 1]!);
+  return at + most;
+};
+
+/** What a plane leaves of the section's hull at a place. */
+function leftOf(points: Float64Array, plane: Plane, here: Standing, reach: number): Float64Array {
+  const { at, right, up } = lyingAt(plane, here);
+  if (at >= reach * Math.hypot(right, up)) return points;
+  const n = points.length;
+  const far = (i: number) => at + right * points[i]! + up * points[i + 1]!;
+  const out: number[] = [];
+  for (let i = 0; i < n; i += 2) {
+    const j = (i + 2) % n;
+    const [a, b] = [far(i), far(j)];
+    if (a >= 0) out.push(points[i]!, points[i + 1]!);
+    if (a * b < 0) {
+      const t = a / (a - b);
+      out.push(
+        points[i]! + t * (points[j]! - points[i]!),
+        points[i + 1]! + t * (points[j + 1]! - points[i + 1]!),
+      );
+    }
+  }
+  return Float64Array.from(out);
+}
+
+/** Points of a polygon that a straight can touch from outside (A. M. Andrew's monotone chain, 1979). */
+function hull(points: Float64Array): Float64Array {
+  const order = Array.from({ length: points.length / 2 }, (_x, i) => i).sort(
+    (i, j) => points[2 * i]! - points[2 * j]! || points[2 * i + 1]! - points[2 * j + 1]!,
+  );
+  const half = (list: readonly number[]): number[] => {
+    const out: number[] = [];
+    for (const i of list) {
+      while (out.length > 1) {
+        const [a, b] = [out.at(-2)!, out.at(-1)!];
+        const turn =
+          (points[2 * b]! - points[2 * a]!) * (points[2 * i + 1]! - points[2 * a + 1]!) -
+          (points[2 * b + 1]! - points[2 * a + 1]!) * (points[2 * i]! - points[2 * a]!);
+        if (turn > 0) break;
+        out.pop();
+      }
+      out.push(i);
+    }
+    return out.slice(0, -1);
+  };
+  return Float64Array.from(
+    [...half(order), ...half(order.reverse())].flatMap((i) => [points[2 * i]!, points[2 * i + 1]!]),
+  );
+}
