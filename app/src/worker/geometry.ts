@@ -4,6 +4,7 @@ import { hash } from '@nematos/core/design/hash';
 import { checkStep, createCache, evaluate, type Evaluation } from '@nematos/core/design/evaluate';
 import type { Checked, FilledRows } from '@nematos/core/kind/kind';
 import type { Poll } from '@nematos/core/geometry/poll';
+import { givingWay } from '@nematos/core/geometry/steps';
 import { bodyLengthwise, lengthwise, type Lengthwise } from '@nematos/core/view/lengthwise';
 import { marksOf, movedMark } from '@nematos/core/view/marks';
 import { motionInPart } from '@nematos/core/view/in-part';
@@ -133,12 +134,13 @@ interface WithValue {
   readonly motion?: Motion;
 }
 
-function draw(
+async function draw(
   step: Step,
   key: string,
   { value, filled, motion }: WithValue,
   pass: keyof typeof PASSES,
-): Drawn | undefined {
+  poll: Poll,
+): Promise<Drawn | undefined> {
   const { part, most } = PASSES[pass];
   const marks = marksOf(step, value, filled);
   const base = { step: step.id, key, marks: motion ? marks.map((mark) => movedMark(mark, motion)) : marks };
@@ -148,7 +150,9 @@ function draw(
       const bodies = membersOf(value).filter((one): one is Body => one.type === 'body');
       if (!bodies.length) return { ...base, type: 'line', lines: pathsOf(value).map(lineOf) };
       const size = Math.max(...bodies.map(sizeAbout));
-      const meshes = bodies.map((body) => body.mesh(size * part, most / bodies.length, memory));
+      const meshes: Mesh[] = [];
+      for (const body of bodies)
+        meshes.push(await givingWay(body.meshing(size * part, most / bodies.length, memory), poll));
       const mesh = joinMeshes(meshes, memory);
       const coarse = pass === 'settled' && mesh.tolerance > size * part * 1.001;
       return {
@@ -195,7 +199,8 @@ async function drawAll(
     const fine = pass === 'settled' ? `${here}!` : here;
     const mine = have[id];
     if (mine === fine || mine === `${here}!`) continue;
-    const one = draw(step, fine, { value, ...(filled && { filled }), ...(motion && { motion }) }, pass);
+    const found = { value, ...(filled && { filled }), ...(motion && { motion }) };
+    const one = await draw(step, fine, found, pass, poll);
     if (!one) continue;
     drawn.push(one);
     await poll(i / design.steps.length);
@@ -308,7 +313,9 @@ const api = {
         const { steps } = await evaluate(other, cache, poll, 'shape');
         const made = steps.find(({ id }) => id === step);
         drawn.push(
-          made?.value?.type === 'body' ? draw(mine, made.key, { value: made.value }, 'live') : undefined,
+          made?.value?.type === 'body'
+            ? await draw(mine, made.key, { value: made.value }, 'live', poll)
+            : undefined,
         );
         await poll(drawn.length / holds.length);
       }
@@ -328,7 +335,7 @@ const api = {
       const drawn: Drawn[] = [];
       for (const step of scene) {
         const { key, value } = results.get(step.id)!;
-        const one = draw(step, key, { value: value! }, 'settled');
+        const one = await draw(step, key, { value: value! }, 'settled', poll);
         if (one) drawn.push(one);
         await poll(drawn.length / scene.length);
       }

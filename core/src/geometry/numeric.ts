@@ -211,7 +211,8 @@ export interface Sampled {
   readonly samples: ArrayLike<number>;
   readonly off?: number;
   exactly(i: number): number;
-  refined(i: number): number;
+  /** At once, or in steps where it takes long. */
+  refined(i: number): number | Steps<number>;
 }
 
 /** Greatest value of a function. It is refined wherever it may rise above what was found: by no more than it falls beside it. */
@@ -233,7 +234,9 @@ export function* highestSteps({ samples, off = 0, exactly, refined }: Sampled): 
     const here = exactly(i);
     most = Math.max(most, here);
     const fall = here - Math.min(exactly(Math.max(0, i - 1)), exactly(Math.min(last, i + 1)));
-    if (fall > 1e-12 * Math.abs(here) && here + fall > most) most = Math.max(most, refined(i));
+    if (fall <= 1e-12 * Math.abs(here) || here + fall <= most) continue;
+    const found = refined(i);
+    most = Math.max(most, typeof found === 'number' ? found : yield* found);
   }
   return most;
 }

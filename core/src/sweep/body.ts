@@ -42,6 +42,8 @@ export interface Body {
   measured(poll: Poll): Promise<void>;
   /** Triangles of each wire by itself: they share no corners, and each closes. */
   meshes(tolerance: number, most: number): Steps<readonly Mesh[]>;
+  /** As `mesh`, in steps. */
+  meshing(tolerance: number, most: number, memory?: MeshMemory): Steps<Mesh>;
   /** Triangles within `tolerance` (mm), coarser where more than `most` would be needed; laid in `memory`, else fresh. */
   mesh(tolerance: number, most: number, memory?: MeshMemory): Mesh;
 }
@@ -76,9 +78,15 @@ export function sweptBody(
     const all: Mesh[] = [];
     for (const one of swept) {
       yield;
-      all.push(sweptMesh(one, tolerance, most / swept.length));
+      all.push(yield* sweptMesh(one, tolerance, most / swept.length));
     }
     return all;
+  }
+  function* meshing(tolerance: number, most: number, memory = FRESH): Steps<Mesh> {
+    const [first, ...more] = swept;
+    return more.length
+      ? joinMeshes(yield* meshes(tolerance, most), memory)
+      : yield* sweptMesh(first!, tolerance, most, memory);
   }
   return {
     type: 'body',
@@ -109,12 +117,8 @@ export function sweptBody(
     },
     ...(leastWall !== undefined && { leastWall }),
     meshes,
-    mesh(tolerance, most, memory = FRESH) {
-      const [first, ...more] = swept;
-      return more.length
-        ? joinMeshes(finished(meshes(tolerance, most)), memory)
-        : sweptMesh(first!, tolerance, most, memory);
-    },
+    meshing,
+    mesh: (...wanted) => finished(meshing(...wanted)),
   };
 }
 

@@ -6,6 +6,7 @@ import type { Path } from '../../path/path';
 import { guideAlong } from './guide';
 import {
   type AxisAt,
+  type Looks,
   facingAxis,
   freeAxis,
   freeLeft,
@@ -114,18 +115,7 @@ export function carrierOf({ path, source }: Cut, whole: Path, plan: CarrierPlan)
   const guided = plan.hold === 'guided' ? guideAlong(whole, plan.guide) : undefined;
   // Sections that never change their attitude meet at a corner as they are.
   const leans = level ? undefined : leansOf(path);
-  const axisAt: AxisAt = level
-    ? (_piece, _u, _p, _bend, out) => {
-        out.set(level.u);
-        return 0;
-      }
-    : plan.hold === 'facing'
-      ? facingAxis(plan.facing!, path)
-      : plan.hold === 'seated'
-        ? turningAxis(seatedAxis(whole), path, source)
-        : guided
-          ? turningAxis(guided.axis, path, source)
-          : freeAxis(path, whole);
+  const axisAt = axisOf(plan, { path, source }, whole, level?.u, guided?.axis);
   const free = plan.hold === 'free';
   const lawful = !(width.even && height.even && twist.even && mix.even) || guided !== undefined;
   const left = free && path.closed ? freeLeft(path, axisAt) : 0;
@@ -215,18 +205,37 @@ export function carrierOf({ path, source }: Cut, whole: Path, plan: CarrierPlan)
     out.dmix = mix.even ? 0 : mix.slope(s);
   };
 
-  let shift = 0;
-  if (path.closed) {
-    const [a, b] = [standing(), standing()];
-    stand(path.pieces.length - 1, path.pieces.at(-1)!.span, a);
-    stand(0, 0, b);
-    const start: Vec3 = [b.u[0]!, b.u[1]!, b.u[2]!];
-    const tangentThere: Vec3 = [a.n[0]!, a.n[1]!, a.n[2]!];
-    const tangentHere: Vec3 = [b.n[0]!, b.n[1]!, b.n[2]!];
-    const end = turnedOver([a.u[0]!, a.u[1]!, a.u[2]!], tangentThere, tangentHere);
-    shift = Math.atan2(dot(cross(start, end), tangentHere), dot(start, end));
-  }
-  return { path, plain, shift, spread: constant.made, stand };
+  return { path, plain, shift: path.closed ? shiftOf(path, stand) : 0, spread: constant.made, stand };
+}
+
+/** Where the first axis points, by the hold; `level` is where it always does, `guide` what leads it. */
+function axisOf(
+  { hold, facing }: CarrierPlan,
+  { path, source }: Cut,
+  whole: Path,
+  level: Vec3 | undefined,
+  guide: Looks | undefined,
+): AxisAt {
+  if (level)
+    return (_piece, _u, _p, _bend, out) => {
+      out.set(level);
+      return 0;
+    };
+  if (hold === 'facing') return facingAxis(facing!, path);
+  if (hold === 'seated') return turningAxis(seatedAxis(whole), path, source);
+  return guide ? turningAxis(guide, path, source) : freeAxis(path, whole);
+}
+
+/** Angle from the first axis at the end of a closed path to that at its start, rad. */
+function shiftOf(path: Path, stand: Carrier['stand']): number {
+  const [a, b] = [standing(), standing()];
+  stand(path.pieces.length - 1, path.pieces.at(-1)!.span, a);
+  stand(0, 0, b);
+  const start: Vec3 = [b.u[0]!, b.u[1]!, b.u[2]!];
+  const tangentThere: Vec3 = [a.n[0]!, a.n[1]!, a.n[2]!];
+  const tangentHere: Vec3 = [b.n[0]!, b.n[1]!, b.n[2]!];
+  const end = turnedOver([a.u[0]!, a.u[1]!, a.u[2]!], tangentThere, tangentHere);
+  return Math.atan2(dot(cross(start, end), tangentHere), dot(start, end));
 }
 
 const mixed = (a: Vec3, b: Vec3, t: number): Vec3 => [

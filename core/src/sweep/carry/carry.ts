@@ -26,37 +26,8 @@ export function sweptAlong(given: Path, section: Section, plan: SweepPlan): Swep
   const asked = plan.laws(length, closed);
   const laws = plan.into ? asked : { ...asked, mix: evenLaw(0) };
   const alike = laws.width === laws.height;
-  let [width, height] = [laws.width, laws.height];
   const [start, end] = plan.ends;
-  if (!closed) {
-    const cut = (which: End, at: 'start' | 'end'): void => {
-      if (which.shape !== 'chamfered') return;
-      const { box } = section;
-      const across = Math.min(box.right - box.left, box.high - box.low);
-      const field = at === 'start' ? 'startSize' : 'endSize';
-      if (2 * which.size >= across)
-        throw new Complaint(words`A chamfer here is under ${mm(across / 2)}, half of the section.`, field);
-      if (which.size >= length / 2) throw new Complaint('The chamfer is too long for this path.', field);
-      const ease = (size: number): Law => {
-        const tip = 1 - (2 * which.size) / size;
-        return linearLaw(
-          at === 'start'
-            ? [
-                { s: 0, value: tip },
-                { s: which.size, value: 1 },
-              ]
-            : [
-                { s: length - which.size, value: 1 },
-                { s: length, value: tip },
-              ],
-        );
-      };
-      width = productLaw(width, ease(box.right - box.left));
-      height = productLaw(height, ease(box.high - box.low));
-    };
-    cut(start, 'start');
-    cut(end, 'end');
-  }
+  const { width, height } = closed ? laws : chamfered(laws, plan.ends, section, length);
   const holes = section.contours.length > 1;
   const walls = closed || !holes ? ([0, 0] as const) : ([start.wall, end.wall] as const);
   if (walls[0] + walls[1] >= length)
@@ -126,6 +97,32 @@ export function sweptAlong(given: Path, section: Section, plan: SweepPlan): Swep
       return [m10 / m00, m01 / m00];
     },
   });
+}
+
+/** Width and height drawn in at ends that are chamfered. @throws Complaint where a chamfer is too large */
+function chamfered(
+  { width, height }: { readonly width: Law; readonly height: Law },
+  ends: readonly [End, End],
+  { box }: Section,
+  length: number,
+) {
+  const [wide, high] = [box.right - box.left, box.high - box.low];
+  ends.forEach(({ shape, size }, i) => {
+    if (shape !== 'chamfered') return;
+    const across = Math.min(wide, high);
+    const field = i ? 'endSize' : 'startSize';
+    if (2 * size >= across)
+      throw new Complaint(words`A chamfer here is under ${mm(across / 2)}, half of the section.`, field);
+    if (size >= length / 2) throw new Complaint('The chamfer is too long for this path.', field);
+    const eased = (whole: number): Law => {
+      const tip = { s: i ? length : 0, value: 1 - (2 * size) / whole };
+      const full = { s: i ? length - size : size, value: 1 };
+      return linearLaw(i ? [full, tip] : [tip, full]);
+    };
+    width = productLaw(width, eased(wide));
+    height = productLaw(height, eased(high));
+  });
+  return { width, height };
 }
 
 /** The plane square to a direction through an end of the path, looking to where the path's middle lies. */

@@ -108,9 +108,12 @@ export function* integrateOver(
   return yield* integrateSteps(eased, size, 0, 1, 1, within);
 }
 
+/** An arc is taken in panels that turn no further, rad. */
+const ARC = (2 * Math.PI) / 3 + 1e-9;
+
 /** Straights and the cut itself in one, bends in as many as they may turn through. */
-export const panelsOfCut = ({ chord, even, lobes }: Left): number =>
-  chord ? 1 : even ? 3 : 3 * (lobes ?? 1);
+export const panelsOfCut = ({ chord, even, lobes, turning = 2 * Math.PI }: Left): number =>
+  chord ? 1 : even ? Math.max(1, Math.ceil(turning / ARC)) : 3 * (lobes ?? 1);
 
 /** The planes that cut a body, up to two. */
 export const planesOf = ({ planes }: Swept): Plane[] => planes.filter((plane) => plane !== undefined);

@@ -19,7 +19,7 @@ export type RimCurve = Curve & Partial<Pick<Blend, 'change'>>;
 /** One with about how far it turns, rad. */
 export type Side = RimCurve & { readonly turning: number };
 /** What is left of a section: parts of its rims, and straights along the cut, which are no side of the body. */
-export type Left = RimCurve & { readonly chord?: true };
+export type Left = RimCurve & { readonly chord?: true; readonly turning?: number };
 
 /** Parameters at which a piece crosses the cut, rising; `far` is how far its points stand on the kept side. */
 function crossingsOf(piece: Side, far: (u: number) => number): number[] {
@@ -85,10 +85,14 @@ export function keptOf(sides: readonly Side[], { at, right, up }: Lying): Left[]
   return kept;
 }
 
-function partOfRim(rim: RimCurve, a: number, b: number): RimCurve {
-  const { change } = rim;
-  const part = partOf(rim, a, b);
-  return change ? { ...part, change: (u, out) => change(a + u, out) } : part;
+function partOfRim(rim: Side, a: number, b: number): Left {
+  const { change, even, turning, span } = rim;
+  return {
+    ...partOf(rim, a, b),
+    // How a part of it turns is known where it turns evenly.
+    ...(even && { turning: (turning * (b - a)) / span }),
+    ...(change && { change: (u, out) => change(a + u, out) }),
+  };
 }
 
 const straight = (a: Vec3, b: Vec3): Left => {

@@ -193,7 +193,7 @@ function checkFacing(direction: Vec3, path: Path): void {
 }
 
 /** Where the first axis would look at a place of the path as it was laid; made square to the path there. */
-type Looks = (piece: number, u: number) => Vec3;
+export type Looks = (piece: number, u: number) => Vec3;
 
 /** An axis by where it looks; its rate of turn by a central difference. */
 export function turningAxis(looks: Looks, path: Path, source: Cut['source']): AxisAt {

@@ -108,7 +108,7 @@ function reachAt({ carrier, reach, here }: Looked, { k, u }: Place, way: Way): n
 }
 
 /** Greatest near a place: of closer looks every one that stands over its neighbours is refined. */
-function highestNear(looked: Looked, { k, u }: Place, way: Way): number {
+function* highestNear(looked: Looked, { k, u }: Place, way: Way): Steps<number> {
   const { path, carrier, reach, here, steps } = looked;
   const { span } = path.pieces[k]!;
   const step = span / steps[k]!;
@@ -120,11 +120,14 @@ function highestNear(looked: Looked, { k, u }: Place, way: Way): number {
     carrier.stand(k, at(look), here);
     return reach.of(here, reach.close(here), way);
   });
-  return looks.reduce((most, value, look) => {
-    if (value < (looks[look - 1] ?? -Infinity) || value < (looks[look + 1] ?? -Infinity)) return most;
+  let most = -Infinity;
+  for (const [look, value] of looks.entries()) {
+    if (value < (looks[look - 1] ?? -Infinity) || value < (looks[look + 1] ?? -Infinity)) continue;
+    yield;
     const [a, b] = [at(Math.max(0, look - 1)), at(Math.min(CLOSER, look + 1))];
-    return Math.max(most, peakOf(looked, k, a, b, way), reachAt(looked, { k, u: at(look) }, way));
-  }, -Infinity);
+    most = Math.max(most, peakOf(looked, k, a, b, way), reachAt(looked, { k, u: at(look) }, way));
+  }
+  return most;
 }
 
 /** The part of a stretch on which planes leave something. */

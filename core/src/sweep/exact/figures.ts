@@ -13,7 +13,15 @@ import {
 } from '../../section/moments';
 import { isCentred, type Section } from '../../section/section';
 import { type Standing, standing } from '../carry/carrier';
-import { cutSection, endsOf, integrateOver, panelsOf, planesOf, spansOf } from '../carry/cutting';
+import {
+  cutSection,
+  endsOf,
+  integrateOver,
+  panelsOf,
+  panelsOfCut,
+  planesOf,
+  spansOf,
+} from '../carry/cutting';
 import type { Swept } from '../carry/swept';
 
 /** Volume, and its moments about the origin: mm³ and up. */
@@ -118,7 +126,7 @@ export function momentsBy(swept: Swept): (here: Standing, active: readonly boole
     const cut = planes.length ? cutSection(swept, here, active, planes) : undefined;
     if (cut)
       return stretched(
-        momentsWithin(cut, () => 4),
+        momentsWithin(cut, (side) => (side.even ? panelsOfCut(side) : BLEND_PANELS)),
         here.sx,
         here.sy,
       );

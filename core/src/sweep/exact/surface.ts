@@ -1,5 +1,5 @@
 /** Surface of a swept body, exact: integrals over its path and round its section. */
-import { integrateMany, integrateSteps } from '../../geometry/numeric';
+import { integrateSteps } from '../../geometry/numeric';
 import type { Steps } from '../../geometry/steps';
 import { dot } from '../../geometry/vector';
 import { contourBetween } from '../../section/match';
@@ -70,7 +70,7 @@ function* wholeSurface(swept: Swept): Steps<number> {
   }
   if (path.closed) return area;
   if (isSteady(swept)) return area + 2 * section.area;
-  endsOf(swept).forEach((end, i) => {
+  for (const [i, end] of endsOf(swept).entries()) {
     const dome = swept.domes[i]!;
     const last = path.pieces.length;
     section.contours.forEach((contour, c) => {
@@ -93,8 +93,8 @@ function* wholeSurface(swept: Swept): Steps<number> {
         );
       }
     });
-    if (dome) area += domeSurface(swept, end, dome);
-  });
+    if (dome) area += yield* domeSurface(swept, end, dome);
+  }
   return area;
 }
 
@@ -143,19 +143,19 @@ function* cutSurface(swept: Swept): Steps<number> {
       ranges.map(({ from, to }) => k >= from && k < to),
     ).m00;
   const middleFace = whole(mid, at.piece);
-  endsOf(swept).forEach((end, i) => {
+  for (const [i, end] of endsOf(swept).entries()) {
     const out = i ? 1 : -1;
     const face = whole(end, i ? path.pieces.length - 1 : 0);
     area += face;
     const plane = planes[i];
     if (!plane) {
-      if (swept.domes[i]) area += domeSurface(swept, end, swept.domes[i]!) - face;
-      return;
+      if (swept.domes[i]) area += (yield* domeSurface(swept, end, swept.domes[i]!)) - face;
+      continue;
     }
     const m = plane.normal;
     const sides = halves[i]![1]! * m[0] + halves[i]![2]! * m[1] + halves[i]![3]! * m[2];
     area += sides - out * middleFace * dot(three(mid.n), m) + out * face * dot(three(end.n), m);
-  });
+  }
   return area;
 }
 
@@ -216,12 +216,12 @@ function sideOf(at: Standing, curve: Left, out: Float64Array): void {
 }
 
 /** ∬ of a dome: round it cos φ·t, up it (−sin φ·r, h·cos φ). */
-function domeSurface(swept: Swept, here: Standing, h: number): number {
+function* domeSurface(swept: Swept, here: Standing, h: number): Steps<number> {
   const contour = swept.pairs ? contourBetween(swept.pairs[0]!, here.mix) : swept.section.contours[0]!;
   const { x, y, tx, ty } = nodesOf(contour.pieces.map((curve) => ({ curve, panels: 2 * panelsFor(curve) })));
   const [mx, my] = swept.middle(here.mix);
   const { sx, sy } = here;
-  return integrateMany(
+  const whole = yield* integrateSteps(
     (phi, out) => {
       const [c, s] = [Math.cos(phi), Math.sin(phi)];
       let sum = 0;
@@ -238,5 +238,6 @@ function domeSurface(swept: Swept, here: Standing, h: number): number {
     Math.PI / 2,
     4,
     1e-11 * swept.section.area,
-  )[0]!;
+  );
+  return whole[0]!;
 }

@@ -1,8 +1,10 @@
 /** From a section carried along a path to triangles. */
+import { finished, type Steps } from '../../geometry/steps';
 import { freeFrames } from '../../path/frame';
 import { samplePath, sum } from '../../path/sample';
 import { capsOf, domeSize, writeCap, writeDome } from './caps';
 import { standing } from '../carry/carrier';
+import { planesOf } from '../carry/cutting';
 import type { Mesh } from '../../mesh/mesh';
 import { clipMesh } from '../../mesh/clip';
 import { FRESH, type MeshMemory } from '../../mesh/memory';
@@ -13,18 +15,26 @@ import { type Seat, seatsOf } from './sew';
 import type { Swept } from '../carry/swept';
 
 /** Mesh of a swept body within `tolerance` (mm), coarser where more than `most` triangles would be needed. */
-export function sweptMesh(swept: Swept, tolerance: number, most: number, memory = FRESH): Mesh {
-  const cut = swept.planes.some((plane) => plane);
-  const mesh = meshOfSize(swept, planSize(swept, tolerance, most), cut ? FRESH : memory);
-  return swept.planes.reduce((whole, plane) => (plane ? clipMesh(whole, plane) : whole), mesh);
+export function* sweptMesh(swept: Swept, tolerance: number, most: number, memory = FRESH): Steps<Mesh> {
+  const planes = planesOf(swept);
+  const size = planSize(swept, tolerance, most);
+  yield;
+  let mesh = yield* meshSteps(swept, size, planes.length ? FRESH : memory);
+  for (const plane of planes) {
+    yield;
+    mesh = clipMesh(mesh, plane);
+  }
+  return mesh;
 }
 
+/** About so many corners are written between two pauses. */
+const TOGETHER = 40_000;
+
 /** The mesh of a swept body, as finely as its plan says. */
-export function meshOfSize(
-  swept: Swept,
-  { steps, rims, tolerance }: MeshSize,
-  memory: MeshMemory = FRESH,
-): Mesh {
+export const meshOfSize = (swept: Swept, size: MeshSize, memory: MeshMemory = FRESH): Mesh =>
+  finished(meshSteps(swept, size, memory));
+
+function* meshSteps(swept: Swept, { steps, rims, tolerance }: MeshSize, memory: MeshMemory): Steps<Mesh> {
   const { path } = swept.carrier;
   const stretches = stretchesOf(swept);
   const skins: Skin[] = swept.ranges.map(({ from, to }, i) => ({
@@ -66,16 +76,27 @@ export function meshOfSize(
     for (const skin of skins) {
       const begin = sum(steps.slice(0, skin.from));
       const gaps = sum(steps.slice(skin.from, skin.to));
-      writePlainRings(laid, frames, begin, gaps + 1, skin.rim, target, skin.begins[0]!);
+      const { count } = skin.rim;
+      const many = Math.ceil(TOGETHER / count);
+      for (let i = 0; i <= gaps; i += many) {
+        yield;
+        const rings = Math.min(many, gaps + 1 - i);
+        writePlainRings(laid, frames, begin + i, rings, skin.rim, target, skin.begins[0]! + i * count);
+      }
     }
-  } else writeStretches(swept, stretches, steps, skins, target);
+  } else yield* writeStretches(swept, stretches, steps, skins, target);
   for (const skin of skins) {
-    stretches.forEach(([from, to], k) => {
+    for (const [k, [from, to]] of stretches.entries()) {
       const gaps = gapsIn(skin, from, to, steps);
-      if (!gaps) return;
-      joinRings(skin.begins[k]!, gaps, skin.rim, index, entry);
-      entry += 3 * gaps * skin.rim.sides.length;
-    });
+      const { count, sides } = skin.rim;
+      const many = Math.ceil(TOGETHER / count);
+      for (let i = 0; i < gaps; i += many) {
+        yield;
+        const some = Math.min(many, gaps - i);
+        joinRings(skin.begins[k]! + i * count, some, skin.rim, index, entry, i);
+        entry += 3 * some * sides.length;
+      }
+    }
     const used = stretches.map(([from, to]) => gapsIn(skin, from, to, steps));
     const firstUsed = used.findIndex((gaps) => gaps > 0);
     const lastUsed = used.findLastIndex((gaps) => gaps > 0);
@@ -157,20 +178,22 @@ function exactFrames({ carrier }: Swept, steps: readonly number[]): Float64Array
   return out;
 }
 
-function writeStretches(
+function* writeStretches(
   { carrier }: Swept,
   stretches: readonly [number, number][],
   steps: readonly number[],
   skins: readonly Skin[],
   target: Target,
-): void {
+): Steps<void> {
   const here = standing();
-  stretches.forEach(([from, to], which) => {
+  const many = Math.ceil(TOGETHER / 4 / sum(skins.map(({ rim }) => rim.count)));
+  for (const [which, [from, to]] of stretches.entries()) {
     const next = skins.map((skin) => skin.begins[which]!);
     for (let k = from; k < to; k++) {
       const { span } = carrier.path.pieces[k]!;
       const n = steps[k]!;
       for (let i = 0; i <= n; i++) {
+        if (i % many === 0) yield;
         // A joint inside a stretch is laid once, as the next piece's first.
         if (i === n && k + 1 < to && skins.every((skin) => skin.to !== k + 1)) break;
         carrier.stand(k, i === n ? span : (span * i) / n, here);
@@ -183,7 +206,7 @@ function writeStretches(
         }
       }
     }
-  });
+  }
 }
 
 /** Joins rings: quads, whose diagonals lean opposite ways like the squares of a chessboard, the first ring being the `phase`th. */
