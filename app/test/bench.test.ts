@@ -49,7 +49,7 @@ describe('the workbench', () => {
     await until(() => bench.getState().checked.spring !== undefined);
     const material = () => {
       const drawn = bench.getState().drawn.get('spring')!;
-      return drawn.type === 'body' && drawn.look;
+      return drawn.type === 'body' && drawn.looks[0]!.look;
     };
     expect(material()).deep.equal(MATERIALS['spring-steel'].look);
     const before = bench.getState().drawn;

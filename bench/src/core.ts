@@ -1,11 +1,11 @@
 /** Speed of the core: the mesher, and the clearance of a path to itself. */
+import type { SweptBody } from '@nematos/core/sweep/body';
 import { Curve, TubeGeometry, Vector3 } from 'three';
 import { selfClearance } from '@nematos/core/check/clearance';
 import { createCache, evaluate } from '@nematos/core/design/evaluate';
 import { addStep, setInput } from '@nematos/core/design/edit';
 import { emptyDesign } from '@nematos/core/design/schema';
 import type { Path } from '@nematos/core/path/path';
-import type { Body } from '@nematos/core/sweep/body';
 import { meshOfSize } from '@nematos/core/sweep/skin/mesh';
 import { type Mesh } from '@nematos/core/mesh/mesh';
 import { SpentMemory } from '@nematos/core/mesh/memory';
@@ -22,14 +22,14 @@ async function body(
   section = 'round',
   set: Record<string, string> = { diameter: '2 mm' },
   law = {},
-): Promise<Body> {
+): Promise<SweptBody> {
   const design = emptyDesign('bench');
   addStep(design, section, 0, set);
   addStep(design, 'helix', 1, { diameter: `${2 * RADIUS} mm`, turns: String(TURNS), height: `${HEIGHT} mm` });
   const id = addStep(design, 'sweep', 2, law);
   setInput(design, id, 'path', 'helix');
   const { steps } = await evaluate(design, createCache());
-  return steps[2]!.value as Body;
+  return steps[2]!.value as SweptBody;
 }
 
 /** The same helix as three wants it. */

@@ -1,12 +1,12 @@
+import type { SweptBody } from '../src/sweep/body';
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { inspectMesh } from '../src/mesh/closed';
-import type { Body } from '../src/sweep/body';
 import { CLOSED, END, LAWS, OPEN, SECTIONS } from './any-body';
 import { carried, type Carried, points } from './bodies';
 import { runs } from './runs';
 
-async function expectClosed(what: Carried, tolerance = 0.05): Promise<Body> {
+async function expectClosed(what: Carried, tolerance = 0.05): Promise<SweptBody> {
   const body = await carried(what);
   const mesh = body.mesh(tolerance, 400_000);
   const report = inspectMesh(mesh);

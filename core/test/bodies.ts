@@ -1,11 +1,11 @@
 /** Bodies for tests: a section carried along a path. */
+import type { SweptBody } from '../src/sweep/body';
 import { expect } from 'chai';
 import { inspectMesh } from '../src/mesh/closed';
 import { addStep, setInput, stepOf } from '../src/design/edit';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { emptyDesign, type Design, type Row } from '../src/design/schema';
 import { sayWords } from '../src/measure/format';
-import type { Body } from '../src/sweep/body';
 
 export interface Carried {
   readonly path: {
@@ -59,11 +59,11 @@ export function bodyDesign({ path, guide, section, into, sweep = {}, rows }: Car
   return design;
 }
 
-export async function carried(what: Carried): Promise<Body> {
+export async function carried(what: Carried): Promise<SweptBody> {
   const { steps } = await evaluate(bodyDesign(what), createCache());
   const bad = steps.find((step) => !step.value);
   if (bad) throw new Error(`${bad.id}: ${bad.complaints.map((one) => sayWords(one.says, 'mm')).join('; ')}`);
-  return steps.at(-1)!.value as Body;
+  return steps.at(-1)!.value as SweptBody;
 }
 
 /** Straight up from the origin, mm. */
@@ -78,7 +78,7 @@ export const near = (got: number, want: number, part = 1e-9) =>
   expect(got).closeTo(want, part * Math.abs(want));
 
 /** Volume errors of meshes, each at a quarter of the tolerance of the one before. */
-export function errors(body: Body, tolerances: readonly number[]): number[] {
+export function errors(body: SweptBody, tolerances: readonly number[]): number[] {
   return tolerances.map((tolerance) => {
     const report = inspectMesh(body.mesh(tolerance, 4e6));
     expect(report).deep.include({ openEdges: 0, degenerate: 0 });

@@ -1,6 +1,7 @@
+import type { SweptBody } from '../src/sweep/body';
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { centreOfMass, inertiaOf, type Body } from '../src/sweep/body';
+import { centreOfMass, inertiaOf } from '../src/geometry/mass';
 import { type Carried, bodyDesign, carried, near, points, straight } from './bodies';
 import { figureOf } from './helpers';
 import { evenly } from './numbers';
@@ -16,7 +17,7 @@ interface Known {
   readonly across: number;
 }
 
-function expectKnown(body: Body, { volume, surface, centre, along, across }: Known): void {
+function expectKnown(body: SweptBody, { volume, surface, centre, along, across }: Known): void {
   near(body.volume, volume);
   near(body.surface, surface, 1e-8);
   const [low, high] = body.extent;

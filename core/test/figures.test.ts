@@ -4,7 +4,7 @@ import { inspectMesh, meshVolume } from '../src/mesh/closed';
 import { meshCrossing } from '../src/mesh/crossing';
 import { bodyLengthwise } from '../src/view/lengthwise';
 import { unit, type Vec3 } from '../src/geometry/vector';
-import { centreOfMass, inertiaOf } from '../src/sweep/body';
+import { centreOfMass, inertiaOf } from '../src/geometry/mass';
 import { clipMesh } from '../src/mesh/clip';
 import { facesOver } from '../src/mesh/faces';
 import type { Mesh } from '../src/mesh/mesh';

@@ -1,11 +1,11 @@
 /** Short ways to make things in tests. */
+import type { SweptBody } from '../src/sweep/body';
 import fc from 'fast-check';
 import { addStep, setInput, stepOf } from '../src/design/edit';
 import { createCache, evaluate, type Cache, type Evaluation } from '../src/design/evaluate';
 import { emptyDesign, type Design, type Row } from '../src/design/schema';
 import { sayWords } from '../src/measure/format';
 import type { Path } from '../src/path/path';
-import type { Body } from '../src/sweep/body';
 import { evenly } from './numbers';
 
 export interface SpringFiguresGiven {
@@ -47,7 +47,8 @@ export async function valueOf(design: Design, id: string) {
   return result.value;
 }
 export const pathOf = async (design: Design): Promise<Path> => (await valueOf(design, 'helix')) as Path;
-export const bodyOf = async (design: Design): Promise<Body> => (await valueOf(design, 'sweep')) as Body;
+export const bodyOf = async (design: Design): Promise<SweptBody> =>
+  (await valueOf(design, 'sweep')) as SweptBody;
 
 /** What a step complains of, by field. */
 export async function complaintsOf(design: Design, id: string): Promise<Record<string, string>> {

@@ -1,8 +1,8 @@
+import type { SweptBody } from '../src/sweep/body';
 import { expect } from 'chai';
 import { checkStep, createCache, evaluate } from '../src/design/evaluate';
 import { addStep, setInput } from '../src/design/edit';
 import type { Path } from '../src/path/path';
-import type { Body } from '../src/sweep/body';
 import { axisFrom, firstAxis, freeFrame } from '../src/path/frame';
 import { standing } from '../src/sweep/carry/carrier';
 import { freeAxis, freeLeft } from '../src/sweep/carry/hold';
@@ -97,7 +97,7 @@ describe('holds', () => {
     });
     setInput(design, 'sweep', 'guide', 'helix');
     const { steps } = await evaluate(design, createCache());
-    const body = steps.at(-1)!.value as Body;
+    const body = steps.at(-1)!.value as SweptBody;
     const guide = steps.find(({ id }) => id === 'helix')!.value as Path;
     const mesh = body.mesh(0.02, 1e6);
     for (const part of [0.2, 0.5, 0.9]) {

@@ -1,10 +1,10 @@
+import type { SweptBody } from '../src/sweep/body';
 import { expect } from 'chai';
 import { inspectMesh } from '../src/mesh/closed';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { stepOf } from '../src/design/edit';
 import { writeField } from '../src/design/literal';
 import type { Row } from '../src/design/schema';
-import type { Body } from '../src/sweep/body';
 import { standing } from '../src/sweep/carry/carrier';
 import { type Carried, bodyDesign, carried, errors, near, straight, points } from './bodies';
 import { complaintsOf } from './helpers';
@@ -209,7 +209,7 @@ describe('closed paths', () => {
     expect(twists).deep.equal(['60 deg', '120 deg']);
     for (const twist of twists) {
       stepOf(design, 'sweep').set.twist = twist!;
-      const body = (await evaluate(design, createCache())).steps.at(-1)!.value as Body;
+      const body = (await evaluate(design, createCache())).steps.at(-1)!.value as SweptBody;
       expect(inspectMesh(body.mesh(0.05, 1e6))).deep.include({ openEdges: 0, euler: 0 });
     }
   });
@@ -242,7 +242,10 @@ describe('closed paths', () => {
         writeField(stepOf(mended, 'sweep'), field, set[field]!);
         const made = (await evaluate(mended, createCache())).steps.at(-1)!;
         expect(made.complaints).deep.equal([]);
-        expect(inspectMesh((made.value as Body).mesh(0.05, 1e6))).deep.include({ openEdges: 0, euler: 0 });
+        expect(inspectMesh((made.value as SweptBody).mesh(0.05, 1e6))).deep.include({
+          openEdges: 0,
+          euler: 0,
+        });
       }
     }
   });

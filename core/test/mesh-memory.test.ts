@@ -1,6 +1,6 @@
+import type { SweptBody } from '../src/sweep/body';
 import { expect } from 'chai';
 import fc from 'fast-check';
-import type { Body } from '../src/sweep/body';
 import type { Mesh } from '../src/mesh/mesh';
 import { SpentMemory } from '../src/mesh/memory';
 import { CLOSED, END, LAWS, OPEN, SECTIONS } from './any-body';
@@ -18,7 +18,7 @@ function littered(): SpentMemory {
   return memory;
 }
 
-function expectSame(body: Body, memory: SpentMemory, says: string): void {
+function expectSame(body: SweptBody, memory: SpentMemory, says: string): void {
   const fresh = body.mesh(0.05, 50_000);
   const again = body.mesh(0.05, 50_000, memory);
   for (const part of ['positions', 'normals', 'triangles'] as const) {

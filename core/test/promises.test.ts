@@ -1,3 +1,4 @@
+import type { SweptBody } from '../src/sweep/body';
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { inspectMesh } from '../src/mesh/closed';
@@ -5,7 +6,6 @@ import { stepOf } from '../src/design/edit';
 import { checkStep, createCache, evaluate } from '../src/design/evaluate';
 import type { Design, Row } from '../src/design/schema';
 import type { Complaint, Told, Words } from '../src/measure/words';
-import type { Body } from '../src/sweep/body';
 import { CLOSED, SECTIONS } from './any-body';
 import { bodyDesign, points, type Carried } from './bodies';
 import { run } from './helpers';
@@ -208,7 +208,7 @@ describe('twists that are said to close', () => {
         for (const mended of twists) {
           stepOf(design, 'sweep').set.twist = `${mended} deg`;
           const { steps } = await run(design);
-          const body = steps.at(-1)!.value as Body;
+          const body = steps.at(-1)!.value as SweptBody;
           expect(inspectMesh(body.mesh(0.2, 50_000))).deep.include({ openEdges: 0, euler: 0 });
           const { symmetry } = body.swept[0]!.section;
           expect(twists[1]! - twists[0]!).closeTo(360 / symmetry, 1e-6);

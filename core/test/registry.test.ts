@@ -35,6 +35,14 @@ describe('kinds', () => {
         addStep(design, 'sweep', design.steps.length);
       }
       if (name === 'chain') for (const open of ['run', 'smooth']) addStep(design, open, design.steps.length);
+      // Bodies are made of two: a wire, and a thinner one within it.
+      if (Object.values<{ takes: string }>(kind.inputs).some(({ takes }) => takes === 'body'))
+        for (const [needed, set] of [
+          ['sweep', {}],
+          ['round', { diameter: '1 mm' }],
+          ['sweep', {}],
+        ] as const)
+          if (kind.yields === 'body') addStep(design, needed, design.steps.length, set);
       const id = addStep(design, name, design.steps.length);
       const result = (await run(design)).steps.find((step) => step.id === id)!;
       expect(result.state).equal('ready');

@@ -1,9 +1,9 @@
+import type { SweptBody } from '../src/sweep/body';
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { inspectMesh } from '../src/mesh/closed';
 import { resolvedMesh } from '../src/solid/resolve';
 import { inside, polygonOf } from '../src/section/polygon-of';
-import type { Body } from '../src/sweep/body';
 import { standing, type Standing } from '../src/sweep/carry/carrier';
 import type { Swept } from '../src/sweep/carry/swept';
 import { LAWS, SECTIONS } from './any-body';
@@ -231,7 +231,7 @@ describe('one clean solid of what overlaps itself', () => {
 });
 
 /** Volume by counting points of a grid that lie in the section at some station, interpolated between two. */
-function counted({ swept, extent }: Body, step: number): number {
+function counted({ swept, extent }: SweptBody, step: number): number {
   const [{ carrier, section }] = swept as [Swept];
   const contours = section.contours.map((contour) => polygonOf(contour, 1e-3));
   const stations = carrier.path.pieces.flatMap((piece, k) =>

@@ -102,7 +102,13 @@ function readable(told: Report, design: Design): string {
     lines.push(`${name} (${id})`);
     for (const { says } of told.complaints.filter((one) => one.step === id)) lines.push(`  ! ${says}`);
     for (const figure of told.figures.filter((one) => one.step === id))
-      lines.push(`  ${figure.label.padEnd(26)} ${sayFigure(figure.value, figure.quantity, design.unit)}`);
+      lines.push(
+        `  ${figure.label.padEnd(26)} ${sayFigure(figure.value, figure.quantity, design.unit)}${
+          figure.within === undefined
+            ? ''
+            : ` ± ${sayFigure(Number(figure.within.toPrecision(1)), figure.quantity, design.unit)}`
+        }`,
+      );
     for (const { level, says, detail } of told.findings.filter((one) => one.step === id)) {
       lines.push(`  ${{ good: '●', note: '▲', fault: '◆' }[level as 'good']} ${says}`);
       if (detail) lines.push(`    ${detail}`);

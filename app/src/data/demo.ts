@@ -11,6 +11,7 @@ import warmingSpiral from '../../../demo/warming-spiral.json?raw';
 import bayonetNeck from '../../../demo/bayonet-neck.json?raw';
 import swarmHook from '../../../demo/swarm-hook.json?raw';
 import candleGuide from '../../../demo/candle-guide.json?raw';
+import settlingManifold from '../../../demo/settling-manifold.json?raw';
 import showRibbon from '../../../demo/show-ribbon.json?raw';
 import taperCandle from '../../../demo/taper-candle.json?raw';
 import swirlJar from '../../../demo/swirl-jar.json?raw';
@@ -23,6 +24,7 @@ import { fetchSetting, keepSetting, putOnShelf } from './store';
 const DEMO: readonly string[] = [
   gateSpring,
   lidBumper,
+  settlingManifold,
   showRibbon,
   taperCandle,
   swirlJar,

@@ -7,7 +7,7 @@ import { writtenFigure } from '@nematos/core/measure/format';
 import { kindNamed } from '@nematos/core/design/registry';
 import { sourcesAt, type Design, type Step } from '@nematos/core/design/schema';
 import { Choice, Menu, MenuLine } from '../ui/controls';
-import { Shown, toneOf } from '../ui/figure';
+import { Resulting, Shown, toneOf } from '../ui/figure';
 import type { SeenStep } from '../worker/messages';
 import { useBenchStore, useOfDesign, useUnit } from '../bench/bench';
 import { FigureField, Scrub } from './figure-field';
@@ -240,7 +240,7 @@ export function Result({ name }: { name: string }) {
     <span className="whitespace-nowrap text-quiet">
       {figure.label}{' '}
       <span className={`font-semibold ${toneOf(seen?.awaited)}`}>
-        <Shown value={figure.value} quantity={figure.quantity} unit={unit} />
+        <Resulting figure={figure} unit={unit} />
       </span>
     </span>
   );

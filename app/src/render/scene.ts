@@ -146,7 +146,12 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
         if (standing?.key !== one.key || standing.type !== one.type) {
           drop(one.step);
           const object =
-            one.type === 'body' ? bodyObject(one, materialFor(one.look)) : lineObject(one.lines, plainLine);
+            one.type === 'body'
+              ? bodyObject(
+                  one,
+                  one.looks.map(({ look }) => materialFor(look)),
+                )
+              : lineObject(one.lines, plainLine);
           if (one.type === 'line' && one.aside) object.add(lineObject(one.aside, asideLine));
           object.userData.step = one.step;
           (one.type === 'body' ? bodies : lines).add(object);
@@ -194,8 +199,8 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
   };
 }
 
-function bodyObject(one: Extract<Drawn, { type: 'body' }>, material: Material): Mesh {
-  const { mesh } = one;
+function bodyObject(one: Extract<Drawn, { type: 'body' }>, materials: readonly Material[]): Mesh {
+  const { mesh, looks } = one;
   const geometry = new BufferGeometry();
   geometry.setAttribute('position', new BufferAttribute(mesh.positions, 3));
   geometry.setAttribute('normal', new BufferAttribute(mesh.normals, 3));
@@ -204,7 +209,10 @@ function bodyObject(one: Extract<Drawn, { type: 'body' }>, material: Material): 
   const [low, high] = one.extent;
   geometry.boundingBox = new Box3(new Vector3(...low), new Vector3(...high));
   geometry.boundingSphere = geometry.boundingBox.getBoundingSphere(new Sphere());
-  const object = new Mesh(geometry, material);
+  const [only, ...more] = materials as [Material];
+  if (more.length)
+    looks.forEach(({ first = 0, count = Infinity }, i) => geometry.addGroup(3 * first, 3 * count, i));
+  const object = new Mesh(geometry, more.length ? [...materials] : only);
   object.castShadow = true;
   return object;
 }

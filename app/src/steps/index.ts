@@ -1,6 +1,7 @@
 /** The editor of every kind, by its name in documents: a kind without one does not compile. */
 import type { KindName } from '@nematos/core/design/registry';
 import type { Editor } from '../fields/editor';
+import { add } from './add';
 import { angle } from './angle';
 import { arc } from './arc';
 import { channel } from './channel';
@@ -9,6 +10,7 @@ import { spherical } from './spherical';
 import { cage } from './cage';
 import { cast } from './cast';
 import { chain } from './chain';
+import { common } from './common';
 import { compression } from './compression';
 import { helix } from './helix';
 import { loop } from './loop';
@@ -27,6 +29,7 @@ import { run } from './run';
 import { smooth } from './smooth';
 import { spiral } from './spiral';
 import { stationed } from './stationed';
+import { subtract } from './subtract';
 import { sweep } from './sweep';
 import { twoView } from './two-view';
 import { winding } from './winding';
@@ -64,6 +67,9 @@ const EDITORS = {
   channel,
   outline,
   sweep,
+  add,
+  subtract,
+  common,
   compression,
 } satisfies Readonly<Record<KindName, Editor>>;
 

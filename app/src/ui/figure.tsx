@@ -1,4 +1,5 @@
 /** Numbers with their units, the unit in a quieter tone. */
+import type { Figure } from '@nematos/core/kind/value';
 import type { LengthUnit } from '@nematos/core/measure/expression';
 import { formatFigure } from '@nematos/core/measure/format';
 import type { Quantity } from '@nematos/core/measure/quantity';
@@ -12,6 +13,28 @@ export function Shown({ value, quantity, unit }: { value: number; quantity: Quan
       {shown.number}
       {shown.unit && <span className={shown.unit === '°' ? 'unit' : 'unit ml-[0.24em]'}>{shown.unit}</span>}
     </span>
+  );
+}
+
+/** A result; where it is an estimate, with how far it may be off. */
+export function Resulting({ figure, unit }: { figure: Figure; unit: LengthUnit }) {
+  const { value, quantity, within = 0 } = figure;
+  const shown = (x: number) => formatFigure(x, quantity, unit);
+  // Where it would not be seen in the digits that are shown, they are right as they are.
+  const seen = [value - within, value + within].some((x) => shown(x).number !== shown(value).number);
+  const off = seen ? shown(Number(within.toPrecision(1))) : undefined;
+  return (
+    <>
+      <Shown value={value} quantity={quantity} unit={unit} />
+      {off && (
+        <span
+          className="ml-1 text-[0.86em] font-normal whitespace-nowrap text-quiet"
+          title="An estimate from triangles: it is off by no more than about this"
+        >
+          ±{off.number}
+        </span>
+      )}
+    </>
   );
 }
 

@@ -36,7 +36,7 @@ function keeper<T>(name: string, start: () => Worker) {
 
 const geometry = keeper<GeometryWorker>(
   'geometry',
-  () => new Worker(new URL('./geometry.ts', import.meta.url), { type: 'module', name: 'geometry' }),
+  () => new Worker(new URL('./geometry-worker.ts', import.meta.url), { type: 'module', name: 'geometry' }),
 );
 const exchange = keeper<ExchangeWorker>(
   'exchange',

@@ -1,14 +1,11 @@
 /** The exchange worker: makes files to be sent out, so that the sheet and the stage go on meanwhile. */
 import * as Comlink from 'comlink';
-import kernelUrl from 'manifold-3d/manifold.wasm?url';
 import type { Poll } from '@nematos/core/geometry/poll';
 import type { Design } from '@nematos/core/design/schema';
 import { partFile, type FileFormat } from '@nematos/core/exchange/files';
 import { sayWords } from '@nematos/core/measure/format';
 import { Complaint } from '@nematos/core/measure/words';
-import { kernelAt } from '@nematos/core/solid/kernel';
-
-kernelAt(kernelUrl);
+import './kernel-place';
 
 /** Thrown out of work that is no longer wanted; it never reaches the user. */
 class Stopped extends Error {}

@@ -19,16 +19,18 @@ import { Complaint } from '@nematos/core/measure/words';
 import { polygonOf } from '@nematos/core/section/polygon-of';
 import { samplePath, planAbout, planSteps, sum } from '@nematos/core/path/sample';
 import type { Path } from '@nematos/core/path/path';
-import type { Vec3 } from '@nematos/core/geometry/vector';
-import { sizeAbout, type Body } from '@nematos/core/sweep/body';
-import { joinMeshes, type Mesh } from '@nematos/core/mesh/mesh';
+import { leavesOf, sizeAbout, type Body } from '@nematos/core/solid/body';
+import { boxOf, copyOf, joinMeshes, type Mesh } from '@nematos/core/mesh/mesh';
 import { SpentMemory } from '@nematos/core/mesh/memory';
-import type { Asking, Drawn, Seen, LiveAnswer } from './messages';
+import type { Asking, Drawn, LiveAnswer, Looks, Seen } from './messages';
 import { buffersOf } from './spent';
 
 /** How finely to draw, as parts of the body's extent, and how many triangles at most. */
 const PASSES = { live: { part: 1 / 400, most: 40_000 }, settled: { part: 1 / 2500, most: 400_000 } };
 const LINE_POINTS = 4000;
+/** What the kernel makes of few triangles it makes finer in no time. */
+const FEW = 4000;
+const FINER = 4;
 
 const cache = createCache();
 const memory = new SpentMemory();
@@ -113,25 +115,38 @@ function outlineOf(contour: Path): Float32Array<ArrayBuffer> {
   return line;
 }
 
-/** The box about a mesh: what is drawn is shown whole, before its exact extent is known. */
-function boxOf({ positions }: Mesh): readonly [Vec3, Vec3] {
-  const low: [number, number, number] = [Infinity, Infinity, Infinity];
-  const high: [number, number, number] = [-Infinity, -Infinity, -Infinity];
-  for (let i = 0; i < positions.length; i += 3)
-    for (let k = 0; k < 3; k++) {
-      const x = positions[i + k]!;
-      if (x < low[k]!) low[k] = x;
-      if (x > high[k]!) high[k] = x;
-    }
-  return [low, high];
-}
-
 /** A step that has a value. */
 interface WithValue {
   readonly value: Value;
   readonly filled?: FilledRows;
   /** How it was moved to where it is in the part. */
   readonly motion?: Motion;
+}
+
+/** Triangles of a body: of what the kernel makes at once only where nothing else looks like it. */
+async function meshOf(
+  body: Body,
+  tolerance: number,
+  most: number,
+  pass: keyof typeof PASSES,
+  poll: Poll,
+): Promise<Mesh> {
+  const settled = pass === 'settled';
+  if (body.form === 'combined' && (settled || body.operation !== 'add')) {
+    const solid = await body.solid(tolerance, poll, !settled);
+    const finer = !settled && solid.triangles.length < 3 * FEW;
+    return copyOf(finer ? await body.solid(tolerance / FINER, poll, true) : solid, memory);
+  }
+  return givingWay(body.meshing(tolerance, most, memory), poll);
+}
+
+/** How the triangles look: those of one body by the bodies it was made of. */
+function looksOf(bodies: readonly Body[], { groups }: Mesh): Looks {
+  const [body, ...more] = bodies as [Body];
+  const leaves = leavesOf(body);
+  const look = leaves[0]!.material.look;
+  if (more.length || !groups || leaves.every((leaf) => leaf.material.look === look)) return [{ look }];
+  return groups.map(({ of, first, count }) => ({ look: leaves[of]!.material.look, first, count }));
 }
 
 async function draw(
@@ -152,13 +167,13 @@ async function draw(
       const size = Math.max(...bodies.map(sizeAbout));
       const meshes: Mesh[] = [];
       for (const body of bodies)
-        meshes.push(await givingWay(body.meshing(size * part, most / bodies.length, memory), poll));
+        meshes.push(await meshOf(body, size * part, most / bodies.length, pass, poll));
       const mesh = joinMeshes(meshes, memory);
       const coarse = pass === 'settled' && mesh.tolerance > size * part * 1.001;
       return {
         ...base,
         type: 'body',
-        look: bodies[0]!.material.look,
+        looks: looksOf(bodies, mesh),
         extent: boxOf(mesh),
         mesh,
         ...(coarse && { coarse }),
@@ -177,6 +192,16 @@ async function draw(
       return { ...base, type: 'line', lines: value.contours.map(outlineOf), corners: value.corners };
     case 'duty':
       return undefined;
+  }
+}
+
+/** What was drawn; nothing where it cannot be, which its figures tell. */
+async function made(drawing: Promise<Drawn | undefined>): Promise<Drawn | undefined> {
+  try {
+    return await drawing;
+  } catch (error) {
+    if (error instanceof Complaint) return undefined;
+    throw error;
   }
 }
 
@@ -200,7 +225,7 @@ async function drawAll(
     const mine = have[id];
     if (mine === fine || mine === `${here}!`) continue;
     const found = { value, ...(filled && { filled }), ...(motion && { motion }) };
-    const one = await draw(step, fine, found, pass, poll);
+    const one = await made(draw(step, fine, found, pass, poll));
     if (!one) continue;
     drawn.push(one);
     await poll(i / design.steps.length);
@@ -271,7 +296,8 @@ const api = {
     return unlessStale(asking, async (poll) => {
       const { steps } = await evaluate(design, cache, poll, 'shape');
       const value = steps.find(({ id }) => id === step)?.value;
-      if (value?.type === 'body') return sendCharts(bodyLengthwise(value));
+      if (value?.type === 'body')
+        return value.form === 'swept' ? sendCharts(bodyLengthwise(value)) : undefined;
       const [path] = pathsOf(value);
       return path && sendCharts(lengthwise(path));
     });
@@ -335,7 +361,7 @@ const api = {
       const drawn: Drawn[] = [];
       for (const step of scene) {
         const { key, value } = results.get(step.id)!;
-        const one = await draw(step, key, { value: value! }, 'settled', poll);
+        const one = await made(draw(step, key, { value: value! }, 'settled', poll));
         if (one) drawn.push(one);
         await poll(drawn.length / scene.length);
       }

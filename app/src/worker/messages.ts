@@ -30,6 +30,13 @@ export interface Seen {
   readonly made: number;
 }
 
+/** How triangles look: all of them, or so many from one on. */
+export type Looks = readonly {
+  readonly look: Material['look'];
+  readonly first?: number;
+  readonly count?: number;
+}[];
+
 interface DrawnBase {
   readonly step: string;
   /** Key of the value; ends in "!" when it is drawn finely. */
@@ -41,7 +48,7 @@ export type Drawn = DrawnBase &
     | {
         readonly type: 'body';
         readonly mesh: Mesh;
-        readonly look: Material['look'];
+        readonly looks: Looks;
         readonly extent: readonly [Vec3, Vec3];
         /** Set where a limit on triangles made the fine picture coarser than it should be. */
         readonly coarse?: true;

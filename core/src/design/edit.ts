@@ -40,7 +40,7 @@ export function addStep(
     if (input.optional) continue;
     const sources = design.steps.slice(0, at).filter((step) => kindNamed(step.kind)?.yields === input.takes);
     if (input.many) {
-      if (sources.length) from[slot] = sources.slice(-input.many[0]).map((step) => step.id);
+      if (sources.length) from[slot] = sources.slice(-(input.begins ?? input.many[0])).map((step) => step.id);
       continue;
     }
     // Where several of a type are taken, the last of them is the nearest, the one before it the next.

@@ -79,6 +79,8 @@ const bytesOf = (made: Cached | Complaint): number =>
     : membersOf(made.value).reduce((sum, one) => sum + bytesOfOne(one), 0);
 
 const LEAST_BYTES = 2048;
+/** About what the meshes take that a combined body keeps. */
+const COMBINED_BYTES = 24 * 2 ** 20;
 /** A few kilobytes for every piece of a path, more where sections are carried along it. */
 function bytesOfOne(value: Single): number {
   const pieces = (paths: readonly Path[]) => paths.reduce((sum, path) => sum + path.pieces.length, 0);
@@ -88,7 +90,9 @@ function bytesOfOne(value: Single): number {
     case 'section':
       return LEAST_BYTES + 1024 * pieces(value.contours);
     case 'body':
-      return LEAST_BYTES + 16_384 * value.paths.length + 8192 * pieces(value.paths);
+      return value.form === 'combined'
+        ? COMBINED_BYTES
+        : LEAST_BYTES + 16_384 * value.paths.length + 8192 * pieces(value.paths);
     case 'duty':
       return LEAST_BYTES;
   }

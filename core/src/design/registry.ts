@@ -28,6 +28,9 @@ import { star } from '../kinds/sections/star';
 import { strip } from '../kinds/sections/strip';
 import { vee } from '../kinds/sections/vee';
 import { outline } from '../kinds/sections/outline';
+import { add } from '../kinds/bodies/add';
+import { common } from '../kinds/bodies/common';
+import { subtract } from '../kinds/bodies/subtract';
 import { sweep } from '../kinds/bodies/sweep';
 import { compression } from '../kinds/duties/compression';
 import type { AnyKind } from '../kind/kind';
@@ -63,6 +66,9 @@ const ALL = {
   channel,
   outline,
   sweep,
+  add,
+  subtract,
+  common,
   compression,
 } satisfies Readonly<Record<string, AnyKind>>;
 

@@ -14,6 +14,8 @@ export interface Report {
     name: string;
     label: string;
     value: number;
+    /** Set where it is an estimate: by how much it may be off. */
+    within?: number;
     unit: string;
     quantity: Quantity;
   }[];
@@ -59,8 +61,16 @@ export async function report(design: Design): Promise<Report> {
   }
   for (const [i, result] of evaluation.steps.entries()) {
     const step = result.id;
-    for (const { name, label, value, quantity } of result.figures)
-      out.figures.push({ step, name, label, value, unit: unitOf(quantity), quantity });
+    for (const { name, label, value, quantity, within } of result.figures)
+      out.figures.push({
+        step,
+        name,
+        label,
+        value,
+        ...(within !== undefined && { within }),
+        unit: unitOf(quantity),
+        quantity,
+      });
     for (const { field, says } of result.complaints)
       out.complaints.push({ step, field, says: sayWords(says, design.unit) });
     const { findings, limits } = await checkStep(design.steps[i]!, result, cache);

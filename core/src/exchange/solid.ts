@@ -8,6 +8,7 @@ import { sayWords } from '../measure/format';
 import type { Material } from '../measure/materials';
 import { Complaint, mm, words } from '../measure/words';
 import { partOf } from '../view/part';
+import { MOST_COMBINED } from '../solid/combined';
 import { resolvedMesh } from '../solid/resolve';
 import type { Mesh } from '../mesh/mesh';
 import { soundMesh } from '../sweep/sound-mesh';
@@ -57,15 +58,15 @@ export async function solidToSend(
     throw new Complaint(words`The chord tolerance must lie between ${mm(finest)} and ${mm(coarsest)}.`);
   await poll(0.3);
   const body = result.value;
+  if (body.form === 'combined') {
+    const mesh = await body.solid(tolerance, poll);
+    checkSize(mesh, tolerance, tolerance, MOST_COMBINED);
+    return { mesh: await uncrossed(mesh, 'This', poll), material: body.material };
+  }
   if (findings.some((finding) => finding.overlaps)) {
     const mesh = await resolvedMesh(body, tolerance, poll);
     checkSize(mesh, tolerance, tolerance);
-    const place = await meshCrossing(mesh, (done) => poll(0.9 + 0.05 * done));
-    if (place)
-      throw new Complaint(
-        words`What overlaps here could not be joined cleanly: it still runs through itself near ${mm(place[0])}, ${mm(place[1])}, ${mm(place[2])}. Another chord tolerance may do.`,
-      );
-    return { mesh, material: body.material };
+    return { mesh: await uncrossed(mesh, 'What overlaps here', poll), material: body.material };
   }
   const { mesh, needed, wrong } = await soundMesh(body, findings, {
     tolerance,
@@ -79,13 +80,23 @@ export async function solidToSend(
   return { mesh, material: body.material };
 }
 
+/** The mesh itself. @throws Complaint where it runs through itself */
+async function uncrossed(mesh: Mesh, what: string, poll: Poll): Promise<Mesh> {
+  const place = await meshCrossing(mesh, (done) => poll(0.9 + 0.05 * done));
+  if (place)
+    throw new Complaint(
+      words`${what} could not be joined cleanly: it still runs through itself near ${mm(place[0])}, ${mm(place[1])}, ${mm(place[2])}. Another chord tolerance may do.`,
+    );
+  return mesh;
+}
+
 /**
  * Refuses a mesh whose tolerance had to be widened to keep it within the number of triangles.
  * @throws Complaint where a mesh is coarser than was wanted, for the number of its triangles
  */
-function checkSize(mesh: Mesh, wanted: number, asked: number): void {
+function checkSize(mesh: Mesh, wanted: number, asked: number, most = MOST_TRIANGLES): void {
   if (mesh.tolerance <= wanted * (1 + 1e-9)) return;
-  const many = words`more than ${MOST_TRIANGLES / 1e6} million triangles`;
+  const many = words`more than ${most / 1e6} million triangles`;
   throw new Complaint(
     wanted < asked
       ? words`The gap in this part is so small that its two sides are only kept apart at a chord tolerance of ${mm(wanted)}: that makes `.concat(

@@ -109,6 +109,8 @@ export interface Input {
   readonly sets?: true;
   /** Set where several are taken, in an order of their own: how many at least and at most. */
   readonly many?: readonly [least: number, most: number];
+  /** How many of them a new step takes, where that is more than the least. */
+  readonly begins?: number;
 }
 type Inputs = Readonly<Record<string, Input>>;
 

@@ -4,7 +4,7 @@ import type { Words } from '../measure/words';
 import type { Vec3 } from '../geometry/vector';
 import type { Path } from '../path/path';
 import type { Section } from '../section/section';
-import type { Body } from '../sweep/body';
+import type { Body } from '../solid/body';
 import type { Duty } from '../trade/duty';
 
 /** One thing a step makes. */
@@ -39,6 +39,8 @@ export interface Figure {
   readonly head?: string;
   readonly value: number;
   readonly quantity: Quantity;
+  /** Set where it is an estimate: by how much it may be off. */
+  readonly within?: number;
 }
 
 /** One quantity against another, as a line. */

@@ -2,12 +2,13 @@
  * The mesh kernel, behind one door. It is trusted by nobody: what goes in is closed and oriented and does not
  * overlap itself, what comes out is counted again.
  */
-import Module, { type Manifold, type ManifoldToplevel } from 'manifold-3d';
-import { inspectMesh, type MeshReport, weld } from '../mesh/closed';
+import type { Manifold, ManifoldToplevel } from 'manifold-3d';
+import type { MeshReport } from '../mesh/closed';
 import { dot } from '../geometry/vector';
 import { told, words, type Words } from '../measure/words';
 import type { Plane } from '../geometry/plane';
-import type { Mesh } from '../mesh/mesh';
+import type { Mesh, MeshGroup } from '../mesh/mesh';
+import { settled } from './settle';
 
 type Solid = Pick<Mesh, 'positions' | 'triangles'>;
 
@@ -28,6 +29,8 @@ export function kernelAt(wasmUrl: string): void {
 async function kernel(): Promise<ManifoldToplevel> {
   loading ??= (async () => {
     const url = place;
+    // It is loaded only where there is something to be joined.
+    const { default: Module } = await import('manifold-3d');
     const top = await Module(url === undefined ? undefined : { locateFile: () => url });
     top.setup();
     return top;
@@ -95,7 +98,10 @@ function takeIn(top: ManifoldToplevel, { positions, triangles }: Solid): Manifol
   const mesh = new top.Mesh({ numProp: 3, vertProperties: positions, triVerts: triangles });
   // Corners in one place are one, of flat faces too.
   mesh.merge();
-  const made = top.Manifold.ofMesh(mesh);
+  return takenIn(top.Manifold.ofMesh(mesh));
+}
+
+function takenIn(made: Manifold): Manifold {
   if (made.status() !== 'NoError')
     throw new KernelError(words`a part of it is not closed (“${made.status()}”)`);
   if (!(made.volume() > 0)) throw new KernelError(['a part of it is inside out']);
@@ -115,102 +121,198 @@ function hullOf(top: ManifoldToplevel, { points, planes }: Hull): Manifold {
   }, top.Manifold.hull(list));
 }
 
-/** Triangles by corners in their own place; those that rounding to Float32 made lines of are left out. */
-function welded(positions: Float32Array, triVerts: Uint32Array): Uint32Array {
-  const same = weld(positions);
-  const out: number[] = [];
-  for (let t = 0; t < triVerts.length; t += 3) {
-    const [a, b, c] = [same[triVerts[t]!]!, same[triVerts[t + 1]!]!, same[triVerts[t + 2]!]!];
-    if (a !== b && b !== c && c !== a) out.push(a, b, c);
-  }
-  return Uint32Array.from(out);
-}
-
-/** Corners are moved apart by so many roundings of their largest coordinate. */
-const ROUNDINGS = 8;
-
-/**
- * Corners that rounding to Float32 put in one place, moved apart: each a few roundings towards the middle of its
- * neighbours. Welded, sheets that only touch there would become one edge of four faces.
- */
-function parted(positions: Float32Array<ArrayBuffer>, triVerts: Uint32Array): Float32Array<ArrayBuffer> {
-  const same = weld(positions);
-  const around = new Float64Array(positions.length);
-  const counts = new Uint32Array(same.length);
-  for (let t = 0; t < triVerts.length; t++) {
-    const [i, next] = [triVerts[t]!, triVerts[t % 3 === 2 ? t - 2 : t + 1]!];
-    for (let k = 0; k < 3; k++) around[3 * i + k] = around[3 * i + k]! + positions[3 * next + k]!;
-    counts[i] = counts[i]! + 1;
-  }
-  const apart = positions.slice();
-  same.forEach((first, i) => {
-    if (first === i) return;
-    const at = [0, 1, 2].map((k) => positions[3 * i + k]!);
-    const way = at.map((x, k) => around[3 * i + k]! / counts[i]! - x);
-    const far = (ROUNDINGS * 2 ** -23 * Math.max(...at.map(Math.abs))) / (Math.hypot(...way) || 1);
-    at.forEach((x, k) => (apart[3 * i + k] = x + far * way[k]!));
-  });
-  return apart;
-}
-
-/** Corners nearer to each other than a few roundings, brought to where the first of them stands. */
-function gathered(positions: Float32Array<ArrayBuffer>): Float32Array<ArrayBuffer> {
-  let most = 0;
-  for (const x of positions) most = Math.max(most, Math.abs(x));
-  const near = 2 * ROUNDINGS * 2 ** -23 * most;
-  const cells = new Map<string, number[]>();
-  const out = positions.slice();
-  const cell = (x: number) => Math.floor(x / (2 * near));
-  for (let i = 0; i < positions.length; i += 3) {
-    const [x, y, z] = [positions[i]!, positions[i + 1]!, positions[i + 2]!];
-    const [a, b, c] = [cell(x), cell(y), cell(z)];
-    // Only cells whose edge is near can hold a neighbour.
-    const beside = (at: number, k: number) =>
-      cell(at - near) === k ? (cell(at + near) === k ? [k] : [k, k + 1]) : [k - 1, k];
-    let found = -1;
-    for (const p of beside(x, a))
-      for (const q of beside(y, b))
-        for (const r of beside(z, c))
-          for (const j of cells.get(`${p},${q},${r}`) ?? [])
-            if (found < 0 && Math.hypot(out[j]! - x, out[j + 1]! - y, out[j + 2]! - z) <= near) found = j;
-    if (found >= 0) out.copyWithin(i, found, found + 3);
-    else {
-      const key = `${a},${b},${c}`;
-      const known = cells.get(key);
-      if (known) known.push(i);
-      else cells.set(key, [i]);
-    }
-  }
-  return out;
-}
-
 /** Copies a solid out of the kernel's memory, and counts it again. */
 function giveOut(solid: Manifold): Merged {
   const { vertProperties, triVerts, numProp } = solid.getMesh();
   const count = vertProperties.length / numProp;
-  let positions = new Float32Array(3 * count);
+  const given = new Float32Array(3 * count);
   for (let i = 0; i < count; i++)
-    for (let k = 0; k < 3; k++) positions[3 * i + k] = vertProperties[numProp * i + k]!;
-  // Corners a few roundings apart are brought into one place, as they are left where sheets have met; where that would pinch
-  // the solid they stay as they are, or are moved further apart.
-  let triangles: Uint32Array = new Uint32Array(0);
-  let counted: MeshReport | undefined;
-  for (const settle of [gathered, (as: typeof positions) => as, parted]) {
-    const settled = settle(positions, triVerts);
-    triangles = welded(settled, triVerts);
-    counted = inspectMesh({ positions: settled, triangles });
-    if (counted.openEdges) continue;
-    positions = settled;
-    break;
-  }
-  const { openEdges, volume } = counted!;
+    for (let k = 0; k < 3; k++) given[3 * i + k] = vertProperties[numProp * i + k]!;
+  const { positions, triangles, report } = settled(given, triVerts);
+  checkOut(solid, report);
+  return { positions, triangles, volume: report.volume, parts: partsOf(solid).parts };
+}
+
+function checkOut(solid: Manifold, { openEdges, volume }: MeshReport): void {
   const meant = solid.volume();
   if (openEdges || Math.abs(volume - meant) > 1e-4 * meant)
     throw new KernelError(
       words`${openEdges} edges stayed open, and ${told(volume, 'volume')} came out for ${told(meant, 'volume')}`,
     );
+}
+
+/** Parts thinner than this part of the size of the whole are but skins. */
+const SKIN = 1e-5;
+
+/** Parts that do not hang together: those of substance, and skins that rounding left. */
+function partsOf(solid: Manifold): { readonly parts: number; readonly skins: number } {
+  const { min, max } = solid.boundingBox();
+  const thin = SKIN * Math.hypot(...max.map((x, k) => x - min[k]!));
   const pieces = solid.decompose();
-  const parts = pieces.length;
-  for (const piece of pieces) piece.delete();
-  return { positions, triangles, volume, parts };
+  let skins = 0;
+  for (const piece of pieces) {
+    if (Math.abs(piece.volume()) < (thin * piece.surfaceArea()) / 2) skins++;
+    piece.delete();
+  }
+  return { parts: pieces.length - skins, skins };
+}
+
+export type Operation = 'add' | 'subtract' | 'common';
+
+/** A mesh made of several, whose groups say of which of them each triangle is a part. */
+export interface Combination extends Mesh {
+  readonly groups: readonly MeshGroup[];
+  readonly volume: number;
+  readonly parts: number;
+  /** Parts that are none, but skins that rounding left. */
+  readonly skins: number;
+}
+
+/** Position and normal of a corner, as the kernel carries them along. */
+const PROPERTIES = 6;
+
+/**
+ * Solids added, all but the first taken from it, or what is common to all; normals and groups are carried over. Each
+ * must be closed and free of itself. Undefined where nothing is left. Edges shorter than a fiftieth of `tolerance` (mm)
+ * are let go. @throws KernelError when what comes out cannot be that
+ */
+export async function combine(
+  operation: Operation,
+  solids: readonly Mesh[],
+  tolerance: number,
+): Promise<Combination | undefined> {
+  const top = await kernel();
+  const taken: Manifold[] = [];
+  try {
+    const origins = new Map<number, Origin>();
+    solids.forEach((mesh, i) => taken.push(takeInGroups(top, mesh, i, origins)));
+    const volumes = taken.map((one) => one.volume());
+    const { union: added, difference, intersection } = top.Manifold;
+    const rough = { add: added, subtract: difference, common: intersection }[operation](taken);
+    taken.push(rough);
+    const all = rough.simplify(tolerance / SLIVER);
+    taken.push(all);
+    if (all.status() !== 'NoError') throw new KernelError(words`it ended with “${all.status()}”`);
+    checkVolume(operation, all, volumes, tolerance);
+    if (all.isEmpty()) return undefined;
+    const reached = Math.max(...solids.map((mesh) => mesh.tolerance));
+    return giveOutGroups(all, origins, operation === 'subtract', reached);
+  } finally {
+    for (const one of taken) one.delete();
+  }
+}
+
+/** By inclusion and exclusion. */
+function checkVolume(
+  operation: Operation,
+  solid: Manifold,
+  volumes: readonly number[],
+  tolerance: number,
+): void {
+  const volume = solid.volume();
+  const sum = volumes.reduce((a, b) => a + b, 0);
+  const [first] = volumes as [number];
+  const [least, most] = {
+    add: [Math.max(...volumes), sum],
+    subtract: [2 * first - sum, first],
+    common: [0, Math.min(...volumes)],
+  }[operation] as [number, number];
+  // What simplifying lets go is no thicker than its slivers are.
+  const slack = 1e-5 * sum + (solid.surfaceArea() * tolerance) / SLIVER;
+  if (!(volume <= most + slack) || !(volume >= least - slack))
+    throw new KernelError(
+      words`what came out has ${told(volume, 'volume')}; it must lie between ${told(Math.max(0, least), 'volume')} and ${told(most, 'volume')}`,
+    );
+}
+
+/** Where triangles of an original come from: which solid, and of what there. */
+interface Origin {
+  readonly solid: number;
+  readonly of: number;
+}
+
+function takeInGroups(
+  top: ManifoldToplevel,
+  { positions, normals, triangles, groups }: Mesh,
+  solid: number,
+  origins: Map<number, Origin>,
+): Manifold {
+  const count = positions.length / 3;
+  const vertProperties = new Float32Array(PROPERTIES * count);
+  for (let i = 0; i < count; i++) {
+    vertProperties.set(positions.subarray(3 * i, 3 * i + 3), PROPERTIES * i);
+    vertProperties.set(normals.subarray(3 * i, 3 * i + 3), PROPERTIES * i + 3);
+  }
+  const runs = groups ?? [{ of: 0, first: 0, count: triangles.length / 3 }];
+  const begin = top.Manifold.reserveIDs(runs.length);
+  runs.forEach(({ of }, k) => origins.set(begin + k, { solid, of }));
+  const mesh = new top.Mesh({
+    numProp: PROPERTIES,
+    vertProperties,
+    triVerts: triangles,
+    runOriginalID: Uint32Array.from(runs, (_run, k) => begin + k),
+    runIndex: Uint32Array.from([...runs.map(({ first }) => 3 * first), triangles.length]),
+  });
+  mesh.merge();
+  return takenIn(top.Manifold.ofMesh(mesh));
+}
+
+/** The same with normals and groups. */
+function giveOutGroups(
+  solid: Manifold,
+  origins: ReadonlyMap<number, Origin>,
+  subtracted: boolean,
+  tolerance: number,
+): Combination {
+  const made = solid.getMesh();
+  const { vertProperties, triVerts, numProp, runIndex, runOriginalID } = made;
+  const count = vertProperties.length / numProp;
+  // Corners that differ by their normals alone are one corner of the solid.
+  const corner = Uint32Array.from({ length: count }, (_x, i) => i);
+  made.mergeFromVert.forEach((from, i) => (corner[from] = made.mergeToVert[i]!));
+  const numbers = new Int32Array(count).fill(-1);
+  const given: number[] = [];
+  const number = Uint32Array.from(corner, (v) => {
+    if (numbers[v]! < 0) {
+      numbers[v] = given.length / 3;
+      for (let k = 0; k < 3; k++) given.push(vertProperties[numProp * v + k]!);
+    }
+    return numbers[v]!;
+  });
+  const {
+    positions: places,
+    kept,
+    report,
+  } = settled(
+    Float32Array.from(given),
+    Uint32Array.from(triVerts, (v) => number[v]!),
+  );
+  checkOut(solid, report);
+  const positions = new Float32Array(3 * count);
+  const normals = new Float32Array(3 * count);
+  for (let i = 0; i < count; i++)
+    for (let k = 0; k < 3; k++) positions[3 * i + k] = places[3 * number[i]! + k]!;
+  const triangles = new Uint32Array(3 * kept.length);
+  const groups: MeshGroup[] = [];
+  let run = 0;
+  kept.forEach((t, at) => {
+    while (runIndex[run + 1]! <= 3 * t) run++;
+    const origin = origins.get(runOriginalID[run]!)!;
+    const before = groups.at(-1);
+    if (before?.of === origin.of) groups[groups.length - 1] = { ...before, count: before.count + 1 };
+    else groups.push({ of: origin.of, first: at, count: 1 });
+    const way = subtracted && origin.solid > 0 ? -1 : 1;
+    for (let k = 0; k < 3; k++) {
+      const v = triVerts[3 * t + k]!;
+      triangles[3 * at + k] = v;
+      const [x, y, z] = [3, 4, 5].map((p) => way * vertProperties[numProp * v + p]!) as [
+        number,
+        number,
+        number,
+      ];
+      const size = Math.hypot(x, y, z) || 1;
+      normals.set([x / size, y / size, z / size], 3 * v);
+    }
+  });
+  return { positions, normals, triangles, tolerance, groups, volume: report.volume, ...partsOf(solid) };
 }

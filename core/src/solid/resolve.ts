@@ -1,7 +1,7 @@
 /** One clean solid of a swept body that overlaps itself, or whose wires run into one another. */
+import type { SweptBody } from '../sweep/body';
 import type { Poll } from '../geometry/poll';
 import { Complaint, mm, words } from '../measure/words';
-import type { Body } from '../sweep/body';
 import { clipMesh } from '../mesh/clip';
 import { planesOf } from '../sweep/carry/cutting';
 import type { Mesh } from '../mesh/mesh';
@@ -19,7 +19,7 @@ const MOST_HULLS = 20_000;
  * The mesh of a body that runs through itself, as one clean solid: pieces that don't are joined by the kernel.
  * @throws Complaint where it cannot be done, or fails
  */
-export async function resolvedMesh(body: Body, tolerance: number, poll: Poll): Promise<Mesh> {
+export async function resolvedMesh(body: SweptBody, tolerance: number, poll: Poll): Promise<Mesh> {
   const share = MOST_TRIANGLES / body.swept.length;
   let reached = 0;
   const lengths: Mesh[] = [];

@@ -1,51 +1,39 @@
 /** A section carried along paths, kept as exactly that: figures come from it, triangles when asked. */
 import type { Poll } from '../geometry/poll';
 import { finished, givingWay, type Steps } from '../geometry/steps';
-import type { Vec3 } from '../geometry/vector';
+import { addMass } from '../geometry/mass';
 import type { Material } from '../measure/materials';
 import { samplePath, planAbout } from '../path/sample';
 import type { Handle, Path } from '../path/path';
 import { isCentred, type Section } from '../section/section';
-import { around, extentSteps, type Extent } from './exact/extent';
-import { isSteady, massSteps, type Mass } from './exact/figures';
+import { around, extentSteps } from './exact/extent';
+import { isSteady, massSteps } from './exact/figures';
 import { type Fold, foldOf } from './exact/fold';
 import { surfaceSteps } from './exact/surface';
 import { sweptMesh } from './skin/mesh';
+import type { Bodily } from '../mesh/bodily';
 import { joinMeshes, type Mesh } from '../mesh/mesh';
-import { FRESH, type MeshMemory } from '../mesh/memory';
+import { FRESH } from '../mesh/memory';
 import type { Swept } from './carry/swept';
 
-export interface Body {
-  readonly type: 'body';
+export interface SweptBody extends Bodily {
+  readonly form: 'swept';
   /** What is carried along each path: one, or as many as the set has that was swept along. */
   readonly swept: readonly Swept[];
   /** The paths as they are carried along: corners turned, cut where the section changes. */
   readonly paths: readonly Path[];
   /** The section as it was chosen. */
   readonly section: Section;
-  readonly material: Material;
-  /** In mm, mm³ and mm², exact; of all paths together. */
+  /** Of all paths together, mm. */
   readonly length: number;
-  readonly volume: number;
-  readonly surface: number;
-  /** Volume with its moments about the origin. */
-  readonly mass: Mass;
   /** Where it folds over itself: volume, surface and moments then say nothing. */
   readonly fold: Fold | undefined;
-  /** Smallest and largest x, y, z of the body, in mm. */
-  readonly extent: Extent;
   /** Points of its charts that are figures of its step. */
   readonly handles: readonly Handle[];
   /** Least wall that is wanted, mm. */
   readonly leastWall?: number;
-  /** Works out volume, surface, mass, fold and extent, giving way now and then; without it they are when first asked for. */
-  measured(poll: Poll): Promise<void>;
   /** Triangles of each wire by itself: they share no corners, and each closes. */
   meshes(tolerance: number, most: number): Steps<readonly Mesh[]>;
-  /** As `mesh`, in steps. */
-  meshing(tolerance: number, most: number, memory?: MeshMemory): Steps<Mesh>;
-  /** Triangles within `tolerance` (mm), coarser where more than `most` would be needed; laid in `memory`, else fresh. */
-  mesh(tolerance: number, most: number, memory?: MeshMemory): Mesh;
 }
 
 interface BodyExtras {
@@ -59,7 +47,7 @@ export function sweptBody(
   section: Section,
   material: Material,
   { leastWall, handles = [] }: BodyExtras = {},
-): Body {
+): SweptBody {
   const each = <T>(steps: (one: Swept) => Steps<T>) =>
     remembered(function* () {
       const all: T[] = [];
@@ -90,6 +78,7 @@ export function sweptBody(
   }
   return {
     type: 'body',
+    form: 'swept',
     swept,
     handles,
     paths: swept.map(({ carrier }) => carrier.path),
@@ -137,7 +126,7 @@ function remembered<T>(steps: () => Steps<T>) {
 const ROUGH_POINTS = 240;
 
 /** About how large a body is along x, y or z, whichever is most, mm: in no time, and good enough to say how finely to mesh it. */
-export function sizeAbout({ swept }: Pick<Body, 'swept'>): number {
+export function sizeAbout({ swept }: Pick<SweptBody, 'swept'>): number {
   const [low, high] = [
     [Infinity, Infinity, Infinity],
     [-Infinity, -Infinity, -Infinity],
@@ -156,27 +145,3 @@ export function sizeAbout({ swept }: Pick<Body, 'swept'>): number {
 /** Where nothing changes along the path and it runs through the centroid: area by length (Pappus). */
 const plainVolume = (swept: Swept): number | undefined =>
   isSteady(swept) && isCentred(swept.section) ? swept.section.area * swept.carrier.path.length : undefined;
-
-function addMass(all: readonly Mass[]): Mass {
-  if (all.length === 1) return all[0]!;
-  const add = <T extends readonly number[]>(of: (mass: Mass) => T): T =>
-    of(all[0]!).map((_x, k) => all.reduce((total, mass) => total + of(mass)[k]!, 0)) as unknown as T;
-  return {
-    volume: all.reduce((total, mass) => total + mass.volume, 0),
-    first: add((mass) => mass.first),
-    second: add((mass) => mass.second),
-  };
-}
-
-/** Centre of mass, mm. */
-export const centreOfMass = ({ volume, first }: Mass): Vec3 => [
-  first[0] / volume,
-  first[1] / volume,
-  first[2] / volume,
-];
-
-/** Moments of inertia about axes through the centre of mass, of unit density: xx, yy, zz, in mm⁵. */
-export function inertiaOf({ volume, first, second }: Mass): Vec3 {
-  const [xx, yy, zz] = [0, 1, 2].map((k) => second[k]! - first[k]! ** 2 / volume) as [number, number, number];
-  return [yy + zz, zz + xx, xx + yy];
-}

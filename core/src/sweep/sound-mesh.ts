@@ -1,8 +1,8 @@
 /** Triangles of a body that are fit to be sent out: as fine as asked for, and finer where they would run into each other. */
+import type { SweptBody } from './body';
 import { type Meant, type Unsound, unsound } from '../mesh/sound';
 import type { Poll } from '../geometry/poll';
 import { givingWay } from '../geometry/steps';
-import type { Body } from './body';
 import { joinMeshes, type Mesh } from '../mesh/mesh';
 
 interface Wanted {
@@ -35,7 +35,7 @@ const FINER = 4;
 
 /** Rejects only when `poll` does. */
 export async function soundMesh(
-  body: Body,
+  body: SweptBody,
   findings: readonly Found[],
   { tolerance, most, crossed, poll }: Wanted,
 ): Promise<SoundMesh> {
@@ -56,7 +56,7 @@ export async function soundMesh(
 }
 
 /** What triangles of a body are measured against, by what else was found. */
-const meantBy = (body: Body, findings: readonly Found[]): Meant => ({
+const meantBy = (body: SweptBody, findings: readonly Found[]): Meant => ({
   surface: body.surface,
   // Where it folds, what is counted twice and what is counted against it differ from mesh to mesh.
   ...(!body.fold && { volume: body.volume }),

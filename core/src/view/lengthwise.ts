@@ -1,7 +1,7 @@
 /** What changes along a path, for charts: every figure at even lengths, and the points of charts that can be dragged. */
+import type { SweptBody } from '../sweep/body';
 import { samplePath, planAbout } from '../path/sample';
 import { pointOn, type Along, type Handle, type Path, type SectionAlong } from '../path/path';
-import type { Body } from '../sweep/body';
 import { standing } from '../sweep/carry/carrier';
 import type { Vec3 } from '../geometry/vector';
 import type { Quantity } from '../measure/quantity';
@@ -78,7 +78,7 @@ export function lengthwise(path: Path): Lengthwise {
 }
 
 /** Charts of a body whose section changes along its path: how wide and high it is, and how far it has turned. */
-export function bodyLengthwise(body: Body): Lengthwise {
+export function bodyLengthwise(body: SweptBody): Lengthwise {
   const [swept] = body.swept;
   const { carrier, section, twist } = swept!;
   const { path } = carrier;

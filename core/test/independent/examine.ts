@@ -1,4 +1,5 @@
 /** One part, examined by means of its own: what is wrong with its mesh and its figures, in words. */
+import type { SweptBody } from '../../src/sweep/body';
 import fc from 'fast-check';
 import { type Cache, checkStep, createCache, evaluate, type Evaluation } from '../../src/design/evaluate';
 import { stepOf } from '../../src/design/edit';
@@ -9,7 +10,6 @@ import { sayWords } from '../../src/measure/format';
 import { Complaint } from '../../src/measure/words';
 import { solidToSend } from '../../src/exchange/solid';
 import type { Vec3 } from '../../src/geometry/vector';
-import type { Body } from '../../src/sweep/body';
 import type { Path } from '../../src/path/path';
 import { soundMesh } from '../../src/sweep/sound-mesh';
 import { bodyDesign, type Carried } from '../bodies';
@@ -65,7 +65,7 @@ export async function examineDesign(design: Design, id: string, depth: Depth): P
   if (typeof evaluation === 'string') return { state: 'refused', says: [evaluation] };
   const { steps } = evaluation;
   const at = steps.findIndex((step) => step.id === id);
-  const body = steps[at]!.value as Body;
+  const body = steps[at]!.value as SweptBody;
   const { findings } = await checkStep(design.steps[at]!, steps[at]!, cache);
   const says: string[] = [];
   const blocked = findings.find((finding) => finding.blocks);
@@ -94,7 +94,7 @@ function heldBy({ set }: Step, guide?: Path): Held {
 }
 
 async function meshFaults(
-  body: Body,
+  body: SweptBody,
   findings: readonly Finding[],
   references: readonly Reference[],
   { tolerances, points, seed }: Depth,
@@ -153,7 +153,7 @@ async function joinedFaults(
 
 const EXACT = 1e-9;
 
-function figureFaults(body: Body, references: ReturnType<typeof referencesOf>): string[] {
+function figureFaults(body: SweptBody, references: ReturnType<typeof referencesOf>): string[] {
   const says: string[] = [];
   const want = figuresOf(references);
   const size = Math.max(...body.extent[1].map((x, k) => Math.max(Math.abs(x), Math.abs(body.extent[0][k]!))));

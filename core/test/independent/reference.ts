@@ -3,12 +3,12 @@
  * place across, both from 0 to 1. Frames are integrated here (Runge and Kutta), with steps far finer than any mesh.
  * Only paths, contours and laws of size are taken from the program: they have tests of their own.
  */
+import type { SweptBody } from '../../src/sweep/body';
 import { axisOf, type Held, tangentAt } from './axes';
 import { cross, dot, norm, scale, sub, unit, type Vec3 } from '../../src/geometry/vector';
 import type { Curve } from '../../src/path/curve';
 import type { Path } from '../../src/path/path';
 import type { Piece } from '../../src/path/curve';
-import type { Body } from '../../src/sweep/body';
 import { standing } from '../../src/sweep/carry/carrier';
 import type { Swept } from '../../src/sweep/carry/swept';
 
@@ -38,7 +38,7 @@ export interface Reference {
   readonly ringAt: RingAt;
 }
 
-export const referencesOf = (body: Body, held: Held): Reference[] =>
+export const referencesOf = (body: SweptBody, held: Held): Reference[] =>
   body.swept.map((swept) => referenceOf(swept, held));
 
 /** No patch turns further than this, rad: what is analytic on it is then easily integrated. */

@@ -5,7 +5,7 @@ import { stepName } from '@nematos/core/design/edit';
 import type { Figure, Finding, Level } from '@nematos/core/kind/value';
 import { formatNumber } from '@nematos/core/measure/format';
 import { MM_IN } from '@nematos/core/measure/quantity';
-import { Said, Shown, toneOf } from '../../ui/figure';
+import { Resulting, Said, toneOf } from '../../ui/figure';
 import { MendButton } from '../worksheet/mend';
 import type { SeenStep } from '../../worker/messages';
 import { useBench, useBenchStore, useDesign, useUnit } from '../../bench/bench';
@@ -66,7 +66,15 @@ export function Ledger() {
   const findings = steps
     .flatMap((step) => (checked[step.id]?.findings ?? []).map((finding) => ({ step: step.id, finding })))
     .sort((a, b) => RANK[a.finding.level] - RANK[b.finding.level]);
-  const news = findings.filter(({ finding }) => finding.name !== 'bend' || finding.level !== 'good');
+  // What is in order is said of the part, not of all that it was made of.
+  const used = new Set(
+    steps
+      .filter(({ id, yields }) => yields === 'body' && !parts.has(id) && id !== selected)
+      .map(({ id }) => id),
+  );
+  const news = findings.filter(
+    ({ step, finding }) => finding.level !== 'good' || (finding.name !== 'bend' && !used.has(step)),
+  );
   const coarse = [...drawn.values()].some((one) => one.type === 'body' && one.coarse && passed.has(one.step));
   const mend = steps.filter((step) => step.state === 'fault');
   const worst = mend.length ? 'fault' : (findings[0]?.finding.level ?? 'good');
@@ -182,7 +190,7 @@ function Figures({ step: { figures, awaited } }: { step: SeenStep }) {
     >
       <dt className="text-quiet">{figure.head}</dt>
       <dd className={toneOf(awaited)}>
-        <Shown value={figure.value} quantity={figure.quantity} unit={unit} />
+        <Resulting figure={figure} unit={unit} />
       </dd>
     </div>
   ));

@@ -26,7 +26,7 @@ const OFFERS: readonly Offer[] = [
         ? 'a path from a path'
         : 'a path',
       section: 'a section',
-      body: 'a section carried along a path',
+      body: kind.inputs.section ? 'a section carried along a path' : 'a body of bodies',
       duty: 'what a body has to do',
     }[kind.yields],
     words: kind.words,

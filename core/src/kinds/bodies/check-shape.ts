@@ -1,13 +1,13 @@
 /** Findings about the shape of a body along its path: folds, bends, walls, twist, kinks. */
+import type { SweptBody } from '../../sweep/body';
 import type { Finding } from '../../kind/value';
 import { type Vec3, cross, dot, norm } from '../../geometry/vector';
 import { mm, told, words } from '../../measure/words';
-import type { Body } from '../../sweep/body';
 import { walk } from '../../sweep/exact/fold';
 import type { Swept } from '../../sweep/carry/swept';
 
 /** Whether the section folds over itself. */
-export function folds({ fold }: Body): Finding[] {
+export function folds({ fold }: SweptBody): Finding[] {
   if (!fold) return [];
   const { s, reach, radius, swept } = fold;
   return [
@@ -27,7 +27,7 @@ export function folds({ fold }: Body): Finding[] {
 }
 
 /** The tightest bend against what the section takes. */
-export function bend({ swept }: Body): Finding[] {
+export function bend({ swept }: SweptBody): Finding[] {
   const tight = (one: Swept) => one.carrier.path.tightest.curvature;
   const worst = swept.reduce((a, b) => (tight(b) > tight(a) ? b : a));
   const { path } = worst.carrier;
@@ -49,7 +49,7 @@ export function bend({ swept }: Body): Finding[] {
 }
 
 /** The wall of a hollow body, thinnest where the section is smallest. */
-export function walls(body: Body): Finding[] {
+export function walls(body: SweptBody): Finding[] {
   const [first] = body.swept;
   const wall = first!.section.wall;
   if (wall === undefined) return [];
@@ -83,7 +83,7 @@ export function walls(body: Body): Finding[] {
 const STEEP = (75 * Math.PI) / 180;
 
 /** How steeply the section twists. */
-export function twist(body: Body): Finding[] {
+export function twist(body: SweptBody): Finding[] {
   let most = { lean: 0, place: undefined as Vec3 | undefined };
   walk(body.swept, (here, one) => {
     if (one.round) return;
@@ -112,7 +112,7 @@ export function twist(body: Body): Finding[] {
 const SLIGHT = (3 * Math.PI) / 180;
 
 /** Sharp corners of the paths. */
-export function kinks({ paths }: Body): Finding[] {
+export function kinks({ paths }: SweptBody): Finding[] {
   for (const path of paths)
     for (const s of path.corners) {
       const step = 1e-6 * path.length;

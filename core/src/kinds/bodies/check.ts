@@ -1,4 +1,5 @@
 /** What is to be said of a section carried along a path: findings and limits. */
+import type { SweptBody } from '../../sweep/body';
 import { type Clearance, searchSteps, selfClearance, setClearance } from '../../check/clearance';
 import { meshCrossing } from '../../mesh/crossing';
 import type { CheckContext, Checked } from '../../kind/kind';
@@ -6,7 +7,6 @@ import type { Finding } from '../../kind/value';
 import { givingWay } from '../../geometry/steps';
 import { mm, told, words } from '../../measure/words';
 import { coilLimits } from './coil-limits';
-import type { Body } from '../../sweep/body';
 import { bend, folds, kinks, twist, walls } from './check-shape';
 import { soundMesh } from '../../sweep/sound-mesh';
 import type { Swept } from '../../sweep/carry/swept';
@@ -22,7 +22,7 @@ const CROSSED_TRIANGLES = 60_000;
 const FAR = 20;
 
 /** All findings and limits of a swept body. */
-export async function checkSweep(body: Body, { from, poll }: CheckContext): Promise<Checked> {
+export async function checkSweep(body: SweptBody, { from, poll }: CheckContext): Promise<Checked> {
   const { section, paths } = body;
   const findings = [
     await clearance(body, poll),
@@ -46,10 +46,11 @@ export async function checkSweep(body: Body, { from, poll }: CheckContext): Prom
 }
 
 /** Greatest thickness of the body: of what stands about the path at its widest place. */
-const thickness = ({ swept }: Body): number => 2 * Math.max(...swept.map((one) => one.reach * one.scale));
+const thickness = ({ swept }: SweptBody): number =>
+  2 * Math.max(...swept.map((one) => one.reach * one.scale));
 
 /** Whether it is a wire of one thickness, whose clearance is that of its centre line. */
-const isWire = ({ swept }: Body): boolean =>
+const isWire = ({ swept }: SweptBody): boolean =>
   swept.every(({ round, carrier, scale }) => round && (carrier.plain || scale === 1));
 
 /** A coil knows its own neighbours; any other path is searched. */
@@ -62,7 +63,7 @@ async function nearestApproach(
   return selfClearance(path, searchSteps(path), FAR * wire, poll);
 }
 
-async function clearance(body: Body, poll: CheckContext['poll']): Promise<Finding> {
+async function clearance(body: SweptBody, poll: CheckContext['poll']): Promise<Finding> {
   const wire = thickness(body);
   let path = body.swept[0]!.given;
   let nearest: Clearance = { distance: Infinity, at: [0, 0] };
@@ -130,7 +131,7 @@ async function clearance(body: Body, poll: CheckContext['poll']): Promise<Findin
 
 /** Of a section that is not round: its mesh against itself. */
 async function cutsItself(
-  body: Body,
+  body: SweptBody,
   base: Pick<Finding, 'name' | 'limit' | 'quantity'>,
   gap: number,
   poll: CheckContext['poll'],
@@ -151,7 +152,7 @@ async function cutsItself(
 }
 
 /** Whether the wires of a set run into one another; their extents first, then their stations. */
-async function crossing(body: Body, poll: CheckContext['poll']): Promise<Finding[]> {
+async function crossing(body: SweptBody, poll: CheckContext['poll']): Promise<Finding[]> {
   const { paths } = body;
   if (paths.length < 2) return [];
   const wire = thickness(body);
@@ -182,7 +183,7 @@ async function crossing(body: Body, poll: CheckContext['poll']): Promise<Finding
 
 /** Looks at the triangles themselves. */
 async function closure(
-  body: Body,
+  body: SweptBody,
   findings: readonly Finding[],
   poll: CheckContext['poll'],
 ): Promise<Finding> {

@@ -5,7 +5,8 @@ import type { Figure } from '../../kind/value';
 import { materialOf, type Material } from '../../measure/materials';
 import { Complaint, told, words } from '../../measure/words';
 import type { Section } from '../../section/section';
-import { type Body, centreOfMass, inertiaOf, sweptBody } from '../../sweep/body';
+import { type SweptBody, sweptBody } from '../../sweep/body';
+import { extentFigures, massFigures } from './body-figures';
 import { checkSweep } from './check';
 import { handlesOf, mixLaw, sizeLaws, twistLaw } from './given-laws';
 import { SIZES, SWEEP, TWISTS, type SweepFigures } from './sweep-schema';
@@ -95,7 +96,7 @@ export const sweep = bodyKind({
       throw error;
     }
   },
-  figures: bodyFigures,
+  figures: (body: SweptBody) => bodyFigures(body),
   measure: (body, poll) => body.measured(poll),
   check: checkSweep,
 });
@@ -183,39 +184,9 @@ function withMends(open: OpenTwist, { twistBy, twist, twists }: SweepFigures): C
   }
 }
 
-function bodyFigures(body: Body): Figure[] {
-  const { length: long, extent } = body;
-  const [least, most] = extent;
-  return [
-    { name: 'wireLength', label: 'length', head: 'Cut length', value: long, quantity: 'length' },
-    // Where it folds over itself, what they would say is not so.
-    ...(body.fold ? [] : massFigures(body)),
-    { name: 'extentX', label: 'extent, x', value: most[0] - least[0], quantity: 'length' },
-    { name: 'extentY', label: 'extent, y', value: most[1] - least[1], quantity: 'length' },
-    { name: 'extentZ', label: 'extent, z', value: most[2] - least[2], quantity: 'length' },
-  ];
-}
-
-function massFigures({ volume, surface, extent, material, mass }: Body): Figure[] {
-  const [least, most] = extent;
-  const { density } = material;
-  const size = Math.max(...most.map((x, k) => x - least[k]!));
-  // What is nothing but rounding is nothing.
-  const [x, y, z] = centreOfMass(mass).map((at) => (Math.abs(at) < 1e-9 * size ? 0 : at)) as [
-    number,
-    number,
-    number,
-  ];
-  const [ix, iy, iz] = inertiaOf(mass).map((one) => (one * density) / 1000) as [number, number, number];
-  return [
-    { name: 'volume', label: 'volume', head: 'Volume', value: volume, quantity: 'volume' },
-    { name: 'surface', label: 'surface', head: 'Surface', value: surface, quantity: 'area' },
-    { name: 'mass', label: 'mass', head: 'Mass', value: (volume * density) / 1000, quantity: 'mass' },
-    { name: 'centreX', label: 'centre of mass, x', value: x, quantity: 'length' },
-    { name: 'centreY', label: 'centre of mass, y', value: y, quantity: 'length' },
-    { name: 'centreZ', label: 'centre of mass, z', value: z, quantity: 'length' },
-    { name: 'inertiaX', label: 'moment of inertia about x through it', value: ix, quantity: 'inertia' },
-    { name: 'inertiaY', label: 'about y', value: iy, quantity: 'inertia' },
-    { name: 'inertiaZ', label: 'about z', value: iz, quantity: 'inertia' },
-  ];
-}
+const bodyFigures = (body: SweptBody): Figure[] => [
+  { name: 'wireLength', label: 'length', head: 'Cut length', value: body.length, quantity: 'length' },
+  // Where it folds over itself, what they would say is not so.
+  ...(body.fold ? [] : massFigures(body)),
+  ...extentFigures(body),
+];

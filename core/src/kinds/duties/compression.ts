@@ -5,7 +5,7 @@ import type { Figure } from '../../kind/value';
 import { dot, sub } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
 import type { Coil } from '../../path/coil';
-import type { Body } from '../../sweep/body';
+import type { Body } from '../../solid/body';
 import type { Duty, Ends } from '../../trade/duty';
 import { activeCoils, compressionSpring, type SpringFigures } from '../../trade/spring/compression';
 import { compressionFindings } from './compression-findings';
@@ -69,15 +69,16 @@ export const compression = dutyKind({
 type Planes = readonly [start: number | undefined, end: number | undefined];
 
 /** The coil of a body of round wire, and how high along its axis planes have ground it. @throws Complaint where there is none */
-function coiledWire({ swept, section, material }: Body) {
-  const [first, ...more] = swept;
-  const coil = first!.given.coil;
-  if (!coil || more.length || !(coil.shape.height > 0))
+function coiledWire(body: Body) {
+  const [first, ...more] = body.form === 'swept' ? body.swept : [];
+  const coil = first?.given.coil;
+  if (body.form !== 'swept' || !first || !coil || more.length || !(coil.shape.height > 0))
     throw new Complaint(
       'Only one coil can be calculated as a spring: a helix, with stations or without.',
       'body',
     );
-  if (section.name !== 'round' || !first!.round || !first!.carrier.plain)
+  const { section, material } = body;
+  if (section.name !== 'round' || !first.round || !first.carrier.plain)
     throw new Complaint('Springs are calculated of round wire of one thickness only, so far.', 'body');
   const { shear, strength } = material;
   if (shear === undefined)
@@ -85,7 +86,7 @@ function coiledWire({ swept, section, material }: Body) {
       `No shear modulus is known for ${material.name}: choose a spring material for the body, or give it there.`,
       'body',
     );
-  const heights = first!.planes.map((plane) =>
+  const heights = first.planes.map((plane) =>
     plane && Math.abs(dot(plane.normal, coil.axis)) > 1 - 1e-9
       ? dot(sub(plane.point, coil.foot), coil.axis)
       : undefined,

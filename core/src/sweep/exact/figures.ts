@@ -1,6 +1,6 @@
 /** Exact figures of a swept body: integrals over its path and its section, never over triangles. */
 import type { Steps } from '../../geometry/steps';
-import type { Vec3 } from '../../geometry/vector';
+import type { Mass } from '../../geometry/mass';
 import { between, contourBetween } from '../../section/match';
 import {
   type Moments,
@@ -23,15 +23,6 @@ import {
   spansOf,
 } from '../carry/cutting';
 import type { Swept } from '../carry/swept';
-
-/** Volume, and its moments about the origin: mm³ and up. */
-export interface Mass {
-  readonly volume: number;
-  /** ∫ P dV. */
-  readonly first: Vec3;
-  /** ∫ PᵢPⱼ dV: xx, yy, zz, xy, yz, zx. */
-  readonly second: readonly [number, number, number, number, number, number];
-}
 
 /** Axes of the second moments, in their order. */
 const FIRST = [0, 1, 2, 0, 1, 2] as const;

@@ -1,0 +1,3 @@
+/** The geometry worker as a browser begins it. */
+import './kernel-place';
+import './geometry';

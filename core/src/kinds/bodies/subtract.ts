@@ -1,0 +1,14 @@
+import { bodyKind } from '../../kind/kind';
+import { combinedBody } from '../../solid/combined';
+import { allOf, COMBINING, SEVERAL } from './combining';
+
+/** Bodies taken out of another. */
+export const subtract = bodyKind({
+  ...COMBINING,
+  kind: 'subtract',
+  title: 'Subtracted',
+  noun: 'body with others taken away',
+  words: ['subtract', 'take away', 'difference', 'bore', 'hole', 'drill', 'cut out', 'combine', 'pocket'],
+  inputs: { body: { takes: 'body' }, taken: SEVERAL },
+  evaluate: (_figures, { body, taken }) => combinedBody('subtract', [body, ...allOf(taken)]),
+});

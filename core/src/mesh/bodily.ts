@@ -1,0 +1,26 @@
+/** What every body has, whatever it is made of. */
+import type { Mass } from '../geometry/mass';
+import type { Poll } from '../geometry/poll';
+import type { Steps } from '../geometry/steps';
+import type { Vec3 } from '../geometry/vector';
+import type { Material } from '../measure/materials';
+import type { MeshMemory } from './memory';
+import type { Mesh } from './mesh';
+
+export interface Bodily {
+  readonly type: 'body';
+  readonly material: Material;
+  /** Volume with its moments about the origin, mm³ and up. */
+  readonly volume: number;
+  readonly mass: Mass;
+  /** mm² */
+  readonly surface: number;
+  /** Smallest and largest x, y, z of the body, in mm. */
+  readonly extent: readonly [least: Vec3, most: Vec3];
+  /** Works out volume, surface, mass and extent, giving way now and then; until then they may not be asked for where they are estimates. */
+  measured(poll: Poll): Promise<void>;
+  /** Triangles within `tolerance` (mm) as it is drawn at once, coarser where more than `most` would be needed; laid in `memory`, else fresh. */
+  mesh(tolerance: number, most: number, memory?: MeshMemory): Mesh;
+  /** The same in steps. */
+  meshing(tolerance: number, most: number, memory?: MeshMemory): Steps<Mesh>;
+}

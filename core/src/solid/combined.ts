@@ -1,0 +1,228 @@
+/** Bodies added, taken from one another, or what is common to them: meshed by the kernel, their figures estimates. */
+import type { Mass } from '../geometry/mass';
+import type { Poll } from '../geometry/poll';
+import { finished, givingWay, type Steps } from '../geometry/steps';
+import type { Vec3 } from '../geometry/vector';
+import { Complaint, type Words } from '../measure/words';
+import { meshCrossing } from '../mesh/crossing';
+import { meshMass } from '../mesh/mass';
+import { FRESH } from '../mesh/memory';
+import { boxOf, joinMeshes, type Mesh } from '../mesh/mesh';
+import { leavesOf, sizeAbout, type Body, type CombinedBody, type Within } from './body';
+import { combine, KernelError, type Combination, type Operation } from './kernel';
+import { around } from '../sweep/exact/extent';
+import { pastFlush, type Flushed } from './flush';
+import { resolvedMesh } from './resolve';
+
+/** Chord tolerance it is measured at, as a part of its size; and how much coarser the meshes are that tell how exact that is. */
+const MEASURED = 1 / 8000;
+const COARSER = [2, 4];
+/** Corners stand in single precision: no figure of them is surer than this part of it. */
+const ROUNDED = 1e-6;
+/** Triangles of each body that goes into the kernel. */
+export const MOST_COMBINED = 400_000;
+/** So many solids are kept: a coarse and a fine one to be seen, and those it is measured by. */
+const KEPT = 5;
+
+interface Measured {
+  readonly mass: Mass;
+  readonly surface: number;
+  readonly extent: readonly [Vec3, Vec3];
+  readonly within: Within;
+  readonly parts: number;
+}
+
+/** A body of others. */
+export function combinedBody(operation: Operation, bodies: readonly Body[]): CombinedBody {
+  const size = Math.max(...bodies.map(sizeAbout));
+  const kept = new Map<string, Combination>();
+  let known: Measured | undefined;
+  const measured = (): Measured => {
+    if (!known) throw new Error('asked for before it was measured');
+    return known;
+  };
+
+  async function solid(tolerance: number, poll: Poll, trusted = false): Promise<Combination> {
+    const key = `${tolerance} ${trusted}`;
+    const earlier = kept.get(key) ?? kept.get(`${tolerance} false`);
+    if (earlier) return earlier;
+    const made = await combined(operation, bodies, tolerance, poll, trusted);
+    if (kept.size >= KEPT) kept.delete([...kept.keys()][0]!);
+    kept.set(key, made);
+    return made;
+  }
+
+  /** What is added looks from outside like its parts; of anything else the first is shown until it is known. */
+  function* meshing(tolerance: number, most: number, memory = FRESH): Steps<Mesh> {
+    const shown = operation === 'add' ? bodies : bodies.slice(0, 1);
+    const meshes: Mesh[] = [];
+    for (const body of shown) meshes.push(yield* body.meshing(tolerance, most / shown.length));
+    return { ...joinMeshes(meshes, memory), groups: groupsOf(shown, meshes) };
+  }
+
+  return {
+    type: 'body',
+    form: 'combined',
+    operation,
+    bodies,
+    material: bodies[0]!.material,
+    checkedAt: size * MEASURED,
+    get volume() {
+      return measured().mass.volume;
+    },
+    get mass() {
+      return measured().mass;
+    },
+    get surface() {
+      return measured().surface;
+    },
+    get extent() {
+      return measured().extent;
+    },
+    get within() {
+      return measured().within;
+    },
+    get parts() {
+      return measured().parts;
+    },
+    async measured(poll) {
+      if (known) return;
+      for (const body of bodies) await body.measured(poll);
+      const found = await measuredBy(size * MEASURED, (tolerance) => solid(tolerance, poll));
+      // What is added reaches as far as its parts do.
+      known = operation === 'add' ? { ...found, ...extentOver(bodies, found) } : found;
+    },
+    solid,
+    meshing,
+    mesh: (...wanted) => finished(meshing(...wanted)),
+  };
+}
+
+/** Triangles of several bodies laid one after another, by the leaves they come from. */
+function groupsOf(bodies: readonly Body[], meshes: readonly Mesh[]) {
+  let [leaf, first] = [0, 0];
+  return meshes.flatMap((mesh, i) => {
+    const count = mesh.triangles.length / 3;
+    const groups = numbered(mesh, leaf).map((group) => ({ ...group, first: group.first + first }));
+    leaf += leavesOf(bodies[i]!).length;
+    first += count;
+    return groups;
+  });
+}
+
+/** Groups of a mesh, its leaves numbered from `leaf` on. */
+const numbered = ({ groups, triangles }: Mesh, leaf: number) =>
+  (groups ?? [{ of: 0, first: 0, count: triangles.length / 3 }]).map((group) => ({
+    ...group,
+    of: group.of + leaf,
+  }));
+
+const WORK: Readonly<Record<Operation, string>> = {
+  add: 'These bodies could not be added',
+  subtract: 'This could not be taken away',
+  common: 'What these bodies have in common could not be made',
+};
+
+async function combined(
+  operation: Operation,
+  bodies: readonly Body[],
+  tolerance: number,
+  poll: Poll,
+  trusted: boolean,
+): Promise<Combination> {
+  const solids: Flushed[] = [];
+  let leaf = 0;
+  for (const [i, body] of bodies.entries()) {
+    await poll((0.8 * i) / bodies.length);
+    const mesh = await solidOf(body, tolerance, poll, trusted);
+    const leaves = leavesOf(body);
+    solids.push({
+      mesh: { ...mesh, groups: numbered(mesh, leaf) },
+      swept: leaves.flatMap((one) => one.swept),
+    });
+    leaf += leaves.length;
+  }
+  await poll(0.8);
+  const made = (meshes: readonly Mesh[]) =>
+    told(WORK[operation], () => combine(operation, meshes, tolerance));
+  const first = await made(pastFlush(operation, solids, tolerance / PAST, 'aslant'));
+  const whole =
+    first && !trusted && (await isFrayed(first, poll))
+      ? await made(pastFlush(operation, solids, tolerance / PAST, 'all'))
+      : first;
+  if (!whole) throw new Complaint('Nothing is left of it.');
+  await poll(1);
+  return whole;
+}
+
+/** Ends are moved past what they are flush with by this part of the tolerance. */
+const PAST = 4;
+
+/** Whether rounding has left skins: parts without substance, or faces that cross. */
+const isFrayed = async (made: Combination, poll: Poll): Promise<boolean> =>
+  made.skins > 0 || (await meshCrossing(made, poll)) !== undefined;
+
+/** A body as one closed mesh that is free of itself. */
+async function solidOf(body: Body, tolerance: number, poll: Poll, trusted: boolean): Promise<Mesh> {
+  if (body.form === 'combined') return body.solid(tolerance, poll, trusted);
+  const meshes = await givingWay(body.meshes(tolerance, MOST_COMBINED), poll);
+  if (!trusted && (body.fold || (await meshCrossing(joinMeshes(meshes), poll))))
+    return resolvedMesh(body, tolerance, poll);
+  // One wire may stand wholly within another.
+  const whole =
+    meshes.length > 1
+      ? await told(WORK.add, () =>
+          combine(
+            'add',
+            meshes.map((mesh) => ({ ...mesh, groups: numbered(mesh, 0) })),
+            tolerance,
+          ),
+        )
+      : undefined;
+  return whole ?? joinMeshes(meshes);
+}
+
+/** What the kernel says, in the user's words. */
+async function told<T>(what: string, work: () => Promise<T>): Promise<T> {
+  try {
+    return await work();
+  } catch (error) {
+    if (!(error instanceof KernelError)) throw error;
+    const says: Words = [`${what}: `, ...error.says, '. Moving one of them a little may do.'];
+    throw new Complaint(says);
+  }
+}
+
+function extentOver(bodies: readonly Body[], { within }: Measured): Pick<Measured, 'extent' | 'within'> {
+  const off = bodies.map((body) => (body.form === 'combined' ? body.within.extent : 0));
+  return {
+    extent: around(bodies.map(({ extent }) => extent)),
+    within: { ...within, extent: Math.max(...off) },
+  };
+}
+
+/** What is measured of three meshes, each coarser than the one before; how far they are apart tells how far they are off. */
+async function measuredBy(
+  finest: number,
+  solid: (tolerance: number) => Promise<Combination>,
+): Promise<Measured> {
+  const fine = await solid(finest);
+  const { mass, surface } = meshMass(fine);
+  const others: ReturnType<typeof meshMass>[] = [];
+  for (const coarser of COARSER) others.push(meshMass(await solid(finest * coarser)));
+  const within = (of: (found: ReturnType<typeof meshMass>) => number): number => {
+    const here = of({ mass, surface });
+    return Math.max(ROUNDED * here, ...others.map((other) => Math.abs(of(other) - here)));
+  };
+  return {
+    mass,
+    surface,
+    extent: boxOf(fine),
+    within: {
+      volume: within((found) => found.mass.volume),
+      surface: within((found) => found.surface),
+      extent: 2 * fine.tolerance,
+    },
+    parts: fine.parts,
+  };
+}

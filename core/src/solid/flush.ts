@@ -1,0 +1,89 @@
+/** Ends of bodies that lie flush with another: rounding leaves skins there, unless one reaches a little past the other. */
+import { add, distance, dot, scale, sub, type Vec3 } from '../geometry/vector';
+import type { Mesh } from '../mesh/mesh';
+import { endsOf } from '../sweep/carry/cutting';
+import type { Swept } from '../sweep/carry/swept';
+import type { Operation } from './kernel';
+
+/** A flat end: a point of its plane, the way out of the body, and how far the section reaches about the point. */
+interface End {
+  readonly at: Vec3;
+  readonly out: Vec3;
+  readonly reach: number;
+}
+
+/** Corners nearer to a plane than this part of the body's size lie on it. */
+const ON = 1e-6;
+
+/** Flat ends of what is carried along an open path. */
+function flatEnds(swept: Swept): End[] {
+  const { carrier, planes, domes, reach, scale: size } = swept;
+  if (carrier.path.closed) return [];
+  return endsOf(swept).flatMap(({ c, n }, i): End[] => {
+    if (domes[i]) return [];
+    const tip: Vec3 = [c[0]!, c[1]!, c[2]!];
+    const cut = planes[i];
+    const way = i ? 1 : -1;
+    return [
+      {
+        at: cut?.point ?? tip,
+        out: cut ? scale(cut.normal, -1) : [way * n[0]!, way * n[1]!, way * n[2]!],
+        reach: 2 * reach * size + (cut ? distance(cut.point, tip) : 0),
+      },
+    ];
+  });
+}
+
+const isSquare = (out: Vec3): boolean => out.some((x) => Math.abs(x) > 1 - 1e-12);
+
+const sizeOf = ({ positions }: Mesh): number => positions.reduce((most, x) => Math.max(most, Math.abs(x)), 0);
+
+const corner = ({ positions }: Mesh, i: number): Vec3 => [
+  positions[3 * i]!,
+  positions[3 * i + 1]!,
+  positions[3 * i + 2]!,
+];
+
+/** Whether a mesh has a face, or an edge of one, in the plane of an end. */
+function liesIn(mesh: Mesh, { at, out }: End, near: number): boolean {
+  let on = 0;
+  for (let i = 0; i < mesh.positions.length / 3; i++)
+    if (Math.abs(dot(sub(corner(mesh, i), at), out)) < near && ++on === 3) return true;
+  return false;
+}
+
+/** A solid that goes into a combination, and what is carried along paths in it. */
+export interface Flushed {
+  readonly mesh: Mesh;
+  readonly swept: readonly Swept[];
+}
+
+/**
+ * The solids, each end that lies in a plane of one before it moved out by `past` (mm): within the other solid where they
+ * meet, beyond its face where it is taken away. Those square to an axis are alike to the last bit as a rule: they need
+ * it only where `all` are asked for.
+ */
+export function pastFlush(
+  operation: Operation,
+  solids: readonly Flushed[],
+  past: number,
+  which: 'all' | 'aslant',
+): Mesh[] {
+  const near = ON * Math.max(...solids.map(({ mesh }) => sizeOf(mesh)));
+  return solids.map(({ mesh, swept }, k) => {
+    const before = solids.slice(0, operation === 'subtract' ? Math.min(k, 1) : k);
+    const flush = swept
+      .flatMap(flatEnds)
+      .filter(({ out }) => which === 'all' || !isSquare(out))
+      .filter((end) => before.some((other) => liesIn(other.mesh, end, near)));
+    if (!flush.length) return mesh;
+    const positions = mesh.positions.slice();
+    for (const { at, out, reach } of flush)
+      for (let i = 0; i < positions.length / 3; i++) {
+        const place = corner(mesh, i);
+        if (Math.abs(dot(sub(place, at), out)) < near && distance(place, at) <= reach)
+          positions.set(add(place, scale(out, past)), 3 * i);
+      }
+    return { ...mesh, positions };
+  });
+}

@@ -1,0 +1,101 @@
+/** Corners of what the kernel made, settled in single precision: near ones in one place, or apart. */
+import { inspectMesh, weld, type MeshReport } from '../mesh/closed';
+
+/** A solid whose corners are settled. */
+export interface Settled {
+  /** xyz each, at their own number. */
+  readonly positions: Float32Array<ArrayBuffer>;
+  /** By corners in their own place. */
+  readonly triangles: Uint32Array;
+  /** Which of the given triangles these are, in their order. */
+  readonly kept: Uint32Array;
+  readonly report: MeshReport;
+}
+
+/**
+ * Corners a few roundings apart are brought into one place, as they are left where sheets have met; where that would
+ * pinch the solid they stay as they are, or are moved further apart. `report` tells whether it came out closed.
+ */
+export function settled(positions: Float32Array<ArrayBuffer>, triVerts: Uint32Array): Settled {
+  let last: Settled | undefined;
+  for (const settle of [gathered, (as: typeof positions) => as, parted]) {
+    const places = settle(positions, triVerts);
+    const { triangles, kept } = welded(places, triVerts);
+    const report = inspectMesh({ positions: places, triangles });
+    if (!report.openEdges) return { positions: places, triangles, kept, report };
+    last = { positions, triangles, kept, report };
+  }
+  return last!;
+}
+
+/** Triangles by corners in their own place; those that rounding to Float32 made lines of are left out. */
+function welded(positions: Float32Array, triVerts: Uint32Array): Pick<Settled, 'triangles' | 'kept'> {
+  const same = weld(positions);
+  const out: number[] = [];
+  const kept: number[] = [];
+  for (let t = 0; t < triVerts.length; t += 3) {
+    const [a, b, c] = [same[triVerts[t]!]!, same[triVerts[t + 1]!]!, same[triVerts[t + 2]!]!];
+    if (a === b || b === c || c === a) continue;
+    out.push(a, b, c);
+    kept.push(t / 3);
+  }
+  return { triangles: Uint32Array.from(out), kept: Uint32Array.from(kept) };
+}
+
+/** Corners are moved apart by so many roundings of their largest coordinate. */
+const ROUNDINGS = 8;
+
+/**
+ * Corners that rounding to Float32 put in one place, moved apart: each a few roundings towards the middle of its
+ * neighbours. Welded, sheets that only touch there would become one edge of four faces.
+ */
+function parted(positions: Float32Array<ArrayBuffer>, triVerts: Uint32Array): Float32Array<ArrayBuffer> {
+  const same = weld(positions);
+  const around = new Float64Array(positions.length);
+  const counts = new Uint32Array(same.length);
+  for (let t = 0; t < triVerts.length; t++) {
+    const [i, next] = [triVerts[t]!, triVerts[t % 3 === 2 ? t - 2 : t + 1]!];
+    for (let k = 0; k < 3; k++) around[3 * i + k] = around[3 * i + k]! + positions[3 * next + k]!;
+    counts[i] = counts[i]! + 1;
+  }
+  const apart = positions.slice();
+  same.forEach((first, i) => {
+    if (first === i) return;
+    const at = [0, 1, 2].map((k) => positions[3 * i + k]!);
+    const way = at.map((x, k) => around[3 * i + k]! / counts[i]! - x);
+    const far = (ROUNDINGS * 2 ** -23 * Math.max(...at.map(Math.abs))) / (Math.hypot(...way) || 1);
+    at.forEach((x, k) => (apart[3 * i + k] = x + far * way[k]!));
+  });
+  return apart;
+}
+
+/** Corners nearer to each other than a few roundings, brought to where the first of them stands. */
+function gathered(positions: Float32Array<ArrayBuffer>): Float32Array<ArrayBuffer> {
+  let most = 0;
+  for (const x of positions) most = Math.max(most, Math.abs(x));
+  const near = 2 * ROUNDINGS * 2 ** -23 * most;
+  const cells = new Map<string, number[]>();
+  const out = positions.slice();
+  const cell = (x: number) => Math.floor(x / (2 * near));
+  for (let i = 0; i < positions.length; i += 3) {
+    const [x, y, z] = [positions[i]!, positions[i + 1]!, positions[i + 2]!];
+    const [a, b, c] = [cell(x), cell(y), cell(z)];
+    // Only cells whose edge is near can hold a neighbour.
+    const beside = (at: number, k: number) =>
+      cell(at - near) === k ? (cell(at + near) === k ? [k] : [k, k + 1]) : [k - 1, k];
+    let found = -1;
+    for (const p of beside(x, a))
+      for (const q of beside(y, b))
+        for (const r of beside(z, c))
+          for (const j of cells.get(`${p},${q},${r}`) ?? [])
+            if (found < 0 && Math.hypot(out[j]! - x, out[j + 1]! - y, out[j + 2]! - z) <= near) found = j;
+    if (found >= 0) out.copyWithin(i, found, found + 3);
+    else {
+      const key = `${a},${b},${c}`;
+      const known = cells.get(key);
+      if (known) known.push(i);
+      else cells.set(key, [i]);
+    }
+  }
+  return out;
+}

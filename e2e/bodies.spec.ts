@@ -1,0 +1,51 @@
+/** Bodies that are made of bodies. */
+import { readFile } from 'node:fs/promises';
+import { inspectMesh } from '@nematos/core/mesh/closed';
+import { choose, expect, field, finding, fresh, openDesign, result, test } from './fixture';
+import { readBinary } from '../core/test/stl-reader';
+
+test('a sleeve is bored from nothing: seen, measured, and sent out closed', async ({ page }) => {
+  await fresh(page, 'axis', 'round', 'sweep', 'round', 'sweep', 'subtract');
+  for (const [cell, text] of [
+    ['points.0.x', '0 mm'],
+    ['points.1.x', '0 mm'],
+    ['points.1.y', '0 mm'],
+    ['points.1.z', '50 mm'],
+  ] as const)
+    await field(page, `run.${cell}`).fill(text);
+  await field(page, 'round.diameter').fill('20 mm');
+  await field(page, 'round-2.diameter').fill('12 mm');
+  const exact = Math.PI * 50 * (100 - 36);
+  await expect(result(page, 'volume')).toHaveText(
+    new RegExp(`^${exact.toFixed(0).replace(/(\d)(\d{3})$/, '$1\u2009$2')}mm³`),
+  );
+  await expect(finding(page, 'closed')).toHaveAttribute('data-level', 'good');
+  await expect(finding(page, 'parts')).toContainText('It is one part');
+  // A bore as wide as the sleeve leaves nothing, and that is told where it can be mended.
+  await field(page, 'round-2.diameter').fill('30 mm');
+  await expect(page.locator('[data-step="subtract"]').getByRole('alert')).toContainText('Nothing is left');
+  await field(page, 'round-2.diameter').fill('12 mm');
+  await expect(page.locator('[data-step="subtract"]').getByRole('alert')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Send out' }).click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: /STL binary/ }).click();
+  const report = inspectMesh(readBinary(await readFile((await (await download).path())!)));
+  expect(report).toMatchObject({ openEdges: 0, euler: 0 });
+  expect(Math.abs(report.volume - exact)).toBeLessThan(0.02 * Math.PI * 50 * 32);
+});
+
+test('of what a body is made can be chosen, one more and one fewer', async ({ page }) => {
+  await openDesign(page, 'Settling manifold');
+  const step = page.locator('[data-step="manifold"]');
+  const volume = () => result(page, 'volume').innerText();
+  const before = await volume();
+  await step.getByRole('button', { name: 'one fewer' }).click();
+  await expect.poll(volume).not.toBe(before);
+  await expect(step.getByRole('button', { name: /body taken away:/ })).toHaveCount(2);
+  await page.keyboard.press('Control+z');
+  await expect.poll(volume).toBe(before);
+  await choose(page, 'manifold', /^third body taken away:/, 'Trunk bore');
+  await expect.poll(volume).not.toBe(before);
+  await page.keyboard.press('Control+z');
+  await expect.poll(volume).toBe(before);
+});
