@@ -117,6 +117,15 @@ test('a leg of tube from two views', async ({ page }) => {
   ] as const;
   const length = bentLength(corners, 60);
   await expectSound(page, 'sweep', length * Math.PI * (12.5 ** 2 - 11 ** 2));
+  const step = page.locator('[data-step="two-view"]');
+  await step.getByRole('button', { name: 'Points', exact: true }).click();
+  await expect(step.locator('[data-filled="points"] tbody tr')).toHaveCount(6);
+  await expect(step.locator('[data-filled="points"] tbody tr').nth(3)).toHaveText(/^4420mm77.78mm240mm60mm$/);
+  await step.getByRole('button', { name: 'Bend rows' }).click();
+  await expect(step.locator('[data-filled="bends"] tbody tr')).toHaveCount(5);
+  const download = page.waitForEvent('download');
+  await step.getByRole('button', { name: 'save as CSV' }).click();
+  expect((await download).suggestedFilename()).toBe('bends.csv');
 });
 
 test('a spring with ground ends', async ({ page }) => {

@@ -200,6 +200,37 @@ describe('two views', () => {
     expect(path.at(path.length).position).deep.equal([200, 60, 50]);
   });
 
+  it('gives its points and its bend rows, from which a run is the same path', async () => {
+    const top: Row[] = [
+      { along: '0 mm', across: '0 mm' },
+      { along: '50 mm', across: '0 mm' },
+      { along: '200 mm', across: '60 mm' },
+    ];
+    const design = pathDesign({ kind: 'two-view', set: { radius: '10 mm' }, rows: { front, top } });
+    const { filled, value } = (await evaluated(design)).steps.find(({ id }) => id === 'two-view')!;
+    const path = value as Path;
+    const written = (table: 'points' | 'bends') =>
+      filled![table]!.map((row) =>
+        Object.fromEntries(
+          Object.entries(row).map(([name, x]) => [
+            name,
+            ['rotation', 'angle'].includes(name) ? `${degrees(x)} deg` : `${x} mm`,
+          ]),
+        ),
+      );
+    for (const by of ['points', 'bends'] as const) {
+      const rows = written(by);
+      if (by === 'bends') delete rows.at(-1)!.angle;
+      const again = await laid({ kind: 'run', set: { by, axisX: '1', axisZ: '0' }, rows: { [by]: rows } });
+      expect(again.length).closeTo(path.length, 1e-9);
+      for (const part of [0, 0.3, 0.5, 0.8, 1])
+        expect(
+          distance(again.at(part * path.length).position, path.at(part * path.length).position),
+          by,
+        ).below(1e-9);
+    }
+  });
+
   it('with the arcs mitred its length is the sum of the straights in space', async () => {
     const top: Row[] = [
       { along: '0 mm', across: '0 mm' },

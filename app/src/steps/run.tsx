@@ -5,6 +5,7 @@ import { useBenchStore, useUnit } from '../bench/bench';
 import { RowsTable } from '../fields/rows-table';
 import { stepOf } from '@nematos/core/design/edit';
 import { Fig, MoreLine, Pick, useEditing, useSet, type Editor } from '../fields/editor';
+import { BENDS, POINTS } from './legs';
 import { PlacingLines } from './placing';
 
 const CORNERS = [
@@ -43,19 +44,6 @@ function Sentence() {
     </>
   );
 }
-
-const POINTS = [
-  { name: 'x', head: 'x' },
-  { name: 'y', head: 'y' },
-  { name: 'z', head: 'z' },
-  { name: 'radius', head: 'radius' },
-];
-const BENDS = [
-  { name: 'length', head: 'straight' },
-  { name: 'rotation', head: 'rotation' },
-  { name: 'angle', head: 'bend' },
-  { name: 'radius', head: 'radius' },
-];
 
 /** The same run as points and as bend rows: what is typed in either becomes what is written. */
 function Table() {

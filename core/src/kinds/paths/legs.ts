@@ -1,6 +1,55 @@
 /** The legs of runs, straights and bends in turn: where they lie, and as figures. */
+import { z } from 'zod';
+import { angle, length, table, type FilledRows } from '../../kind/kind';
 import type { Figure } from '../../kind/value';
+import { bendRows, realBends, type At, type BendRow, type Corners, type Vertex } from '../../path/bends';
 import { pathWith, type Leg, type Path } from '../../path/path';
+
+/** A run as corner points, and as bend rows. */
+export const LEG_TABLES = {
+  points: table({
+    noun: 'point',
+    least: 2,
+    row: z.object({
+      x: length(),
+      y: length().optional(),
+      z: length().optional(),
+      radius: length({ atLeast: 0 }).optional(),
+    }),
+    carriedOn: ['x', 'y', 'z'],
+    fresh: { x: '0 mm', y: '0 mm', z: '0 mm' },
+  }),
+  bends: table({
+    noun: 'row',
+    least: 1,
+    row: z.object({
+      length: length({ atLeast: 0 }),
+      rotation: angle().optional(),
+      angle: angle({ atLeast: 0 }).optional(),
+      radius: length({ atLeast: 0 }).optional(),
+    }),
+    fresh: { length: '50 mm', angle: '90 deg' },
+  }),
+};
+
+/** Both tables of a run by its corners; `given` are the bend rows with those that bend by nothing. @throws Complaint */
+export function legRows(
+  vertices: readonly Vertex[],
+  corners: Corners,
+  at: At,
+): {
+  readonly points: FilledRows[string];
+  readonly bends: FilledRows[string];
+  readonly given: FilledRows[string];
+} {
+  const rows = bendRows(vertices, corners, at);
+  const plain = (list: readonly BendRow[]) => list.map((row) => ({ ...row }));
+  return {
+    points: vertices.map(({ point: [x, y, z], radius }) => ({ x, y, z, radius })),
+    bends: plain(realBends(rows)),
+    given: plain(rows),
+  };
+}
 
 /**
  * The lengths of fair corners are known only once they are measured: legs by the pieces they are. A straight without

@@ -1,45 +1,14 @@
 import { z } from 'zod';
 import type { Finding } from '../../kind/value';
-import { angle, choice, length, pathKind, table } from '../../kind/kind';
+import { choice, length, pathKind } from '../../kind/kind';
 import { cellField } from '../../measure/field';
 import { Complaint, mm, words } from '../../measure/words';
-import {
-  bendPoints,
-  bendRows,
-  realBends,
-  bendsThrough,
-  type At,
-  type BendRow,
-  type Vertex,
-} from '../../path/bends';
+import { bendPoints, bendsThrough, type At, type BendRow, type Vertex } from '../../path/bends';
 import { pathWith, pathOf, type Path } from '../../path/path';
 import { filledPoints } from './point-marks';
-import { runFigures, withLengths } from './legs';
+import { LEG_TABLES, legRows, runFigures, withLengths } from './legs';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
 
-const points = table({
-  noun: 'point',
-  least: 2,
-  row: z.object({
-    x: length(),
-    y: length().optional(),
-    z: length().optional(),
-    radius: length({ atLeast: 0 }).optional(),
-  }),
-  carriedOn: ['x', 'y', 'z'],
-  fresh: { x: '0 mm', y: '0 mm', z: '0 mm' },
-});
-const bends = table({
-  noun: 'row',
-  least: 1,
-  row: z.object({
-    length: length({ atLeast: 0 }),
-    rotation: angle().optional(),
-    angle: angle({ atLeast: 0 }).optional(),
-    radius: length({ atLeast: 0 }).optional(),
-  }),
-  fresh: { length: '50 mm', angle: '90 deg' },
-});
 const schema = z.object({
   by: choice('points', 'bends'),
   corners: choice('bent', 'faired', 'mitred'),
@@ -49,8 +18,8 @@ const schema = z.object({
   ...PLACING,
 });
 type RunFigures = z.infer<typeof schema> & {
-  readonly points: readonly z.infer<typeof points.row>[];
-  readonly bends: readonly z.infer<typeof bends.row>[];
+  readonly points: readonly z.infer<typeof LEG_TABLES.points.row>[];
+  readonly bends: readonly z.infer<typeof LEG_TABLES.bends.row>[];
 };
 
 const AT_POINTS: At = {
@@ -84,7 +53,7 @@ export const run = pathKind({
   ],
   inputs: PLACING_INPUTS,
   schema,
-  tables: { points, bends },
+  tables: LEG_TABLES,
   needs: ({ by }, name) => by === name,
   defaults: {
     by: 'points',
@@ -117,12 +86,9 @@ export const run = pathKind({
   fill(figures, inputs) {
     const byPoints = figures.by === 'points';
     const vertices = verticesOf(figures, inputs.place);
-    const rows = bendRows(vertices, figures.corners, byPoints ? AT_POINTS : AT_BENDS);
-    return {
-      points: vertices.map(({ point: [x, y, z], radius }) => ({ x, y, z, radius })),
-      // Rows that are given stay as they are.
-      bends: (byPoints ? realBends(rows) : rows).map((row) => ({ ...row })),
-    };
+    const { points, bends, given } = legRows(vertices, figures.corners, byPoints ? AT_POINTS : AT_BENDS);
+    // Rows that are given stay as they are.
+    return { points, bends: byPoints ? bends : given };
   },
   // Bend rows have no points of their own to be pulled.
   marks: (_path, { by = 'points' }, filled) => (by === 'points' ? filledPoints(filled) : []),

@@ -4,10 +4,10 @@ import { cellField } from '../../measure/field';
 import type { Mend, Finding } from '../../kind/value';
 import type { Vec3 } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
-import { bendsThrough, type Vertex } from '../../path/bends';
+import { bendsThrough, type At, type Vertex } from '../../path/bends';
 import { samplePath, planSteps } from '../../path/sample';
 import { pathWith, pathOf, type Path } from '../../path/path';
-import { runFigures, withLengths } from './legs';
+import { LEG_TABLES, legRows, runFigures, withLengths } from './legs';
 
 const view = (noun: string) =>
   table({
@@ -45,7 +45,9 @@ export const twoView = pathKind({
   words: ['run', 'views', 'front', 'top', 'plan', 'elevation', 'projection', 'tube', 'pipe', 'two view'],
   inputs: {},
   schema,
-  tables: { front: view('point'), top: view('point') },
+  // The run as points and as bend rows follows from the views.
+  tables: { front: view('point'), top: view('point'), ...LEG_TABLES },
+  needs: (_figures, name) => name === 'front' || name === 'top',
   defaults: { radius: '20 mm', corners: 'bent' },
   rows: {
     front: [
@@ -63,10 +65,7 @@ export const twoView = pathKind({
   },
   evaluate({ radius, corners, front, top }) {
     const merged = mergeViews(front, top, radius);
-    const { curves, legs } = bendsThrough(merged.vertices, corners, false, {
-      radius: (i) => merged.fields[i]!.radius,
-      point: (i) => merged.fields[i]!.point,
-    });
+    const { curves, legs } = bendsThrough(merged.vertices, corners, false, placesOf(merged));
     const mismatch = endsOf(front, top);
     const path = withLengths(pathOf(curves), legs);
     const projected = corners === 'mitred' ? undefined : projectedArcs(front, top, radius);
@@ -74,6 +73,11 @@ export const twoView = pathKind({
       ...(mismatch && { mismatch }),
       ...(projected && { aside: () => [projected] }),
     });
+  },
+  fill({ radius, corners, front, top }) {
+    const merged = mergeViews(front, top, radius);
+    const { points, bends } = legRows(merged.vertices, corners, placesOf(merged));
+    return { points, bends };
   },
   figures: runFigures,
   async check(path) {
@@ -102,6 +106,12 @@ export const twoView = pathKind({
         };
     return { findings: [finding], limits: [] };
   },
+});
+
+/** Where a mistake at a corner is told: at the point of the view it came from. */
+const placesOf = ({ fields }: ReturnType<typeof mergeViews>): At => ({
+  radius: (i) => fields[i]!.radius,
+  point: (i) => fields[i]!.point,
 });
 
 /** A view must go forwards; at one length it may step across once. @throws Complaint */
