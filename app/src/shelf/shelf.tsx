@@ -16,7 +16,6 @@ export default function Shelf() {
   const navigate = useNavigate();
   const create = useNew();
   const takeIn = useTakeIn();
-  const putBack = usePutBack();
   const [refusals, setRefusals] = useState<string[]>([]);
   const [lastRemoved, setLastRemoved] = useState<Kept>();
   const [over, setOver] = useState(false);
@@ -113,45 +112,59 @@ export default function Shelf() {
               <Card key={kept.id} kept={kept} onRemoved={() => setLastRemoved(kept)} />
             ))}
           </ul>
-          {removed.length > 0 && (
-            <section className="mt-12 border-t border-hair pt-3" aria-label="Taken off the shelf">
-              <h2 className="text-[11px] font-semibold text-quiet">Taken off the shelf, kept for 30 days</h2>
-              <ul className="mt-1 flex flex-wrap gap-x-6">
-                {removed.map((kept) => (
-                  <li key={kept.id} className="py-0.5">
-                    {kept.history.present.name || 'Untitled'}{' '}
-                    <button
-                      type="button"
-                      className="rounded text-thread hover:underline"
-                      onClick={() => putBack.mutate(kept.id)}
-                    >
-                      Put back
-                    </button>
-                  </li>
-                ))}
-              </ul>
-            </section>
-          )}
+          {removed.length > 0 && <Removed removed={removed} />}
         </div>
       </main>
       {lastRemoved && removed.some((kept) => kept.id === lastRemoved.id) && (
-        <div
-          role="status"
-          className="fixed bottom-5 left-1/2 flex -translate-x-1/2 items-center gap-4 rounded-md bg-ink px-4 py-2 text-page"
-        >
-          {lastRemoved.history.present.name || 'Untitled'} is off the shelf.
-          <button
-            type="button"
-            className="font-semibold underline underline-offset-4"
-            onClick={() => {
-              putBack.mutate(lastRemoved.id);
-              setLastRemoved(undefined);
-            }}
-          >
-            Undo
-          </button>
-        </div>
+        <JustRemoved kept={lastRemoved} onPutBack={() => setLastRemoved(undefined)} />
       )}
+    </div>
+  );
+}
+
+/** What was taken off the shelf, while it can be put back. */
+function Removed({ removed }: { removed: readonly Kept[] }) {
+  const putBack = usePutBack();
+  return (
+    <section className="mt-12 border-t border-hair pt-3" aria-label="Taken off the shelf">
+      <h2 className="text-[11px] font-semibold text-quiet">Taken off the shelf, kept for 30 days</h2>
+      <ul className="mt-1 flex flex-wrap gap-x-6">
+        {removed.map((kept) => (
+          <li key={kept.id} className="py-0.5">
+            {kept.history.present.name || 'Untitled'}{' '}
+            <button
+              type="button"
+              className="rounded text-thread hover:underline"
+              onClick={() => putBack.mutate(kept.id)}
+            >
+              Put back
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+/** Says what was taken off last, and takes it back. */
+function JustRemoved({ kept, onPutBack }: { kept: Kept; onPutBack(): void }) {
+  const putBack = usePutBack();
+  return (
+    <div
+      role="status"
+      className="fixed bottom-5 left-1/2 flex -translate-x-1/2 items-center gap-4 rounded-md bg-ink px-4 py-2 text-page"
+    >
+      {kept.history.present.name || 'Untitled'} is off the shelf.
+      <button
+        type="button"
+        className="font-semibold underline underline-offset-4"
+        onClick={() => {
+          putBack.mutate(kept.id);
+          onPutBack();
+        }}
+      >
+        Undo
+      </button>
     </div>
   );
 }

@@ -142,30 +142,13 @@ export function Ledger() {
                 </li>
               )}
               {mend.map(({ id }) => (
-                <li key={id} className="flex gap-2">
-                  <LevelSign level="fault" />
-                  <button
-                    type="button"
-                    className="text-left hover:underline"
-                    onClick={() => store.getState().look(selecting(id))}
-                  >
-                    {stepName(design.steps.find((step) => step.id === id)!)} wants mending
-                    <span className="block text-xs text-quiet">the last good shape is shown</span>
-                  </button>
-                </li>
+                <WantsMending
+                  key={id}
+                  id={id}
+                  name={stepName(design.steps.find((step) => step.id === id)!)}
+                />
               ))}
-              {coarse && (
-                <li className="flex gap-2">
-                  <LevelSign level="note" />
-                  <span>
-                    Drawn more coarsely than usual
-                    <span className="block text-xs leading-snug text-quiet">
-                      fine, it would take more triangles than can be drawn; figures and files keep their
-                      precision
-                    </span>
-                  </span>
-                </li>
-              )}
+              {coarse && <DrawnCoarsely />}
               {news.map(({ step, finding }) => (
                 <FindingLine key={step + finding.name} step={step} finding={finding} />
               ))}
@@ -174,6 +157,38 @@ export function Ledger() {
         )}
       </div>
     </aside>
+  );
+}
+
+/** A step with a mistake in it: a click leads there. */
+function WantsMending({ id, name }: { id: string; name: string }) {
+  const store = useBenchStore();
+  return (
+    <li className="flex gap-2">
+      <LevelSign level="fault" />
+      <button
+        type="button"
+        className="text-left hover:underline"
+        onClick={() => store.getState().look(selecting(id))}
+      >
+        {name} wants mending
+        <span className="block text-xs text-quiet">the last good shape is shown</span>
+      </button>
+    </li>
+  );
+}
+
+function DrawnCoarsely() {
+  return (
+    <li className="flex gap-2">
+      <LevelSign level="note" />
+      <span>
+        Drawn more coarsely than usual
+        <span className="block text-xs leading-snug text-quiet">
+          fine, it would take more triangles than can be drawn; figures and files keep their precision
+        </span>
+      </span>
+    </li>
   );
 }
 
