@@ -63,6 +63,12 @@ await light.getByRole('button', { name: 'All four' }).click();
 await shoot(light, 'workbench-points');
 await light.getByRole('button', { name: 'Space', exact: true }).click();
 
+await light.goto(base);
+await open(light, 'Settling manifold');
+await light.locator('[data-step="manifold"]').scrollIntoViewIfNeeded();
+await light.locator('[data-step="manifold"] header input').click();
+await shoot(light, 'workbench-manifold');
+
 // One picture of the stage for every kind, for docs/paths.md.
 const PATHS = join(import.meta.dirname, '../docs/paths');
 mkdirSync(PATHS, { recursive: true });

@@ -12,6 +12,8 @@ import { median, quantile, type Row } from './measure';
 
 const ASSETS = join(import.meta.dirname, '../../app/dist/assets');
 const FRAME = 16;
+/** What the mesh kernel makes may take longer, ms. */
+const COMBINED = 250;
 const EDITS = 100;
 /** Edits before the measured ones. */
 const WARM = 30;
@@ -75,7 +77,8 @@ function initialScript(): Row {
 async function editRows(page: Page): Promise<Row[]> {
   const worker = readdirSync(ASSETS).find((name) => /^geometry-.*\.js$/.test(name))!;
   const rows: Row[] = [];
-  for (const { name, edits } of [longSpring(), ...demoEdits(WARM + EDITS)]) {
+  for (const { name, edits, combined } of [longSpring(), ...demoEdits(WARM + EDITS)]) {
+    const most = combined ? COMBINED : FRAME;
     const { times, triangles } = await page.evaluate(askWorker, {
       worker: `/assets/${worker}`,
       edits,
@@ -85,8 +88,8 @@ async function editRows(page: Page): Promise<Row[]> {
     rows.push({
       what: `${name}: one figure changed to the picture on the main thread, ${(triangles / 1000).toFixed(1)} k triangles, ${EDITS} edits (median ${median(times).toFixed(1)} ms)`,
       measured: `95th percentile ${late.toFixed(1)} ms, ${(late / FRAME).toFixed(2)} of a frame`,
-      bar: 'at most one frame, 16 ms',
-      met: late <= FRAME,
+      bar: combined ? `${COMBINED} ms, by the mesh kernel` : 'at most one frame, 16 ms',
+      met: late <= most,
     });
   }
   return rows;

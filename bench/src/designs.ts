@@ -10,6 +10,8 @@ const WARM = 20;
 const CHECKED = 20;
 
 const FIGURES = 100;
+/** Figures of what the mesh kernel makes are estimated by three meshes. */
+const ESTIMATES = 1000;
 const UNPOLLED = 8;
 
 async function timesOf(edits: readonly Design[]) {
@@ -38,13 +40,14 @@ async function timesOf(edits: readonly Design[]) {
 /** In the worker’s own thread, as the code is shipped. */
 export async function designRows(): Promise<Row[]> {
   const rows: Row[] = [];
-  for (const { name, edits } of demoEdits(WARM + EDITS)) {
+  for (const { name, edits, combined } of demoEdits(WARM + EDITS)) {
+    const most = combined ? ESTIMATES : FIGURES;
     const { figures, unpolled } = await timesOf(edits);
     rows.push({
-      what: `${name}: edit to exact figures (95th percentile of ${EDITS}); longest without asking whether to go on, checks too`,
+      what: `${name}: edit to ${combined ? 'estimates' : 'exact figures'} (95th percentile of ${EDITS}); longest without asking whether to go on, checks too`,
       measured: `${figures.toFixed(0)} ms; ${unpolled.toFixed(0)} ms`,
-      bar: `${FIGURES} ms; ${UNPOLLED} ms`,
-      met: figures <= FIGURES && unpolled <= UNPOLLED,
+      bar: `${most} ms; ${UNPOLLED} ms`,
+      met: figures <= most && unpolled <= UNPOLLED,
     });
   }
   return rows;

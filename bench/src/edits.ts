@@ -10,12 +10,19 @@ export interface Edited {
   readonly name: string;
   /** The design after each edit. */
   readonly edits: Design[];
+  /** Set where bodies are combined by the mesh kernel. */
+  readonly combined?: boolean;
 }
 
 export const demoEdits = (count: number): Edited[] =>
   readdirSync(DEMO).map((file) => {
     const design = readDesign(readFileSync(join(DEMO, file), 'utf8'));
-    return { name: design.name, edits: Array.from({ length: count }, (_x, i) => edited(design, i)) };
+    const combined = design.steps.some(({ kind }) => ['add', 'subtract', 'common'].includes(kind));
+    return {
+      name: design.name,
+      combined,
+      edits: Array.from({ length: count }, (_x, i) => edited(design, i)),
+    };
   });
 
 function edited(design: Design, i: number): Design {

@@ -19,7 +19,7 @@ import { Complaint } from '@nematos/core/measure/words';
 import { polygonOf } from '@nematos/core/section/polygon-of';
 import { samplePath, planAbout, planSteps, sum } from '@nematos/core/path/sample';
 import type { Path } from '@nematos/core/path/path';
-import { leavesOf, sizeAbout, type Body } from '@nematos/core/solid/body';
+import { leavesOf, looksLikeParts, sizeAbout, type Body } from '@nematos/core/solid/body';
 import { boxOf, copyOf, joinMeshes, type Mesh } from '@nematos/core/mesh/mesh';
 import { SpentMemory } from '@nematos/core/mesh/memory';
 import type { Asking, Drawn, LiveAnswer, Looks, Seen } from './messages';
@@ -132,7 +132,7 @@ async function meshOf(
   poll: Poll,
 ): Promise<Mesh> {
   const settled = pass === 'settled';
-  if (body.form === 'combined' && (settled || body.operation !== 'add')) {
+  if (body.form === 'combined' && (settled || !looksLikeParts(body))) {
     const solid = await body.solid(tolerance, poll, !settled);
     const finer = !settled && solid.triangles.length < 3 * FEW;
     return copyOf(finer ? await body.solid(tolerance / FINER, poll, true) : solid, memory);

@@ -42,7 +42,7 @@ export async function solidToSend(
   const result = evaluation.steps.find(({ id }) => id === step?.id);
   if (!step || !result?.value) throw new Complaint('There is no body yet: carry a section along a path.');
   if (result.value.type !== 'body')
-    throw new Complaint(`${stepName(step)} makes several bodies: only a single one can be sent out so far.`);
+    throw new Complaint(`${stepName(step)} makes several bodies: add them to one, which can be sent out.`);
   const { findings } = await checkStep(step, result, cache, poll);
   const against = findings.find((finding) => finding.blocks);
   if (against)

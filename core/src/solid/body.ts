@@ -35,6 +35,10 @@ export interface Within {
 export const leavesOf = (body: Body): readonly SweptBody[] =>
   body.form === 'swept' ? [body] : body.bodies.flatMap(leavesOf);
 
+/** Whether from outside it looks like the bodies it is made of, laid beside each other. */
+export const looksLikeParts = (body: Body): boolean =>
+  body.form === 'swept' || (body.operation === 'add' && body.bodies.every(looksLikeParts));
+
 /** About its largest extent, mm, quickly. */
 export const sizeAbout = (body: Body): number =>
   body.form === 'swept' ? sweptSize(body) : Math.max(...body.bodies.map(sizeAbout));
