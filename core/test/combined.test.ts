@@ -270,7 +270,7 @@ describe('the settling manifold', () => {
       }),
       { numRuns: runs(4000) },
     );
-    expect(tried).above(3500);
+    expect(tried).above(0.85 * runs(4000));
   });
 });
 

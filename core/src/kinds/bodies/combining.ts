@@ -77,14 +77,23 @@ async function traces(body: CombinedBody, poll: CheckContext['poll']): Promise<F
 }
 
 async function crossing(body: CombinedBody, poll: CheckContext['poll']): Promise<Finding> {
-  const place = await meshCrossing(await body.solid(body.checkedAt, poll), poll);
+  const solid = await body.solid(body.checkedAt, poll);
+  const place = await meshCrossing(solid, poll);
+  const bad = place !== undefined || solid.skins > 0;
   return {
     ...BASE,
     name: 'closed',
-    level: place ? 'fault' : 'good',
-    says: [place ? 'Its surface runs through itself' : 'Surface is closed'],
-    ...(place && { blocks: true as const, place }),
-    value: place ? 1 : 0,
-    margin: place ? -1 : 0,
+    level: bad ? 'fault' : 'good',
+    says: [
+      place
+        ? 'Its surface runs through itself'
+        : bad
+          ? 'Skins of no thickness are left of it'
+          : 'Surface is closed',
+    ],
+    ...(bad && { blocks: true as const, detail: ['moving one of the bodies a little may do'] }),
+    ...(place && { place }),
+    value: bad ? 1 : 0,
+    margin: bad ? -1 : 0,
   };
 }
