@@ -318,7 +318,7 @@ describe('steps that combine bodies', () => {
     };
     expect(await says(boredDesign('subtract'))).deep.equal([]);
     expect(await says(boredDesign('subtract', { diameter: '40 mm' }))).deep.equal([
-      'body: Nothing is left of it.',
+      'body: Nothing is left of it: make what is taken away smaller, or move it.',
     ]);
     expect(await says(boredDesign('add'))).deep.equal(['Nothing of the surface of body 2 is left']);
     const apart = boredDesign('subtract');
@@ -326,6 +326,22 @@ describe('steps that combine bodies', () => {
     stepOf(apart, other).rows = { points: points([50, 0, 0], [50, 0, 20]) };
     setInput(apart, 'sweep-2', 'path', other);
     expect(await says(apart)).deep.equal(['Body 1 of those taken away takes nothing away']);
+  });
+
+  it('are not sent out with a skin of no thickness beside them', async () => {
+    const design = boredDesign('add');
+    const beside = addStep(design, 'run', 3);
+    stepOf(design, beside).rows = { points: points([50, 0, 0], [50, 0, 20]) };
+    const thin = addStep(design, 'rectangle', 4, { width: '16 mm', height: '0.0004 mm', radius: '0 mm' });
+    setInput(design, 'sweep-2', 'path', beside);
+    setInput(design, 'sweep-2', 'section', thin);
+    const cache = createCache();
+    const { steps } = await evaluate(design, cache);
+    const { findings } = await checkStep(design.steps.at(-1)!, steps.at(-1)!, cache);
+    expect(findings.find(({ name }) => name === 'closed')).deep.include({ level: 'fault', blocks: true });
+    expect(findings.find(({ name }) => name === 'parts')).deep.include({ value: 1 });
+    const refused = await partFile(design, 'stl', go).catch((error: Error) => error.message);
+    expect(refused).match(/skins of no thickness/);
   });
 
   it('go out as a closed solid within the tolerance that was asked for', async () => {

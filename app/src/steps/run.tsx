@@ -5,7 +5,7 @@ import { useBenchStore, useUnit } from '../bench/bench';
 import { RowsTable } from '../fields/rows-table';
 import { stepOf } from '@nematos/core/design/edit';
 import { Fig, MoreLine, Pick, useEditing, useSet, type Editor } from '../fields/editor';
-import { BENDS, POINTS } from './legs';
+import { BENDS, POINTS, TableTab } from './legs';
 import { PlacingLines } from './placing';
 
 const CORNERS = [
@@ -58,18 +58,17 @@ function Table() {
     if (drafted.set.by !== shown && seen?.filled) writeRunBy(drafted, shown, seen.filled, unit);
   };
   const tab = (name: 'points' | 'bends', says: string) => (
-    <button
-      type="button"
+    <TableTab
+      on={shown === name}
       aria-pressed={shown === name}
       disabled={closed && name === 'bends'}
       title={
         closed && name === 'bends' ? 'A closed run has no bend rows: it has no end to begin at' : undefined
       }
       onClick={() => setShown(name)}
-      className={shown === name ? 'font-semibold' : 'text-quiet hover:text-ink disabled:opacity-50'}
     >
       {says}
-    </button>
+    </TableTab>
   );
   return (
     <div className="mt-1.5">

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { FilledTable } from '../fields/filled-table';
 import { RowsTable } from '../fields/rows-table';
 import { Fig, Pick, useEditing, useSet, type Editor } from '../fields/editor';
-import { BENDS, POINTS } from './legs';
+import { BENDS, POINTS, TableTab } from './legs';
 
 function Sentence() {
   const set = useSet();
@@ -51,14 +51,13 @@ function Table() {
 function Legs() {
   const [shown, setShown] = useState<'points' | 'bends'>();
   const tab = (name: 'points' | 'bends', says: string) => (
-    <button
-      type="button"
+    <TableTab
+      on={shown === name}
       aria-expanded={shown === name}
       onClick={() => setShown(shown === name ? undefined : name)}
-      className={shown === name ? 'font-semibold' : 'text-quiet hover:text-ink'}
     >
       {says}
-    </button>
+    </TableTab>
   );
   return (
     <div className="mt-2">

@@ -25,6 +25,7 @@ export interface CombinedBody extends Bodily {
   solid(tolerance: number, poll: Poll, trusted?: boolean): Promise<Combination>;
 }
 
+/** How far figures may be off: mm³, mm² and mm. */
 export interface Within {
   readonly volume: number;
   readonly surface: number;

@@ -123,6 +123,12 @@ const WORK: Readonly<Record<Operation, string>> = {
   common: 'What these bodies have in common could not be made',
 };
 
+const NOTHING: Readonly<Record<Operation, string>> = {
+  add: 'Nothing is left of it: choose other bodies.',
+  subtract: 'Nothing is left of it: make what is taken away smaller, or move it.',
+  common: 'These bodies have nothing in common: move one into the other.',
+};
+
 async function combined(
   operation: Operation,
   bodies: readonly Body[],
@@ -144,13 +150,13 @@ async function combined(
   }
   await poll(0.8);
   const made = (meshes: readonly Mesh[]) =>
-    told(WORK[operation], () => combine(operation, meshes, tolerance));
+    inWords(WORK[operation], () => combine(operation, meshes, tolerance));
   const first = await made(pastFlush(operation, solids, tolerance / PAST, 'aslant'));
   const whole =
     first && !trusted && (await isFrayed(first, poll))
       ? await made(pastFlush(operation, solids, tolerance / PAST, 'all'))
       : first;
-  if (!whole) throw new Complaint('Nothing is left of it.');
+  if (!whole) throw new Complaint(NOTHING[operation]);
   await poll(1);
   return whole;
 }
@@ -171,7 +177,7 @@ async function solidOf(body: Body, tolerance: number, poll: Poll, trusted: boole
   // One wire may stand wholly within another.
   const whole =
     meshes.length > 1
-      ? await told(WORK.add, () =>
+      ? await inWords(WORK.add, () =>
           combine(
             'add',
             meshes.map((mesh) => ({ ...mesh, groups: numbered(mesh, 0) })),
@@ -183,7 +189,7 @@ async function solidOf(body: Body, tolerance: number, poll: Poll, trusted: boole
 }
 
 /** What the kernel says, in the user's words. */
-async function told<T>(what: string, work: () => Promise<T>): Promise<T> {
+async function inWords<T>(what: string, work: () => Promise<T>): Promise<T> {
   try {
     return await work();
   } catch (error) {

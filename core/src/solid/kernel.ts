@@ -162,6 +162,7 @@ export type Operation = 'add' | 'subtract' | 'common';
 /** A mesh made of several, whose groups say of which of them each triangle is a part. */
 export interface Combination extends Mesh {
   readonly groups: readonly MeshGroup[];
+  /** mm³ */
   readonly volume: number;
   readonly parts: number;
   /** Parts that are none, but skins that rounding left. */

@@ -2,16 +2,10 @@
 import { centreOfMass, inertiaOf } from '../../geometry/mass';
 import type { Figure } from '../../kind/value';
 import type { Bodily } from '../../mesh/bodily';
-
-/** How far figures may be off, where they are estimates: volume mm³, surface mm², extent mm. */
-interface Off {
-  readonly volume: number;
-  readonly surface: number;
-  readonly extent: number;
-}
+import type { Within } from '../../solid/body';
 
 /** Volume, surface, mass, centre and inertia of a body. */
-export function massFigures({ volume, surface, extent, material, mass }: Bodily, off?: Off): Figure[] {
+export function massFigures({ volume, surface, extent, material, mass }: Bodily, off?: Within): Figure[] {
   const [least, most] = extent;
   const { density } = material;
   const size = Math.max(...most.map((x, k) => x - least[k]!));
@@ -57,7 +51,7 @@ export function massFigures({ volume, surface, extent, material, mass }: Bodily,
 }
 
 /** Extent of a body along the axes. */
-export const extentFigures = ({ extent: [least, most] }: Bodily, off?: Off): Figure[] =>
+export const extentFigures = ({ extent: [least, most] }: Bodily, off?: Within): Figure[] =>
   (['X', 'Y', 'Z'] as const).map((axis, k) => ({
     name: `extent${axis}`,
     label: `extent, ${axis.toLowerCase()}`,
