@@ -1,20 +1,30 @@
 /** Meshes cut off by a plane, and closed again by flat faces. */
-import { type Vec3, cross, dot, squareTo, sub, unit } from '../geometry/vector';
+import { type Vec3, cross, squareTo, unit } from '../geometry/vector';
 import { facesOver } from './faces';
 import type { Plane } from '../geometry/plane';
+import { FRESH, type MeshMemory } from './memory';
 import type { Mesh } from './mesh';
+import { Places } from './places';
 
 /** Corners nearer to the plane than this part of the body's size are taken to lie on it. */
 const ON = 2e-6;
 
-/** A closed mesh cut by a plane and closed again by flat faces. */
-export function clipMesh(mesh: Mesh, { point, normal }: Plane): Mesh {
-  const { positions: p, normals, triangles } = mesh;
-  const count = p.length / 3;
-  const far = new Float64Array(count);
+/** What a closed mesh has on the side that the plane's normal looks to, closed again by flat faces. */
+export function clipMesh(mesh: Mesh, plane: Plane, memory = FRESH): Mesh {
+  const { far, size, least } = heights(mesh, plane);
+  if (least > ON * size) return mesh;
+  const cut = new Cut(mesh, plane.normal, far, ON * size);
+  const kept = keptOf(mesh.triangles, cut);
+  const faces = facesOfCut(cut.places, cut.borders, plane.normal);
+  return gathered(cut, kept, faces, plane.normal, mesh.tolerance, memory);
+}
+
+/** How far before the plane each vertex lies; the furthest from it on either side, and the least. */
+function heights({ positions: p }: Mesh, { point, normal }: Plane) {
+  const far = new Float64Array(p.length / 3);
   let size = 0;
   let least = Infinity;
-  for (let i = 0; i < count; i++) {
+  for (let i = 0; i < far.length; i++) {
     const here =
       (p[3 * i]! - point[0]) * normal[0] +
       (p[3 * i + 1]! - point[1]) * normal[1] +
@@ -23,62 +33,116 @@ export function clipMesh(mesh: Mesh, { point, normal }: Plane): Mesh {
     size = Math.max(size, Math.abs(here));
     least = Math.min(least, here);
   }
-  if (least > ON * size) return mesh;
-  const more: { at: number[]; normals: number[] } = { at: [], normals: [] };
-  const settle = settling(ON * size);
-  const moved = new Map<number, Vec3>();
-  for (let i = 0; i < count; i++) {
-    if (Math.abs(far[i]!) > ON * size) continue;
-    moved.set(i, settle([0, 1, 2].map((k) => p[3 * i + k]! - far[i]! * normal[k]!) as unknown as Vec3));
-    far[i] = 0;
+  return { far, size, least };
+}
+
+/** A mesh being cut: its vertices, those near the plane moved onto it, and those that the cut makes. */
+class Cut {
+  /** How far before the plane each of the mesh's own vertices lies; 0 for those on it. */
+  readonly far: Float64Array;
+  /** Places in the plane. */
+  readonly places: Places;
+  /** Pairs of places: directed edges of what is kept that lie in the plane. Where none runs back, a face is missing. */
+  readonly borders: number[] = [];
+  /** Of the mesh's own vertices, those near the plane moved onto it. */
+  private readonly positions: Float32Array;
+  private readonly normals: Float32Array;
+  private readonly count: number;
+  /** Which place of the plane a vertex of the mesh stands at; −1 off the plane. */
+  private readonly placeOfOwn: Int32Array;
+  /** The same for those that the cut made, and their normals. */
+  private readonly placeOfMade: number[] = [];
+  private readonly normalOfMade: Vec3[] = [];
+  /** Those made, by the numbers of their edge's ends. */
+  private readonly made = new Map<number, number>();
+
+  constructor(mesh: Mesh, normal: Vec3, far: Float64Array, near: number) {
+    const p = (this.positions = mesh.positions.slice());
+    this.normals = mesh.normals;
+    this.count = far.length;
+    this.far = far;
+    this.places = new Places(near);
+    this.placeOfOwn = new Int32Array(far.length).fill(-1);
+    for (let i = 0; i < far.length; i++) {
+      const here = far[i]!;
+      if (Math.abs(here) > near) continue;
+      const [x, y, z] = [0, 1, 2].map((k) => p[3 * i + k]! - here * normal[k]!) as [number, number, number];
+      const place = this.places.idOf(x, y, z);
+      p.set(this.places.at.slice(3 * place, 3 * place + 3), 3 * i);
+      this.placeOfOwn[i] = place;
+      far[i] = 0;
+    }
   }
-  /** Of an edge's ends the one that comes first in space: both faces of an edge cut it in the very same place. */
-  const before = (a: number, b: number): boolean => {
-    for (let k = 0; k < 3; k++) if (p[3 * a + k] !== p[3 * b + k]) return p[3 * a + k]! < p[3 * b + k]!;
-    return a < b;
-  };
-  const made = new Map<number, number>();
-  const cut = (a: number, b: number): number => {
-    const [lo, hi] = before(a, b) ? [a, b] : [b, a];
-    const known = made.get(lo * count + hi);
+
+  /** Vertices of the mesh and those made. */
+  get vertices(): number {
+    return this.count + this.placeOfMade.length;
+  }
+
+  /** The place of the plane that a vertex stands at; −1 off the plane. */
+  place(v: number): number {
+    return v < this.count ? this.placeOfOwn[v]! : this.placeOfMade[v - this.count]!;
+  }
+
+  /** Writes the vertices, each as the one that `index` tells; those of −1 are left out. */
+  write(index: Int32Array, positions: Float32Array, normals: Float32Array): void {
+    const { positions: p, normals: q, places, count } = this;
+    for (let v = 0; v < count; v++) {
+      const to = 3 * index[v]!;
+      if (to < 0) continue;
+      for (let k = 0; k < 3; k++) {
+        positions[to + k] = p[3 * v + k]!;
+        normals[to + k] = q[3 * v + k]!;
+      }
+    }
+    this.placeOfMade.forEach((place, i) => {
+      const to = 3 * index[count + i]!;
+      if (to < 0) return;
+      positions.set(places.at.slice(3 * place, 3 * place + 3), to);
+      normals.set(this.normalOfMade[i]!, to);
+    });
+  }
+
+  /** Whether two vertices stand in the very same place. */
+  together(a: number, b: number): boolean {
+    for (let k = 0; k < 3; k++) if (this.coordinate(a, k) !== this.coordinate(b, k)) return false;
+    return true;
+  }
+
+  /** The vertex where the edge between two vertices meets the plane. */
+  across(a: number, b: number): number {
+    const [lo, hi] = this.before(a, b) ? [a, b] : [b, a];
+    const key = lo * this.count + hi;
+    const known = this.made.get(key);
     if (known !== undefined) return known;
-    const t = far[lo]! / (far[lo]! - far[hi]!);
+    const { positions, normals } = this;
+    const t = this.far[lo]! / (this.far[lo]! - this.far[hi]!);
     const mix = (from: Float32Array, k: number) =>
       from[3 * lo + k]! + t * (from[3 * hi + k]! - from[3 * lo + k]!);
-    const v = count + more.at.length / 3;
-    more.at.push(...settle([mix(p, 0), mix(p, 1), mix(p, 2)]));
-    more.normals.push(...unit([mix(normals, 0), mix(normals, 1), mix(normals, 2)]));
-    made.set(lo * count + hi, v);
+    const v = this.vertices;
+    this.placeOfMade.push(this.places.idOf(mix(positions, 0), mix(positions, 1), mix(positions, 2)));
+    this.normalOfMade.push(unit([mix(normals, 0), mix(normals, 1), mix(normals, 2)]));
+    this.made.set(key, v);
     return v;
-  };
-  const placeOf = (v: number): Vec3 =>
-    v >= count
-      ? [more.at[3 * (v - count)]!, more.at[3 * (v - count) + 1]!, more.at[3 * (v - count) + 2]!]
-      : (moved.get(v) ?? [p[3 * v]!, p[3 * v + 1]!, p[3 * v + 2]!]);
-  const lies = (v: number): boolean => v >= count || far[v] === 0;
-  const together = (a: number, b: number): boolean => {
-    const [one, other] = [placeOf(a), placeOf(b)];
-    return one[0] === other[0] && one[1] === other[1] && one[2] === other[2];
-  };
+  }
+
+  private coordinate(v: number, k: number): number {
+    return v < this.count ? this.positions[3 * v + k]! : this.places.at[3 * this.place(v) + k]!;
+  }
+
+  /** Of an edge's ends the one that comes first in space: both faces of an edge cut it in the very same place. */
+  private before(a: number, b: number): boolean {
+    const { positions: p } = this;
+    for (let k = 0; k < 3; k++) if (p[3 * a + k] !== p[3 * b + k]) return p[3 * a + k]! < p[3 * b + k]!;
+    return a < b;
+  }
+}
+
+/** Triangles of what is kept, by the vertices of the cut; its borders in the plane are noted. */
+function keptOf(triangles: Uint32Array, cut: Cut): Uint32Array {
+  const { far } = cut;
   const out = new Uint32Array(2 * triangles.length);
   let entry = 0;
-  /** Directed edges of what is kept that lie in the plane: where none runs back, a face is missing. */
-  const rims: [number, number][] = [];
-  const keep = (corners: readonly number[]): void => {
-    // A cut so near to a corner that single precision puts both in one place leaves one of them.
-    const ring = corners.filter((v, k) => !together(v, corners[(k + 1) % corners.length]!));
-    // What is left in the plane alone is closed with the rest of it.
-    if (ring.length < 3 || ring.every(lies)) return;
-    for (let k = 1; k + 1 < ring.length; k++) {
-      out[entry++] = ring[0]!;
-      out[entry++] = ring[k]!;
-      out[entry++] = ring[k + 1]!;
-    }
-    ring.forEach((a, k) => {
-      const b = ring[(k + 1) % ring.length]!;
-      if (lies(a) && lies(b)) rims.push([a, b]);
-    });
-  };
   for (let t = 0; t < triangles.length; t += 3) {
     const [i, j, k] = [triangles[t]!, triangles[t + 1]!, triangles[t + 2]!];
     const [fi, fj, fk] = [far[i]!, far[j]!, far[k]!];
@@ -89,105 +153,107 @@ export function clipMesh(mesh: Mesh, { point, normal }: Plane): Mesh {
       continue;
     }
     if (fi <= 0 && fj <= 0 && fk <= 0) continue;
-    const corners = [i, j, k];
-    const ring: number[] = [];
-    corners.forEach((a, at) => {
-      const b = corners[(at + 1) % 3]!;
-      if (far[a]! >= 0) ring.push(a);
-      if (far[a]! * far[b]! < 0) ring.push(cut(a, b));
+    const ring = cutCorners([i, j, k], cut);
+    // What is left in the plane alone is closed with the rest of it.
+    if (ring.length < 3 || ring.every((v) => cut.place(v) >= 0)) continue;
+    for (let e = 1; e + 1 < ring.length; e++) {
+      out[entry++] = ring[0]!;
+      out[entry++] = ring[e]!;
+      out[entry++] = ring[e + 1]!;
+    }
+    ring.forEach((v, e) => {
+      const [a, b] = [cut.place(v), cut.place(ring[(e + 1) % ring.length]!)];
+      if (a >= 0 && b >= 0) cut.borders.push(a, b);
     });
-    keep(ring);
   }
-  const faces = facesOfCut(
-    rims.map(([a, b]) => [placeOf(a), placeOf(b)]),
-    normal,
-  );
-  return gathered(mesh, moved, more, out.subarray(0, entry), faces, normal);
+  return out.subarray(0, entry);
 }
 
-/**
- * Places on a plane in single precision, those nearer than `near` to one that came before in its very place: where a
- * section's side shrinks to nothing, rounding would else fold its cut edge back and forth.
- */
-function settling(near: number): (place: Vec3) => Vec3 {
-  const known = new Map<string, Vec3>();
-  return (place) => {
-    const cell = place.map((x) => Math.floor(x / near)) as unknown as Vec3;
-    for (let dx = -1; dx <= 1; dx++)
-      for (let dy = -1; dy <= 1; dy++)
-        for (let dz = -1; dz <= 1; dz++) {
-          const other = known.get(`${cell[0] + dx},${cell[1] + dy},${cell[2] + dz}`);
-          if (other && Math.hypot(...sub(place, other)) <= near) return other;
-        }
-    const settled = place.map(Math.fround) as unknown as Vec3;
-    known.set(cell.join(','), settled);
-    return settled;
-  };
+/** Corners of what a triangle has before the plane. */
+function cutCorners(corners: readonly number[], cut: Cut): number[] {
+  const ring: number[] = [];
+  corners.forEach((a, at) => {
+    const b = corners[(at + 1) % 3]!;
+    if (cut.far[a]! >= 0) ring.push(a);
+    if (cut.far[a]! * cut.far[b]! < 0) ring.push(cut.across(a, b));
+  });
+  // A cut so near to a corner that single precision puts both in one place leaves one of them.
+  return ring.filter((v, e) => !cut.together(v, ring[(e + 1) % ring.length]!));
 }
 
 /** What is kept, what was cut and what closes it, without the vertices that nothing uses any more. */
 function gathered(
-  { positions: p, normals, tolerance }: Mesh,
-  moved: ReadonlyMap<number, Vec3>,
-  more: { readonly at: readonly number[]; readonly normals: readonly number[] },
+  cut: Cut,
   kept: Uint32Array,
-  faces: { readonly points: readonly Vec3[]; readonly corners: readonly number[] },
+  faces: { readonly points: readonly number[]; readonly corners: readonly number[] },
   normal: Vec3,
+  tolerance: number,
+  memory: MeshMemory,
 ): Mesh {
-  const count = p.length / 3;
-  const index = new Int32Array(count + more.at.length / 3).fill(-1);
+  const index = new Int32Array(cut.vertices).fill(-1);
   let used = 0;
-  for (const v of kept) if (index[v]! < 0) index[v] = used++;
-  const positions = new Float32Array(3 * (used + faces.points.length));
-  const out = new Float32Array(positions.length);
-  index.forEach((to, v) => {
-    if (to < 0) return;
-    const at = moved.get(v);
+  for (let i = 0; i < kept.length; i++) if (index[kept[i]!]! < 0) index[kept[i]!] = used++;
+  const positions = memory.floats(3 * (used + faces.points.length));
+  const normals = memory.floats(positions.length);
+  cut.write(index, positions, normals);
+  faces.points.forEach((place, i) => {
     for (let k = 0; k < 3; k++) {
-      positions[3 * to + k] = at ? at[k]! : v < count ? p[3 * v + k]! : more.at[3 * (v - count) + k]!;
-      out[3 * to + k] = v < count ? normals[3 * v + k]! : more.normals[3 * (v - count) + k]!;
+      positions[3 * (used + i) + k] = cut.places.at[3 * place + k]!;
+      normals[3 * (used + i) + k] = -normal[k]!;
     }
   });
-  faces.points.forEach((point, i) => {
-    for (let k = 0; k < 3; k++) {
-      positions[3 * (used + i) + k] = point[k]!;
-      out[3 * (used + i) + k] = -normal[k]!;
-    }
-  });
-  const triangles = new Uint32Array(kept.length + faces.corners.length);
-  kept.forEach((v, i) => (triangles[i] = index[v]!));
+  const triangles = memory.indices(kept.length + faces.corners.length);
+  for (let i = 0; i < kept.length; i++) triangles[i] = index[kept[i]!]!;
   faces.corners.forEach((corner, i) => (triangles[kept.length + i] = used + corner));
-  return { positions, normals: out, triangles, tolerance };
+  return { positions, normals, triangles, tolerance };
 }
 
-/** Flat faces that close the cut: the loops of edges that no other edge runs back along, filled; they look against the normal. */
-function facesOfCut(rims: readonly [Vec3, Vec3][], normal: Vec3): { points: Vec3[]; corners: number[] } {
-  const known = new Map<string, number>();
-  const places: Vec3[] = [];
-  const idOf = (at: Vec3): number => {
-    // −0 and 0 are one place.
-    const key = `${at[0] + 0},${at[1] + 0},${at[2] + 0}`;
-    let id = known.get(key);
-    if (id === undefined) {
-      known.set(key, (id = places.length));
-      places.push(at);
-    }
-    return id;
-  };
-  const edges = new Set<string>();
-  for (const [from, to] of rims) {
-    const [a, b] = [idOf(from), idOf(to)];
-    if (a === b) continue;
-    if (!edges.delete(`${b},${a}`)) edges.add(`${a},${b}`);
-  }
-  const next = new Map<number, number>();
-  for (const edge of edges) {
-    const [a, b] = edge.split(',').map(Number) as [number, number];
-    next.set(b, a);
-  }
+type Flat = readonly [number, number];
+
+/** Flat faces that close the cut, against the normal: places in turn, and triangles by their number among these. */
+function facesOfCut(
+  { at }: Places,
+  borders: readonly number[],
+  normal: Vec3,
+): { points: number[]; corners: number[] } {
   const ex = squareTo(normal);
   const ey = cross(normal, ex);
-  const flat = (i: number): [number, number] => [dot(places[i]!, ex), dot(places[i]!, ey)];
+  const flatOf = (place: number): Flat => {
+    const [x, y, z] = [at[3 * place]!, at[3 * place + 1]!, at[3 * place + 2]!];
+    return [x * ex[0] + y * ex[1] + z * ex[2], x * ey[0] + y * ey[1] + z * ey[2]];
+  };
+  const loops = loopsOf(borders, at.length / 3).map((places) => {
+    const flat = places.map(flatOf);
+    return { places, flat, area: areaOf(flat) };
+  });
+  const major = loops.reduce((most, { area }) => (Math.abs(area) > Math.abs(most) ? area : most), 0);
+  const outlines = loops.filter(({ area }) => area * major > 0);
+  const holes = loops.filter(({ area }) => area * major < 0);
+  const points: number[] = [];
+  const corners: number[] = [];
+  for (const outline of outlines) {
+    const all = [outline, ...holes.filter(({ flat }) => within(outline.flat, flat[0]!))];
+    const first = points.length;
+    for (const { places } of all) points.push(...places);
+    // It must look against the normal, which is clockwise in the plane's own axes.
+    const faces = facesOver(
+      all.map(({ flat }) => flat.flat()),
+      false,
+    );
+    for (const corner of faces) corners.push(first + corner);
+  }
+  return { points, corners };
+}
+
+/** Loops of what runs back along the edges that no other edge runs back along. */
+function loopsOf(borders: readonly number[], count: number): number[][] {
+  const edges = new Set<number>();
+  for (let i = 0; i < borders.length; i += 2) {
+    const [a, b] = [borders[i]!, borders[i + 1]!];
+    if (a !== b && !edges.delete(b * count + a)) edges.add(a * count + b);
+  }
+  const next = new Map<number, number>();
+  for (const edge of edges) next.set(edge % count, Math.floor(edge / count));
   const loops: number[][] = [];
   while (next.size) {
     const [start] = next.keys();
@@ -201,37 +267,19 @@ function facesOfCut(rims: readonly [Vec3, Vec3][], normal: Vec3): { points: Vec3
     }
     if (loop.length > 2) loops.push(loop);
   }
-  const area = (loop: readonly number[]): number => {
-    let twice = 0;
-    loop.forEach((i, k) => {
-      const [x, y] = flat(i);
-      const [u, v] = flat(loop[(k + 1) % loop.length]!);
-      twice += x * v - u * y;
-    });
-    return twice / 2;
-  };
-  const areas = loops.map(area);
-  const major = areas.reduce((a, b) => (Math.abs(b) > Math.abs(a) ? b : a), 0);
-  const outlines = loops.filter((_loop, i) => areas[i]! * major > 0);
-  const holes = loops.filter((_loop, i) => areas[i]! * major < 0);
-  const points: Vec3[] = [];
-  const corners: number[] = [];
-  for (const outline of outlines) {
-    const mine = holes.filter((hole) => within(outline.map(flat), flat(hole[0]!)));
-    const all = [outline, ...mine];
-    const first = points.length;
-    for (const loop of all) for (const i of loop) points.push(places[i]!);
-    // It must look against the normal, which is clockwise in the plane's own axes.
-    const faces = facesOver(
-      all.map((loop) => loop.flatMap(flat)),
-      false,
-    );
-    for (const corner of faces) corners.push(first + corner);
-  }
-  return { points, corners };
+  return loops;
 }
 
-function within(loop: readonly (readonly [number, number])[], [x, y]: readonly [number, number]): boolean {
+function areaOf(loop: readonly Flat[]): number {
+  let twice = 0;
+  loop.forEach(([x, y], k) => {
+    const [u, v] = loop[(k + 1) % loop.length]!;
+    twice += x * v - u * y;
+  });
+  return twice / 2;
+}
+
+function within(loop: readonly Flat[], [x, y]: Flat): boolean {
   let is = false;
   loop.forEach(([ax, ay], i) => {
     const [bx, by] = loop[(i + 1) % loop.length]!;

@@ -1,7 +1,7 @@
 /** Smooth curves by a parameter: the pieces of paths, and how they are measured, cut, turned round and moved. */
 import { constant, cos, linear, scaled, sin, writeJets } from '../geometry/jet';
 import { integrate } from '../geometry/numeric';
-import { norm, sub, type Vec3 } from '../geometry/vector';
+import { norm, sub, unit, type Vec3 } from '../geometry/vector';
 import { movedForm, partOfForm, type Form } from './form';
 import type { Motion } from './motion';
 
@@ -54,6 +54,14 @@ export function measured(curve: Curve, start: number): Piece {
   const lengthTo = curve.lengthTo ? (u: number) => curve.lengthTo!(u) : measure(curve);
   return { ...curve, start, length: lengthTo(span), lengthTo, ...turningOf(curve) };
 }
+
+/** Unit tangent of a curve at a parameter. */
+export function tangentOf(curve: Curve, u: number): Vec3 {
+  curve.first(u, scratch);
+  return unit([scratch[3]!, scratch[4]!, scratch[5]!]);
+}
+
+const scratch = new Float64Array(6);
 
 /** How a curve turns at a parameter. */
 interface Turn {

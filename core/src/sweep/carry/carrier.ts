@@ -1,6 +1,7 @@
 /** How a section stands at every place of a path: the frame, its size and turn, and how all that changes. */
-import { type Vec3, cross, dot, norm, scale, sub, unit } from '../../geometry/vector';
+import { type Vec3, cross, dot, norm, scale, sub } from '../../geometry/vector';
 import type { Cut } from '../../path/cut';
+import { tangentOf } from '../../path/curve';
 import { turnedOver } from '../../path/frame';
 import type { Path } from '../../path/path';
 import { guideAlong } from './guide';
@@ -250,10 +251,8 @@ function leansOf(path: Path): readonly ({ from: Vec3; to: Vec3 } | undefined)[] 
   const none: Vec3 = [0, 0, 0];
   const n = path.pieces.length;
   const tangent = (k: number, end: boolean): Vec3 => {
-    const d = new Float64Array(6);
     const piece = path.pieces[(k + n) % n]!;
-    piece.first(end ? piece.span : 0, d);
-    return unit([d[3]!, d[4]!, d[5]!]);
+    return tangentOf(piece, end ? piece.span : 0);
   };
   /** At a joint from a to b: towards the inside, square to the tangent asked for, by the tangent of half the angle. */
   const lean = (a: Vec3, b: Vec3, at: Vec3, sign: 1 | -1): Vec3 => {

@@ -1,6 +1,7 @@
 /** A second path as a guide: where the first axis looks, and how large the section is. */
-import { type Vec3, dot, norm, scale, sub, unit } from '../../geometry/vector';
+import { type Vec3, dot, norm, scale, sub } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
+import { tangentOf } from '../../path/curve';
 import type { Path } from '../../path/path';
 
 const GUIDE_LOOKS = 64;
@@ -86,8 +87,7 @@ export function guideAlong(path: Path, guide: Path | undefined) {
     throw new Complaint('The guide begins on the path itself: it must stand off it.', 'guide');
   const off = (piece: number, u: number): number => {
     const curve = path.pieces[piece]!;
-    curve.first(u, d);
-    const t = unit([d[3]!, d[4]!, d[5]!]);
+    const t = tangentOf(curve, u);
     const look = looks(piece, u);
     return norm(sub(look, scale(t, dot(look, t))));
   };

@@ -1,5 +1,6 @@
 /** The ends of a mesh: flat faces, floors of holes, domes. */
 import { type Standing, standing } from '../carry/carrier';
+import { tangentOf } from '../../path/curve';
 import { facesOver } from '../../mesh/faces';
 import type { Skin } from './rings';
 import type { Rim } from './rim';
@@ -20,7 +21,8 @@ interface Cap {
 
 /** The flat faces at the ends, floors of holes that stop before them, and domes. */
 export function capsOf(swept: Swept, skins: readonly Skin[], tolerance: number): Cap[] {
-  const { path, stand } = swept.carrier;
+  const { path, stand, plain } = swept.carrier;
+  const anyAxis = plain && swept.round && !swept.into;
   const n = path.pieces.length;
   const out: Cap[] = [];
   const outer = skins[0]!;
@@ -33,7 +35,9 @@ export function capsOf(swept: Swept, skins: readonly Skin[], tolerance: number):
     height = 0,
   ) => {
     const here = standing();
-    stand(piece, u, here);
+    // For a flat face of a plain round any axis will do: the kept one takes a table of frames to find.
+    if (anyAxis && height === 0) here.n.set(tangentOf(path.pieces[piece]!, u));
+    else stand(piece, u, here);
     out.push({
       side,
       here,

@@ -20,9 +20,9 @@ export function* sweptMesh(swept: Swept, tolerance: number, most: number, memory
   const size = planSize(swept, tolerance, most);
   yield;
   let mesh = yield* meshSteps(swept, size, planes.length ? FRESH : memory);
-  for (const plane of planes) {
+  for (const [i, plane] of planes.entries()) {
     yield;
-    mesh = clipMesh(mesh, plane);
+    mesh = clipMesh(mesh, plane, i === planes.length - 1 ? memory : FRESH);
   }
   return mesh;
 }
