@@ -1,5 +1,5 @@
 /** What the application finds in a browser and Node does not have, as far as its logic needs it. */
-import 'fake-indexeddb/auto';
+import * as database from 'fake-indexeddb';
 
 /** A little box of texts, which can be full. */
 class Box {
@@ -62,7 +62,8 @@ export class HereWorker extends EventTarget {
   }
 }
 
-Object.assign(globalThis, {
+// Its own way of doing this goes astray where another test has left a window standing.
+Object.assign(globalThis, database, {
   localStorage: box,
   Worker: HereWorker,
   // What a worker finds: its end of the messages.

@@ -107,6 +107,8 @@ describe('the room that metal mirrors', () => {
 });
 
 describe('quality', () => {
+  after(() => Reflect.deleteProperty(globalThis, 'window'));
+
   it('is read from the address, within reason', () => {
     Object.assign(globalThis, { window: { location: { search: '' }, devicePixelRatio: 3 } });
     expect(quality('')).deep.equal({ dpr: 2, antialias: true });

@@ -2,8 +2,9 @@
 import type { Poll } from '../geometry/poll';
 import { samplePath, planAbout, planSteps, stationLength, sum } from '../path/sample';
 import type { Path } from '../path/path';
-import { valley } from '../geometry/numeric';
+import { valleySteps } from '../geometry/numeric';
 import { add, distance, dot, scale, sub, type Vec3 } from '../geometry/vector';
+import { givingWay, type Steps } from '../geometry/steps';
 import { ONE_STRETCH, beginSearch, goOn, segmentDistance } from './nearest';
 
 export interface Clearance {
@@ -58,11 +59,14 @@ export async function selfClearance(
     const from = stationLength(path, steps, i);
     return from + part * (stationLength(path, steps, i + 1) - from);
   };
-  const found = refine(
-    path,
-    [at(search.i, search.s), at(search.j, search.t)],
-    oneStretch,
-    Math.min(path.length / 8, (path.length / path.turning) * 0.4),
+  const found = await givingWay(
+    refine(
+      path,
+      [at(search.i, search.s), at(search.j, search.t)],
+      oneStretch,
+      Math.min(path.length / 8, (path.length / path.turning) * 0.4),
+    ),
+    poll,
   );
   // Round a point, chords make a valley of what is a slope on the arc: closer stations tell them apart.
   if (found.distance === Infinity && finer > 0 && 3 * samples <= MOST)
@@ -108,12 +112,12 @@ function angleBetween(t: Float64Array, i: number, j: number): number {
  * the other is kept nearest to it: on a cone the least place may be far down a long, almost level
  * valley from the best pair of samples.
  */
-function refine(
+function* refine(
   path: Path,
   [startA, startB]: readonly [number, number],
   oneStretch: (a: number, b: number) => boolean,
   stride: number,
-): Clearance {
+): Steps<Clearance> {
   let b = startB;
   // A closed path goes on beyond its seam: lengths there are brought back only where it is looked at.
   const on = onPath(path);
@@ -130,6 +134,7 @@ function refine(
   const way = apart(held(a + tiny)) < least ? 1 : -1;
   let step = stride / 8;
   for (let i = 0; i < 400; i++) {
+    yield;
     const next = held(a + way * step);
     const there = next === a ? Infinity : apart(next);
     if (there >= least) break;
@@ -137,7 +142,7 @@ function refine(
     step = Math.min(stride, step * 1.5);
   }
   apart(a);
-  a = valley(apart, held(a - step), held(a + step), 1e-10 * path.length);
+  a = yield* valleySteps(apart, held(a - step), held(a + step), 1e-10 * path.length);
   const settled = [a, held(startA), 0, path.length].map((s) => ({
     s,
     value: Math.abs(s - a) <= step ? apart(s) : Infinity,
@@ -224,8 +229,7 @@ export async function setClearance(
       const [one, other] = [all[a]!, all[b]!];
       const within = Math.min(3 * near, best?.distance ?? Infinity) + one.sag + other.sag;
       for (const [s, t] of await nearPlaces(one, other, within, poll)) {
-        await poll(a / all.length);
-        const found = refineBetween(one.path, other.path, s, t);
+        const found = await givingWay(refineBetween(one.path, other.path, s, t), poll);
         if (found.distance < (best?.distance ?? 3 * near)) best = { ...found, pair: [a, b] };
       }
     }
@@ -278,10 +282,10 @@ async function nearPlaces(
 }
 
 /** Stations between two looks at whether to go on. */
-const SET_PATIENCE = 8;
+const SET_PATIENCE = 4;
 
 /** The least distance of two paths near places on them: one point walks, the other is kept nearest to it. */
-function refineBetween(one: Path, other: Path, s: number, t: number): Omit<Between, 'pair'> {
+function* refineBetween(one: Path, other: Path, s: number, t: number): Steps<Omit<Between, 'pair'>> {
   const on = onPath(one);
   const onOther = onPath(other);
   const stride = other.length / 50;
@@ -293,7 +297,7 @@ function refineBetween(one: Path, other: Path, s: number, t: number): Omit<Betwe
   };
   const reach = one.length / 200;
   const [low, high] = one.closed ? [s - reach, s + reach] : [on(s - reach), on(s + reach)];
-  const valleyAt = valley(apart, low, high, 1e-10 * one.length);
+  const valleyAt = yield* valleySteps(apart, low, high, 1e-10 * one.length);
   const best = [valleyAt, s, low, high].reduce((x, y) => (apart(y) < apart(x) ? y : x));
   const least = apart(best);
   const [p, q] = [one.at(on(best)).position, other.at(onOther(at)).position];

@@ -288,7 +288,10 @@ const make = (
 /** Figures of a value; a complaint where one is no number. */
 const measured = (kind: AnyKind, value: Value, poll: Poll): Promise<readonly Figure[] | Complaint> =>
   complained(async () => {
-    for (const one of membersOf(value)) await kind.measure?.(one, poll);
+    for (const one of membersOf(value)) {
+      if (one.type === 'path') await one.measured(poll);
+      await kind.measure?.(one, poll);
+    }
     const own = value.type === 'set' ? setFigures(value) : kind.figures(value);
     const list = value.type === 'path' ? [...own, ...pathFigures(value, own)] : own;
     const broken = list.find((figure) => !Number.isFinite(figure.value));

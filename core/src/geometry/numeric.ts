@@ -137,7 +137,11 @@ const GOLDEN = (3 - Math.sqrt(5)) / 2;
  * Place of the least value of f, which has one valley in [a, b], to `within`: parabolas where they serve,
  * golden section where not (R. P. Brent, Algorithms for Minimization without Derivatives, 1973, ch. 5).
  */
-export function valley(f: (x: number) => number, a: number, b: number, within = 1e-9): number {
+export const valley = (f: (x: number) => number, a: number, b: number, within?: number): number =>
+  finished(valleySteps(f, a, b, within));
+
+/** The same in steps, for functions that take long. */
+export function* valleySteps(f: (x: number) => number, a: number, b: number, within = 1e-9): Steps<number> {
   let [low, high] = [a, b];
   let x = low + GOLDEN * (high - low);
   let [w, v] = [x, x];
@@ -145,6 +149,7 @@ export function valley(f: (x: number) => number, a: number, b: number, within = 
   let [fw, fv] = [fx, fx];
   let [step, last] = [0, 0];
   for (let i = 0; i < 100; i++) {
+    yield;
     const mid = (low + high) / 2;
     const tolerance = within / 3 + 1e-15 * Math.abs(x);
     if (Math.abs(x - mid) <= 2 * tolerance - (high - low) / 2) break;

@@ -1,8 +1,8 @@
 /** Long work in steps: done at once where its result is wanted now, or giving way between them. */
 import type { Poll } from './poll';
 
-/** Work that may pause at every yield, and ends with its result. */
-export type Steps<T> = Generator<void, T, void>;
+/** Work that may pause at every yield, and ends with its result. What it yields may tell how far it is (0 to 1). */
+export type Steps<T> = Generator<number | void, T, void>;
 
 /** Does all of it at once. */
 export function finished<T>(steps: Steps<T>): T {
@@ -17,12 +17,25 @@ const TOGETHER = 3;
 
 /** Does it step by step. Rejects when `poll` does. */
 export async function givingWay<T>(steps: Steps<T>, poll: Poll): Promise<T> {
+  let far = 0;
   for (;;) {
-    await poll(0);
+    await poll(far);
     const until = performance.now() + TOGETHER;
     do {
       const { done, value } = steps.next();
       if (done) return value;
+      far = value ?? far;
     } while (performance.now() < until);
   }
+}
+
+/** What is worked out once, when it is first asked for: at once, or giving way. */
+export function remembered<T>(steps: () => Steps<T>) {
+  let made: { readonly value: T } | undefined;
+  return {
+    value: (): T => (made ??= { value: finished(steps()) }).value,
+    async known(poll: Poll): Promise<void> {
+      made ??= { value: await givingWay(steps(), poll) };
+    },
+  };
 }

@@ -103,6 +103,9 @@ function sortPart(all: Float64Array, from: number, to: number): void {
   }
 }
 
+/** Bits of a single precision number; −0 and 0 are one. */
+const oneZero = (bits: number): number => (bits === 0x80000000 ? 0 : bits);
+
 /** Number of the first vertex at the same place, for every vertex. */
 export function weld(positions: Float32Array): Uint32Array {
   const bits = new Uint32Array(positions.buffer, positions.byteOffset, positions.length);
@@ -112,13 +115,11 @@ export function weld(positions: Float32Array): Uint32Array {
   const slots = new Int32Array(capacity).fill(-1);
   const same = new Uint32Array(count);
   for (let i = 0; i < count; i++) {
-    // −0 and 0 are one place.
-    const [x, y, z] = [0, 1, 2].map((k) => (bits[3 * i + k] === 0x80000000 ? 0 : bits[3 * i + k]!)) as [
-      number,
-      number,
-      number,
-    ];
-    let slot = (Math.imul(x, 73856093) ^ Math.imul(y, 19349663) ^ Math.imul(z, 83492791)) & (capacity - 1);
+    let slot =
+      (Math.imul(oneZero(bits[3 * i]!), 73856093) ^
+        Math.imul(oneZero(bits[3 * i + 1]!), 19349663) ^
+        Math.imul(oneZero(bits[3 * i + 2]!), 83492791)) &
+      (capacity - 1);
     for (;;) {
       const j = slots[slot]!;
       if (j < 0) {

@@ -2,13 +2,16 @@
 import { orient3d } from 'robust-predicates';
 import type { Vec3 } from '../geometry/vector';
 import type { Poll } from '../geometry/poll';
+import { givingWay, type Steps } from '../geometry/steps';
 import type { Mesh } from './mesh';
 import { weld } from './closed';
 
 /** Triangles in one leaf of the tree. */
 const LEAF = 4;
-/** Leaves looked at between two looks at whether to go on. */
-const PATIENCE = 40;
+/** Leaves looked at between two pauses. */
+const TOGETHER = 4;
+/** Triangles put in order between two pauses. */
+const MANY = 8192;
 /** Bits of each coordinate in the order in which triangles stand. */
 const BITS = 10;
 
@@ -17,23 +20,33 @@ const BITS = 10;
  * one place are one. Undefined where there is none. A tree of boxes over the triangles, put in order along a curve that
  * fills space (G. M. Morton, 1966). Rejects only when `poll` does.
  */
-export async function meshCrossing(
-  { positions: p, triangles }: Pick<Mesh, 'positions' | 'triangles'>,
+export const meshCrossing = (
+  mesh: Pick<Mesh, 'positions' | 'triangles'>,
   poll: Poll,
-): Promise<Vec3 | undefined> {
+): Promise<Vec3 | undefined> => givingWay(crossingSteps(mesh), poll);
+
+function* crossingSteps({
+  positions: p,
+  triangles,
+}: Pick<Mesh, 'positions' | 'triangles'>): Steps<Vec3 | undefined> {
   const count = triangles.length / 3;
   if (!count) return undefined;
   const same = weld(p);
-  await poll(0);
-  const order = ordered(p, triangles);
-  await poll(0);
-  const own = boxesOf(p, triangles, order);
-  await poll(0);
+  yield;
+  const order = yield* ordered(p, triangles);
+  yield;
+  const own = yield* boxesOf(p, triangles, order);
+  yield;
   const { boxes, width } = treeOf(own);
+  yield;
+  // As they stand in order, each corner as the first one of its place.
+  const corners = new Uint32Array(triangles.length);
+  for (let i = 0; i < count; i++)
+    for (let k = 0; k < 3; k++) corners[3 * i + k] = same[triangles[3 * order[i]! + k]!]!;
   const leaves = Math.ceil(count / LEAF);
   const stack: number[] = [];
   for (let leaf = 0; leaf < leaves; leaf++) {
-    if (leaf % PATIENCE === 0) await poll(leaf / leaves);
+    if (leaf % TOGETHER === 0) yield leaf / leaves;
     const mine = 6 * (width + leaf);
     stack.push(1);
     while (stack.length) {
@@ -49,8 +62,7 @@ export async function meshCrossing(
       const [from, to] = [leaf * LEAF, Math.min(count, leaf * LEAF + LEAF)];
       for (let i = from; i < to; i++)
         for (let j = other === leaf ? i + 1 : other * LEAF; j < Math.min(count, other * LEAF + LEAF); j++)
-          if (boxesMeet(own, 6 * i, own, 6 * j) && meets(p, triangles, same, order[i]!, order[j]!))
-            return middleOf(p, triangles, order[i]!);
+          if (boxesMeet(own, 6 * i, own, 6 * j) && meets(p, corners, i, j)) return middleOf(p, corners, i);
     }
   }
   return undefined;
@@ -67,13 +79,12 @@ const middleOf = (p: Float32Array, triangles: Uint32Array, t: number): Vec3 =>
 
 /** Last leaf below a node of a tree whose leaves are the nodes from `width` on. */
 function lastLeaf(node: number, width: number): number {
-  let last = node;
-  while (last < width) last = 2 * last + 1;
-  return last - width;
+  const levels = Math.clz32(node) - Math.clz32(width);
+  return ((node + 1) << levels) - 1 - width;
 }
 
 /** Triangles along the curve. */
-function ordered(p: Float32Array, triangles: Uint32Array): Uint32Array {
+function* ordered(p: Float32Array, triangles: Uint32Array): Steps<Uint32Array> {
   const low = [Infinity, Infinity, Infinity];
   const high = [-Infinity, -Infinity, -Infinity];
   for (let i = 0; i < p.length; i++) {
@@ -86,6 +97,7 @@ function ordered(p: Float32Array, triangles: Uint32Array): Uint32Array {
   const count = triangles.length / 3;
   const keys = new Float64Array(count);
   for (let t = 0; t < count; t++) {
+    if (t % MANY === 0) yield;
     let code = 0;
     for (let k = 0; k < 3; k++) {
       const sum =
@@ -94,8 +106,12 @@ function ordered(p: Float32Array, triangles: Uint32Array): Uint32Array {
     }
     keys[t] = (code >>> 0) * count + t;
   }
+  yield;
   keys.sort();
-  return Uint32Array.from(keys, (key) => key % count);
+  yield;
+  const order = new Uint32Array(count);
+  for (let i = 0; i < count; i++) order[i] = keys[i]! % count;
+  return order;
 }
 
 /** Bits of a whole number of ten, with two between any two. */
@@ -108,15 +124,17 @@ function spread(x: number): number {
 }
 
 /** Least and greatest x, y and z of every triangle, in that order. */
-function boxesOf(p: Float32Array, triangles: Uint32Array, order: Uint32Array): Float32Array {
+function* boxesOf(p: Float32Array, triangles: Uint32Array, order: Uint32Array): Steps<Float32Array> {
   const out = new Float32Array(6 * order.length);
-  order.forEach((t, i) => {
+  for (let i = 0; i < order.length; i++) {
+    if (i % MANY === 0) yield;
+    const t = order[i]!;
     const [a, b, c] = [3 * triangles[3 * t]!, 3 * triangles[3 * t + 1]!, 3 * triangles[3 * t + 2]!];
     for (let k = 0; k < 3; k++) {
       out[6 * i + k] = Math.min(p[a + k]!, p[b + k]!, p[c + k]!);
       out[6 * i + 3 + k] = Math.max(p[a + k]!, p[b + k]!, p[c + k]!);
     }
-  });
+  }
   return out;
 }
 
@@ -157,8 +175,12 @@ function treeOf(own: Float32Array): { boxes: Float32Array; width: number } {
   return { boxes, width };
 }
 
-/** On which side of the plane through a, b, c a vertex d lies: 0 in it. */
-const sideOf = (p: Float32Array, a: number, b: number, c: number, d: number): number =>
+/** On which side of a triangle's plane a vertex lies: 0 in it. */
+const sideOf = (p: Float32Array, corners: Uint32Array, t: number, v: number): number =>
+  orientation(p, corners[3 * t]!, corners[3 * t + 1]!, corners[3 * t + 2]!, v);
+
+/** The sign of the volume that four vertices span. */
+const orientation = (p: Float32Array, a: number, b: number, c: number, d: number): number =>
   orient3d(
     p[3 * a]!,
     p[3 * a + 1]!,
@@ -176,31 +198,34 @@ const sideOf = (p: Float32Array, a: number, b: number, c: number, d: number): nu
 
 const SIDES = new Float64Array(6);
 
-function meets(p: Float32Array, triangles: Uint32Array, same: Uint32Array, s: number, t: number): boolean {
+/** Whether two triangles, by their corners, cross, touch or cover each other but where they have corners in common. */
+function meets(p: Float32Array, corners: Uint32Array, s: number, t: number): boolean {
   let common = 0;
   let mine = -1;
   let theirs = -1;
-  for (let i = 0; i < 3; i++)
+  for (let i = 0; i < 3; i++) {
+    const corner = corners[3 * s + i]!;
     for (let j = 0; j < 3; j++)
-      if (same[triangles[3 * s + i]!] === same[triangles[3 * t + j]!]) {
+      if (corner === corners[3 * t + j]!) {
         common++;
-        [mine, theirs] = [i, j];
+        mine = i;
+        theirs = j;
       }
+  }
   // Over a common edge two triangles fold at most; two that are the same cover each other.
   if (common > 1) return common === 3;
-  const a = [triangles[3 * s]!, triangles[3 * s + 1]!, triangles[3 * s + 2]!] as const;
-  const b = [triangles[3 * t]!, triangles[3 * t + 1]!, triangles[3 * t + 2]!] as const;
-  for (let k = 0; k < 3; k++) SIDES[k] = k === theirs ? 0 : sideOf(p, a[0], a[1], a[2], b[k]!);
+  for (let k = 0; k < 3; k++) SIDES[k] = k === theirs ? 0 : sideOf(p, corners, s, corners[3 * t + k]!);
   if (oneSided(0)) return false;
-  for (let k = 0; k < 3; k++) SIDES[3 + k] = k === mine ? 0 : sideOf(p, b[0], b[1], b[2], a[k]!);
+  for (let k = 0; k < 3; k++) SIDES[3 + k] = k === mine ? 0 : sideOf(p, corners, t, corners[3 * s + k]!);
   if (oneSided(3)) return false;
   // In one plane only what is flat meets, and flat faces are made without overlapping.
   if (SIDES[0] === 0 && SIDES[1] === 0 && SIDES[2] === 0) return false;
   for (let e = 0; e < 3; e++) {
     const f = (e + 1) % 3;
     // An edge at the common corner touches the other triangle there.
-    if (e !== mine && f !== mine && through(p, a[e]!, a[f]!, SIDES[3 + e]!, SIDES[3 + f]!, b)) return true;
-    if (e !== theirs && f !== theirs && through(p, b[e]!, b[f]!, SIDES[e]!, SIDES[f]!, a)) return true;
+    if (e !== mine && f !== mine && through(p, corners, s, e, f, SIDES[3 + e]!, SIDES[3 + f]!, t))
+      return true;
+    if (e !== theirs && f !== theirs && through(p, corners, t, e, f, SIDES[e]!, SIDES[f]!, s)) return true;
   }
   return false;
 }
@@ -209,16 +234,20 @@ const oneSided = (o: number): boolean =>
   (SIDES[o]! > 0 && SIDES[o + 1]! > 0 && SIDES[o + 2]! > 0) ||
   (SIDES[o]! < 0 && SIDES[o + 1]! < 0 && SIDES[o + 2]! < 0);
 
-/** Whether the edge from x to y, which lie on the sides sx and sy of a triangle's plane, goes through it or touches it. */
+/** Whether the eth to the fth corner of triangle s, which lie on the sides se and sf of t's plane, goes through t or touches it. */
 function through(
   p: Float32Array,
-  x: number,
-  y: number,
-  sx: number,
-  sy: number,
-  [a, b, c]: readonly [number, number, number],
+  corners: Uint32Array,
+  s: number,
+  e: number,
+  f: number,
+  se: number,
+  sf: number,
+  t: number,
 ): boolean {
-  if ((sx > 0 && sy > 0) || (sx < 0 && sy < 0) || (sx === 0 && sy === 0)) return false;
-  const [i, j, k] = [sideOf(p, x, y, a, b), sideOf(p, x, y, b, c), sideOf(p, x, y, c, a)];
+  if ((se > 0 && sf > 0) || (se < 0 && sf < 0) || (se === 0 && sf === 0)) return false;
+  const [x, y] = [corners[3 * s + e]!, corners[3 * s + f]!];
+  const [a, b, c] = [corners[3 * t]!, corners[3 * t + 1]!, corners[3 * t + 2]!];
+  const [i, j, k] = [orientation(p, x, y, a, b), orientation(p, x, y, b, c), orientation(p, x, y, c, a)];
   return !((i > 0 || j > 0 || k > 0) && (i < 0 || j < 0 || k < 0));
 }

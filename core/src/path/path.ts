@@ -1,5 +1,8 @@
 /** What every kind of path yields, and how curves joined end to end become one. */
 import { cross, distance, dot, norm, scale, squareTo, unit, type Vec3 } from '../geometry/vector';
+import { valleySteps } from '../geometry/numeric';
+import type { Poll } from '../geometry/poll';
+import { remembered, type Steps } from '../geometry/steps';
 import { Complaint } from '../measure/words';
 import type { Coil, Coils } from './coil';
 import type { Motion } from './motion';
@@ -30,6 +33,8 @@ export interface Path {
   at(s: number): PathPoint;
   /** Tightest bend: greatest curvature in 1/mm, and where; corners apart. */
   readonly tightest: { readonly curvature: number; readonly at: number };
+  /** Works out what takes long and is asked for later, giving way. Rejects when `poll` does. */
+  measured(poll: Poll): Promise<void>;
   /** Angle the tangent turns through from start to end, in rad, corners included. */
   readonly turning: number;
   /** The smooth stretches it is made of, in order. */
@@ -135,7 +140,7 @@ export function pathOf(curves: readonly Curve[], { open, ...extras }: Extras = {
     }
     return { piece: low, u: parameterAt(pieces[low]!, held - pieces[low]!.start) };
   };
-  let tightest: Path['tightest'] | undefined;
+  const tightest = remembered(() => tightestOf(pieces));
   return {
     type: 'path',
     length,
@@ -151,8 +156,9 @@ export function pathOf(curves: readonly Curve[], { open, ...extras }: Extras = {
       return pointOn(pieces[piece]!, u);
     },
     get tightest() {
-      return (tightest ??= tightestOf(pieces));
+      return tightest.value();
     },
+    measured: tightest.known,
   };
 }
 
@@ -229,7 +235,7 @@ export function pointOn(curve: Curve, u: number): PathPoint {
 /** Samples of a piece among which its tightest bend is looked for, a feature of it. */
 const LOOKS = 32;
 
-function tightestOf(pieces: readonly Piece[]): Path['tightest'] {
+function* tightestOf(pieces: readonly Piece[]): Steps<Path['tightest']> {
   let best = { curvature: -1, at: 0 };
   for (const piece of pieces) {
     // Of an even bend one look tells all.
@@ -239,27 +245,18 @@ function tightestOf(pieces: readonly Piece[]): Path['tightest'] {
     let at = 0;
     let most = -1;
     for (let i = 0; i <= count; i++) {
+      if (i % LOOKS === 0) yield;
       const here = curvature((piece.span * i) / count);
       if (here > most * (1 + 1e-12)) [at, most] = [i, here];
     }
     let u = (piece.span * at) / count;
     if (!even && most * (1 + 1e-9) > best.curvature) {
       const [a, b] = [Math.max(0, at - 1), Math.min(count, at + 1)].map((i) => (piece.span * i) / count);
-      const refined = peak(curvature, a!, b!);
-      if (curvature(refined) > most) [u, most] = [refined, curvature(refined)];
+      const refined = yield* valleySteps((x) => -curvature(x), a!, b!, 1e-10 * piece.span);
+      // Along an even bend rounding alone would choose the place: it stays the first.
+      if (curvature(refined) > most * (1 + 1e-12)) [u, most] = [refined, curvature(refined)];
     }
     if (most > best.curvature * (1 + 1e-12)) best = { curvature: most, at: piece.start + piece.lengthTo(u) };
   }
   return best;
-}
-
-/** Place of the greatest value of f between a and b, by thirds. */
-function peak(f: (u: number) => number, a: number, b: number): number {
-  let [low, high] = [a, b];
-  for (let i = 0; i < 60 && high - low > 1e-12 * (1 + Math.abs(b)); i++) {
-    const [x, y] = [low + (high - low) / 3, high - (high - low) / 3];
-    if (f(x) < f(y)) low = x;
-    else high = y;
-  }
-  return (low + high) / 2;
 }

@@ -1,6 +1,5 @@
 /** A section carried along paths, kept as exactly that: figures come from it, triangles when asked. */
-import type { Poll } from '../geometry/poll';
-import { finished, givingWay, type Steps } from '../geometry/steps';
+import { finished, remembered, type Steps } from '../geometry/steps';
 import { addMass } from '../geometry/mass';
 import type { Material } from '../measure/materials';
 import { samplePath, planAbout } from '../path/sample';
@@ -108,17 +107,6 @@ export function sweptBody(
     meshes,
     meshing,
     mesh: (...wanted) => finished(meshing(...wanted)),
-  };
-}
-
-/** What is worked out once, when it is first asked for: at once, or giving way. */
-function remembered<T>(steps: () => Steps<T>) {
-  let made: { readonly value: T } | undefined;
-  return {
-    value: (): T => (made ??= { value: finished(steps()) }).value,
-    async known(poll: Poll): Promise<void> {
-      made ??= { value: await givingWay(steps(), poll) };
-    },
   };
 }
 
