@@ -85,9 +85,9 @@ describe('design files', () => {
   for (const [name, text, says] of broken)
     it(`${name}: told in words`, () => expect(() => readDesign(text())).to.throw(says));
 
-  it('of 60 MB are refused unread', () => {
-    expect(sizeTrouble(60 * 1024 * 1024)).match(/60 MB/);
-    expect(() => readDesign(' '.repeat(5_000_000))).to.throw(/4 MB at most/);
+  it('of 160 MB are refused unread', () => {
+    expect(sizeTrouble(160 * 1024 * 1024)).match(/160 MB/);
+    expect(() => readDesign(' '.repeat(105_000_000))).to.throw(/100 MB at most/);
   });
 
   it('with a choice that there is not: the choices are named, and the nearest', async () => {

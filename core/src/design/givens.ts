@@ -67,12 +67,16 @@ export function givenLookup(results: readonly GivenResult[]): (name: string) => 
   };
 }
 
+/** Longer texts are no figures, and cost long to read. */
+const LONGEST = 2000;
+
 const parsed = new Map<string, Expression | Complaint>();
 /** Parses with a memory: the same texts come again at every edit. */
 export function parseRemembered(text: string): Expression {
   let found = parsed.get(text);
   if (!found) {
     try {
+      if (text.length > LONGEST) throw new Complaint(`A figure has ${LONGEST} characters at most.`);
       found = parseExpression(text);
     } catch (error) {
       if (!(error instanceof Complaint)) throw error;

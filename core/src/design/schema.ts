@@ -1,30 +1,27 @@
-/** The document. Every figure is kept as the user wrote it. */
+/** The document. Every figure is kept as the user wrote it; whatever can be typed can be read again, so nothing is held to a length here. */
 import { z } from 'zod';
 
 export const FORMAT = 'nematos-design';
 export const VERSION = 3;
-export const MOST_STEPS = 500;
+/** Rows of a table that are evaluated at most: more are kept, and told. */
 export const MOST_ROWS = 2000;
 export type Row = Record<string, string>;
 
-const text = (most: number, noun: string) =>
-  z.string().max(most, `${noun} is longer than ${most} characters.`);
-
 const givenSchema = z.strictObject({
-  name: text(40, 'The name of a given'),
-  value: text(400, 'A figure'),
-  note: text(400, 'A note').optional(),
+  name: z.string(),
+  value: z.string(),
+  note: z.string().optional(),
 });
 
 const stepSchema = z.strictObject({
   id: z.string().regex(/^[a-z][a-z0-9-]{0,39}$/, 'An id is lower-case letters, digits and hyphens.'),
-  kind: text(40, 'A kind'),
-  name: text(80, 'The name of a step').optional(),
+  kind: z.string(),
+  name: z.string().optional(),
   /** Input slot → id of the step that fills it, or of those that do, in their order. */
-  from: z.record(z.string(), z.union([z.string(), z.array(z.string()).max(100)])).optional(),
-  set: z.record(z.string(), text(400, 'A figure')),
+  from: z.record(z.string(), z.union([z.string(), z.array(z.string())])).optional(),
+  set: z.record(z.string(), z.string()),
   /** Tables of the step, each a list of rows; a cell left out follows from the rest. */
-  rows: z.record(z.string(), z.array(z.record(z.string(), text(400, 'A figure'))).max(MOST_ROWS)).optional(),
+  rows: z.record(z.string(), z.array(z.record(z.string(), z.string()))).optional(),
   hidden: z.boolean().optional(),
   /** Colour of its body, as sRGB hex; that of its material where it is left out. */
   colour: z
@@ -32,41 +29,39 @@ const stepSchema = z.strictObject({
     .regex(/^#[0-9a-f]{6}$/, 'A colour is written as #rrggbb.')
     .optional(),
   /** The group it belongs to. */
-  group: z.string().max(40).optional(),
+  group: z.string().optional(),
 });
 
 /** Steps that are shown, hidden and taken together. */
-const groupSchema = z.strictObject({ id: z.string().max(40), name: text(80, 'The name of a group') });
+const groupSchema = z.strictObject({ id: z.string(), name: z.string() });
 
 /** Sizes of one design: givens by column, a row for each size. */
 const familySchema = z.strictObject({
-  name: text(80, 'The name of a family'),
-  columns: z.array(text(40, 'The name of a given')).max(100),
-  rows: z
-    .array(z.strictObject({ name: text(80, 'The name of a size'), values: z.array(text(400, 'A figure')) }))
-    .max(1000),
+  name: z.string(),
+  columns: z.array(z.string()),
+  rows: z.array(z.strictObject({ name: z.string(), values: z.array(z.string()) })),
 });
 
 /** Something taken in whole, named by the hash of its bytes, which are kept apart from the document and its history. */
 const assetSchema = z.strictObject({
   hash: z.string().regex(/^[0-9a-f]{64}$/, 'A hash is 64 hexadecimal digits.'),
-  name: text(200, 'The name of a file'),
+  name: z.string(),
   bytes: z.number().int().nonnegative(),
 });
 
 export const designSchema = z.strictObject({
   format: z.literal(FORMAT),
   version: z.literal(VERSION),
-  name: text(120, 'The name'),
-  note: text(2000, 'The note').optional(),
+  name: z.string(),
+  note: z.string().optional(),
   unit: z.enum(['mm', 'in']),
   /** Chord tolerance of the meshes that are sent out. */
-  tolerance: text(400, 'A figure').default('0.02 mm'),
-  givens: z.array(givenSchema).max(500),
-  steps: z.array(stepSchema).max(MOST_STEPS),
-  groups: z.array(groupSchema).max(200).optional(),
-  families: z.array(familySchema).max(50).optional(),
-  assets: z.array(assetSchema).max(200).optional(),
+  tolerance: z.string().default('0.02 mm'),
+  givens: z.array(givenSchema),
+  steps: z.array(stepSchema),
+  groups: z.array(groupSchema).optional(),
+  families: z.array(familySchema).optional(),
+  assets: z.array(assetSchema).optional(),
 });
 
 export type Design = z.infer<typeof designSchema>;

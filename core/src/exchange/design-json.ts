@@ -5,8 +5,8 @@ import { kindNamed } from '../design/registry';
 import { strangeName } from '../design/strange';
 import { FORMAT, designSchema, type Design } from '../design/schema';
 
-/** Larger files are refused unread. */
-export const LARGEST_FILE = 4 * 1024 * 1024;
+/** Larger files are refused unread: no design grows to this by hand. */
+const LARGEST_FILE = 100 * 1024 * 1024;
 
 /** A design as the text of its file. */
 export const writeDesign = (design: Design): string => JSON.stringify(design, null, 2) + '\n';
@@ -14,7 +14,7 @@ export const writeDesign = (design: Design): string => JSON.stringify(design, nu
 /** Why a file of that many bytes is not read, or undefined. */
 export const sizeTrouble = (bytes: number): string | undefined =>
   bytes > LARGEST_FILE
-    ? `The file has ${Math.round(bytes / 1048576)} MB; a design has 4 MB at most.`
+    ? `The file has ${Math.round(bytes / 1048576)} MB; a design has 100 MB at most.`
     : undefined;
 
 /** Reads a design. @throws Complaint for what is no JSON, not ours, of a newer version, broken, or has names no kind knows. */
