@@ -44,7 +44,7 @@ export async function openDesign(page: Page, name: string): Promise<void> {
 const FOLDER = join(import.meta.dirname, '../demo');
 const DEMO = readdirSync(FOLDER).map((file) => readDesign(readFileSync(join(FOLDER, file), 'utf8')));
 
-/** Puts a design into the browser as the application keeps it, and opens it. */
+/** Puts a design into the browser as the first release kept it, where nothing is kept yet, and opens it. */
 async function openKept(page: Page, design: Design): Promise<void> {
   const id = randomUUID();
   const now = Date.now();
@@ -53,7 +53,7 @@ async function openKept(page: Page, design: Design): Promise<void> {
   await page.evaluate(
     (kept) =>
       new Promise<void>((resolve, reject) => {
-        const opening = indexedDB.open('nematos', 1);
+        const opening = indexedDB.open('nematos');
         opening.onupgradeneeded = () => {
           opening.result.createObjectStore('designs', { keyPath: 'id' });
           opening.result.createObjectStore('pictures');
@@ -62,7 +62,8 @@ async function openKept(page: Page, design: Design): Promise<void> {
         opening.onerror = () => reject(opening.error);
         opening.onsuccess = () => {
           const writing = opening.result.transaction('designs', 'readwrite');
-          writing.objectStore('designs').put(kept);
+          const store = writing.objectStore('designs');
+          store.put(kept, store.keyPath === null ? kept.id : undefined);
           writing.onerror = () => reject(writing.error);
           writing.oncomplete = () => {
             opening.result.close();

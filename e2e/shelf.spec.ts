@@ -44,7 +44,7 @@ test('files that are no designs are refused in one sentence each, and good ones 
     steps: [{ id: 'w', kind: 'round', set: { diameter: '3 mm' } }],
   });
   const large = info.outputPath('large.json');
-  await writeFile(large, ' '.repeat(60 * 1024 * 1024));
+  await writeFile(large, Buffer.alloc(120 * 1024 * 1024, ' '));
   const file = (name: string, text: string) => ({
     name,
     mimeType: 'application/json',
@@ -63,7 +63,7 @@ test('files that are no designs are refused in one sentence each, and good ones 
   await expect(page.getByText(/new\.json: The file is of version 7/)).toBeVisible();
   await expect(page.locator('[data-design="From a file"]')).toBeVisible();
   await page.getByTestId('take-in').setInputFiles(large);
-  await expect(page.getByText('large.json: The file has 60 MB; a design has 4 MB at most.')).toBeVisible();
+  await expect(page.getByText('large.json: The file has 120 MB; a design has 100 MB at most.')).toBeVisible();
 });
 
 test('a file can be dropped', async ({ page }) => {

@@ -1,7 +1,19 @@
-/** Keeps the design on the workbench: soon after an edit, at once when the page goes; and takes up what another tab has kept. */
+/**
+ * Keeps the design on the workbench: at once in the journal, within a quarter of a second on the disk, whole when the hand
+ * rests; and takes up what another tab has kept.
+ */
 import type { History } from '@nematos/core/design/history';
+import { rebased } from '@nematos/core/design/merge';
 import type { Design } from '@nematos/core/design/schema';
-import { keep, onKeptElsewhere, writeJournal, type Kept } from '../data/store';
+import {
+  fetchLatest,
+  keep,
+  onKeptElsewhere,
+  putJournal,
+  writeJournal,
+  type Kept,
+  type Known,
+} from '../data/store';
 
 export type Saved = 'kept' | 'keeping' | 'failed';
 
@@ -23,60 +35,108 @@ export interface Keeper {
   close(): void;
 }
 
+/** The whole design is kept so long after the last edit, ms, and so long after the first that is not kept at most. */
 const KEEP_AFTER = 150;
+const KEEP_WITHIN = 1000;
+/** Its state is on the disk so long after an edit, and the time that the disk takes. */
+const JOURNAL_AFTER = 100;
 
 /** Keeps a design that was opened as `kept`. */
 export function keeperOf(kept: Kept, bench: KeptBench): Keeper {
   let changed = kept.changed;
+  let edits = 0;
+  /** Set while what is on the sheet could not be kept: leaving it is asked about. */
+  let failed = false;
   /** As it was last kept, here or by another tab. */
-  let known = kept.history;
+  let known: Known = kept;
   let keeping: ReturnType<typeof setTimeout> | undefined;
+  let since = 0;
+  let journal: ReturnType<typeof setTimeout> | undefined;
+  /** One thing at a time: what is kept here, and what another tab has kept. */
+  let turn: Promise<void> = Promise.resolve();
+  const inTurn = (work: () => Promise<void>) => (turn = turn.then(work).catch(() => undefined));
 
-  const keepNow = async () => {
+  const keepNow = () => {
     clearTimeout(keeping);
     keeping = undefined;
-    const { history, view } = bench.state();
-    const mine = changed;
-    try {
-      await keep({ id: kept.id, history, view, created: kept.created, changed: mine });
-      known = history;
-      if (mine === changed && keeping === undefined) bench.saved('kept');
-    } catch {
-      bench.saved('failed');
-    }
+    return inTurn(async () => {
+      const { history, view } = bench.state();
+      const [mine, before] = [changed, edits];
+      try {
+        const now = await keep({ id: kept.id, history, view, created: kept.created, changed: mine }, known);
+        changed = Math.max(changed, now.changed);
+        const here = bench.state().history;
+        known = now;
+        // With what another tab had kept meanwhile, and what was done here since.
+        if (now.history !== history) bench.elsewhere(rebased(history, here, now.history));
+        if (edits === before && keeping === undefined) bench.saved('kept');
+        failed = false;
+      } catch {
+        failed = true;
+        bench.saved('failed');
+      }
+    });
   };
   const soon = () => {
+    if (keeping === undefined) since = Date.now();
     clearTimeout(keeping);
-    keeping = setTimeout(() => void keepNow(), KEEP_AFTER);
+    const wait = Math.max(0, Math.min(KEEP_AFTER, since + KEEP_WITHIN - Date.now()));
+    keeping = setTimeout(() => void keepNow(), wait);
+  };
+  const journalSoon = () => {
+    journal ??= setTimeout(() => {
+      journal = undefined;
+      // Where this cannot be kept the whole cannot either, and that is told.
+      putJournal(kept.id, bench.state().history.present, changed).catch(() => undefined);
+    }, JOURNAL_AFTER);
   };
   const flush = () => {
     if (keeping !== undefined) void keepNow();
   };
 
-  // What another tab has made of the design, unless this one has just changed it too: then that is kept next.
-  const forgetOthers = onKeptElsewhere(kept.id, (other) => {
-    if (other.changed <= changed || bench.state().history !== known) return;
-    changed = other.changed;
-    known = other.history;
-    bench.elsewhere(known);
+  const forgetOthers = onKeptElsewhere(kept.id, () => {
+    void inTurn(async () => {
+      // Read when its turn has come: what was kept here meanwhile is in it.
+      const other = await fetchLatest(kept.id);
+      if (!other || other.turn === known.turn) return;
+      const here = bench.state().history;
+      const both = rebased(known.history, here, other.history);
+      known = other;
+      changed = Math.max(changed, other.changed);
+      if (both !== here) bench.elsewhere(both);
+      if (both !== other.history) soon();
+    });
   });
   const hidden = () => {
     if (document.visibilityState === 'hidden') flush();
   };
+  const warn = (event: BeforeUnloadEvent) => {
+    if (failed) event.preventDefault();
+  };
   window.addEventListener('pagehide', flush);
+  window.addEventListener('beforeunload', warn);
   document.addEventListener('visibilitychange', hidden);
+  if (kept.journaled) {
+    // Found in the journal alone: it is not kept before it is.
+    bench.saved('keeping');
+    soon();
+  }
   return {
     edited(design) {
+      edits++;
       changed = Math.max(Date.now(), changed + 1);
       writeJournal(kept.id, design, changed);
       bench.saved('keeping');
+      journalSoon();
       soon();
     },
     soon,
     close() {
       forgetOthers();
+      clearTimeout(journal);
       flush();
       window.removeEventListener('pagehide', flush);
+      window.removeEventListener('beforeunload', warn);
       document.removeEventListener('visibilitychange', hidden);
     },
   };

@@ -2,7 +2,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { edit } from '@nematos/core/design/history';
 import { emptyDesign, type Design } from '@nematos/core/design/schema';
-import { amend, fetchShelf, putOnShelf, type Kept } from './store';
+import { storageState } from './storage';
+import { amend, dropAside, fetchAside, fetchShelf, putOnShelf, type Kept } from './store';
 
 const SHELF = ['shelf'];
 
@@ -16,6 +17,16 @@ async function filledShelf(): Promise<Kept[]> {
 
 /** All designs on the shelf; the demo designs where there are none. */
 export const useShelf = () => useQuery({ queryKey: SHELF, queryFn: filledShelf });
+
+const ASIDE = ['aside'];
+/** What could not be read, and was set aside. */
+export const useAside = () => {
+  const { dataUpdatedAt } = useShelf();
+  return useQuery({ queryKey: [...ASIDE, dataUpdatedAt], queryFn: fetchAside });
+};
+
+/** How safely this browser keeps what is on the shelf. */
+export const useStorage = () => useQuery({ queryKey: ['storage'], queryFn: storageState });
 
 function useShelfChange<A, R>(change: (argument: A) => Promise<R>) {
   const client = useQueryClient();
@@ -52,3 +63,5 @@ export const usePutBack = () =>
       return back as unknown as Kept;
     }),
   );
+/** Takes away for good what could not be read. */
+export const useDropAside = () => useShelfChange(dropAside);

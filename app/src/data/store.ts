@@ -1,94 +1,95 @@
 /** What is kept in this browser: designs with their past, pictures of them, and a few settings. */
-import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
-import { beginHistory, edit, type History } from '@nematos/core/design/history';
-import { broughtUp, broughtUpHistory } from '@nematos/core/design/migrate';
+import { beginHistory, edit } from '@nematos/core/design/history';
+import { rebased } from '@nematos/core/design/merge';
 import type { Design } from '@nematos/core/design/schema';
+import { box } from './box';
+import { keepLocalText, localText } from './local';
+import { nameIn, readJournalOf, readRecord, saysOf, type Journal, type Kept } from './record';
 
-/** A chosen step; `place` is the figure, cell or row of it that is meant, where one is. */
-export interface Selected {
-  readonly step: string;
-  readonly place?: string;
-}
-
-/** How the workbench was left. Not part of the design, and not undone. */
-export interface ViewState {
-  readonly needle?: number | undefined;
-  /** Steps that are chosen, and places in them, the latest last. */
-  readonly selection?: readonly Selected[];
-  readonly views?: string;
-  /** Whether the results are folded away. */
-  readonly folded?: boolean;
-  /** Whether the charts along the path are unfolded, how tall, and which is shown. */
-  readonly lengthwise?: boolean;
-  readonly chartHeight?: number;
-  readonly channel?: string;
-  readonly camera?: readonly number[];
-}
-
-export interface Kept {
-  readonly id: string;
-  readonly history: History;
-  readonly view: ViewState;
-  readonly created: number;
-  readonly changed: number;
-  /** When it was taken off the shelf; it can be put back for a while. */
-  readonly removed?: number;
-}
-
-interface Schema extends DBSchema {
-  designs: { key: string; value: Kept };
-  pictures: { key: string; value: { of: number; theme: string; png: Blob } };
-  settings: { key: string; value: unknown };
-}
+export type { Kept, Selected, ViewState } from './record';
 
 const REMOVED_FOR = 30 * 24 * 3600 * 1000;
-let opened: Promise<IDBPDatabase<Schema>> | undefined;
 
-function database(): Promise<IDBPDatabase<Schema>> {
-  opened ??= openDB<Schema>('nematos', 1, {
-    upgrade(db) {
-      db.createObjectStore('designs', { keyPath: 'id' });
-      db.createObjectStore('pictures');
-      db.createObjectStore('settings');
-    },
-    terminated() {
-      opened = undefined;
-    },
-  });
-  return opened;
+/** Something that was kept and cannot be read; it stays as it is. */
+export interface Aside {
+  readonly id: string;
+  readonly name: string;
+  /** What is wrong with it. */
+  readonly says: string;
+  readonly raw: unknown;
 }
 
-/* The journal: the last state of a design, written in one blocking call at every keystroke. IndexedDB
-   may lose what was put just before a tab is killed; this does not, and the next opening takes it up. */
+async function setAside(id: string, raw: unknown, error: unknown): Promise<void> {
+  await (await box()).put('aside', id, { id, name: nameIn(raw), says: saysOf(error), raw } satisfies Aside);
+}
+
+/** What was set aside since it could not be read. */
+export async function fetchAside(): Promise<Aside[]> {
+  const open = await box();
+  const all = await Promise.all((await open.keys('aside')).map((id) => open.get('aside', id)));
+  return all as Aside[];
+}
+/** Takes away for good what was set aside. */
+export const dropAside = async (id: string): Promise<void> => (await box()).remove('aside', id);
+
+/** Whether what is kept is gone with the tab. */
+export const isFleeting = async (): Promise<boolean> => (await box()).fleeting === true;
+
+/* The journal: the last state of a design. Its text is written in one blocking call at every keystroke: a tab that is
+   killed cannot lose it. It reaches the disk only seconds later; so the record of it is put there within a quarter of a
+   second, for when the whole browser is killed. */
 const journalKey = (id: string) => `nematos:journal:${id}`;
-interface Journal {
-  readonly stamp: number;
-  readonly design: Design;
-}
 
 /** Writes the last state of a design where it outlives a killed tab; `stamp` is when it was changed, ms. */
-export function writeJournal(id: string, design: Design, stamp: number): void {
-  try {
-    localStorage.setItem(journalKey(id), JSON.stringify({ stamp, design } satisfies Journal));
-  } catch {
-    // A full localStorage loses only the shield against a killed tab; keeping itself goes on.
+export const writeJournal = (id: string, design: Design, stamp: number): boolean =>
+  keepLocalText(journalKey(id), JSON.stringify({ stamp, design } satisfies Journal));
+
+/** Puts the last state of a design on the disk. */
+export const putJournal = async (id: string, design: Design, stamp: number): Promise<void> =>
+  (await box()).put('journals', id, { stamp, design } satisfies Journal);
+
+/** The latest that the journal holds of a design. What cannot be read is set aside. */
+async function readJournal(id: string): Promise<Journal | undefined> {
+  const found: Journal[] = [];
+  const text = localText(journalKey(id));
+  if (text !== undefined) {
+    let raw: unknown = text;
+    try {
+      raw = JSON.parse(text);
+      found.push(readJournalOf(raw));
+    } catch (error) {
+      await setAside(`${id} (journal)`, raw, error);
+      keepLocalText(journalKey(id), undefined);
+    }
   }
+  const record = await (await box()).get('journals', id);
+  if (record !== undefined)
+    try {
+      found.push(readJournalOf(record));
+    } catch (error) {
+      await setAside(`${id} (journal on the disk)`, record, error);
+      await (await box()).remove('journals', id);
+    }
+  return found.reduce<Journal | undefined>((a, b) => (a && a.stamp >= b.stamp ? a : b), undefined);
 }
 
-function readJournal(id: string): Journal | undefined {
-  const text = localStorage.getItem(journalKey(id));
-  if (!text) return undefined;
-  try {
-    return JSON.parse(text) as Journal;
-  } catch {
-    return undefined;
-  }
-}
-
-const clearJournal = (id: string, stamp: number): void => {
-  const journal = readJournal(id);
-  if (journal && journal.stamp <= stamp) localStorage.removeItem(journalKey(id));
+const stampOf = (journal: unknown): number => {
+  const { stamp } = (journal ?? {}) as { stamp?: unknown };
+  return typeof stamp === 'number' ? stamp : -Infinity;
 };
+
+/** Takes away what the journal has of a design up to then. */
+async function clearJournal(id: string, stamp: number): Promise<void> {
+  const text = localText(journalKey(id));
+  try {
+    if (text !== undefined && stampOf(JSON.parse(text)) <= stamp) keepLocalText(journalKey(id), undefined);
+  } catch {
+    // A broken one is set aside when it is read.
+  }
+  const open = await box();
+  const record = await open.get('journals', id);
+  if (record !== undefined && stampOf(record) <= stamp) await open.remove('journals', id);
+}
 
 /* Tabs tell each other what they have kept, so that all that show a design show the same. */
 const TABS = 'nematos:kept';
@@ -98,98 +99,148 @@ interface Told {
   readonly tab: string;
 }
 
-/** Keeps a design with its past, and tells other tabs of it. */
-export async function keep(kept: Kept): Promise<void> {
-  await (await database()).put('designs', kept);
-  clearJournal(kept.id, kept.changed);
+function tellTabs(id: string): void {
   const tabs = new BroadcastChannel(TABS);
-  tabs.postMessage({ id: kept.id, tab: TAB } satisfies Told);
+  tabs.postMessage({ id, tab: TAB } satisfies Told);
   tabs.close();
 }
 
-/** Calls with a design as another tab has kept it, whenever one does; returns what ends that. */
-export function onKeptElsewhere(id: string, take: (kept: Kept) => void): () => void {
+/** A design as it was last known here: its past is shared with what is made of it. */
+export type Known = Pick<Kept, 'history' | 'turn'>;
+
+/**
+ * Keeps a design with its past, and tells other tabs of it. Where another tab has kept it since it was `known`, both are
+ * kept together. Returns what is kept now, once it is on the disk. Rejects where there is no room.
+ */
+export async function keep(kept: Kept, known?: Known): Promise<Kept> {
+  const { journaled: _journaled, ...own } = kept;
+  const now = await (
+    await box()
+  ).replace('designs', kept.id, (raw): Kept => {
+    const turn = crypto.randomUUID();
+    const there = raw === undefined ? undefined : readable(raw);
+    if (!there || !known) return { ...own, turn };
+    const { removed: _removed, ...mine } = own;
+    return {
+      ...mine,
+      // Whether it is off the shelf is not for the workbench to say.
+      ...(there.removed !== undefined && { removed: there.removed }),
+      history: there.turn === known.turn ? kept.history : rebased(known.history, kept.history, there.history),
+      changed: Math.max(kept.changed, there.changed),
+      turn,
+    };
+  });
+  await clearJournal(kept.id, kept.changed);
+  tellTabs(kept.id);
+  return now!;
+}
+
+/** A record, or nothing where it is damaged: then what is kept now takes its place. */
+function readable(raw: unknown): Kept | undefined {
+  try {
+    return readRecord(raw);
+  } catch {
+    return undefined;
+  }
+}
+
+/** Calls whenever another tab has kept a design; returns what ends that. */
+export function onKeptElsewhere(id: string, hear: () => void): () => void {
   const tabs = new BroadcastChannel(TABS);
   tabs.onmessage = ({ data }: MessageEvent<Told>): void => {
-    if (data.id !== id || data.tab === TAB) return;
-    const read = async () => {
-      const kept = await (await database()).get('designs', id);
-      if (kept) take(withPresent(kept));
-    };
-    read().catch(() => undefined); // the next one it tells is read again
+    if (data.id === id && data.tab !== TAB) hear();
   };
   return () => tabs.close();
 }
 
-/** In the present version and form, whatever release kept it. */
-const withPresent = (kept: Kept): Kept => {
-  const history = broughtUpHistory(kept.history);
-  // Before steps were chosen several at a time, the one chosen stood by itself.
-  const { selected, ...view } = kept.view as ViewState & { selected?: string };
-  const now = selected === undefined ? kept : { ...kept, view: { selection: [{ step: selected }], ...view } };
-  return history === kept.history ? now : { ...now, history };
-};
-
-/** A kept design, with what a killed tab had left in the journal. */
-export async function fetchKept(id: string): Promise<Kept | undefined> {
-  const read = await (await database()).get('designs', id);
-  if (!read) return undefined;
-  const kept = withPresent(read);
-  const journal = readJournal(id);
-  if (!journal || journal.stamp <= kept.changed) return kept;
-  const history = edit(kept.history, 'Last edit before the tab was closed', (draft) => {
-    Object.assign(draft, broughtUp(journal.design));
-  });
-  return { ...kept, history, changed: journal.stamp };
+/** A design as it is kept now, without what only the journal has. */
+export async function fetchLatest(id: string): Promise<Kept | undefined> {
+  const raw = await (await box()).get('designs', id);
+  return raw === undefined ? undefined : readable(raw);
 }
 
-/** All designs, those changed last first; the ones removed long ago are dropped for good. */
+/** A kept design, with what a killed tab or browser had left in the journal. What is damaged is set aside. */
+export async function fetchKept(id: string): Promise<Kept | undefined> {
+  const open = await box();
+  const raw = await open.get('designs', id);
+  if (raw === undefined) return undefined;
+  let kept: Kept;
+  try {
+    kept = readRecord(raw);
+  } catch (error) {
+    await setAside(id, raw, error);
+    await open.remove('designs', id);
+    return undefined;
+  }
+  const journal = await readJournal(id);
+  if (!journal || journal.stamp <= kept.changed) return kept;
+  const history = edit(kept.history, 'Last edit before the tab was closed', (draft) => {
+    Object.assign(draft, journal.design);
+  });
+  return { ...kept, history, changed: journal.stamp, journaled: true };
+}
+
+/** All designs, those changed last first; the ones removed long ago are dropped for good, damaged ones set aside. */
 export async function fetchShelf(): Promise<Kept[]> {
-  const db = await database();
-  const all = await db.getAll('designs');
+  const open = await box();
   const stays: Kept[] = [];
-  for (const kept of all) {
+  for (const id of await open.keys('designs')) {
+    // What the database itself cannot read is passed over: the rest of the shelf stands.
+    const kept = await fetchKept(id).catch(() => undefined);
+    if (!kept) continue;
     if (kept.removed && Date.now() - kept.removed > REMOVED_FOR) {
-      await db.delete('designs', kept.id);
-      await db.delete('pictures', kept.id);
-    } else stays.push(readJournal(kept.id) ? ((await fetchKept(kept.id)) ?? kept) : withPresent(kept));
+      await open.remove('designs', kept.id);
+      await open.remove('pictures', kept.id);
+    } else stays.push(kept);
   }
   return stays.sort((a, b) => b.changed - a.changed);
 }
 
 /** Puts a design on the shelf, without a past. */
 export async function putOnShelf(design: Design, changed = Date.now()): Promise<Kept> {
-  const kept: Kept = {
+  return keep({
     id: crypto.randomUUID(),
     history: beginHistory(design),
     view: {},
     created: changed,
     changed,
-  };
-  await keep(kept);
-  return kept;
+  });
 }
 
 /** Changes a kept design where it lies. */
 export async function amend(id: string, change: (kept: Kept) => Kept): Promise<void> {
   const kept = await fetchKept(id);
-  if (kept) await keep(change(kept));
+  if (!kept) return;
+  // What only the journal had is kept first.
+  if (kept.journaled) await keep(kept, kept);
+  await (
+    await box()
+  ).replace('designs', id, (raw) => {
+    const there = raw === undefined ? undefined : readable(raw);
+    return there && { ...change(there), turn: crypto.randomUUID() };
+  });
+  tellTabs(id);
+}
+
+interface Picture {
+  /** When the design was changed, ms. */
+  readonly of: number;
+  readonly theme: string;
+  readonly png: Blob;
 }
 
 /** The small picture of a design that was kept last. */
-export async function fetchPicture(id: string) {
-  return (await database()).get('pictures', id);
+export async function fetchPicture(id: string): Promise<Picture | undefined> {
+  const found = (await (await box()).get('pictures', id)) as Partial<Picture> | undefined;
+  return found?.png instanceof Blob ? (found as Picture) : undefined;
 }
 /** Keeps the small picture of a design; `of` is when the design was changed, ms. */
 export async function keepPicture(id: string, of: number, theme: string, png: Blob): Promise<void> {
-  await (await database()).put('pictures', { of, theme, png }, id);
+  await (await box()).put('pictures', id, { of, theme, png } satisfies Picture);
 }
 
 /** A setting of this browser; undefined where it was never set. */
-export async function fetchSetting(name: string): Promise<unknown> {
-  return (await database()).get('settings', name);
-}
+export const fetchSetting = async (name: string): Promise<unknown> => (await box()).get('settings', name);
 /** Keeps a setting of this browser. */
-export async function keepSetting(name: string, value: unknown): Promise<void> {
-  await (await database()).put('settings', value, name);
-}
+export const keepSetting = async (name: string, value: unknown): Promise<void> =>
+  (await box()).put('settings', name, value);

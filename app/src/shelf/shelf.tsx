@@ -3,11 +3,12 @@ import { Ellipsis } from 'lucide-react';
 import { useEffect, useRef, useState, type ChangeEvent, type DragEvent } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { useDuplicate, useNew, usePutBack, useRemove, useRename, useShelf, useTakeIn } from '../data/queries';
+import { KeptAside, KeptHow } from './kept-how';
 import type { Kept } from '../data/store';
 import { Button, Logo, Menu, MenuLine, Sign } from '../ui/controls';
 import { ThemeSign } from '../ui/theme-sign';
 import { useTheme } from '../ui/theme';
-import { readFile } from './take-in';
+import { readFile, sendShelf } from './take-in';
 import { usePicture } from './pictures';
 
 /** All designs, with their pictures. */
@@ -28,9 +29,9 @@ export default function Shelf() {
   const take = async (files: Iterable<File>) => {
     const refused: string[] = [];
     for (const file of files) {
-      const { design, trouble } = await readFile(file);
-      if (design) await takeIn.mutateAsync(design);
-      else refused.push(`${file.name}: ${trouble}`);
+      const taken = await readFile(file);
+      for (const design of taken.designs) await takeIn.mutateAsync(design);
+      refused.push(...taken.refused.map(({ name, says }) => `${name}: ${says}`));
     }
     setRefusals(refused);
   };
@@ -71,11 +72,18 @@ export default function Shelf() {
         <span className="text-quiet">Springs, pipes and wire forms from their figures</span>
         <span className="ml-auto" />
         <ThemeSign />
+        <Button
+          disabled={!standing.length}
+          title="Every design on the shelf in one zip, which can be taken in again"
+          onClick={() => void sendShelf(standing.map((kept) => kept.history.present))}
+        >
+          Send out the shelf
+        </Button>
         <Button onClick={() => chooser.current?.click()}>Take in a file</Button>
         <input
           ref={chooser}
           type="file"
-          accept=".json,application/json"
+          accept=".json,application/json,.zip,application/zip"
           multiple
           hidden
           onChange={onChoose}
@@ -97,6 +105,7 @@ export default function Shelf() {
                 ? ' '
                 : 'The shelf is empty. Begin a new design, or drop a design file here.'}
           </p>
+          <KeptHow />
           {shelf.error && (
             <p role="alert" className="mt-3 text-madder">
               The shelf could not be read: {String(shelf.error)}
@@ -107,6 +116,7 @@ export default function Shelf() {
               {refusal}
             </p>
           ))}
+          <KeptAside />
           <ul className="mt-6 grid grid-cols-[repeat(auto-fill,minmax(250px,1fr))] gap-x-7 gap-y-8">
             {standing.map((kept) => (
               <Card key={kept.id} kept={kept} onRemoved={() => setLastRemoved(kept)} />

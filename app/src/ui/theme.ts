@@ -1,14 +1,17 @@
 /** Light or dark: as the system says, until the user says otherwise. */
 import { useSyncExternalStore } from 'react';
+import { keepLocalText, localText } from '../data/local';
 
 export type Theme = 'light' | 'dark';
 const KEY = 'nematos:theme';
 const system = window.matchMedia('(prefers-color-scheme: dark)');
+/** As it was chosen on this page, which may have no room to keep it. */
+let chosen: Theme | undefined;
 const listeners = new Set<() => void>();
 
 /** Whether the page is light or dark. */
 export function currentTheme(): Theme {
-  const kept = localStorage.getItem(KEY);
+  const kept = chosen ?? localText(KEY);
   if (kept === 'light' || kept === 'dark') return kept;
   return system.matches ? 'dark' : 'light';
 }
@@ -20,7 +23,8 @@ function show(): void {
 
 /** Makes the page light or dark, and keeps that. */
 export function setTheme(theme: Theme): void {
-  localStorage.setItem(KEY, theme);
+  chosen = theme;
+  keepLocalText(KEY, theme);
   show();
 }
 

@@ -2,21 +2,13 @@
 import { useRef, useState } from 'react';
 import { stepName, stepOf } from '@nematos/core/design/edit';
 import { writeDesign } from '@nematos/core/exchange/design-json';
+import { fileName } from '@nematos/core/exchange/file-name';
 import { FORMATS, type FileFormat } from '@nematos/core/exchange/files';
 import { useBenchStore } from '../bench/bench';
 import { chartedStep } from '../bench/selection';
 import type { Engine } from '../render/engine';
 import { save } from '../ui/save';
 import { ask, askExchange, callback, nextOf } from '../worker/client';
-
-const fileName = (name: string, ending: string): string =>
-  `${
-    name
-      .trim()
-      .toLowerCase()
-      .replace(/[^\p{L}\p{N}]+/gu, '-')
-      .replace(/^-|-$/g, '') || 'design'
-  }.${ending}`;
 
 /** What is being made, or came of it; `done` from 0 to 1 while it is under way. */
 export type State = { readonly says: string; readonly done?: number; readonly bad?: true } | undefined;

@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { Link, useParams } from 'react-router';
+import { keepLocalText, localText } from '../data/local';
 import { fetchKept } from '../data/store';
 import { Bar } from './bar';
 import { BenchContext, openBench, useOfDesign, type BenchStore } from '../bench/bench';
@@ -64,7 +65,7 @@ const held = (width: number): number => Math.min(MOST, Math.max(LEAST, Math.roun
 function Room() {
   const name = useOfDesign((design) => design.name);
   const [engine, setEngine] = useState<Engine>();
-  const [width, setWidth] = useState(() => held(Number(localStorage.getItem(WIDTH_KEY)) || 404));
+  const [width, setWidth] = useState(() => held(Number(localText(WIDTH_KEY)) || 404));
   const dragging = useRef(false);
 
   useEffect(() => {
@@ -73,7 +74,7 @@ function Room() {
 
   const resize = (next: number) => {
     setWidth(held(next));
-    localStorage.setItem(WIDTH_KEY, String(held(next)));
+    keepLocalText(WIDTH_KEY, String(held(next)));
   };
   const onPointerMove = (event: PointerEvent) => {
     if (dragging.current) resize(event.clientX);

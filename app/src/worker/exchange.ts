@@ -1,7 +1,9 @@
-/** The exchange worker: makes files to be sent out, so that the sheet and the stage go on meanwhile. */
+/** The exchange worker: makes files to be sent out and reads those that come in, so that the sheet and the stage go on meanwhile. */
 import * as Comlink from 'comlink';
 import type { Poll } from '@nematos/core/geometry/poll';
+import { sizeTrouble } from '@nematos/core/exchange/design-json';
 import type { Design } from '@nematos/core/design/schema';
+import { takeIn, writeShelf, type TakenIn } from '@nematos/core/exchange/shelf';
 import { partFile, type FileFormat } from '@nematos/core/exchange/files';
 import { sayWords } from '@nematos/core/measure/format';
 import { Complaint } from '@nematos/core/measure/words';
@@ -33,6 +35,19 @@ const api = {
       if (error instanceof Complaint) return { refused: sayWords(error.says, design.unit) };
       throw error;
     }
+  },
+
+  /** Designs in a file, one or a whole shelf of them, and what could not be read. */
+  async takeIn(file: File): Promise<TakenIn> {
+    const tooLarge = sizeTrouble(file.size);
+    if (tooLarge) return { designs: [], refused: [{ name: file.name, says: tooLarge }] };
+    return takeIn(file.name, new Uint8Array(await file.arrayBuffer()));
+  },
+
+  /** Designs as one file. */
+  async shelf(designs: readonly Design[]): Promise<Uint8Array<ArrayBuffer>> {
+    const bytes = writeShelf(designs);
+    return Comlink.transfer(bytes, [bytes.buffer]);
   },
 };
 

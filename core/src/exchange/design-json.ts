@@ -23,7 +23,8 @@ export function readDesign(text: string): Design {
   if (tooLarge) throw new Complaint(tooLarge);
   let raw: unknown;
   try {
-    raw = JSON.parse(text);
+    // Some programs write a mark of the byte order before the text.
+    raw = JSON.parse(text.replace(/^\ufeff/, ''));
   } catch {
     throw new Complaint('The file is not JSON, or it is cut off.');
   }

@@ -1,0 +1,21 @@
+/** Short texts that are read and written at once. Where the browser has no room for them, or blocks it, nothing is kept. */
+
+/** A text that was kept; undefined where there is none, or none can be had. */
+export function localText(key: string): string | undefined {
+  try {
+    return localStorage.getItem(key) ?? undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+/** Keeps a text, or takes it away; whether that could be done. */
+export function keepLocalText(key: string, text: string | undefined): boolean {
+  try {
+    if (text === undefined) localStorage.removeItem(key);
+    else localStorage.setItem(key, text);
+    return true;
+  } catch {
+    return false;
+  }
+}

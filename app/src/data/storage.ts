@@ -1,0 +1,15 @@
+/** How safely the browser keeps what is given to it. */
+import { isFleeting } from './store';
+
+/** `safe`: until it is taken away; `best`: the browser may forget it when it runs short of room; `tab`: as long as the tab. */
+export type Storage = 'safe' | 'best' | 'tab';
+
+/** How safely things are kept now. */
+export async function storageState(): Promise<Storage> {
+  if (await isFleeting()) return 'tab';
+  // Where the browser does not say, nothing is promised.
+  return (await navigator.storage?.persisted?.()) ? 'safe' : 'best';
+}
+
+/** Asks the browser to keep things until they are taken away; whether it will. */
+export const askToKeep = async (): Promise<boolean> => (await navigator.storage?.persist?.()) ?? false;
