@@ -6,7 +6,7 @@ import { box } from './box';
 import { keepLocalText, localText } from './local';
 import { nameIn, readJournalOf, readRecord, saysOf, type Journal, type Kept } from './record';
 
-export type { Kept, Selected, ViewState } from './record';
+export type { Kept, ViewState } from './record';
 
 const REMOVED_FOR = 30 * 24 * 3600 * 1000;
 
