@@ -21,28 +21,31 @@ const fails = (work: () => unknown): string => {
 
 describe('rows pasted and read', () => {
   it('cells of a spreadsheet, from a column on', () => {
-    expect(readRows('1\t2\n3\t4', XYZ, 1)).deep.equal([
+    expect(readRows('1\t2\n3\t4', XYZ, 1).rows).deep.equal([
       { y: '1', z: '2' },
       { y: '3', z: '4' },
     ]);
   });
   it('CSV with names and units in its first line', () => {
-    expect(readRows('z [in],x [mm]\n1.5,2\n2,wire', XYZ)).deep.equal([
+    expect(readRows('z [in],x [mm]\n1.5,2\n2,wire', XYZ).rows).deep.equal([
       { z: '1.5 in', x: '2 mm' },
       { z: '2 in', x: 'wire' },
     ]);
   });
   it('decimal commas, where all are', () => {
-    expect(readRows('1,5;2,25;0', XYZ)).deep.equal([{ x: '1.5', y: '2.25', z: '0' }]);
+    expect(readRows('1,5;2,25;0', XYZ).rows).deep.equal([{ x: '1.5', y: '2.25', z: '0' }]);
   });
   it('mixed decimal signs are refused in words', () => {
     expect(fails(() => readRows('1,5\t2.5', XYZ))).match(/decimal points and some decimal commas/);
   });
   it('20,000 rows are refused in words, and nothing is half read', () => {
-    expect(fails(() => readRows('1\t2\n'.repeat(20_000), XYZ))).match(/20000 rows; up to 2000/);
+    expect(fails(() => readRows('1\t2\n'.repeat(20_000), XYZ))).match(/more than the 2000 rows/);
   });
   it('half-numeric cells are kept, to be told at their place', async () => {
-    const design = pathDesign({ kind: 'run', rows: { points: readRows('0\t0\n50 m m\t3\n90\tx7', XYZ) } });
+    const design = pathDesign({
+      kind: 'run',
+      rows: { points: readRows('0\t0\n50 m m\t3\n90\tx7', XYZ).rows },
+    });
     const told = await complaintsOf(design, 'run');
     expect(Object.keys(told)).to.have.members(['points.1.x', 'points.2.y']);
   });
@@ -52,7 +55,7 @@ describe('rows pasted and read', () => {
     const { filled } = (await run(design)).steps.find(({ id }) => id === 'run')!;
     const step = stepOf(design, 'run');
     const kind = kindNamed('run')!;
-    step.rows!.points = readRows(writeRows(kind, 'points', filled!, 'in'), XYZ);
+    step.rows!.points = readRows(writeRows(kind, 'points', filled!, 'in'), XYZ).rows;
     const again = (await valueOf(design, 'run')) as Path;
     expect(again.length).closeTo(before.length, 1e-9);
     step.rows!.bends = readRows(writeRows(kind, 'bends', filled!, 'mm'), [
@@ -60,11 +63,37 @@ describe('rows pasted and read', () => {
       'rotation',
       'angle',
       'radius',
-    ]);
+    ]).rows;
     step.set.by = 'bends';
     const bent = (await valueOf(design, 'run')) as Path;
     expect(bent.length).closeTo(before.length, 1e-9);
   });
+  it('what does not fit a table is told in words, not dropped', () => {
+    expect(readRows('along [mm],x [mm],y [mm],z [mm]\n0,1,2,3', XYZ)).deep.equal({
+      rows: [{ x: '1 mm', y: '2 mm', z: '3 mm' }],
+      leftOut: ['along [mm]'],
+    });
+    expect(fails(() => readRows('1\t2\t3\n4\t5\t6\t7\t8', XYZ))).equal(
+      'Line 2 has 5 cells, and there are 4 columns for them.',
+    );
+    expect(fails(() => readRows('x,y\n1,2,9', XYZ))).equal(
+      'Line 2 has 3 cells, and there are 2 columns in the first line.',
+    );
+    expect(readRows('x,y\n1,2,', XYZ).rows).deep.equal([{ x: '1', y: '2' }]);
+    expect(fails(() => readRows('x,y\n1,2\nx,y\n3,4', XYZ))).match(/Line 3 names the columns again/);
+    expect(fails(() => readRows('x,y,z\n', XYZ))).match(/only names of columns/);
+    expect(fails(() => readRows('"1,2\n3,4', XYZ))).match(/quotation mark/);
+    expect(readRows('\ufeffx,y\n1,2', XYZ).rows).deep.equal([{ x: '1', y: '2' }]);
+    const long = '1'.repeat(900);
+    expect(readRows(`${long},2`, XYZ).rows[0]!.x).equal(long);
+  });
+
+  it('20 MB are refused before they are read', () => {
+    const before = performance.now();
+    expect(fails(() => readRows('1,2,3\n'.repeat(3_500_000), XYZ))).match(/larger than 4 MB/);
+    expect(performance.now() - before).below(500);
+  });
+
   it('points along a path are so close that its chords keep the tolerance', async () => {
     const path = await laid({ kind: 'loop', set: { size: '100 mm' } });
     const lines = writePoints(path, 0.05, 'mm').trim().split(/\r?\n/);

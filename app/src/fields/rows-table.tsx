@@ -50,7 +50,7 @@ function useRowEdits({ table, columns, take, follows }: Props) {
   /** Puts rows in from a place on; a whole file takes the place of the table. */
   const putIn = (text: string, at: { row: number; column: number } | undefined) => {
     try {
-      const fresh = readRows(
+      const { rows: fresh, leftOut } = readRows(
         text,
         columns.map(({ name }) => name),
         at?.column ?? 0,
@@ -62,7 +62,9 @@ function useRowEdits({ table, columns, take, follows }: Props) {
           Object.assign(row, cells);
         });
       });
-      setTrouble(undefined);
+      setTrouble(
+        leftOut.length ? `Left out, as this table has no such columns: ${leftOut.join(', ')}.` : undefined,
+      );
     } catch (error) {
       if (!(error instanceof Complaint)) throw error;
       setTrouble(sayWords(error.says, unit));

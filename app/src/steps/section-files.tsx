@@ -1,12 +1,9 @@
 /** Brings the outline of a drawing in: SVG or DXF. */
 import { useRef, useState } from 'react';
 import { setInput, stepOf } from '@nematos/core/design/edit';
-import { sayWords } from '@nematos/core/measure/format';
-import { Complaint } from '@nematos/core/measure/words';
 import { useBenchStore, useUnit } from '../bench/bench';
 import { useEditing } from '../fields/editor';
-
-const LARGEST = 5e6;
+import { askExchange, stopExchange } from '../worker/client';
 
 /** Takes an outline in from a drawing. */
 export function SectionFiles() {
@@ -15,24 +12,24 @@ export function SectionFiles() {
   const unit = useUnit();
   const files = useRef<HTMLInputElement>(null);
   const [trouble, setTrouble] = useState<string>();
+  const [reading, setReading] = useState<string>();
   const bringIn = async (file: File | undefined) => {
     if (!file) return;
+    setTrouble(undefined);
+    setReading(file.name);
     try {
-      if (file.size > LARGEST) throw new Complaint('This drawing is larger than 5 MB.');
-      const [{ readDrawing }, text] = await Promise.all([
-        import('@nematos/core/exchange/drawing'),
-        file.text(),
-      ]);
-      const { points, bores } = readDrawing(file.name, text);
-      store.getState().edit(`Bring in ${file.name}`, (draft) => {
-        stepOf(draft, step.id).rows = { points, bores };
-        setInput(draft, step.id, 'path', undefined);
-      });
-      setTrouble(undefined);
+      const { drawing, refused } = await askExchange((exchange) => exchange.drawing(file, unit));
+      if (drawing)
+        store.getState().edit(`Bring in ${file.name}`, (draft) => {
+          stepOf(draft, step.id).rows = { points: drawing.points, bores: drawing.bores };
+          setInput(draft, step.id, 'path', undefined);
+        });
+      setTrouble(refused);
     } catch (error) {
-      if (!(error instanceof Complaint)) throw error;
-      setTrouble(sayWords(error.says, unit));
+      const says = error instanceof Error ? error.message : String(error);
+      setTrouble(says === 'stopped' ? undefined : `The drawing could not be read: ${says}`);
     }
+    setReading(undefined);
   };
   return (
     <div className="mt-0.5 text-[12.5px]">
@@ -50,6 +47,14 @@ export function SectionFiles() {
           event.target.value = '';
         }}
       />
+      {reading && (
+        <p role="status" className="text-quiet">
+          Reading {reading} …{' '}
+          <button type="button" className="text-thread hover:underline" onClick={stopExchange}>
+            Stop
+          </button>
+        </p>
+      )}
       {trouble && (
         <p role="alert" className="text-madder">
           {trouble}

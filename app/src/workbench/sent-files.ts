@@ -8,7 +8,7 @@ import { useBenchStore } from '../bench/bench';
 import { chartedStep } from '../bench/selection';
 import type { Engine } from '../render/engine';
 import { save } from '../ui/save';
-import { ask, askExchange, callback, nextOf } from '../worker/client';
+import { ask, askExchange, callback, nextOf, stopExchange } from '../worker/client';
 
 /** What is being made, or came of it; `done` from 0 to 1 while it is under way. */
 export type State = { readonly says: string; readonly done?: number; readonly bad?: true } | undefined;
@@ -39,6 +39,7 @@ export function useSentFiles(engine: Engine | undefined) {
         says: `${fileName(design.name, ending)}: ${Math.max(1, Math.round(bytes.length / 1024))} kB`,
       });
     } catch (error) {
+      if (!wanted.current) return;
       setState({ says: `The file could not be made: ${String(error)}`, bad: true });
     }
   };
@@ -84,6 +85,7 @@ export function useSentFiles(engine: Engine | undefined) {
     clear: () => setState(undefined),
     stop() {
       wanted.current = false;
+      stopExchange();
       setState(undefined);
     },
   };

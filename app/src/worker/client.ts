@@ -6,8 +6,9 @@ import type { Asking } from './messages';
 
 interface Standing<T> {
   readonly remote: Comlink.Remote<T>;
-  /** Rejects when the worker breaks (out of memory, say): its open answers would never come. */
+  /** Rejects when the worker breaks (out of memory, say), or is ended: its open answers would never come. */
   readonly broken: Promise<never>;
+  end(says: string): void;
 }
 
 /** One worker that is made by `start`. */
@@ -15,18 +16,22 @@ function keeper<T>(name: string, start: () => Worker) {
   let standing: Standing<T> | undefined;
   const stand = (): Standing<T> => {
     const worker = start();
+    let end: Standing<T>['end'] = () => undefined;
     const broken = new Promise<never>((_resolve, reject) => {
-      worker.addEventListener('error', (event) => {
+      end = (says) => {
         worker.terminate();
         standing = undefined;
-        reject(new Error(event.message || `the ${name} worker broke`));
-      });
+        reject(new Error(says));
+      };
+      worker.addEventListener('error', (event) => end(event.message || `the ${name} worker broke`));
     });
     broken.catch(() => undefined); // told to those who wait for an answer
-    return { remote: Comlink.wrap<T>(worker), broken };
+    return { remote: Comlink.wrap<T>(worker), broken, end };
   };
   return {
     wake: (): void => void (standing ??= stand()),
+    /** Ends the worker with all it is doing; the next question makes another. */
+    end: (): void => standing?.end('stopped'),
     ask<R>(question: (remote: Comlink.Remote<T>) => Promise<R>): Promise<R> {
       const { remote, broken } = (standing ??= stand());
       return Promise.race([question(remote), broken]);
@@ -49,6 +54,8 @@ export const wakeGeometry = geometry.wake;
 export const ask = geometry.ask;
 /** Asks the worker that makes files. */
 export const askExchange = exchange.ask;
+/** Ends what that worker is doing, however deep it is in it: what was asked of it rejects. */
+export const stopExchange = exchange.end;
 
 let askings = 0;
 /** The next asking of a session: it overtakes the ones before it. */

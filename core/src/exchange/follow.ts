@@ -1,4 +1,5 @@
 /** Curves of drawings followed by circular arcs. */
+import { Complaint } from '../measure/words';
 
 export interface Point {
   readonly x: number;
@@ -20,16 +21,35 @@ const BEYOND = FINE / 4;
 
 type Place = readonly [number, number];
 
+/** All curves of a drawing together make no more points than this. */
+const MOST = 20_000;
+
+/** Follows the curves of one drawing. */
+export class Follower {
+  private made = 0;
+
+  /** As `followed`. @throws Complaint where the curves of the drawing make too many points, or have no place somewhere */
+  follow(curve: (t: number) => Place, a: number, b: number): Point[] {
+    const points = followed(curve, a, b, MOST - this.made);
+    this.made += points.length;
+    return points;
+  }
+}
+
 /**
  * Points that follow a curve (mm by its parameter) from a to b, the last left out. Each arc runs through the curve's
  * point at its middle; where it stands off the curve elsewhere, the curve is halved.
  */
-export function followed(curve: (t: number) => Place, a: number, b: number): Point[] {
+export function followed(curve: (t: number) => Place, a: number, b: number, most = MOST): Point[] {
   const out: Point[] = [];
   const least = SMALLEST * Math.abs(b - a);
   const go = (from: number, to: number, p: Place, q: Place): void => {
     const middle = (from + to) / 2;
     const m = curve(middle);
+    if (out.length >= most)
+      throw new Complaint('The curves of this drawing are too wild, or too many, to be followed by arcs.');
+    if (!Number.isFinite(m[0]) || !Number.isFinite(m[1]))
+      throw new Complaint('This drawing holds a curve with a figure that is none.');
     const chord = Math.hypot(q[0] - p[0], q[1] - p[1]);
     const arc = chord > 0 ? ((q[1] - p[1]) * (m[0] - p[0]) - (q[0] - p[0]) * (m[1] - p[1])) / chord : 0;
     // The point of the arc over its chord's middle is the curve's own: it must stand about there.

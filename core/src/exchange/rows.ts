@@ -11,14 +11,33 @@ import type { Path } from '../path/path';
 
 const MOST_POINTS = 200_000;
 
+/** Longer texts are no tables that fit, and are not looked into. */
+const LONGEST_TEXT = 4 * 1024 * 1024;
+
+export interface ReadRows {
+  readonly rows: Row[];
+  /** Named columns that the table does not have; they are left out. */
+  readonly leftOut: readonly string[];
+}
+
 /**
  * Reads pasted cells or a CSV file into rows of a table, from a column on. A first line of names is followed;
- * units in it ("x [in]") go to the figures below. @throws Complaint when there are too many rows, or when decimal
- * points and decimal commas are mixed. What is no figure is kept as it is written, to be told at its cell.
+ * units in it ("x [in]") go to the figures below. @throws Complaint when there are too many rows or columns, more than one
+ * line of names, or when decimal points and decimal commas are mixed. What is no figure is kept as it is written, to be
+ * told at its cell.
  */
-export function readRows(text: string, columns: readonly string[], firstColumn = 0): Row[] {
+export function readRows(text: string, columns: readonly string[], firstColumn = 0): ReadRows {
+  if (text.length > LONGEST_TEXT)
+    throw new Complaint(`This is larger than 4 MB; up to ${MOST_ROWS} rows fit in a table.`);
   const delimiter = text.includes('\t') ? '\t' : text.includes(';') ? ';' : ',';
-  const lines = Papa.parse<string[]>(text.trim(), { delimiter, skipEmptyLines: 'greedy' }).data;
+  const { data: lines, errors } = Papa.parse<string[]>(text.replace(/^\ufeff/, '').trim(), {
+    delimiter,
+    skipEmptyLines: 'greedy',
+    // One more than fit, and a head.
+    preview: MOST_ROWS + 2,
+  });
+  if (errors.some(({ type }) => type === 'Quotes'))
+    throw new Complaint('A quotation mark in this is opened and not closed, or stands within a cell.');
   if (!lines.length) throw new Complaint('There are no figures in this.');
   const cells = lines.map((line) => line.map((cell) => cell.trim()));
   const head = cells[0]!.map(headerCell);
@@ -29,7 +48,10 @@ export function readRows(text: string, columns: readonly string[], firstColumn =
     : columns.slice(firstColumn);
   const body = named ? cells.slice(1) : cells;
   if (body.length > MOST_ROWS)
-    throw new Complaint(`These are ${body.length} rows; up to ${MOST_ROWS} fit in a table.`);
+    throw new Complaint(`These are more than the ${MOST_ROWS} rows that fit in a table.`);
+  if (!body.length)
+    throw new Complaint('There are only names of columns in this, and no figures below them.');
+  checkBody(body, order, columns, named);
   const figures = body.flat();
   const commas = figures.some((cell) => /\d,\d/.test(cell));
   const points = figures.some((cell) => /\d\.\d/.test(cell));
@@ -37,16 +59,36 @@ export function readRows(text: string, columns: readonly string[], firstColumn =
     throw new Complaint(
       'Some of these figures have decimal points and some decimal commas: write them all in one way.',
     );
-  return body.map((line) => {
+  const rows = body.map((line) => {
     const row: Row = {};
     line.forEach((cell, i) => {
       const column = order[i];
       if (!column || !cell) return;
       const plain = commas ? cell.replace(/(\d),(\d)/g, '$1.$2') : cell;
       const unit = named ? head[i]!.unit : '';
-      row[column] = (unit && /^[-+−\d.eE]+$/.test(plain) ? `${plain} ${unit}` : plain).slice(0, 400);
+      row[column] = unit && /^[-+−\d.eE]+$/.test(plain) ? `${plain} ${unit}` : plain;
     });
     return row;
+  });
+  const leftOut = named ? cells[0]!.filter((_cell, i) => order[i] === undefined) : [];
+  return { rows, leftOut };
+}
+
+/** Holds the lines against the columns. @throws Complaint where a line has more cells than there are columns, or is another line of names */
+function checkBody(
+  body: readonly (readonly string[])[],
+  order: readonly (string | undefined)[],
+  columns: readonly string[],
+  named: boolean,
+): void {
+  body.forEach((line, i) => {
+    const row = i + (named ? 2 : 1);
+    if (line.some((cell, k) => k >= order.length && cell))
+      throw new Complaint(
+        `Line ${row} has ${line.length} cells, and there are ${order.length} columns ${named ? 'in the first line' : 'for them'}.`,
+      );
+    if (line.length > 1 && line.every((cell) => columns.includes(headerCell(cell).name)))
+      throw new Complaint(`Line ${row} names the columns again: bring in one table at a time.`);
   });
 }
 

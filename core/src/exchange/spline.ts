@@ -5,7 +5,7 @@ import { Complaint } from '../measure/words';
 export interface Spline extends IEntity {
   readonly degree: number;
   readonly knots: readonly number[];
-  readonly controls: readonly { readonly x: number; readonly y: number }[];
+  readonly controls: readonly { readonly x: number; readonly y: number; readonly z: number }[];
   /** One a control; none where all weigh the same. */
   readonly weights: readonly number[];
 }
@@ -24,17 +24,20 @@ export class SplineReader {
   readonly ForEntityName = 'SPLINE' as const;
 
   parseEntity(scanner: Scanner, first: Group): Spline {
-    const controls: { x: number; y: number }[] = [];
+    const controls: { x: number; y: number; z: number }[] = [];
     const [knots, weights]: number[][] = [[], []];
     let degree = 3;
     for (let group = scanner.next(); !scanner.isEOF() && group.code !== 0; group = scanner.next()) {
       const value = Number(group.value);
       switch (group.code) {
         case 10:
-          controls.push({ x: value, y: 0 });
+          controls.push({ x: value, y: 0, z: 0 });
           break;
         case 20:
-          controls.at(-1)!.y = value;
+          if (controls.length) controls.at(-1)!.y = value;
+          break;
+        case 30:
+          if (controls.length) controls.at(-1)!.z = value;
           break;
         case 40:
           knots!.push(value);

@@ -2,25 +2,42 @@
 import { XMLParser } from 'fast-xml-parser';
 import svgpath from 'svgpath';
 import { Complaint } from '../measure/words';
-import { followed, JOINED, type Point } from './follow';
+import { openTrouble } from './chain';
+import { Follower, JOINED, type Point } from './follow';
+import { fitted, IDENTITY, lengthOf, times, transformOf, viewBoxOf, type Matrix } from './svg-units';
 
-const PX = 25.4 / 96;
-const UNITS: Readonly<Record<string, number>> = {
-  '': PX,
-  px: PX,
-  mm: 1,
-  cm: 10,
-  in: 25.4,
-  pt: 25.4 / 72,
-  pc: 25.4 / 6,
-};
+const MM_PX = 25.4 / 96;
 
-/** What is drawn only where something refers to it, or not as an outline. */
-const ASIDE: ReadonlySet<string> = new Set(['defs', 'symbol', 'clipPath', 'mask', 'marker', 'pattern']);
+/** What is drawn only where something refers to it, or is no outline. */
+const ASIDE: ReadonlySet<string> = new Set([
+  ...[
+    'defs',
+    'symbol',
+    'clipPath',
+    'mask',
+    'marker',
+    'pattern',
+    'linearGradient',
+    'radialGradient',
+    'filter',
+  ],
+  ...['title', 'desc', 'metadata', 'style', 'script', 'text', 'image', 'foreignObject'],
+]);
 
 type XmlNode = Readonly<Record<string, unknown>>;
 
-/** Loops of an SVG drawing in mm, y upwards. */
+/** What an element hands on to those in it. */
+interface Handed {
+  /** To px of the drawing. */
+  readonly matrix: Matrix;
+  /** Size of the frame that percentages are of, in its own units. */
+  readonly frame: readonly [width: number, height: number];
+  readonly visible: boolean;
+  /** Whether areas are filled: then an open outline is closed by its filling. */
+  readonly filled: boolean;
+}
+
+/** Loops of an SVG drawing in mm, y upwards. @throws Complaint where something in it cannot be read as it is meant */
 export function svgLoops(text: string): Point[][] {
   const parser = new XMLParser({ ignoreAttributes: false, preserveOrder: true, attributeNamePrefix: '' });
   let tree: XmlNode[];
@@ -31,49 +48,131 @@ export function svgLoops(text: string): Point[][] {
   }
   const root = tree.find((node) => 'svg' in node);
   if (!root) throw new Complaint('This is not a readable SVG drawing.');
-  const attributes = attributesOf(root);
-  const [, number, unit = ''] = /^\s*([\d.]+)\s*([a-z]*)\s*$/.exec(attributes.width ?? '') ?? [];
-  const box = attributes.viewBox
-    ?.trim()
-    .split(/[\s,]+/)
-    .map(Number);
-  const wide = number && UNITS[unit] ? Number(number) * UNITS[unit] : undefined;
-  const scale = box?.[2] && wide ? wide / box[2] : PX;
-  const loops: Point[][] = [];
-  const visit = (nodes: readonly XmlNode[], transforms: readonly string[]): void => {
-    for (const node of nodes) {
-      const mine = attributesOf(node);
-      const all = mine.transform ? [mine.transform, ...transforms] : transforms;
-      for (const [tag, children] of Object.entries(node)) {
-        if (tag === ':@' || ASIDE.has(tag)) continue;
-        if (tag === 'use')
-          throw new Complaint('This drawing repeats shapes by reference (“use”): draw them in their places.');
-        const d = pathOf(tag, mine);
-        if (d) loops.push(...flattened(d, all, scale));
-        if (Array.isArray(children)) visit(children as XmlNode[], all);
-      }
-    }
-  };
-  visit(root.svg as XmlNode[], []);
-  return loops;
+  const drawing = new Drawing();
+  drawing.visit(root, { matrix: IDENTITY, frame: [100, 100], visible: true, filled: true }, true);
+  return drawing.loops;
 }
 
-const attributesOf = (node: XmlNode): Record<string, string> => (node[':@'] ?? {}) as Record<string, string>;
+/** Attributes of an element; what its style says of the same goes before. */
+function attributesOf(node: XmlNode): Readonly<Record<string, string | undefined>> {
+  const own = (node[':@'] ?? {}) as Record<string, string>;
+  if (!own.style) return own;
+  const style = own.style.split(';').flatMap((part) => {
+    const at = part.indexOf(':');
+    return at < 0 ? [] : [[part.slice(0, at).trim(), part.slice(at + 1).trim()] as const];
+  });
+  return { ...own, ...Object.fromEntries(style) };
+}
+
+const textIn = (children: unknown): string =>
+  Array.isArray(children)
+    ? children.map((child) => String((child as Record<string, unknown>)['#text'] ?? '')).join(' ')
+    : '';
+
+/** Looks through a style sheet. @throws Complaint where rules move or hide shapes: which ones is not worked out here */
+function checkStyles(rules: string): void {
+  if (/\b(transform|display|visibility)\s*:/.test(rules))
+    throw new Complaint(
+      'A style sheet in this drawing moves or hides shapes, which is not read here: have it written into the shapes themselves.',
+    );
+}
+
+/** The loops of a drawing as its elements are gone through. */
+class Drawing {
+  readonly loops: Point[][] = [];
+  private readonly follower = new Follower();
+
+  visit(node: XmlNode, handed: Handed, root = false): void {
+    const tag = Object.keys(node).find((key) => key !== ':@' && key !== '#text');
+    if (!tag) return;
+    const children = node[tag];
+    if (tag === 'style') checkStyles(textIn(children));
+    if (ASIDE.has(tag)) return;
+    if (tag === 'use')
+      throw new Complaint('This drawing repeats shapes by reference (“use”): draw them in their places.');
+    const own = attributesOf(node);
+    if (own.display === 'none') return;
+    const here = this.within(tag, own, handed, root);
+    const d = here.visible ? pathOf(tag, own, here.frame) : undefined;
+    if (d) this.loops.push(...flattened(d, here, this.follower));
+    if (Array.isArray(children)) for (const child of children as XmlNode[]) this.visit(child, here);
+  }
+
+  private within(
+    tag: string,
+    own: Readonly<Record<string, string | undefined>>,
+    { matrix, frame, visible, filled }: Handed,
+    root: boolean,
+  ): Handed {
+    if (own['transform-origin'] && own.transform && !/^\s*(0(px)?\s*)+$/.test(own['transform-origin']))
+      throw new Complaint(
+        'This drawing turns shapes about an origin of their own (transform-origin): have that written out first.',
+      );
+    let inner = times(matrix, transformOf(own.transform));
+    let size = frame;
+    if (tag === 'svg') [inner, size] = framed(own, inner, frame, root);
+    return {
+      matrix: inner,
+      frame: size,
+      visible: own.visibility ? own.visibility === 'visible' : visible,
+      filled: own.fill ? own.fill !== 'none' && own.fill !== 'transparent' : filled,
+    };
+  }
+}
+
+/** The inside of an “svg” element: the drawing itself, or one nested in it. */
+function framed(
+  own: Readonly<Record<string, string | undefined>>,
+  matrix: Matrix,
+  [wide, high]: readonly [number, number],
+  root: boolean,
+): [Matrix, readonly [number, number]] {
+  const box = viewBoxOf(own.viewBox);
+  // Of the page that shows it nothing is known: a part of that is no size.
+  const sized = (text: string | undefined, whole: number) =>
+    root && text?.includes('%') ? undefined : lengthOf(text, whole);
+  let [width, height] = [sized(own.width, wide), sized(own.height, high)];
+  for (const size of [width, height])
+    if (size !== undefined && !(size > 0)) throw new Complaint('This drawing has no size.');
+  if (box) {
+    if (root) {
+      const shape = box[2] / box[3];
+      width ??= height === undefined ? box[2] : height * shape;
+      height ??= width / shape;
+    }
+    const fit = fitted(box, width ?? wide, height ?? high, own.preserveAspectRatio);
+    const moved: Matrix = root
+      ? IDENTITY
+      : [1, 0, 0, 1, lengthOf(own.x, wide) ?? 0, lengthOf(own.y, high) ?? 0];
+    return [times(matrix, times(moved, fit)), [box[2], box[3]]];
+  }
+  const moved: Matrix = root
+    ? IDENTITY
+    : [1, 0, 0, 1, lengthOf(own.x, wide) ?? 0, lengthOf(own.y, high) ?? 0];
+  return [times(matrix, moved), [width ?? wide, height ?? high]];
+}
 
 /** Shapes of SVG as paths. */
-function pathOf(tag: string, a: Record<string, string>): string | undefined {
-  const n = (name: string) => Number(a[name] ?? 0);
+function pathOf(
+  tag: string,
+  a: Readonly<Record<string, string | undefined>>,
+  [wide, high]: readonly [number, number],
+): string | undefined {
+  const across = (name: string) => lengthOf(a[name], wide) ?? 0;
+  const down = (name: string) => lengthOf(a[name], high) ?? 0;
   switch (tag) {
     case 'path':
       return a.d;
     case 'rect': {
-      const [x, y, width, height] = [n('x'), n('y'), n('width'), n('height')];
-      const rx = Math.min(Number(a.rx ?? a.ry ?? 0), width / 2);
-      const ry = Math.min(Number(a.ry ?? a.rx ?? 0), height / 2);
+      const [x, y, width, height] = [across('x'), down('y'), across('width'), down('height')];
+      if (!(width > 0 && height > 0)) return undefined;
+      const [ownX, ownY] = [lengthOf(a.rx, wide), lengthOf(a.ry, high)];
+      const rx = Math.min(ownX ?? ownY ?? 0, width / 2);
+      const ry = Math.min(ownY ?? ownX ?? 0, height / 2);
       if (!(rx > 0 && ry > 0)) return `M${x} ${y}h${width}v${height}h${-width}z`;
       const corner = (dx: number, dy: number) => `a${rx} ${ry} 0 0 1 ${dx} ${dy}`;
-      const [across, up] = [width - 2 * rx, height - 2 * ry];
-      return `M${x + rx} ${y}h${across}${corner(rx, ry)}v${up}${corner(-rx, ry)}h${-across}${corner(-rx, -ry)}v${-up}${corner(rx, -ry)}z`;
+      const [flat, up] = [width - 2 * rx, height - 2 * ry];
+      return `M${x + rx} ${y}h${flat}${corner(rx, ry)}v${up}${corner(-rx, ry)}h${-flat}${corner(-rx, -ry)}v${-up}${corner(rx, -ry)}z`;
     }
     case 'polygon':
       return a.points && `M${a.points}z`;
@@ -81,18 +180,28 @@ function pathOf(tag: string, a: Record<string, string>): string | undefined {
       return a.points && `M${a.points}`;
     case 'circle':
     case 'ellipse': {
-      const [rx, ry] = tag === 'circle' ? [n('r'), n('r')] : [n('rx'), n('ry')];
-      const [x, y] = [n('cx'), n('cy')];
-      return `M${x - rx} ${y}a${rx} ${ry} 0 1 0 ${2 * rx} 0a${rx} ${ry} 0 1 0 ${-2 * rx} 0z`;
+      const [rx, ry] =
+        tag === 'circle'
+          ? [0, 0].map(() => lengthOf(a.r, Math.hypot(wide, high) / Math.SQRT2) ?? 0)
+          : [across('rx'), down('ry')];
+      const [x, y] = [across('cx'), down('cy')];
+      return rx! > 0 && ry! > 0
+        ? `M${x - rx!} ${y}a${rx} ${ry} 0 1 0 ${2 * rx!} 0a${rx} ${ry} 0 1 0 ${-2 * rx!} 0z`
+        : undefined;
     }
   }
   return undefined;
 }
 
-/** Closed subpaths as points; curves followed by arcs. */
-function flattened(d: string, transforms: readonly string[], scale: number): Point[][] {
-  const path = transforms
-    .reduce((whole, one) => whole.transform(one), svgpath(d))
+/** Subpaths as points; curves followed by arcs. @throws Complaint where one of several sides does not close, unless it is filled */
+function flattened(d: string, { matrix, filled }: Handed, follower: Follower): Point[][] {
+  const read = svgpath(d);
+  if ((read as unknown as { err: string }).err)
+    throw new Complaint(
+      `A path in this drawing cannot be read: ${d.slice(0, 60)}${d.length > 60 ? ' …' : ''}`,
+    );
+  const path = read
+    .matrix([...matrix])
     .abs()
     .unshort();
   const loops: Point[][] = [];
@@ -101,9 +210,14 @@ function flattened(d: string, transforms: readonly string[], scale: number): Poi
   let at: [number, number] = [0, 0];
   const end = (): void => {
     const first = loop[0];
-    if (first && Math.hypot(first.x - at[0], first.y - at[1]) < JOINED) closes = true;
-    else if (closes && first) loop.push({ x: at[0], y: at[1] });
-    if (closes && loop.length > 1 && (loop.length > 2 || loop.some(({ arc }) => arc))) loops.push(loop);
+    const meets = first !== undefined && Math.hypot(first.x - at[0], first.y - at[1]) < JOINED;
+    if (first && !closes && !meets && loop.length > 1) {
+      if (!filled) throw openTrouble(first, { x: at[0], y: at[1] });
+      closes = true;
+    }
+    if (first && closes && !meets) loop.push({ x: at[0], y: at[1] });
+    if ((closes || meets) && loop.length > 1 && (loop.length > 2 || loop.some(({ arc }) => arc)))
+      loops.push(loop);
     loop = [];
     closes = false;
   };
@@ -112,7 +226,7 @@ function flattened(d: string, transforms: readonly string[], scale: number): Poi
     if (points.length > 1 || Math.hypot(to[0] - at[0], to[1] - at[1]) > JOINED / 10) loop.push(...points);
     at = to;
   };
-  const inMm = (x: number, y: number): [number, number] => [scale * x, -scale * y];
+  const inMm = (x: number, y: number): [number, number] => [MM_PX * x, -MM_PX * y];
   path.iterate(([command, ...p], _i, x, y) => {
     const straight = (to: [number, number]) => go([{ x: at[0], y: at[1] }], to);
     switch (command) {
@@ -133,7 +247,7 @@ function flattened(d: string, transforms: readonly string[], scale: number): Poi
       case 'Q': {
         const controls = [x, y, ...(p as number[])];
         const curve = (t: number) => inMm(...bezier(controls, t));
-        go(followed(curve, 0, 1), curve(1));
+        go(follower.follow(curve, 0, 1), curve(1));
         break;
       }
       case 'A': {
@@ -141,7 +255,7 @@ function flattened(d: string, transforms: readonly string[], scale: number): Poi
         const to: [number, number] = [p[5] as number, p[6] as number];
         if (curve)
           go(
-            followed((t) => inMm(...curve(t)), 0, 1),
+            follower.follow((t) => inMm(...curve(t)), 0, 1),
             inMm(...to),
           );
         else straight(inMm(...to));

@@ -1,0 +1,265 @@
+/** Drawings that were once misread, or never came to an end: each is read right, or refused in words. */
+import { expect } from 'chai';
+import { readDrawing } from '../src/exchange/drawing';
+import { evaluateFigure, parseExpression } from '../src/measure/expression';
+
+/** Box of all points of a drawing: x and y, least and most, mm. */
+function boxOf(name: string, text: string) {
+  const { points, bores } = readDrawing(name, text);
+  const mm = (cell: string) => Number(cell.replace(' mm', ''));
+  const [x, y] = [points.map((row) => mm(row.x!)), points.map((row) => mm(row.y!))];
+  const at = (list: number[]) => [Math.min(...list), Math.max(...list)].map((one) => Number(one.toFixed(6)));
+  return { x: at(x), y: at(y), holes: new Set(points.map((row) => row.hole ?? '')).size - 1, bores };
+}
+const svg = (inside: string, head = 'width="100mm" viewBox="0 0 100 100"') => `<svg ${head}>${inside}</svg>`;
+const RECT = '<rect x="10" y="20" width="30" height="40"/>';
+const refused = (name: string, text: string): string => {
+  try {
+    readDrawing(name, text);
+  } catch (error) {
+    expect((error as Error).name, String((error as Error).stack)).equal('Complaint');
+    return (error as Error).message;
+  }
+  return 'not refused';
+};
+
+describe('SVG drawings', () => {
+  const read: [says: string, text: string, x: number[], y: number[], holes?: number][] = [
+    [
+      'holes in mm',
+      svg(`${RECT}<circle cx="20mm" cy="30mm" r="3mm"/>`, 'width="100mm"'),
+      [2.645833, 10.583333],
+      [-15.875, -5.291667],
+    ],
+    ['holes in %', svg(`${RECT}<rect x="20%" y="30%" width="5%" height="5%"/>`), [10, 40], [-60, -20], 1],
+    [
+      'what is not displayed',
+      svg(`${RECT}<rect display="none" width="90" height="90"/>`),
+      [10, 40],
+      [-60, -20],
+      0,
+    ],
+    [
+      'what a style does not display',
+      svg(`${RECT}<g style="display: none"><rect width="90" height="90"/></g>`),
+      [10, 40],
+      [-60, -20],
+      0,
+    ],
+    [
+      'what is hidden, but for what is visible in it',
+      svg(`<g visibility="hidden"><rect width="90" height="90"/><g visibility="visible">${RECT}</g></g>`),
+      [10, 40],
+      [-60, -20],
+      0,
+    ],
+    [
+      'a drawing nested in another',
+      svg(`<svg x="10" y="20" width="30" height="40" viewBox="0 0 3 4"><rect width="3" height="4"/></svg>`),
+      [10, 40],
+      [-60, -20],
+    ],
+    [
+      'a nested one of another shape',
+      svg(`<svg x="10" y="20" width="30" height="60" viewBox="0 0 3 4"><rect width="3" height="4"/></svg>`),
+      [10, 40],
+      [-70, -30],
+    ],
+    [
+      'a transform in a style',
+      svg(`<g style="transform: translate(10px, 20px) rotate(0.25turn)"><rect width="40" height="30"/></g>`),
+      [-20, 10],
+      [-60, -20],
+    ],
+    ['a width as 1e2mm', svg(RECT, 'width="1e2mm" viewBox="0 0 100 100"'), [10, 40], [-60, -20]],
+    ['a width as +100mm', svg(RECT, 'width="+100mm" viewBox="0 0 100 100"'), [10, 40], [-60, -20]],
+    ['quarters of a millimetre', svg(RECT, 'width="400Q" viewBox="0 0 100 100"'), [10, 40], [-60, -20]],
+    ['a height only', svg(RECT, 'height="50mm" viewBox="0 0 200 100"'), [5, 20], [-30, -10]],
+    [
+      'a view box of another shape: as large as fits, in the middle',
+      svg(RECT, 'width="100mm" height="50mm" viewBox="0 0 100 100"'),
+      [30, 45],
+      [-30, -10],
+    ],
+    [
+      'a view box that is stretched',
+      svg(RECT, 'width="200mm" height="100mm" viewBox="0 0 100 100" preserveAspectRatio="none"'),
+      [20, 80],
+      [-60, -20],
+    ],
+    [
+      'a part of the page as its width',
+      svg(RECT, 'width="100%" viewBox="0 0 100 100"'),
+      [2.645833, 10.583333],
+      [-15.875, -5.291667],
+    ],
+    ['an open outline that is filled', svg('<path d="M10 20h30v40h-30"/>'), [10, 40], [-60, -20]],
+    [
+      'a line that joins nothing, as none',
+      svg(`${RECT}<path fill="none" d="M0 0L99 99"/>`),
+      [10, 40],
+      [-60, -20],
+      0,
+    ],
+  ];
+  for (const [says, text, x, y, holes] of read)
+    it(`${says} is read as it is meant`, () => {
+      const box = boxOf('a.svg', text);
+      if (says === 'holes in mm') {
+        // A circle of 3 mm about 20, 30 mm, beside a rectangle in px.
+        expect(box.x).deep.equal([x[0], 23]);
+        expect(box.y).deep.equal([-33, y[1]]);
+        return;
+      }
+      expect(box).deep.include({ x, y });
+      if (holes !== undefined) expect(box.holes).equal(holes);
+    });
+
+  const troubles: [says: string, text: string, why: RegExp][] = [
+    [
+      'an open outline that is not filled',
+      svg('<path fill="none" d="M10 20h30v40h-30"/>'),
+      /does not close: it begins near 10, -20 and ends near 10, -60/,
+    ],
+    [
+      'a transform that is none',
+      svg(`<g transform="rotate(30deg) wobble(3)">${RECT}</g>`),
+      /wobble.* cannot be read/,
+    ],
+    ['a transform in space', svg(`<g style="transform: rotateX(30deg)">${RECT}</g>`), /cannot be read/],
+    [
+      'an origin of a turn',
+      svg(`<g style="transform: rotate(30deg); transform-origin: 50% 50%">${RECT}</g>`),
+      /transform-origin/,
+    ],
+    ['a style sheet that hides', svg(`<style>.a { display: none }</style>${RECT}`), /style sheet/],
+    ['a path with a slip in it', svg('<path d="M0 0h30v30hx"/>'), /path in this drawing cannot be read/],
+    ['a length of letters', svg('<rect width="wide" height="3"/>'), /“wide” in this drawing is no length/],
+    ['a length by the letter', svg('<rect width="3em" height="3"/>'), /Lengths in “em” are not read/],
+    ['a view box that is none', svg(RECT, 'viewBox="0 0 0 10"'), /no view box/],
+    ['no drawing at all', '<html/>', /not a readable SVG/],
+  ];
+  for (const [says, text, why] of troubles)
+    it(`${says} is refused in words`, () => expect(refused('a.svg', text)).match(why));
+
+  it('wild curves are refused in a moment', () => {
+    const wild = Array.from(
+      { length: 400 },
+      (_x, i) => `C${1e7 * Math.sin(i)} ${-1e7 * i} ${1e9 * Math.cos(i)} 1e9 ${i} ${-i}`,
+    );
+    const before = performance.now();
+    expect(refused('a.svg', svg(`<path d="M0 0${wild.join('')}z"/>`))).match(/too wild|points, more than/);
+    expect(performance.now() - before).below(3000);
+  });
+});
+
+const groups = (...pairs: (string | number)[]): string => {
+  const lines: string[] = [];
+  for (let i = 0; i < pairs.length; i += 2) lines.push(String(pairs[i]), String(pairs[i + 1]));
+  return lines.join('\n');
+};
+const entities = (inside: string, header = ''): string =>
+  [
+    header && groups(0, 'SECTION', 2, 'HEADER', 9, '$INSUNITS', 70, header, 0, 'ENDSEC'),
+    groups(0, 'SECTION', 2, 'ENTITIES'),
+    inside,
+    groups(0, 'ENDSEC', 0, 'EOF'),
+  ]
+    .filter(Boolean)
+    .join('\n');
+const line = (x1: number | string, y1: number, x2: number, y2: number, ...more: (string | number)[]) =>
+  groups(0, 'LINE', 8, '0', ...more, 10, x1, 20, y1, 11, x2, 21, y2);
+const square = (size: number, ...more: (string | number)[]) =>
+  [
+    line(0, 0, size, 0, ...more),
+    line(size, 0, size, size, ...more),
+    line(0, size, size, size, ...more),
+    line(0, 0, 0, size, ...more),
+  ].join('\n');
+
+describe('DXF drawings', () => {
+  const units: [number, string][] = [
+    [3, '1 mi'],
+    [7, '1000 m'],
+    [10, '1 yd'],
+    [13, '0.001 mm'],
+    [14, '100 mm'],
+  ];
+  const MILE: Readonly<Record<string, number>> = { '1 mi': 1609344, '1 yd': 914.4 };
+  for (const [code, unit] of units)
+    it(`a unit of ${unit} ($INSUNITS ${code}) is kept`, () => {
+      const mm =
+        MILE[unit] ?? (evaluateFigure(parseExpression(unit), () => undefined, []) as { value: number }).value;
+      const size = 12 / mm;
+      expect(boxOf('a.dxf', entities(square(size), String(code))).x).deep.equal([0, 12]);
+    });
+
+  it('what lies on the sheet, or on layers that are off, is not part of the drawing', () => {
+    const text = entities([square(10), square(90, 67, 1), square(70, 60, 1)].join('\n'));
+    expect(boxOf('a.dxf', text)).deep.include({ x: [0, 10], holes: 0 });
+  });
+
+  it('a line that joins nothing is none of the outline', () => {
+    expect(boxOf('a.dxf', entities(`${square(10)}\n${line(-5, 5, 15, 5)}`))).deep.include({
+      x: [0, 10],
+      holes: 0,
+    });
+  });
+
+  const troubles: [says: string, text: string, why: RegExp][] = [
+    ['figures with commas', entities(line('10,5', 0, 1, 1)), /with commas \(“10,5”\)/],
+    ['a figure that is none', entities(line('ten', 0, 1, 1)), /“ten” in line \d+ .* is no figure/],
+    ['a unit that is none', entities(square(3), '99'), /unit of length that is not read here/],
+    ['blocks by reference', entities(`${square(3)}\n${groups(0, 'INSERT', 2, 'B', 10, 0, 20, 0)}`), /INSERT/],
+    [
+      'a hole that does not close',
+      entities(`${square(30)}\n${line(5, 5, 9, 5)}\n${line(9, 5, 9, 9)}`),
+      /does not close: it begins near 5, 5 and ends near 9, 9/,
+    ],
+    [
+      'parts seen from the side',
+      entities(groups(0, 'CIRCLE', 10, 0, 20, 0, 30, 0, 40, 5, 210, 1, 220, 0, 230, 0)),
+      /from the side/,
+    ],
+    [
+      'parts in space',
+      entities(`${groups(0, 'LINE', 10, 0, 20, 0, 30, 0, 11, 9, 21, 0, 31, 9)}\n${square(3)}`),
+      /one plane/,
+    ],
+    ['solids and regions', entities(groups(0, 'REGION', 8, '0')), /REGION, which is not read here/],
+    [
+      'a polyline without points',
+      entities(groups(0, 'LWPOLYLINE', 90, 0, 70, 1)),
+      /polyline without its points/,
+    ],
+    [
+      'an old polyline without points',
+      entities(groups(0, 'POLYLINE', 66, 1, 70, 1, 0, 'SEQEND')),
+      /polyline without its points/,
+    ],
+    ['a line without ends', entities(groups(0, 'LINE', 8, '0')), /line without its ends/],
+    ['an arc without a middle', entities(groups(0, 'ARC', 8, '0')), /arc without its points/],
+    ['a circle without anything', entities(groups(0, 'CIRCLE', 8, '0')), /circle without its points/],
+    ['an ellipse without axes', entities(groups(0, 'ELLIPSE', 10, 0, 20, 0)), /ellipse without its axes/],
+    [
+      'an ellipse that is no figure',
+      entities(groups(0, 'ELLIPSE', 10, 0, 20, 0, 11, 'NaN', 21, 1, 40, 1)),
+      /no figure/,
+    ],
+  ];
+  for (const [says, text, why] of troubles)
+    it(`${says}: told in words`, () => expect(refused('a.dxf', text)).match(why));
+
+  it('thirty thousand lines are joined, or told to be too many, in a moment', () => {
+    const n = 30_000;
+    const at = (i: number) =>
+      [100 * Math.cos((2 * Math.PI * i) / n), 100 * Math.sin((2 * Math.PI * i) / n)] as const;
+    const order = Array.from({ length: n }, (_x, i) => (i * 7919) % n);
+    const ring = order.map((i) => line(...at(i), ...at(i + 1)));
+    const before = performance.now();
+    expect(refused('a.dxf', entities(ring.join('\n')))).match(/makes 30000 points/);
+    const apart = order.map((i) => line(i, 0, i + 0.5, 3));
+    expect(refused('a.dxf', entities(apart.join('\n')))).match(/no closed outline/);
+    expect(performance.now() - before).below(5000);
+  });
+});
