@@ -77,6 +77,11 @@ describe('design files', () => {
       /column “radios” in row 2 of its points .* did you mean “radius”\?/,
     ],
     [
+      'of version 0, with nothing for a step',
+      () => JSON.stringify({ ...good(), version: 0, steps: [null] }),
+      /damaged at steps → 1/,
+    ],
+    [
       'with doubled ids',
       () => JSON.stringify({ ...good(), steps: [1, 2].map(() => ({ id: 'a', kind: 'round', set: {} })) }),
       /two steps/,

@@ -24,6 +24,16 @@ const POLICY = {
   frameAncestors: ["'none'"],
 };
 
+/** Files are sent whole, whatever part of them is asked for: a server may leave such wishes aside (RFC 9110, 14.2). */
+const whole: MiddlewareHandler = async (c, next) => {
+  if (c.req.header('range') !== undefined) {
+    const headers = new Headers(c.req.raw.headers);
+    headers.delete('range');
+    c.req.raw = new Request(c.req.raw, { headers });
+  }
+  await next();
+};
+
 /** Addresses the application itself answers; all others are not found. */
 const PAGES = /^\/$|^\/d\/[\w-]+$/;
 
@@ -31,14 +41,14 @@ const PAGES = /^\/$|^\/d\/[\w-]+$/;
 export function createApp(dist: string): Hono {
   const app = new Hono();
   app.use(secureHeaders({ contentSecurityPolicy: POLICY, crossOriginEmbedderPolicy: 'require-corp' }));
-  app.use(compress());
   app.get('/api/health', (c) => c.json({ ok: true, built: existsSync(join(dist, 'index.html')) }));
 
-  const files = serveStatic({ root: relative(process.cwd(), dist) || '.' });
-  app.use('/assets/*', keptFor(YEAR), files);
+  // Packed when they were built: not once more for every request.
+  const files = serveStatic({ root: relative(process.cwd(), dist) || '.', precompressed: true });
+  app.use('/assets/*', whole, keptFor(YEAR), files);
   app.use('/favicon.svg', keptFor(DAY), files);
 
-  app.get('*', async (c) => {
+  app.get('*', compress(), async (c) => {
     c.header('Cache-Control', 'no-cache');
     if (!PAGES.test(c.req.path))
       return c.html(page('There is nothing here', 'The address leads nowhere.'), 404);

@@ -164,6 +164,13 @@ async function runServer(port: string | undefined, io: Output): Promise<number> 
   const asked = port === undefined ? 4173 : Number(port);
   if (!(Number.isInteger(asked) && asked >= 0 && asked < 65536))
     throw new Error('a port is a number from 0 to 65535');
-  io.out(`Nematos is open at ${await serve(asked)}\n`);
-  return new Promise((resolve) => process.once('SIGINT', () => resolve(0)).once('SIGTERM', () => resolve(0)));
+  const ending = new AbortController();
+  io.out(`Nematos is open at ${await serve(asked, ending.signal)}\n`);
+  return new Promise((resolve) => {
+    const end = () => {
+      ending.abort();
+      resolve(0);
+    };
+    process.once('SIGINT', end).once('SIGTERM', end);
+  });
 }

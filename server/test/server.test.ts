@@ -1,9 +1,11 @@
 import { expect } from 'chai';
-import { execFile } from 'node:child_process';
+import { execFile, spawn } from 'node:child_process';
 import { mkdtemp, mkdir, readFile, writeFile } from 'node:fs/promises';
+import { connect } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
+import { gzipSync } from 'node:zlib';
 import { inspectMesh } from '@nematos/core/mesh/closed';
 import { readBinary } from '../../core/test/stl-reader';
 import { createApp } from '../src/app';
@@ -84,13 +86,16 @@ describe('command line', () => {
   });
 });
 
+const SCRIPT = 'export {};'.repeat(400);
+
 describe('server', () => {
   let app: ReturnType<typeof createApp>;
   before(async () => {
     const dist = await mkdtemp(join(tmpdir(), 'nematos-dist-'));
     await mkdir(join(dist, 'assets'));
     await writeFile(join(dist, 'index.html'), '<title>Nematos</title>');
-    await writeFile(join(dist, 'assets/a-1.js'), 'export {};'.repeat(400));
+    await writeFile(join(dist, 'assets/a-1.js'), SCRIPT);
+    await writeFile(join(dist, 'assets/a-1.js.gz'), gzipSync(SCRIPT));
     app = createApp(dist);
   });
 
@@ -103,11 +108,38 @@ describe('server', () => {
     }
   });
 
-  it('lets built files be kept for good, compressed', async () => {
+  it('lets built files be kept for good, compressed as they were when they were built', async () => {
     const answer = await app.request('/assets/a-1.js', { headers: { 'accept-encoding': 'gzip' } });
     expect(answer.status).equal(200);
     expect(answer.headers.get('cache-control')).match(/immutable/);
     expect(answer.headers.get('content-encoding')).equal('gzip');
+    expect(Buffer.from(await answer.arrayBuffer()).equals(gzipSync(SCRIPT))).equal(true);
+    expect(await (await app.request('/assets/a-1.js')).text()).equal(SCRIPT);
+  });
+
+  it('sends files whole, whatever parts are asked for', async () => {
+    for (const range of ['bytes=0-1', 'bytes=0-1,5-6', 'bytes=9999999-', 'nonsense']) {
+      const answer = await app.request('/assets/a-1.js', { headers: { range } });
+      expect(answer.status, range).equal(200);
+      expect(await answer.text()).equal(SCRIPT);
+    }
+  });
+
+  it('ends at the first word, though a browser keeps its connection open', async () => {
+    const server = spawn(process.execPath, [join(ROOT, 'server/bin/nematos.js'), 'serve', '--port', '0']);
+    const address = await new Promise<string>((resolve) =>
+      server.stdout.on('data', (text: Buffer) => resolve(/http\S+/.exec(String(text))![0])),
+    );
+    const { port } = new URL(address);
+    const open = connect(Number(port), '127.0.0.1');
+    open.on('error', () => undefined);
+    await new Promise((resolve) => open.once('connect', resolve));
+    const ended = new Promise<number | null>((resolve) => server.once('exit', resolve));
+    server.kill('SIGTERM');
+    expect(
+      await Promise.race([ended, new Promise((resolve) => setTimeout(resolve, 5000, 'still there'))]),
+    ).equal(0);
+    open.destroy();
   });
 
   it('answers health, and 404 in words for what is not there', async () => {

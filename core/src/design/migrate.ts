@@ -14,8 +14,8 @@ const MIGRATIONS: Readonly<Record<number, (document: Loose) => Loose>> = {
     ...rest,
     version: 1,
     steps: Array.isArray(steps)
-      ? steps.map((step: Loose) => {
-          const { figures, ...kept } = step;
+      ? steps.map((step: Loose | null) => {
+          const { figures, ...kept } = step ?? {};
           return figures === undefined ? step : { ...kept, set: figures };
         })
       : steps,
