@@ -113,6 +113,19 @@ describe('the workbench', () => {
     await until(() => bench.getState().drawn.get('spring')!.key === `${key}!`);
   });
 
+  it('a worker that comes to no end is ended where newer edits wait for it', async () => {
+    await open('gate-spring');
+    await until(() => bench.getState().checked.spring !== undefined);
+    const stuck = HereWorker.latest!;
+    stuck.postMessage = () => undefined;
+    set('coil', 'turns', '8');
+    await new Promise((resolve) => setTimeout(resolve, 50));
+    set('coil', 'turns', '9');
+    await until(() => figure(bench, 'duty', 'activeCoils') === 9);
+    expect(HereWorker.latest).not.equal(stuck);
+    expect(bench.getState().trouble).equal(undefined);
+  });
+
   it('what the worker broke down over is told, and the next edit starts another', async () => {
     await open('gate-spring');
     const broken = HereWorker.latest!;

@@ -1,6 +1,6 @@
 /** What the worker says of the design on a workbench: asked for at each edit, always of the newest state. */
 import type { StoreApi } from 'zustand/vanilla';
-import { ask, handOver, nextOf } from '../worker/client';
+import { ask, handOver, nextOf, stopGeometry } from '../worker/client';
 import type { Asking, Drawn, Seen, SeenStep } from '../worker/messages';
 import { replace, takeSpent } from '../worker/spent';
 import type { Bench } from './state';
@@ -8,6 +8,8 @@ import { chartedStep } from './selection';
 
 /** Milliseconds without an edit before the fine mesh is asked for. */
 const SETTLE_AFTER = 160;
+/** An answer that newer edits wait for so long, ms, is given up with the worker that does not come to an end of it. */
+const PATIENCE = 3000;
 
 export interface Answers {
   /** Asks for everything anew, as after an edit. */
@@ -23,6 +25,7 @@ export function answersFor(store: StoreApi<Bench>, opening: string): Answers {
   let asking = nextOf(opening);
   let busy = false;
   let again = false;
+  let patience: ReturnType<typeof setTimeout> | undefined;
   let closed = false;
 
   const have = (): Record<string, string> =>
@@ -43,21 +46,14 @@ export function answersFor(store: StoreApi<Bench>, opening: string): Answers {
     clearTimeout(settling);
     if (busy) {
       again = true;
+      patience ??= setTimeout(stopGeometry, PATIENCE);
       return;
     }
     busy = true;
     try {
       do {
         again = false;
-        const spent = takeSpent();
-        const shown = await ask((geometry) =>
-          geometry.live(store.getState().history.present, asking, have(), handOver(spent)),
-        );
-        if (shown && !closed) {
-          store.setState(({ seen }) => ({ seen: withKnown(shown.seen, seen), trouble: undefined }));
-          takeDrawn(shown.drawn);
-          if (!again) await chart();
-        }
+        await showNewest();
       } while (again && !closed);
     } catch (error) {
       stopped(error);
@@ -66,10 +62,32 @@ export function answersFor(store: StoreApi<Bench>, opening: string): Answers {
     }
     if (closed) return;
     const mine = asking;
+    const unlessOvertaken = (error: unknown) => {
+      if (mine === asking) stopped(error);
+    };
     measure(mine)
       .then(() => check(mine))
-      .catch(stopped);
-    settling = setTimeout(() => void settle(asking).catch(stopped), SETTLE_AFTER);
+      .catch(unlessOvertaken);
+    settling = setTimeout(() => void settle(mine).catch(unlessOvertaken), SETTLE_AFTER);
+  }
+
+  /** The coarse answer to the newest state. Rejects where the worker breaks over it, unless a newer one is wanted already. */
+  async function showNewest() {
+    try {
+      const spent = takeSpent();
+      const shown = await ask((geometry) =>
+        geometry.live(store.getState().history.present, asking, have(), handOver(spent)),
+      );
+      if (!shown || closed) return;
+      store.setState(({ seen }) => ({ seen: withKnown(shown.seen, seen), trouble: undefined }));
+      takeDrawn(shown.drawn);
+      if (!again) await chart();
+    } catch (error) {
+      if (!again) throw error;
+    } finally {
+      clearTimeout(patience);
+      patience = undefined;
+    }
   }
 
   /** Asks for the charts of the path that is looked at, where they are not at hand. */
@@ -119,6 +137,7 @@ export function answersFor(store: StoreApi<Bench>, opening: string): Answers {
       closed = true;
       void ask((geometry) => geometry.leave(opening)).catch(() => undefined); // a broken worker has no sessions
       clearTimeout(settling);
+      clearTimeout(patience);
     },
   };
 }

@@ -52,6 +52,8 @@ const exchange = keeper<ExchangeWorker>(
 export const wakeGeometry = geometry.wake;
 /** Asks the geometry worker. Rejects where it breaks over it. */
 export const ask = geometry.ask;
+/** Ends what that worker is doing, where it does not let itself be overtaken: what was asked of it rejects. */
+export const stopGeometry = geometry.end;
 /** Asks the worker that makes files. */
 export const askExchange = exchange.ask;
 /** Ends what that worker is doing, however deep it is in it: what was asked of it rejects. */
