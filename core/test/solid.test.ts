@@ -1,4 +1,5 @@
 import type { SweptBody } from '../src/sweep/body';
+import { union } from '../src/solid/kernel';
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { inspectMesh } from '../src/mesh/closed';
@@ -265,3 +266,32 @@ function counted({ swept, extent }: SweptBody, step: number): number {
       for (let z = low[2] + step / 2; z < high[2]; z += step) if (holds([x, y, z])) count++;
   return count * step ** 3;
 }
+
+describe('joining many pieces', () => {
+  it('asks between any two whether to go on, and can be stopped', async () => {
+    const block = (x: number) => {
+      const corners = [0, 1, 2, 3, 4, 5, 6, 7].flatMap((i) => [
+        x + (i & 1 ? 1.5 : 0),
+        i & 2 ? 1 : 0,
+        i & 4 ? 1 : 0,
+      ]);
+      return { points: Float32Array.from(corners), planes: [] };
+    };
+    const row = Array.from({ length: 40 }, (_x, i) => block(i));
+    const asked: number[] = [];
+    const made = await union([], row, 0.02, async (done) => void asked.push(done));
+    // Forty blocks of 1.5, each half into the next: a bar of 40.5.
+    expect(made.volume).closeTo(40.5, 1e-4);
+    expect(made.parts).equal(1);
+    expect(asked.length).above(35);
+    expect(asked).deep.equal(asked.toSorted((a, b) => a - b));
+    let calls = 0;
+    const stopped = await union([], row, 0.02, async () => {
+      if (++calls === 10) throw new Error('stopped');
+    }).then(
+      () => 'went on',
+      (error: Error) => error.message,
+    );
+    expect(stopped).equal('stopped');
+  });
+});

@@ -4,6 +4,7 @@
  */
 import type { Manifold, ManifoldToplevel } from 'manifold-3d';
 import type { MeshReport } from '../mesh/closed';
+import type { Poll } from '../geometry/poll';
 import { dot } from '../geometry/vector';
 import { told, words, type Words } from '../measure/words';
 import type { Plane } from '../geometry/plane';
@@ -66,6 +67,7 @@ export async function union(
   solids: readonly Solid[],
   hulls: readonly Hull[],
   tolerance: number,
+  poll: Poll,
 ): Promise<Merged> {
   const top = await kernel();
   const taken: Manifold[] = [];
@@ -73,10 +75,7 @@ export async function union(
     for (const solid of solids) taken.push(takeIn(top, solid));
     for (const hull of hulls) taken.push(hullOf(top, hull));
     const volumes = taken.map((one) => one.volume());
-    const rough = top.Manifold.union(taken);
-    taken.push(rough);
-    // Slivers far finer than anybody asked for are let go.
-    const all = rough.simplify(tolerance / SLIVER);
+    const all = await joinedInTurn(taken, tolerance / SLIVER, poll);
     taken.push(all);
     const sum = volumes.reduce((a, b) => a + b, 0);
     const volume = all.volume();
@@ -91,6 +90,42 @@ export async function union(
     return giveOut(all);
   } finally {
     for (const one of taken) one.delete();
+  }
+}
+
+/**
+ * All of them as one, neighbours first: what lies beside each other is joined while it is small, and between any two it
+ * can be stopped. Slivers far finer than anybody asked for are let go in the end. `parts` stay the caller's.
+ */
+async function joinedInTurn(parts: readonly Manifold[], sliver: number, poll: Poll): Promise<Manifold> {
+  let level = [...parts];
+  const made = new Set<Manifold>();
+  const drop = (one: Manifold) => {
+    if (made.delete(one)) one.delete();
+  };
+  try {
+    while (level.length > 1) {
+      const next: Manifold[] = [];
+      for (let i = 0; i < level.length; i += 2) {
+        const [a, b] = [level[i]!, level[i + 1]];
+        await poll(1 - level.length / parts.length);
+        if (!b) {
+          next.push(a);
+          continue;
+        }
+        const both = a.add(b);
+        made.add(both);
+        // The kernel puts its work off until it is asked for something.
+        both.numTri();
+        next.push(both);
+        drop(a);
+        drop(b);
+      }
+      level = next;
+    }
+    return level[0]!.simplify(sliver);
+  } finally {
+    for (const one of [...made]) drop(one);
   }
 }
 

@@ -45,14 +45,16 @@ export async function resolvedMesh(body: SweptBody, tolerance: number, poll: Pol
     }
   }
   await poll(0.4);
-  const made = await union(lengths, hulls, tolerance).catch((error: unknown) => {
-    if (!(error instanceof KernelError)) throw error;
-    throw new Complaint([
-      'What overlaps here could not be joined to one clean solid: ',
-      ...error.says,
-      '. Another chord tolerance may do; parts that only touch are best moved into each other, or apart.',
-    ]);
-  });
+  const made = await union(lengths, hulls, tolerance, (done) => poll(0.4 + 0.5 * done)).catch(
+    (error: unknown) => {
+      if (!(error instanceof KernelError)) throw error;
+      throw new Complaint([
+        'What overlaps here could not be joined to one clean solid: ',
+        ...error.says,
+        '. Another chord tolerance may do; parts that only touch are best moved into each other, or apart.',
+      ]);
+    },
+  );
   await poll(0.9);
   return creased(made, reached);
 }

@@ -12,7 +12,7 @@ describe('parts that are hard to measure', () => {
     const { positions, triangles } = body.mesh(0.1, 1e4);
     const inside = triangles.slice();
     for (let t = 0; t < inside.length; t += 3) [inside[t], inside[t + 1]] = [inside[t + 1]!, inside[t]!];
-    const failed = await union([{ positions, triangles: inside }], [], 0.02).then(
+    const failed = await union([{ positions, triangles: inside }], [], 0.02, async () => {}).then(
       () => undefined,
       (error: { says: unknown }) => error.says,
     );
