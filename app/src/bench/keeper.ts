@@ -38,8 +38,8 @@ export interface Keeper {
 /** The whole design is kept so long after the last edit, ms, and so long after the first that is not kept at most. */
 const KEEP_AFTER = 150;
 const KEEP_WITHIN = 1000;
-/** Its state is on the disk so long after an edit, and the time that the disk takes. */
-const JOURNAL_AFTER = 100;
+/** Its state is put on the disk at once, and again so long after, ms, while edits follow one another. */
+const JOURNAL_EVERY = 100;
 
 /** Keeps a design that was opened as `kept`. */
 export function keeperOf(kept: Kept, bench: KeptBench): Keeper {
@@ -52,6 +52,7 @@ export function keeperOf(kept: Kept, bench: KeptBench): Keeper {
   let keeping: ReturnType<typeof setTimeout> | undefined;
   let since = 0;
   let journal: ReturnType<typeof setTimeout> | undefined;
+  let journaled = 0;
   /** One thing at a time: what is kept here, and what another tab has kept. */
   let turn: Promise<void> = Promise.resolve();
   const inTurn = (work: () => Promise<void>) => (turn = turn.then(work).catch(() => undefined));
@@ -84,11 +85,13 @@ export function keeperOf(kept: Kept, bench: KeptBench): Keeper {
     keeping = setTimeout(() => void keepNow(), wait);
   };
   const journalSoon = () => {
+    const wait = Math.max(0, journaled + JOURNAL_EVERY - Date.now());
     journal ??= setTimeout(() => {
       journal = undefined;
+      journaled = Date.now();
       // Where this cannot be kept the whole cannot either, and that is told.
       putJournal(kept.id, bench.state().history.present, changed).catch(() => undefined);
-    }, JOURNAL_AFTER);
+    }, wait);
   };
   const flush = () => {
     if (keeping !== undefined) void keepNow();

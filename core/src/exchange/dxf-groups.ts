@@ -34,7 +34,11 @@ export function checkGroups(text: string): void {
     throw new Complaint('This drawing is too large: it has more than a million entries.');
   let section = '';
   for (let i = 0; i + 1 < lines.length; i += 2) {
-    const code = Number(lines[i]!.trim());
+    if (!/^\s*-?\d{1,4}\s*$/.test(lines[i]!)) {
+      if (lines[i]!.trim() === '' && i + 2 >= lines.length) break;
+      throw new Complaint(`This is not a readable DXF drawing: line ${i + 1} should be a group code.`);
+    }
+    const code = Number(lines[i]);
     const value = lines[i + 1]!.trim();
     if (code === 2 && lines[i - 1]?.trim() === 'SECTION') section = value;
     if (section !== 'ENTITIES') continue;
