@@ -41,6 +41,7 @@ function useRowEdits({ table, columns, take, follows }: Props) {
   const store = useBenchStore();
   const unit = useUnit();
   const [trouble, setTrouble] = useState<string>();
+  const [note, setNote] = useState<string>();
   const edit = (says: string, recipe: (rows: Row[]) => void) =>
     store.getState().edit(says, (draft) => {
       const drafted = stepOf(draft, step.id);
@@ -62,12 +63,14 @@ function useRowEdits({ table, columns, take, follows }: Props) {
           Object.assign(row, cells);
         });
       });
-      setTrouble(
+      setTrouble(undefined);
+      setNote(
         leftOut.length ? `Left out, as this table has no such columns: ${leftOut.join(', ')}.` : undefined,
       );
     } catch (error) {
       if (!(error instanceof Complaint)) throw error;
       setTrouble(sayWords(error.says, unit));
+      setNote(undefined);
     }
   };
   const onPaste = (event: ClipboardEvent) => {
@@ -79,7 +82,7 @@ function useRowEdits({ table, columns, take, follows }: Props) {
     const column = columns.findIndex(({ name }) => name === cell?.column);
     putIn(text, { row: cell?.row ?? 0, column: Math.max(0, column) });
   };
-  return { edit, putIn, onPaste, trouble };
+  return { edit, putIn, onPaste, trouble, note };
 }
 
 /** Rows that the widths of the columns are taken from, and how narrow and wide a column may be, in letters. */
@@ -101,7 +104,7 @@ const columnsOf = (columns: readonly Column[], rows: readonly Row[] = []) => {
 export function RowsTable(props: Props) {
   const { table, columns, follows } = props;
   const { step, seen } = useEditing();
-  const { edit, putIn, onPaste, trouble } = useRowEdits(props);
+  const { edit, putIn, onPaste, trouble, note } = useRowEdits(props);
   const scroll = useRef<HTMLDivElement>(null);
   const known = kindNamed(step.kind)!.tables![table]!;
   const count = (follows ? seen?.filled?.[table] : step.rows?.[table])?.length ?? 0;
@@ -149,6 +152,11 @@ export function RowsTable(props: Props) {
         <Plus size={13} /> {known.noun}
         {!count && <span className="text-xs">, or paste rows from a spreadsheet</span>}
       </button>
+      {note && (
+        <p role="status" className="mt-0.5 text-quiet">
+          {note}
+        </p>
+      )}
       {trouble && (
         <p role="alert" className="mt-0.5 text-madder">
           {trouble}
