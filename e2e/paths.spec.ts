@@ -105,7 +105,7 @@ test('what is wrong in a table is told at its cell, and the last good path stays
   await paste(page, 'run.points.0.x', '1,5\t2.5\n');
   await expect(page.getByText('some decimal commas')).toBeVisible();
   await paste(page, 'run.points.0.x', '1\t2\n'.repeat(20_000));
-  await expect(page.getByText('up to 2000 fit in a table')).toBeVisible();
+  await expect(page.getByText('more than the 2000 rows that fit in a table')).toBeVisible();
 });
 
 test('a winding that does not close offers the nearest that does', async ({ page }) => {

@@ -165,12 +165,15 @@ async function runServer(port: string | undefined, io: Output): Promise<number> 
   if (!(Number.isInteger(asked) && asked >= 0 && asked < 65536))
     throw new Error('a port is a number from 0 to 65535');
   const ending = new AbortController();
-  io.out(`Nematos is open at ${await serve(asked, ending.signal)}\n`);
-  return new Promise((resolve) => {
+  // Listened to before the address is told: whoever has read it may end the server at once.
+  const ended = new Promise<void>((resolve) => {
     const end = () => {
       ending.abort();
-      resolve(0);
+      resolve();
     };
     process.once('SIGINT', end).once('SIGTERM', end);
   });
+  io.out(`Nematos is open at ${await serve(asked, ending.signal)}\n`);
+  await ended;
+  return 0;
 }

@@ -3,7 +3,7 @@ import { beginHistory, edit } from '@nematos/core/design/history';
 import { rebased } from '@nematos/core/design/merge';
 import type { Design } from '@nematos/core/design/schema';
 import { box } from './box';
-import { keepLocalText, localText } from './local';
+import { keepLocalText, localText } from '../ui/local';
 import { nameIn, readJournalOf, readRecord, saysOf, type Journal, type Kept } from './record';
 
 export type { Kept, ViewState } from './record';

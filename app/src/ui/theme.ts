@@ -1,6 +1,6 @@
 /** Light or dark: as the system says, until the user says otherwise. */
 import { useSyncExternalStore } from 'react';
-import { keepLocalText, localText } from '../data/local';
+import { keepLocalText, localText } from './local';
 
 export type Theme = 'light' | 'dark';
 const KEY = 'nematos:theme';

@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { Link, useParams } from 'react-router';
-import { keepLocalText, localText } from '../data/local';
+import { keepLocalText, localText } from '../ui/local';
 import { fetchKept } from '../data/store';
 import { Bar } from './bar';
 import { BenchContext, openBench, useOfDesign, type BenchStore } from '../bench/bench';
