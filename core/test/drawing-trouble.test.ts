@@ -207,6 +207,7 @@ describe('DXF drawings', () => {
   });
 
   const troubles: [says: string, text: string, why: RegExp][] = [
+    ['a binary drawing', 'Binary DXF\r\n\x1a\0\0\0', /binary DXF.*save it as text/],
     ['figures with commas', entities(line('10,5', 0, 1, 1)), /with commas \(“10,5”\)/],
     ['a figure that is none', entities(line('ten', 0, 1, 1)), /“ten” in line \d+ .* is no figure/],
     ['a unit that is none', entities(square(3), '99'), /unit of length that is not read here/],

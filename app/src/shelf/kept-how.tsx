@@ -16,8 +16,8 @@ export function KeptHow() {
   if (storage === 'tab')
     return (
       <p role="alert" className="mt-2 text-madder">
-        This browser gives no room to keep anything: the designs are gone when this tab is closed. Send out
-        what is to stay.
+        The storage of this browser cannot be opened: designs are gone when this tab is closed. Send out what
+        is to stay, and reload the page to try again.
       </p>
     );
   if (storage !== 'best') return null;

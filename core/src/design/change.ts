@@ -63,10 +63,12 @@ function compareLists(
     });
 }
 
-const isRecord = (value: unknown): value is Readonly<Record<string, unknown>> =>
+/** Whether a value has named fields. */
+export const isRecord = (value: unknown): value is Readonly<Record<string, unknown>> =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
 
-const same = (a: unknown, b: unknown): boolean => a === b || changesBetween(a, b).length === 0;
+/** Whether two values hold the same. */
+export const same = (a: unknown, b: unknown): boolean => a === b || changesBetween(a, b).length === 0;
 
 /** The state those changes lead to, or the one they began at. What they do not touch is shared. */
 export const changed = <T extends object>(

@@ -1,5 +1,5 @@
 /** Two states of a document that grew from one: both their changes together. */
-import { changed, changesBetween } from './change';
+import { changed, isRecord, same } from './change';
 import { edit, type History } from './history';
 import type { Design } from './schema';
 
@@ -56,11 +56,6 @@ function keysOf(list: readonly unknown[]): readonly string[] | undefined {
   const named = keys.every((key) => typeof key === 'string') && new Set(keys).size === keys.length;
   return named ? (keys as string[]) : undefined;
 }
-
-const same = (a: unknown, b: unknown): boolean => a === b || changesBetween(a, b).length === 0;
-
-const isRecord = (value: unknown): value is Readonly<Record<string, unknown>> =>
-  typeof value === 'object' && value !== null && !Array.isArray(value);
 
 /** Steps that were added in both under one id both stay: mine take another, by what is returned. */
 function apart(base: Design, mine: Design, theirs: Design): (design: Design) => Design {

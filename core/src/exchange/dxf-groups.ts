@@ -7,18 +7,7 @@ const MOST_GROUPS = 1_000_000;
 const READ: ReadonlySet<string> = new Set([
   ...['LWPOLYLINE', 'POLYLINE', 'VERTEX', 'SEQEND', 'LINE', 'ARC', 'CIRCLE', 'ELLIPSE', 'SPLINE', 'INSERT'],
   ...['POINT', 'TEXT', 'MTEXT', 'ATTRIB', 'ATTDEF', 'DIMENSION', 'ARC_DIMENSION', 'LEADER', 'MULTILEADER'],
-  ...[
-    'MLEADER',
-    'HATCH',
-    'TOLERANCE',
-    'VIEWPORT',
-    'IMAGE',
-    'WIPEOUT',
-    'XLINE',
-    'RAY',
-    'ACAD_TABLE',
-    'OLE2FRAME',
-  ],
+  ...['MLEADER', 'HATCH', 'TOLERANCE', 'VIEWPORT', 'IMAGE', 'WIPEOUT', 'XLINE', 'RAY', 'OLE2FRAME'],
 ]);
 
 /** Groups whose value is a figure with a point in it (DXF reference, group codes). */
@@ -27,8 +16,10 @@ const isFigure = (code: number): boolean =>
 
 /** Looks through all groups. @throws Complaint where a figure is none, or is written with a comma, or there is something in it that is not read */
 export function checkGroups(text: string): void {
-  if (text.startsWith('AutoCAD Binary DXF'))
-    throw new Complaint('This is a binary DXF: save it as text (ASCII) first.');
+  if (text.includes('\0'))
+    throw new Complaint(
+      'This is a binary DXF, or one in an encoding that is not read here: save it as text (ASCII) first.',
+    );
   const lines = text.split(/\r\n|\r|\n/);
   if (lines.length > 2 * MOST_GROUPS)
     throw new Complaint('This drawing is too large: it has more than a million entries.');
