@@ -84,14 +84,18 @@ export function keeperOf(kept: Kept, bench: KeptBench): Keeper {
     const wait = Math.max(0, Math.min(KEEP_AFTER, since + KEEP_WITHIN - Date.now()));
     keeping = setTimeout(() => void keepNow(), wait);
   };
-  const journalSoon = () => {
-    const wait = Math.max(0, journaled + JOURNAL_EVERY - Date.now());
-    journal ??= setTimeout(() => {
-      journal = undefined;
-      journaled = Date.now();
-      // Where this cannot be kept the whole cannot either, and that is told.
-      putJournal(kept.id, bench.state().history.present, changed).catch(() => undefined);
-    }, wait);
+  const journalNow = (design: Design) => {
+    clearTimeout(journal);
+    journal = undefined;
+    journaled = Date.now();
+    // Where this cannot be kept the whole cannot either, and that is told.
+    putJournal(kept.id, design, changed).catch(() => undefined);
+  };
+  const journalSoon = (design: Design) => {
+    const wait = journaled + JOURNAL_EVERY - Date.now();
+    // By the edit itself where it is time: while keys are pressed one after another, timers may wait for a second.
+    if (wait <= 0) journalNow(design);
+    else journal ??= setTimeout(() => journalNow(bench.state().history.present), wait);
   };
   const flush = () => {
     if (keeping !== undefined) void keepNow();
@@ -130,7 +134,7 @@ export function keeperOf(kept: Kept, bench: KeptBench): Keeper {
       changed = Math.max(Date.now(), changed + 1);
       writeJournal(kept.id, design, changed);
       bench.saved('keeping');
-      journalSoon();
+      journalSoon(design);
       soon();
     },
     soon,

@@ -40,7 +40,10 @@ function durable(db: IDBPDatabase<Schema>): Box {
     keys: (store) => db.getAllKeys(store),
     async put(store, key, value) {
       const tx = db.transaction(store, 'readwrite', STRICT);
-      await Promise.all([tx.store.put(value, key), tx.done]);
+      const put = tx.store.put(value, key);
+      // Without waiting to be told that it is put: while keys are pressed one after another, that may take a second.
+      tx.commit();
+      await Promise.all([put, tx.done]);
     },
     remove: (store, key) => db.delete(store, key),
     async replace(store, key, change) {
