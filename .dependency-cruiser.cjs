@@ -10,6 +10,7 @@ const ROOMS = [
   'sweep/exact',
   'sweep/skin',
   'sweep',
+  'turn',
   'solid',
   'trade',
   'kind',

@@ -3,7 +3,7 @@ import { addStep, stepOf } from '../src/design/edit';
 import type { LineMark } from '../src/kind/mark';
 import { marksOf, movedMark } from '../src/view/marks';
 import { motionInPart } from '../src/view/in-part';
-import { inverse, moved } from '../src/path/motion';
+import { inverse, moved } from '../src/geometry/motion';
 import type { Path } from '../src/path/path';
 import { emptyDesign } from '../src/design/schema';
 import { partOf, sceneOf } from '../src/view/part';

@@ -1,8 +1,8 @@
 import { expect } from 'chai';
-import { fieldMeta, isOptional } from '../src/kind/kind';
-import { KINDS, kindNamed } from '../src/design/registry';
+import { fieldMeta, isOptional, typesAt } from '../src/kind/kind';
+import { KINDS, kindNamed, yieldsOf } from '../src/design/registry';
 import { emptyDesign } from '../src/design/schema';
-import { addStep, removeStep } from '../src/design/edit';
+import { addStep, removeStep, stepOf } from '../src/design/edit';
 import { MATERIALS, MATERIAL_IDS } from '../src/measure/materials';
 import { QUANTITIES } from '../src/measure/quantity';
 import { report } from '../src/exchange/report';
@@ -36,7 +36,7 @@ describe('kinds', () => {
       }
       if (name === 'chain') for (const open of ['run', 'smooth']) addStep(design, open, design.steps.length);
       // Bodies are made of two: a wire, and a thinner one within it.
-      if (Object.values<{ takes: string }>(kind.inputs).some(({ takes }) => takes === 'body'))
+      if (Object.values(kind.inputs).some((input) => typesAt(input).includes('body')))
         for (const [needed, set] of [
           ['sweep', {}],
           ['round', { diameter: '1 mm' }],
@@ -46,7 +46,7 @@ describe('kinds', () => {
       const id = addStep(design, name, design.steps.length);
       const result = (await run(design)).steps.find((step) => step.id === id)!;
       expect(result.state).equal('ready');
-      expect(result.value && typeOf(result.value)).equal(kind.yields);
+      expect(result.value && typeOf(result.value)).equal(yieldsOf(stepOf(design, id), design.steps));
       const names = result.figures.map((figure) => figure.name);
       expect(new Set(names).size, 'figures have names of their own').equal(names.length);
       for (const figure of result.figures) expect(QUANTITIES).to.have.property(figure.quantity);

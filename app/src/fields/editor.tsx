@@ -1,10 +1,10 @@
 /** What every editor of a kind is built from: figures, choices and inputs of one step. */
 import { createContext, useContext, type ReactNode } from 'react';
 import { mayTake, setInput, setInputAt, stepName, stepOf } from '@nematos/core/design/edit';
-import { isOptional } from '@nematos/core/kind/kind';
+import { isOptional, wantedAt } from '@nematos/core/kind/kind';
 import { quantityAt, textAt, writeField } from '@nematos/core/design/literal';
 import { writtenFigure } from '@nematos/core/measure/format';
-import { kindNamed } from '@nematos/core/design/registry';
+import { fits, kindNamed } from '@nematos/core/design/registry';
 import { sourcesAt, type Design, type Step } from '@nematos/core/design/schema';
 import { Choice, Menu, MenuLine } from '../ui/controls';
 import { Resulting, Shown, toneOf } from '../ui/figure';
@@ -139,15 +139,13 @@ export function Source({ slot, at, name }: { slot: string; at?: number; name: st
   const store = useBenchStore();
   const input = kindNamed(step.kind)!.inputs[slot]!;
   const sources = useOfDesign((design) =>
-    design.steps.filter(
-      (other) => kindNamed(other.kind)?.yields === input.takes && mayTake(design, step.id, other.id),
-    ),
+    design.steps.filter((other) => fits(other, design.steps, input) && mayTake(design, step.id, other.id)),
   );
   const options = sources.map((other) => [other.id, stepName(other)] as const);
   return (
     <Choice
       value={sourcesAt(step, slot)[at ?? 0] ?? ''}
-      options={options.length ? options : [['', `no ${input.takes} yet`]]}
+      options={options.length ? options : [['', `no ${wantedAt(input)} yet`]]}
       name={name}
       invalid={
         seen?.complaints.some(({ field }) => field === (at === undefined ? slot : `${slot}.${at}`)) ?? false
@@ -162,6 +160,30 @@ export function Source({ slot, at, name }: { slot: string; at?: number; name: st
                 : setInputAt(draft, step.id, slot, at, source),
             );
       }}
+    />
+  );
+}
+
+/** A slot that may be left empty; `none` says what that means, `noun` what stands there. */
+export function OptionalSource({ slot, none, noun }: { slot: string; none: string; noun: string }) {
+  const { step } = useEditing();
+  const store = useBenchStore();
+  const input = kindNamed(step.kind)!.inputs[slot]!;
+  const sources = useOfDesign((design) =>
+    design.steps.filter((other) => fits(other, design.steps, input) && mayTake(design, step.id, other.id)),
+  );
+  return (
+    <Choice
+      value={sourcesAt(step, slot)[0] ?? ''}
+      options={[['', none], ...sources.map((other) => [other.id, stepName(other)] as const)]}
+      name={noun}
+      onChoose={(source) =>
+        store
+          .getState()
+          .edit(source ? `Choose a ${noun}` : `Take the ${noun} away`, (draft) =>
+            setInput(draft, step.id, slot, source || undefined),
+          )
+      }
     />
   );
 }

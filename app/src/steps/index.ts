@@ -3,6 +3,15 @@ import type { KindName } from '@nematos/core/design/registry';
 import type { Editor } from '../fields/editor';
 import { add } from './add';
 import { angle } from './angle';
+import { ball } from './ball';
+import { block } from './block';
+import { cone } from './cone';
+import { cylinder } from './cylinder';
+import { extrude } from './extrude';
+import { place } from './place';
+import { repeat } from './repeat';
+import { ring } from './ring';
+import { turn } from './turn';
 import { arc } from './arc';
 import { channel } from './channel';
 import { involute } from './involute';
@@ -67,6 +76,15 @@ const EDITORS = {
   channel,
   outline,
   sweep,
+  turn,
+  extrude,
+  ball,
+  cylinder,
+  cone,
+  ring,
+  block,
+  place,
+  repeat,
   add,
   subtract,
   common,

@@ -1,42 +1,15 @@
 /** The rarer figures of a sweep. */
-import { Choice } from '../ui/controls';
-import { useBenchStore, useOfDesign } from '../bench/bench';
+import { useBenchStore } from '../bench/bench';
 import { OWN } from '@nematos/core/measure/materials';
-import { setInput, stepName, stepOf } from '@nematos/core/design/edit';
-import { sourceAt } from '@nematos/core/design/schema';
-import { kindNamed } from '@nematos/core/design/registry';
+import { stepOf } from '@nematos/core/design/edit';
 import { CarriedBy } from './carried-by';
-import { Fig, MoreLine, Pick, useEditing, useSet } from '../fields/editor';
+import { Fig, MoreLine, OptionalSource, Pick, useEditing, useSet } from '../fields/editor';
 import { Holds } from './holds';
 
 const RUNS = [
   ['smooth', 'smoothly'],
   ['linear', 'straight'],
 ] as const;
-
-/** A slot that may be left empty. */
-function OptionalSource({ slot, none }: { slot: string; none: string }) {
-  const { step } = useEditing();
-  const store = useBenchStore();
-  const takes = kindNamed(step.kind)!.inputs[slot]!.takes;
-  const sources = useOfDesign((design) =>
-    design.steps.filter((other) => kindNamed(other.kind)?.yields === takes && other.id !== step.id),
-  );
-  return (
-    <Choice
-      value={sourceAt(step, slot) ?? ''}
-      options={[['', none], ...sources.map((other) => [other.id, stepName(other)] as const)]}
-      name={slot}
-      onChoose={(source) =>
-        store
-          .getState()
-          .edit(source ? 'Choose a section' : 'Take a section away', (draft) =>
-            setInput(draft, step.id, slot, source || undefined),
-          )
-      }
-    />
-  );
-}
 
 /** The rarer figures of a sweep. */
 export function More() {
@@ -99,7 +72,7 @@ export function More() {
         </>
       )}
       <MoreLine label="passes into">
-        <OptionalSource slot="into" none="no other section" />
+        <OptionalSource slot="into" none="no other section" noun="section it passes into" />
       </MoreLine>
       {step.from?.into && (
         <MoreLine label="from, to (parts of the length)">

@@ -2,17 +2,12 @@ import { useBench, useBenchStore, useUnit } from '../bench/bench';
 import { RowsTable } from '../fields/rows-table';
 import { setInput } from '@nematos/core/design/edit';
 import { writtenFigure } from '@nematos/core/measure/format';
-import { kindNamed } from '@nematos/core/design/registry';
+import { yieldsOf } from '@nematos/core/design/registry';
 import type { Design, Row, Step } from '@nematos/core/design/schema';
-import { MATERIALS, MATERIAL_IDS, OWN } from '@nematos/core/measure/materials';
 import { type Editor, Fig, Pick, Source, useEditing, useSet } from '../fields/editor';
 import { HOLDS } from './holds';
+import { OfMaterial } from './material';
 import { More } from './sweep-more';
-
-const MATERIAL_WORDS = [
-  ...MATERIAL_IDS.map((id) => [id, MATERIALS[id].name] as const),
-  [OWN, 'a material of one’s own'] as const,
-];
 
 const HOLD_WORDS = HOLDS.map(([hold, word]) => [hold, word] as const);
 
@@ -20,9 +15,7 @@ const HOLD_WORDS = HOLDS.map(([hold, word]) => [hold, word] as const);
 function referToGuide(draft: Design, step: Step, hold: string): void {
   if (hold !== 'guided' || step.from?.guide) return;
   const above = draft.steps.slice(0, draft.steps.indexOf(step));
-  const other = above.findLast(
-    ({ id, kind }) => kindNamed(kind)?.yields === 'path' && id !== step.from?.path,
-  );
+  const other = above.findLast((one) => yieldsOf(one, above) === 'path' && one.id !== step.from?.path);
   if (other) setInput(draft, step.id, 'guide', other.id);
 }
 
@@ -68,14 +61,8 @@ function Sentence() {
       )}
       ; <Size />, <Twist />
       <Ends />
-      {'. Of '}
-      <Pick field="material" name="material" options={MATERIAL_WORDS} />
-      {set.material === OWN && (
-        <>
-          , density <Fig field="ownDensity" name="density" />
-        </>
-      )}
-      .
+      {'. '}
+      <OfMaterial />
     </>
   );
 }

@@ -8,7 +8,7 @@ import { givingWay } from '@nematos/core/geometry/steps';
 import { bodyLengthwise, lengthwise, type Lengthwise } from '@nematos/core/view/lengthwise';
 import { marksOf, movedMark } from '@nematos/core/view/marks';
 import { motionInPart } from '@nematos/core/view/in-part';
-import { moved, type Motion } from '@nematos/core/path/motion';
+import { moved, stretchOf, type Motion } from '@nematos/core/geometry/motion';
 import type { Design, Step } from '@nematos/core/design/schema';
 import { membersOf, pathsOf, typeOf, type Value } from '@nematos/core/kind/value';
 import { sceneOf } from '@nematos/core/view/part';
@@ -20,7 +20,7 @@ import { polygonOf } from '@nematos/core/section/polygon-of';
 import { samplePath, planAbout, planSteps, sum } from '@nematos/core/path/sample';
 import type { Path } from '@nematos/core/path/path';
 import { leavesOf, looksLikeParts, sizeAbout, type Body } from '@nematos/core/solid/body';
-import { boxOf, copyOf, joinMeshes, type Mesh } from '@nematos/core/mesh/mesh';
+import { boxOf, copyOf, joinMeshes, mappedMesh, type Mesh } from '@nematos/core/mesh/mesh';
 import { SpentMemory } from '@nematos/core/mesh/memory';
 import type { Asking, Drawn, LiveAnswer, Looks, Seen } from './messages';
 import { buffersOf } from './spent';
@@ -132,6 +132,10 @@ async function meshOf(
   poll: Poll,
 ): Promise<Mesh> {
   const settled = pass === 'settled';
+  if (body.form === 'placed' && body.of.form === 'combined') {
+    const base = await meshOf(body.of, tolerance / stretchOf(body.map), most, pass, poll);
+    return mappedMesh(base, body.map, memory);
+  }
   if (body.form === 'combined' && (settled || !looksLikeParts(body))) {
     const solid = await body.solid(tolerance, poll, !settled);
     const finer = !settled && solid.triangles.length < 3 * FEW;

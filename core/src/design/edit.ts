@@ -2,9 +2,9 @@
 import { asFigure, parseExpression, evaluateFigure, type LengthUnit } from '../measure/expression';
 import { PLAIN, sameDimension, type Quantity } from '../measure/quantity';
 import { givenLookup, evaluateGivens } from './givens';
-import { fieldMeta } from '../kind/kind';
+import { fieldMeta, wantedAt } from '../kind/kind';
 import { cellField } from '../measure/field';
-import { kindNamed } from './registry';
+import { fits, kindNamed, yieldsOf } from './registry';
 import { sourceAt, sourcesAt, sourcesIn, type Design, type Row, type Step } from './schema';
 
 /** The step of that id. @throws Error where there is none */
@@ -38,13 +38,16 @@ export function addStep(
   const from: NonNullable<Step['from']> = {};
   for (const [slot, input] of Object.entries(kind.inputs)) {
     if (input.optional) continue;
-    const sources = design.steps.slice(0, at).filter((step) => kindNamed(step.kind)?.yields === input.takes);
+    const above = design.steps.slice(0, at);
+    const sources = above.filter((step) => fits(step, above, input));
     if (input.many) {
       if (sources.length) from[slot] = sources.slice(-(input.begins ?? input.many[0])).map((step) => step.id);
       continue;
     }
     // Where several of a type are taken, the last of them is the nearest, the one before it the next.
-    const like = Object.values(kind.inputs).filter((other) => !other.optional && other.takes === input.takes);
+    const like = Object.values(kind.inputs).filter(
+      (other) => !other.optional && wantedAt(other) === wantedAt(input),
+    );
     const source = sources.at(like.indexOf(input) - like.length) ?? sources.at(-1);
     if (source) from[slot] = source.id;
   }
@@ -138,7 +141,7 @@ export function referToSection(draft: Design, step: Step): void {
   if (!refers || step.from?.section) return;
   const user = draft.steps.find((other) => sourceAt(other, 'path') === step.id);
   const swept = user && sourceAt(user, 'section');
-  const section = swept ?? draft.steps.find((other) => kindNamed(other.kind)?.yields === 'section')?.id;
+  const section = swept ?? draft.steps.find((other) => yieldsOf(other, draft.steps) === 'section')?.id;
   if (section) setInput(draft, step.id, 'section', section);
 }
 

@@ -5,22 +5,18 @@ import { type Poll } from '../geometry/poll';
 import type { Path } from '../path/path';
 import {
   mainField,
+  typesAt,
+  wantedAt,
   type AnyKind,
   type Checked,
   type Context,
   type FilledRows,
   type Given,
+  type Input,
 } from '../kind/kind';
 import { firstOf, lift, pathFigures, setFigures } from '../kind/sets';
-import {
-  membersOf,
-  typeOf,
-  type Figure,
-  type Graph,
-  type Single,
-  type SingleType,
-  type Value,
-} from '../kind/value';
+import { membersOf, typeOf, type Figure, type Graph, type Single, type Value } from '../kind/value';
+import { leavesOf } from '../solid/body';
 import { givenLookup, evaluateGivens, type GivenResult } from './givens';
 import { hash } from './hash';
 import { kindNamed } from './registry';
@@ -92,7 +88,12 @@ function bytesOfOne(value: Single): number {
     case 'body':
       return value.form === 'combined'
         ? COMBINED_BYTES
-        : LEAST_BYTES + 16_384 * value.paths.length + 8192 * pieces(value.paths);
+        : leavesOf(value).reduce(
+            (sum, { leaf }) =>
+              sum +
+              (leaf.form === 'swept' ? 16_384 * leaf.paths.length + 8192 * pieces(leaf.paths) : LEAST_BYTES),
+            LEAST_BYTES,
+          );
     case 'duty':
       return LEAST_BYTES;
   }
@@ -166,13 +167,14 @@ class Sheet {
   }
 
   /** What the step of that id makes, as an input of a type; why not; nothing where it is not made itself. */
-  private async inputFrom(id: string, takes: SingleType): Promise<Found | string | undefined> {
+  private async inputFrom(id: string, input: Input): Promise<Found | string | undefined> {
+    const wanted = wantedAt(input);
     const source = this.byId.get(id);
-    if (!source) return `The ${takes} that stood here is gone: choose another.`;
+    if (!source) return `The ${wanted} that stood here is gone: choose another.`;
     if (this.open.has(id)) return 'These steps go in a circle.';
     const { value, key } = await this.resultOf(source);
     if (!value) return undefined;
-    return typeOf(value) === takes ? { value, key } : `A ${takes} is wanted here.`;
+    return typesAt(input).includes(typeOf(value)) ? { value, key } : `A ${wanted} is wanted here.`;
   }
 
   /** The values of a step's inputs and their keys; undefined where it waits for one. Complaints are added. */
@@ -180,24 +182,26 @@ class Sheet {
     const inputs: Record<string, Value | readonly Value[] | undefined> = {};
     const keys: string[] = [];
     let waiting = false;
-    for (const [slot, { takes, optional, many }] of Object.entries(kind.inputs)) {
+    for (const [slot, input] of Object.entries(kind.inputs)) {
+      const { optional, many } = input;
+      const noun = wantedAt(input);
       const ids = sourcesAt(step, slot);
       const [least, most] = many ?? [1, 1];
       if (ids.length < least && !(optional && !ids.length))
         complaints.push({
           field: slot,
           says: [
-            many && ids.length ? `At least ${least} ${takes}s are needed here.` : `Choose the ${takes} here.`,
+            many && ids.length ? `At least ${least} ${noun}s are needed here.` : `Choose the ${noun} here.`,
           ],
         });
       if (ids.length > most)
         complaints.push({
           field: slot,
-          says: [`${ids.length} ${takes}s are more than the ${most} that fit here.`],
+          says: [`${ids.length} ${noun}s are more than the ${most} that fit here.`],
         });
       const values: Value[] = [];
       for (const [i, id] of ids.entries()) {
-        const found = await this.inputFrom(id, takes);
+        const found = await this.inputFrom(id, input);
         const field = many ? `${slot}.${i}` : slot;
         if (typeof found === 'string') complaints.push({ field, says: [found] });
         else if (!found) waiting = true;
@@ -230,7 +234,7 @@ class Sheet {
       this.cache.made.set(key, found);
     }
     if (found instanceof Complaint) return fault(step, [told(found, kind)], resolved);
-    if (!found.figures && (this.wanted === 'all' || isQuick(kind)))
+    if (!found.figures && (this.wanted === 'all' || isQuick(found.value)))
       found.figures = await measured(kind, found.value, this.poll);
     const { figures: own, ...rest } = found;
     if (own instanceof Complaint) return fault(step, [told(own, kind)], resolved);
@@ -252,8 +256,8 @@ const fault = (
   figures: [],
 });
 
-/** Whether the figures of a kind take no time: those of sections, and of springs. */
-const isQuick = ({ yields }: AnyKind): boolean => yields === 'section' || yields === 'duty';
+/** Whether the figures of a value take no time: those of sections, and of springs. */
+const isQuick = (value: Value): boolean => ['section', 'duty'].includes(typeOf(value));
 
 /** A complaint at its field; one of all figures together stands at the main one. */
 const told = ({ says, field, mends }: Complaint, kind: AnyKind): StepComplaint => ({

@@ -29,11 +29,22 @@ import { strip } from '../kinds/sections/strip';
 import { vee } from '../kinds/sections/vee';
 import { outline } from '../kinds/sections/outline';
 import { add } from '../kinds/bodies/add';
+import { ball } from '../kinds/bodies/ball';
+import { block } from '../kinds/bodies/block';
 import { common } from '../kinds/bodies/common';
+import { cone } from '../kinds/bodies/cone';
+import { cylinder } from '../kinds/bodies/cylinder';
+import { extrude } from '../kinds/bodies/extrude';
+import { ring } from '../kinds/bodies/ring';
 import { subtract } from '../kinds/bodies/subtract';
 import { sweep } from '../kinds/bodies/sweep';
+import { turn } from '../kinds/bodies/turn';
+import { place } from '../kinds/changes/place';
+import { repeat } from '../kinds/changes/repeat';
 import { compression } from '../kinds/duties/compression';
-import type { AnyKind } from '../kind/kind';
+import { typesAt, type AnyKind, type Input } from '../kind/kind';
+import type { SingleType } from '../kind/value';
+import { sourcesAt, type Step } from './schema';
 
 const ALL = {
   helix,
@@ -66,6 +77,15 @@ const ALL = {
   channel,
   outline,
   sweep,
+  turn,
+  extrude,
+  ball,
+  cylinder,
+  cone,
+  ring,
+  block,
+  place,
+  repeat,
   add,
   subtract,
   common,
@@ -78,3 +98,22 @@ export const KINDS: Readonly<Record<string, AnyKind>> = ALL;
 /** The kind of that name in documents; undefined where there is none. */
 export const kindNamed = (kind: string): AnyKind | undefined =>
   Object.hasOwn(KINDS, kind) ? KINDS[kind] : undefined;
+
+/** What a step makes, as far as that can be told without evaluating it; of some kinds it is what they take. */
+export function yieldsOf(step: Step, steps: readonly Step[]): SingleType | undefined {
+  // As many steps may stand between as there are: beyond that they go in a circle.
+  let at: Step | undefined = step;
+  for (let i = 0; at && i <= steps.length; i++) {
+    const yields: AnyKind['yields'] | undefined = kindNamed(at.kind)?.yields;
+    if (yields === undefined || typeof yields === 'string') return yields;
+    const [source] = sourcesAt(at, yields.like);
+    at = steps.find(({ id }) => id === source);
+  }
+  return undefined;
+}
+
+/** Whether what a step makes fits an input. */
+export function fits(step: Step, steps: readonly Step[], input: Input): boolean {
+  const yields = yieldsOf(step, steps);
+  return yields !== undefined && typesAt(input).includes(yields);
+}

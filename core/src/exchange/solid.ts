@@ -8,7 +8,7 @@ import { sayWords } from '../measure/format';
 import type { Material } from '../measure/materials';
 import { Complaint, mm, words } from '../measure/words';
 import { partOf } from '../view/part';
-import { MOST_COMBINED } from '../solid/combined';
+import { MOST_COMBINED, solidOf } from '../solid/combined';
 import { resolvedMesh } from '../solid/resolve';
 import type { Mesh } from '../mesh/mesh';
 import { soundMesh } from '../sweep/sound-mesh';
@@ -58,8 +58,8 @@ export async function solidToSend(
     throw new Complaint(words`The chord tolerance must lie between ${mm(finest)} and ${mm(coarsest)}.`);
   await poll(0.3);
   const body = result.value;
-  if (body.form === 'combined') {
-    const mesh = await body.solid(tolerance, poll);
+  if (body.form !== 'swept') {
+    const mesh = await solidOf(body, tolerance, poll);
     checkSize(mesh, tolerance, tolerance, MOST_COMBINED);
     return { mesh: await uncrossed(mesh, 'This', poll), material: body.material };
   }

@@ -102,8 +102,12 @@ export const writtenIn = (
   field: string,
 ): string | undefined => set[field] ?? (isOptional(kind, field) ? undefined : kind.defaults[field]);
 
+/** What a kind makes: one type, or whatever it takes in a slot. */
+export type Yields = SingleType | { readonly like: string };
+
 export interface Input {
-  readonly takes: SingleType;
+  /** One type, or any of several. */
+  readonly takes: SingleType | readonly SingleType[];
   readonly optional?: true;
   /** Set where a set is taken whole; elsewhere the step is made for each of its members. */
   readonly sets?: true;
@@ -114,11 +118,20 @@ export interface Input {
 }
 type Inputs = Readonly<Record<string, Input>>;
 
+/** The types that fit an input. */
+export const typesAt = ({ takes }: Input): readonly SingleType[] =>
+  typeof takes === 'string' ? [takes] : takes;
+/** What may stand at an input, in words. */
+export const wantedAt = (input: Input): string => typesAt(input).join(' or ');
+
 /** The values of a step's inputs, by slot: one, or a list where several are taken. */
 export type Given = Readonly<Record<string, Value | readonly Value[] | undefined>>;
 
+type TypeAt<In extends Input> = In['takes'] extends readonly SingleType[]
+  ? In['takes'][number]
+  : In['takes'] & SingleType;
 type TakenOne<In extends Input> =
-  ValueOf<In['takes']> | (In['sets'] extends true ? SetOf<ValueOf<In['takes']>> : never);
+  ValueOf<TypeAt<In>> | (In['sets'] extends true ? SetOf<ValueOf<TypeAt<In>>> : never);
 /** The same, as a kind sees it. */
 type Taken<I extends Inputs> = {
   readonly [K in keyof I]:
@@ -180,7 +193,7 @@ export interface Kind<
   readonly word?: string;
   /** What people may type to find it. */
   readonly words: readonly string[];
-  readonly yields: T;
+  readonly yields: Yields;
   readonly inputs: I;
   /** Types and bounds of its figures once evaluated; see `figure`. */
   readonly schema: S;
@@ -241,13 +254,15 @@ type Written<T extends SingleType, S extends z.ZodObject, I extends Inputs, Tb e
   'yields'
 >;
 const kindOf =
-  <T extends SingleType>(yields: T) =>
+  <T extends SingleType>(yields: Yields) =>
   <S extends z.ZodObject, const I extends Inputs, Tb extends Tables = Record<never, never>>(
     written: Written<T, S, I, Tb>,
   ): AnyKind & { schema: S } =>
     ({ ...written, yields }) as unknown as AnyKind & { schema: S };
 
-export const pathKind = kindOf('path');
-export const sectionKind = kindOf('section');
-export const bodyKind = kindOf('body');
-export const dutyKind = kindOf('duty');
+export const pathKind = kindOf<'path'>('path');
+export const sectionKind = kindOf<'section'>('section');
+export const bodyKind = kindOf<'body'>('body');
+export const dutyKind = kindOf<'duty'>('duty');
+/** Makes of a path or a body at the input `of` another path or body. */
+export const likeKind = kindOf<'path' | 'body'>({ like: 'of' });

@@ -1,6 +1,6 @@
 /** Dimension lines and points: where the figures of a step can be seen, and pulled, on the part. */
 import type { Vec3 } from '../geometry/vector';
-import type { Motion } from '../path/motion';
+import type { Motion } from '../geometry/motion';
 
 /** A figure that can be seen and pulled on the part: a dimension line, or a corner point. */
 export type Mark = LineMark | PointMark;

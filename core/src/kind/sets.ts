@@ -4,6 +4,7 @@ import { Complaint } from '../measure/words';
 import { pathExtent } from '../path/sample';
 import { firstAxis, freeFrame } from '../path/frame';
 import type { Path } from '../path/path';
+import { bodiesFigures } from './body-figures';
 import type { AnyKind, Context, Given } from './kind';
 import { membersOf, typeOf, type Figure, type SetOf, type Single, type Value } from './value';
 
@@ -118,10 +119,13 @@ export function setFigures(set: SetOf): Figure[] {
   const head = HEADS[typeOf(set)];
   const label = head.toLowerCase();
   const count: Figure = { name: label, label, head, value: set.members.length, quantity: 'number' };
+  const told = [count, ...(set.figures ?? [])];
+  const bodies = set.members.filter((one) => one.type === 'body');
+  if (bodies.length) return [...told, ...bodiesFigures(bodies)];
   const lengths = set.members.flatMap((one) => (one.type === 'path' ? [one.length] : []));
-  if (!lengths.length) return [count];
+  if (!lengths.length) return told;
   return [
-    count,
+    ...told,
     {
       name: 'length',
       label: 'length of all',

@@ -17,6 +17,8 @@ export interface SetOf<T extends Single = Single> {
   readonly type: 'set';
   readonly of: T['type'];
   readonly members: readonly T[];
+  /** What its kind tells of it as a whole. */
+  readonly figures?: readonly Figure[];
 }
 export type Value = Single | SetOf;
 

@@ -1,11 +1,15 @@
 /** What every body has, whatever it is made of. */
 import type { Mass } from '../geometry/mass';
+import type { Motion } from '../geometry/motion';
 import type { Poll } from '../geometry/poll';
 import type { Steps } from '../geometry/steps';
 import type { Vec3 } from '../geometry/vector';
 import type { Material } from '../measure/materials';
 import type { MeshMemory } from './memory';
 import type { Mesh } from './mesh';
+
+/** Smallest and largest x, y, z, mm. */
+export type Extent = readonly [least: Vec3, most: Vec3];
 
 export interface Bodily {
   readonly type: 'body';
@@ -15,8 +19,9 @@ export interface Bodily {
   readonly mass: Mass;
   /** mm² */
   readonly surface: number;
-  /** Smallest and largest x, y, z of the body, in mm. */
-  readonly extent: readonly [least: Vec3, most: Vec3];
+  readonly extent: Extent;
+  /** Extent of the body after a rigid motion. */
+  extentIn(motion: Motion): Steps<Extent>;
   /** Works out volume, surface, mass and extent, giving way now and then; until then they may not be asked for where they are estimates. */
   measured(poll: Poll): Promise<void>;
   /** Triangles within `tolerance` (mm) as it is drawn at once, coarser where more than `most` would be needed; laid in `memory`, else fresh. */

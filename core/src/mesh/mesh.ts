@@ -1,4 +1,5 @@
 /** What a mesh is. */
+import { cofactors, determinant, stretchOf, type Affine } from '../geometry/motion';
 import type { Vec3 } from '../geometry/vector';
 import { FRESH } from './memory';
 
@@ -62,4 +63,47 @@ export function boxOf({ positions }: Pick<Mesh, 'positions'>): readonly [Vec3, V
       if (x > high[k]!) high[k] = x;
     }
   return [low, high];
+}
+
+/** The same triangles seen through a map; turned over by it, they still look outward. */
+export function mappedMesh(mesh: Mesh, map: Affine, memory = FRESH): Mesh {
+  const { positions: p, normals, triangles: t } = mesh;
+  const over = determinant(map) < 0;
+  const out = memory.floats(p.length);
+  const ways = memory.floats(p.length);
+  const faces = memory.indices(t.length);
+  write(p, map, out);
+  write(normals, cofactors(map), ways);
+  for (let i = 0; i < ways.length; i += 3) {
+    const size = (over ? -1 : 1) * (Math.hypot(ways[i]!, ways[i + 1]!, ways[i + 2]!) || 1);
+    for (let k = i; k < i + 3; k++) ways[k] = ways[k]! / size;
+  }
+  for (let i = 0; i < t.length; i += 3) {
+    faces[i] = t[i]!;
+    faces[i + 1] = t[i + (over ? 2 : 1)]!;
+    faces[i + 2] = t[i + (over ? 1 : 2)]!;
+  }
+  return {
+    ...mesh,
+    positions: out,
+    normals: ways,
+    triangles: faces,
+    tolerance: mesh.tolerance * stretchOf(map),
+  };
+}
+
+/** Points (xyz each) seen through a map. */
+export function mappedPlaces(points: Float32Array, map: Affine): Float32Array {
+  const out = new Float32Array(points.length);
+  write(points, map, out);
+  return out;
+}
+
+function write(from: Float32Array, { origin: o, ex, ey, ez }: Affine, to: Float32Array): void {
+  for (let i = 0; i < from.length; i += 3) {
+    const [x, y, z] = [from[i]!, from[i + 1]!, from[i + 2]!];
+    to[i] = o[0] + x * ex[0] + y * ey[0] + z * ez[0];
+    to[i + 1] = o[1] + x * ex[1] + y * ey[1] + z * ez[1];
+    to[i + 2] = o[2] + x * ex[2] + y * ey[2] + z * ez[2];
+  }
 }

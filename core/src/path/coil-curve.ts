@@ -1,7 +1,7 @@
 /** Coils of constant pitch and taper as curves. */
 import { coilLength, type CoilShape } from './coil';
 import type { Curve } from './curve';
-import type { Motion } from './motion';
+import type { Motion } from '../geometry/motion';
 
 /** Between exact sines the direction is turned on step by step: so few that it stays right to 1e-14. */
 const EXACT_EVERY = 32;

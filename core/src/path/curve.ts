@@ -3,7 +3,7 @@ import { constant, cos, linear, scaled, sin, writeJets } from '../geometry/jet';
 import { integrate } from '../geometry/numeric';
 import { norm, sub, unit, type Vec3 } from '../geometry/vector';
 import { movedForm, partOfForm, type Form } from './form';
-import type { Motion } from './motion';
+import type { Motion } from '../geometry/motion';
 
 /** A smooth curve by a parameter u from 0 to `span`. Positions in mm. */
 export interface Curve {

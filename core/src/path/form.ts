@@ -1,6 +1,6 @@
 /** What a curve is in exact terms, for files and tables that name it. Lengths in mm, angles in rad. */
 import { add, scale, type Vec3 } from '../geometry/vector';
-import { moved, turned, type Motion } from './motion';
+import { moved, turned, type Motion } from '../geometry/motion';
 
 /** A shape by a parameter t. */
 export type Shape =

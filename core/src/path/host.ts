@@ -1,7 +1,7 @@
 /** Surfaces round the z axis that outlines are wrapped and cast on. */
 import { cellField } from '../measure/field';
 import { movedCurve, arc } from './curve';
-import type { Motion } from './motion';
+import type { Motion } from '../geometry/motion';
 import { samplePath, planAbout } from './sample';
 import { pathOf, type Path } from './path';
 import { constant, minus, plus, scaled, through, times, type Jet, type Jet3 } from '../geometry/jet';

@@ -1,5 +1,6 @@
 /** Curves that come of another by a smooth map of space or of its plane. */
-import { readJets, writeJets, type Jet3 } from '../geometry/jet';
+import { constant, plus, readJets, scaled, writeJets, type Jet3 } from '../geometry/jet';
+import type { Affine } from '../geometry/motion';
 import type { Curve } from './curve';
 import { pathOf, type Path } from './path';
 
@@ -38,3 +39,22 @@ export const mappedPath = (
     path.pieces.map((piece) => mappedCurve(piece, map, lobes)),
     extras,
   );
+
+/** A map that keeps straights straight, as one of curves. */
+export function affine({ origin, ex, ey, ez }: Affine): SmoothMap {
+  return {
+    first(d) {
+      for (const [from, by] of [
+        [0, 1],
+        [3, 0],
+      ] as const) {
+        const [x, y, z] = [d[from]!, d[from + 1]!, d[from + 2]!];
+        for (let k = 0; k < 3; k++) d[from + k] = by * origin[k]! + x * ex[k]! + y * ey[k]! + z * ez[k]!;
+      }
+    },
+    jets: ([x, y, z]) =>
+      [0, 1, 2].map((k) =>
+        plus(plus(constant(origin[k]!), scaled(x, ex[k]!)), plus(scaled(y, ey[k]!), scaled(z, ez[k]!))),
+      ) as unknown as Jet3,
+  };
+}

@@ -5,7 +5,7 @@ import type { Poll } from '../geometry/poll';
 import { remembered, type Steps } from '../geometry/steps';
 import { Complaint } from '../measure/words';
 import type { Coil, Coils } from './coil';
-import type { Motion } from './motion';
+import type { Motion } from '../geometry/motion';
 import { measured, type Curve, type Piece } from './curve';
 
 export interface PathPoint {

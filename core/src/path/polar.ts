@@ -1,7 +1,7 @@
 /** Curves round an axis: a radius and a height that go with the angle. */
 import { cos, linear, sin, times, writeJets, type Jet } from '../geometry/jet';
 import { movedCurve, type Curve } from './curve';
-import type { Motion } from './motion';
+import type { Motion } from '../geometry/motion';
 
 interface Polar {
   /** Angle it runs through, rad. */

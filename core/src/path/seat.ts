@@ -1,7 +1,7 @@
 /** Outward normals of the surface that a path lies on, for sections that are seated on it. */
 import { cross, dot, scale, sub, unit, type Vec3 } from '../geometry/vector';
 import type { Curve } from './curve';
-import type { Motion } from './motion';
+import type { Motion } from '../geometry/motion';
 import type { Path } from './path';
 
 type Seat = NonNullable<Path['seat']>;

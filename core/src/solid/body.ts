@@ -1,10 +1,25 @@
-/** What bodies are: carried along paths, or combined of others. */
+/** What bodies are: sections carried along paths or turned about an axis, such ones placed elsewhere, or combined of others. */
+import type { Affine } from '../geometry/motion';
+import { composed, STILL, stretchOf } from '../geometry/motion';
 import type { Poll } from '../geometry/poll';
+import type { Material } from '../measure/materials';
 import type { Bodily } from '../mesh/bodily';
 import { sizeAbout as sweptSize, type SweptBody } from '../sweep/body';
+import type { TurnedBody } from '../turn/body';
 import type { Combination, Operation } from './kernel';
 
-export type Body = SweptBody | CombinedBody;
+/** What is made of one section. */
+export type Leaf = SweptBody | TurnedBody;
+export type Body = Leaf | PlacedBody | CombinedBody;
+
+/** Another body seen through a map: moved, turned, drawn out or mirrored. */
+export interface PlacedBody extends Bodily {
+  readonly form: 'placed';
+  readonly of: Leaf | CombinedBody;
+  readonly map: Affine;
+  /** How far its figures may be off, where they are estimates; set once they are measured. */
+  readonly within: Within | undefined;
+}
 
 export interface CombinedBody extends Bodily {
   readonly form: 'combined';
@@ -32,14 +47,53 @@ export interface Within {
   readonly extent: number;
 }
 
+/** How far the figures of a body may be off; undefined where they are exact. */
+export const withinOf = (body: Body): Within | undefined =>
+  body.form === 'combined' || body.form === 'placed' ? body.within : undefined;
+
+/** One of the bodies that another is made of in the end, and where it stands in it. */
+export interface Placed {
+  readonly leaf: Leaf;
+  readonly map: Affine;
+  readonly material: Material;
+}
+
 /** The bodies that it is made of in the end, in their order: groups of its mesh are numbered so. */
-export const leavesOf = (body: Body): readonly SweptBody[] =>
-  body.form === 'swept' ? [body] : body.bodies.flatMap(leavesOf);
+export function leavesOf(body: Body, map: Affine = STILL): readonly Placed[] {
+  switch (body.form) {
+    case 'placed':
+      return leavesOf(body.of, composed(body.map, map));
+    case 'combined':
+      return body.bodies.flatMap((one) => leavesOf(one, map));
+    default:
+      return [{ leaf: body, map, material: body.material }];
+  }
+}
 
 /** Whether from outside it looks like the bodies it is made of, laid beside each other. */
-export const looksLikeParts = (body: Body): boolean =>
-  body.form === 'swept' || (body.operation === 'add' && body.bodies.every(looksLikeParts));
+export function looksLikeParts(body: Body): boolean {
+  switch (body.form) {
+    case 'placed':
+      return looksLikeParts(body.of);
+    case 'combined':
+      return body.operation === 'add' && body.bodies.every(looksLikeParts);
+    default:
+      return true;
+  }
+}
 
 /** About its largest extent, mm, quickly. */
-export const sizeAbout = (body: Body): number =>
-  body.form === 'swept' ? sweptSize(body) : Math.max(...body.bodies.map(sizeAbout));
+export function sizeAbout(body: Body): number {
+  switch (body.form) {
+    case 'swept':
+      return sweptSize(body);
+    case 'turned': {
+      const [least, most] = body.extent;
+      return Math.max(...most.map((x, k) => x - least[k]!));
+    }
+    case 'placed':
+      return stretchOf(body.map) * sizeAbout(body.of);
+    case 'combined':
+      return Math.max(...body.bodies.map(sizeAbout));
+  }
+}

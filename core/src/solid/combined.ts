@@ -7,8 +7,9 @@ import { Complaint, type Words } from '../measure/words';
 import { meshCrossing } from '../mesh/crossing';
 import { meshMass } from '../mesh/mass';
 import { FRESH } from '../mesh/memory';
-import { boxOf, joinMeshes, type Mesh } from '../mesh/mesh';
-import { leavesOf, sizeAbout, type Body, type CombinedBody, type Within } from './body';
+import { stretchOf } from '../geometry/motion';
+import { boxOf, joinMeshes, mappedMesh, mappedPlaces, type Mesh } from '../mesh/mesh';
+import { leavesOf, sizeAbout, withinOf, type Body, type CombinedBody, type Within } from './body';
 import { combine, KernelError, type Combination, type Operation } from './kernel';
 import { around } from '../sweep/exact/extent';
 import { pastFlush, type Flushed } from './flush';
@@ -30,6 +31,8 @@ interface Measured {
   readonly extent: readonly [Vec3, Vec3];
   readonly within: Within;
   readonly parts: number;
+  /** Corners of the finest mesh, xyz each. */
+  readonly corners: Float32Array;
 }
 
 /** A body of others. */
@@ -78,6 +81,10 @@ export function combinedBody(operation: Operation, bodies: readonly Body[]): Com
     },
     get extent() {
       return measured().extent;
+    },
+    *extentIn(motion) {
+      yield;
+      return boxOf({ positions: mappedPlaces(measured().corners, motion) });
     },
     get within() {
       return measured().within;
@@ -144,7 +151,7 @@ async function combined(
     const leaves = leavesOf(body);
     solids.push({
       mesh: { ...mesh, groups: numbered(mesh, leaf) },
-      swept: leaves.flatMap((one) => one.swept),
+      leaves,
     });
     leaf += leaves.length;
   }
@@ -169,8 +176,11 @@ const isFrayed = async (made: Combination, poll: Poll): Promise<boolean> =>
   made.skins > 0 || (await meshCrossing(made, poll)) !== undefined;
 
 /** A body as one closed mesh that is free of itself. */
-async function solidOf(body: Body, tolerance: number, poll: Poll, trusted: boolean): Promise<Mesh> {
+export async function solidOf(body: Body, tolerance: number, poll: Poll, trusted = false): Promise<Mesh> {
   if (body.form === 'combined') return body.solid(tolerance, poll, trusted);
+  if (body.form === 'placed')
+    return mappedMesh(await solidOf(body.of, tolerance / stretchOf(body.map), poll, trusted), body.map);
+  if (body.form === 'turned') return givingWay(body.meshing(tolerance, MOST_COMBINED), poll);
   const meshes = await givingWay(body.meshes(tolerance, MOST_COMBINED), poll);
   if (!trusted && (body.fold || (await meshCrossing(joinMeshes(meshes), poll))))
     return resolvedMesh(body, tolerance, poll);
@@ -200,7 +210,7 @@ async function inWords<T>(what: string, work: () => Promise<T>): Promise<T> {
 }
 
 function extentOver(bodies: readonly Body[], { within }: Measured): Pick<Measured, 'extent' | 'within'> {
-  const off = bodies.map((body) => (body.form === 'combined' ? body.within.extent : 0));
+  const off = bodies.map((body) => withinOf(body)?.extent ?? 0);
   return {
     extent: around(bodies.map(({ extent }) => extent)),
     within: { ...within, extent: Math.max(...off) },
@@ -230,5 +240,6 @@ async function measuredBy(
       extent: 2 * fine.tolerance,
     },
     parts: fine.parts,
+    corners: fine.positions,
   };
 }

@@ -1,8 +1,11 @@
 /** Ends of bodies that lie flush with another: rounding leaves skins there, unless one reaches a little past the other. */
-import { add, distance, dot, scale, sub, type Vec3 } from '../geometry/vector';
+import { cofactors, determinant, moved, stretchOf, turned } from '../geometry/motion';
+import { add, distance, dot, scale, sub, unit, type Vec3 } from '../geometry/vector';
 import type { Mesh } from '../mesh/mesh';
 import { endsOf } from '../sweep/carry/cutting';
 import type { Swept } from '../sweep/carry/swept';
+import type { Turned } from '../turn/turned';
+import type { Placed } from './body';
 import type { Operation } from './kernel';
 
 /** A flat end: a point of its plane, the way out of the body, and how far the section reaches about the point. */
@@ -14,6 +17,32 @@ interface End {
 
 /** Corners nearer to a plane than this part of the body's size lie on it. */
 const ON = 1e-6;
+
+/** Flat faces of a body where they stand in the whole. */
+function flatEndsOf({ leaf, map }: Placed): End[] {
+  const ends = leaf.form === 'swept' ? leaf.swept.flatMap(flatEnds) : flatFaces(leaf.turned);
+  const normals = cofactors(map);
+  const way = determinant(map) < 0 ? -1 : 1;
+  return ends.map(({ at, out, reach }) => ({
+    at: moved(map, at),
+    out: scale(unit(turned(normals, out)), way),
+    reach: stretchOf(map) * reach,
+  }));
+}
+
+/** Faces of a turned body that lie square to its axis. */
+function flatFaces({ section: { contours, box } }: Turned): End[] {
+  const d = new Float64Array(6);
+  return contours.flatMap(({ pieces }) =>
+    pieces.flatMap(({ first, form }): End[] => {
+      if (form?.of.shape !== 'line') return [];
+      first(0, d);
+      if (Math.abs(d[4]!) > 1e-9 * Math.abs(d[3]!)) return [];
+      // The outside is on the right of the way along the contour.
+      return [{ at: [0, 0, d[1]!], out: [0, 0, d[3]! > 0 ? -1 : 1], reach: 2 * box.right }];
+    }),
+  );
+}
 
 /** Flat ends of what is carried along an open path. */
 function flatEnds(swept: Swept): End[] {
@@ -52,10 +81,10 @@ function liesIn(mesh: Mesh, { at, out }: End, near: number): boolean {
   return false;
 }
 
-/** A solid that goes into a combination, and what is carried along paths in it. */
+/** A solid that goes into a combination, and what it is made of in the end. */
 export interface Flushed {
   readonly mesh: Mesh;
-  readonly swept: readonly Swept[];
+  readonly leaves: readonly Placed[];
 }
 
 /**
@@ -70,10 +99,10 @@ export function pastFlush(
   which: 'all' | 'aslant',
 ): Mesh[] {
   const near = ON * Math.max(...solids.map(({ mesh }) => sizeOf(mesh)));
-  return solids.map(({ mesh, swept }, k) => {
+  return solids.map(({ mesh, leaves }, k) => {
     const before = solids.slice(0, operation === 'subtract' ? Math.min(k, 1) : k);
-    const flush = swept
-      .flatMap(flatEnds)
+    const flush = leaves
+      .flatMap(flatEndsOf)
       .filter(({ out }) => which === 'all' || !isSquare(out))
       .filter((end) => before.some((other) => liesIn(other.mesh, end, near)));
     if (!flush.length) return mesh;

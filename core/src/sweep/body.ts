@@ -10,10 +10,12 @@ import { isSteady, massSteps } from './exact/figures';
 import { type Fold, foldOf } from './exact/fold';
 import { surfaceSteps } from './exact/surface';
 import { sweptMesh } from './skin/mesh';
-import type { Bodily } from '../mesh/bodily';
+import type { Bodily, Extent } from '../mesh/bodily';
 import { joinMeshes, type Mesh } from '../mesh/mesh';
 import { FRESH } from '../mesh/memory';
+import { movedSwept } from './carry/moved';
 import type { Swept } from './carry/swept';
+import type { Motion } from '../geometry/motion';
 
 export interface SweptBody extends Bodily {
   readonly form: 'swept';
@@ -57,6 +59,11 @@ export function sweptBody(
   const masses = each(massSteps);
   const surfaces = each(surfaceSteps);
   const extents = each(extentSteps);
+  function* extentIn(motion: Motion): Steps<Extent> {
+    const all: Extent[] = [];
+    for (const one of swept) all.push(yield* extentSteps(movedSwept(one, motion)));
+    return around(all);
+  }
   const fold = remembered(function* () {
     yield;
     return foldOf(swept);
@@ -97,6 +104,7 @@ export function sweptBody(
     get fold() {
       return fold.value();
     },
+    extentIn,
     get extent() {
       return around(extents.value());
     },

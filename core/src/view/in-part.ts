@@ -2,7 +2,7 @@
 import { kindNamed } from '../design/registry';
 import { sourcesAt, sourcesIn, type Step } from '../design/schema';
 import type { Value } from '../kind/value';
-import { composed, STILL, type Motion } from '../path/motion';
+import { composed, STILL, type Motion } from '../geometry/motion';
 
 /** How a path was moved to where it is in the part; undefined where it stands as it was laid. */
 export function motionInPart(

@@ -4,7 +4,7 @@ import type { Step } from '../design/schema';
 import type { FilledRows } from '../kind/kind';
 import type { Mark } from '../kind/mark';
 import type { Value } from '../kind/value';
-import { moved, turned, type Motion } from '../path/motion';
+import { moved, turned, type Motion } from '../geometry/motion';
 
 /** Marks of a step's own figures, as far as they are given. */
 export const marksOf = (step: Step, value: Value, filled: FilledRows | undefined): readonly Mark[] =>

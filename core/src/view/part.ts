@@ -1,13 +1,10 @@
 /** What of a design is the part, and what else is to be seen: said here for the stage, small pictures and files alike. */
-import { kindNamed } from '../design/registry';
+import { yieldsOf } from '../design/registry';
 import { sourcesIn, type Step } from '../design/schema';
-import type { SingleType } from '../kind/value';
-
-const yieldsOf = ({ kind }: Step): SingleType | undefined => kindNamed(kind)?.yields;
 
 /** The bodies that are the part: those no later body is made of, but for hidden ones. In the order of the sheet. */
 export function partOf(steps: readonly Step[]): Step[] {
-  const bodies = steps.filter((step) => yieldsOf(step) === 'body');
+  const bodies = steps.filter((step) => yieldsOf(step, steps) === 'body');
   const consumed = new Set(bodies.flatMap(sourcesIn));
   return bodies.filter(({ id, hidden }) => !consumed.has(id) && !hidden);
 }
@@ -22,11 +19,11 @@ export function sceneOf(
   const used = new Set<string>();
   // From the last to the first: what feeds something used is used up too. A body that is not made yet uses nothing.
   for (const step of steps.toReversed())
-    if (!step.hidden && (used.has(step.id) || (yieldsOf(step) === 'body' && made(step.id))))
+    if (!step.hidden && (used.has(step.id) || (yieldsOf(step, steps) === 'body' && made(step.id))))
       for (const source of sourcesIn(step)) used.add(source);
   return steps.filter((step) => {
     if (step.hidden || !made(step.id)) return false;
-    const yields = yieldsOf(step);
+    const yields = yieldsOf(step, steps);
     if (yields === 'body') return part.has(step);
     return !used.has(step.id) || (yields === 'path' && chosen.has(step.id));
   });

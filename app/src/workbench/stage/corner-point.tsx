@@ -6,7 +6,7 @@ import { literalAt, textAt, writeAt } from '@nematos/core/design/literal';
 import { writtenFigure } from '@nematos/core/measure/format';
 import type { PointMark } from '@nematos/core/kind/mark';
 import type { Vec3 } from '@nematos/core/geometry/vector';
-import { inverse, moved } from '@nematos/core/path/motion';
+import { inverse, moved } from '@nematos/core/geometry/motion';
 import { useBenchStore, useUnit } from '../../bench/bench';
 import type { View } from '../../render/view';
 

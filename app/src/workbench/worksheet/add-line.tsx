@@ -4,6 +4,7 @@ import { useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
 import { addStep } from '@nematos/core/design/edit';
 import { KINDS } from '@nematos/core/design/registry';
+import { wantedAt, type AnyKind } from '@nematos/core/kind/kind';
 import type { Design } from '@nematos/core/design/schema';
 import { STARTERS } from '@nematos/core/design/starters';
 import { PAPER } from '../../ui/controls';
@@ -21,14 +22,7 @@ const OFFERS: readonly Offer[] = [
   ...STARTERS,
   ...Object.values(KINDS).map((kind): Offer => ({
     name: kind.noun.replace(/^./, (letter) => letter.toUpperCase()),
-    says: {
-      path: Object.values(kind.inputs).some((input) => input.takes === 'path' && !input.optional)
-        ? 'a path from a path'
-        : 'a path',
-      section: 'a section',
-      body: kind.inputs.section ? 'a section carried along a path' : 'a body of bodies',
-      duty: 'what a body has to do',
-    }[kind.yields],
+    says: saysOf(kind),
     words: kind.words,
     add: (draft, at) => {
       const id = addStep(draft, kind.kind, at);
@@ -36,6 +30,29 @@ const OFFERS: readonly Offer[] = [
     },
   })),
 ];
+
+/** What it makes, and of what. */
+function saysOf({ yields, inputs }: AnyKind): string {
+  const takes = (type: string) =>
+    Object.values(inputs).some((input) => !input.optional && wantedAt(input) === type);
+  if (typeof yields !== 'string') return 'a path or body, changed';
+  switch (yields) {
+    case 'path':
+      return takes('path') ? 'a path from a path' : 'a path';
+    case 'section':
+      return 'a section';
+    case 'body':
+      return takes('body')
+        ? 'a body of bodies'
+        : takes('path')
+          ? 'a section carried along a path'
+          : takes('section')
+            ? 'a body of a section'
+            : 'a body';
+    case 'duty':
+      return 'what a body has to do';
+  }
+}
 
 /** How well an offer answers what is asked for: 0 not at all, 1 best. */
 function answers(name: string, words: readonly string[], search: string): number {

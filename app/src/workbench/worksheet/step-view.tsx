@@ -15,6 +15,7 @@ import {
 import type { Step } from '@nematos/core/design/schema';
 import { cellOf } from '@nematos/core/measure/field';
 import { kindNamed } from '@nematos/core/design/registry';
+import { wantedAt } from '@nematos/core/kind/kind';
 import { editorOf } from '../../steps';
 import { EditingContext, Result } from '../../fields/editor';
 import { Menu, MenuLine, Sign } from '../../ui/controls';
@@ -131,7 +132,7 @@ function fieldWord(step: Step, field: string): string {
   const kind = kindNamed(step.kind);
   const [slot, at] = field.split('.');
   const input = kind?.inputs[slot!];
-  if (input && at !== undefined) return `${input.takes} ${Number(at) + 1}`;
+  if (input && at !== undefined) return `${wantedAt(input)} ${Number(at) + 1}`;
   const cell = cellOf(field);
   if (cell) return `${kind?.tables?.[cell.table]?.noun ?? cell.table} ${cell.row + 1}, ${cell.column}`;
   return field.replace(/([A-Z])/g, (letter) => ` ${letter.toLowerCase()}`);

@@ -4,7 +4,7 @@ import type { CheckContext, Checked } from '../../kind/kind';
 import { membersOf, type Figure, type Finding, type SetOf } from '../../kind/value';
 import { meshCrossing } from '../../mesh/crossing';
 import { leavesOf, type Body, type CombinedBody } from '../../solid/body';
-import { extentFigures, massFigures } from './body-figures';
+import { extentFigures, massFigures } from '../../kind/body-figures';
 
 /** How many bodies may stand in one place of these steps. */
 const MOST = 24;

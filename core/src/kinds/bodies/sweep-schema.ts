@@ -1,7 +1,7 @@
 /** The figures and tables of a sweep. */
 import { z } from 'zod';
 import { angle, choice, count, figure, length, table } from '../../kind/kind';
-import { MATERIAL_IDS, OWN } from '../../measure/materials';
+import { OF_MATERIAL } from './of-material';
 
 /** Where a row of a law stands: as a part of the length, or a length. */
 const PLACE = {
@@ -71,11 +71,7 @@ export const SWEEP = z.object({
   startFlush: length(),
   endFlush: length(),
   leastWall: length({ above: 0 }).optional(),
-  material: choice(...MATERIAL_IDS, OWN),
-  ownDensity: figure('density', { above: 0, atMost: 30 }),
-  ownYoungs: figure('stress', { above: 0 }).optional(),
-  ownShear: figure('stress', { above: 0 }).optional(),
-  ownStrength: figure('stress', { above: 0 }).optional(),
+  ...OF_MATERIAL,
 });
 
 export type SweepFigures = z.infer<typeof SWEEP> & {

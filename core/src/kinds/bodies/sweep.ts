@@ -2,13 +2,13 @@ import { bodyKind } from '../../kind/kind';
 import { cellField } from '../../measure/field';
 import { writtenFigure, writtenNumber } from '../../measure/format';
 import type { Figure } from '../../kind/value';
-import { materialOf, type Material } from '../../measure/materials';
 import { Complaint, told, words } from '../../measure/words';
 import type { Section } from '../../section/section';
 import { type SweptBody, sweptBody } from '../../sweep/body';
-import { extentFigures, massFigures } from './body-figures';
+import { extentFigures, massFigures } from '../../kind/body-figures';
 import { checkSweep } from './check';
 import { handlesOf, mixLaw, sizeLaws, twistLaw } from './given-laws';
+import { materialGiven, OF_MATERIAL_DEFAULTS } from './of-material';
 import { SIZES, SWEEP, TWISTS, type SweepFigures } from './sweep-schema';
 import { type End, type SweepPlan } from '../../sweep/carry/swept';
 import { OpenTwist, facingOf, sweptAlong } from '../../sweep/carry/carry';
@@ -77,8 +77,7 @@ export const sweep = bodyKind({
     flushZ: '1',
     startFlush: '0 mm',
     endFlush: '0 mm',
-    material: 'spring-steel',
-    ownDensity: '7.85 g/cm^3',
+    ...OF_MATERIAL_DEFAULTS,
   },
   evaluate(figures, { path: given, section, guide, into }) {
     const paths = given.type === 'set' ? given.members : [given];
@@ -100,14 +99,6 @@ export const sweep = bodyKind({
   measure: (body, poll) => body.measured(poll),
   check: checkSweep,
 });
-
-const materialGiven = ({ material, ownDensity, ownYoungs, ownShear, ownStrength }: SweepFigures): Material =>
-  materialOf(material, {
-    density: ownDensity,
-    ...(ownYoungs !== undefined && { youngs: ownYoungs }),
-    ...(ownShear !== undefined && { shear: ownShear }),
-    ...(ownStrength !== undefined && { strength: ownStrength }),
-  });
 
 function planOf(figures: SweepFigures, section: Section): SweepPlan {
   const end = (which: 'start' | 'end'): End => ({
@@ -184,7 +175,8 @@ function withMends(open: OpenTwist, { twistBy, twist, twists }: SweepFigures): C
   }
 }
 
-const bodyFigures = (body: SweptBody): Figure[] => [
+/** What is measured of a swept body. */
+export const bodyFigures = (body: SweptBody): Figure[] => [
   { name: 'wireLength', label: 'length', head: 'Cut length', value: body.length, quantity: 'length' },
   // Where it folds over itself, what they would say is not so.
   ...(body.fold ? [] : massFigures(body)),

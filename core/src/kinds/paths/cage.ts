@@ -12,7 +12,7 @@ import { seatMeridian, seatRound } from '../../path/seat';
 import { pathOf, type Path } from '../../path/path';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
 import { spline } from '../../path/spline';
-import { turnedFrame } from '../../path/motion';
+import { turnedFrame } from '../../geometry/motion';
 
 const schema = z.object({
   shape: choice('dome', 'ball', 'turned'),

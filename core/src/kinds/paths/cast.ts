@@ -5,7 +5,7 @@ import { root } from '../../geometry/numeric';
 import { dot, norm, type Vec3 } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
 import { movedCurve, partOf, type Curve } from '../../path/curve';
-import type { Motion } from '../../path/motion';
+import type { Motion } from '../../geometry/motion';
 import { ball, cylinder, meetJets, profileOf, rings, turned, type Host } from '../../path/host';
 import { PROFILE } from './profile';
 import { mappedCurve, type SmoothMap } from '../../path/mapped';

@@ -3,7 +3,7 @@ import { angle, choice, length, pathKind, table } from '../../kind/kind';
 import { add, cross, distance, dot, norm, scale, squareTo, sub, type Vec3 } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
 import { movedCurve, quintic, type Curve } from '../../path/curve';
-import { rotated, STILL, type Motion } from '../../path/motion';
+import { rotated, STILL, type Motion } from '../../geometry/motion';
 import { curvesBetween, reversedPath } from '../../path/parts';
 import { pathOf, type Path, type PathPoint } from '../../path/path';
 

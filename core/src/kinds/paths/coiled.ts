@@ -3,7 +3,7 @@ import type { Jet } from '../../geometry/jet';
 import type { Finding } from '../../kind/value';
 import { mm, words } from '../../measure/words';
 import type { Coil, Coils } from '../../path/coil';
-import type { Motion } from '../../path/motion';
+import type { Motion } from '../../geometry/motion';
 import { pathWith, pathOf, type Handle, type Path } from '../../path/path';
 import { polarCurve } from '../../path/polar';
 import { nearestCoil, solveStations, type StationFigures, type Stationed } from '../../path/stations';

@@ -14,7 +14,7 @@ import {
 } from '../../path/coil';
 import type { Figure } from '../../kind/value';
 import { coilCurve } from '../../path/coil-curve';
-import type { Motion } from '../../path/motion';
+import type { Motion } from '../../geometry/motion';
 import { solveStations, type StationFigures } from '../../path/stations';
 import { coiledPath, coilFindings, givenOf, type CoiledPath } from './coiled';
 import { seatRound } from '../../path/seat';

@@ -4,7 +4,7 @@ import { add, scale, sub, type Vec3 } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
 import { curvesBetween, reversedPath } from '../../path/parts';
 import { movedCurve, line } from '../../path/curve';
-import { STILL } from '../../path/motion';
+import { STILL } from '../../geometry/motion';
 import { centreOf } from '../../path/sample';
 import { pathWith, pathOf, type Leg, type Path } from '../../path/path';
 import { withLengths } from './legs';

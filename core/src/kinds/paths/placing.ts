@@ -2,7 +2,7 @@
 import { angle, choice, figure, length } from '../../kind/kind';
 import { cross, distance, scale, squareTo, sub, unit, type Vec3 } from '../../geometry/vector';
 import { Complaint } from '../../measure/words';
-import type { Motion } from '../../path/motion';
+import type { Motion } from '../../geometry/motion';
 import { centreOf } from '../../path/sample';
 import type { Path } from '../../path/path';
 

@@ -5,7 +5,7 @@ import { valley } from '../../geometry/numeric';
 import { Complaint, mm, words } from '../../measure/words';
 import { castPath } from './cast';
 import { movedCurve, type Curve } from '../../path/curve';
-import { type Motion, turnedFrame } from '../../path/motion';
+import { type Motion, turnedFrame } from '../../geometry/motion';
 import { cylinder, rings } from '../../path/host';
 import { samplePath, planSteps } from '../../path/sample';
 import { mappedCurve, type SmoothMap } from '../../path/mapped';

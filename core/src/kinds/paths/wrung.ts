@@ -3,7 +3,7 @@ import { angle, figure, length, pathKind } from '../../kind/kind';
 import { cos, minus, plus, sin, through, times, type Jet } from '../../geometry/jet';
 import { Complaint } from '../../measure/words';
 import { movedCurve, partOf, type Curve } from '../../path/curve';
-import { inverse } from '../../path/motion';
+import { inverse } from '../../geometry/motion';
 import { mappedCurve, type SmoothMap } from '../../path/mapped';
 import { pathOf } from '../../path/path';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';

@@ -2,6 +2,7 @@
 import { highestSteps, root, valley } from '../../geometry/numeric';
 import type { Steps } from '../../geometry/steps';
 import type { Vec3 } from '../../geometry/vector';
+import type { Extent } from '../../mesh/bodily';
 import type { Path } from '../../path/path';
 import { pathExtent, planSteps } from '../../path/sample';
 import { standing, type Carrier, type Standing } from '../carry/carrier';
@@ -9,8 +10,6 @@ import { changesOf } from '../carry/changes';
 import { domeReach } from '../carry/dome';
 import type { Swept } from '../carry/swept';
 import { ROUGH, sectionReach, type SectionReach, type Way } from './reach';
-
-export type Extent = readonly [least: Vec3, most: Vec3];
 
 /** Places looked at are no further apart in turn, of the path or of the section on it, rad. */
 const ANGLE = 0.13;

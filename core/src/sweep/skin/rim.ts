@@ -31,6 +31,8 @@ export interface RimSize {
   readonly step: number;
   /** Rounds get a multiple of so many sides, so that turned they come to stand on themselves. */
   readonly multiple?: number;
+  /** Set where its points stay on the contour, and its area is not kept. */
+  readonly inscribed?: true;
 }
 
 /** Even a coarse round keeps eight corners. */
@@ -39,13 +41,13 @@ const ANGLE = Math.PI / 4;
 const CHORD = 1.5;
 
 /** A contour as points of a ring, its chord heights and steps within `chord` and `step`, mm. */
-export function rimOf(contour: Path, { chord, step, multiple = 1 }: RimSize): Rim {
-  const planned = planSteps(contour, { angle: ANGLE, chord: CHORD * chord, step });
+export function rimOf(contour: Path, { chord, step, multiple = 1, inscribed }: RimSize): Rim {
+  const planned = planSteps(contour, { angle: ANGLE, chord: (inscribed ? 1 : CHORD) * chord, step });
   const steps = planned.length === 1 ? [multiple * Math.ceil(planned[0]! / multiple)] : planned;
   const sharp = contour.pieces.map((piece) =>
     contour.corners.some((s) => Math.abs(s - piece.start) < 1e-9 * contour.length),
   );
-  return build([contour], steps, sharp);
+  return build([contour], steps, sharp, inscribed);
 }
 
 /** Rim of a contour that passes into another. */
@@ -65,7 +67,12 @@ export function rimBetween(pairs: readonly Pair[], { chord, step }: RimSize): Ri
   );
 }
 
-function build(paths: readonly Path[], steps: readonly number[], sharp: readonly boolean[]): Rim {
+function build(
+  paths: readonly Path[],
+  steps: readonly number[],
+  sharp: readonly boolean[],
+  inscribed?: true,
+): Rim {
   const doubled = sharp.filter(Boolean).length;
   const sides = steps.reduce((sum, n) => sum + n, 0);
   const count = sides + doubled;
@@ -105,7 +112,7 @@ function build(paths: readonly Path[], steps: readonly number[], sharp: readonly
     }
   });
   lists.forEach(({ at }, which) => {
-    keepArea(at, own, paths[which]!);
+    if (!inscribed) keepArea(at, own, paths[which]!);
     // Both of a corner stand in the very same place.
     if (sharp.some(Boolean)) sharpen(at, steps, sharp);
   });

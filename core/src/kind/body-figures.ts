@@ -1,11 +1,15 @@
 /** What is measured of any body. */
-import { centreOfMass, inertiaOf } from '../../geometry/mass';
-import type { Figure } from '../../kind/value';
-import type { Bodily } from '../../mesh/bodily';
-import type { Within } from '../../solid/body';
+import { addMass, centreOfMass, inertiaOf } from '../geometry/mass';
+import type { Figure } from './value';
+import type { Bodily } from '../mesh/bodily';
+import { withinOf, type Body, type Within } from '../solid/body';
+import { around } from '../sweep/exact/extent';
+
+/** What is measured of a body, or of several together. */
+export type Measured = Pick<Bodily, 'volume' | 'surface' | 'extent' | 'material' | 'mass'>;
 
 /** Volume, surface, mass, centre and inertia of a body. */
-export function massFigures({ volume, surface, extent, material, mass }: Bodily, off?: Within): Figure[] {
+export function massFigures({ volume, surface, extent, material, mass }: Measured, off?: Within): Figure[] {
   const [least, most] = extent;
   const { density } = material;
   const size = Math.max(...most.map((x, k) => x - least[k]!));
@@ -51,7 +55,7 @@ export function massFigures({ volume, surface, extent, material, mass }: Bodily,
 }
 
 /** Extent of a body along the axes. */
-export const extentFigures = ({ extent: [least, most] }: Bodily, off?: Within): Figure[] =>
+export const extentFigures = ({ extent: [least, most] }: Pick<Bodily, 'extent'>, off?: Within): Figure[] =>
   (['X', 'Y', 'Z'] as const).map((axis, k) => ({
     name: `extent${axis}`,
     label: `extent, ${axis.toLowerCase()}`,
@@ -61,3 +65,28 @@ export const extentFigures = ({ extent: [least, most] }: Bodily, off?: Within): 
   }));
 
 const within = (off: number | undefined) => (off ? { within: off } : {});
+
+/** What is measured of any body. */
+export const anyBodyFigures = (body: Body): Figure[] => [
+  ...massFigures(body, withinOf(body)),
+  ...extentFigures(body, withinOf(body)),
+];
+
+/** The same of several bodies of one material together; what they share counts for each of them. */
+export function bodiesFigures(bodies: readonly Body[]): Figure[] {
+  const [first] = bodies as [Body];
+  const sum = (of: (body: Body) => number) => bodies.reduce((total, body) => total + of(body), 0);
+  const off = bodies.some((body) => withinOf(body)) && {
+    volume: sum((body) => withinOf(body)?.volume ?? 0),
+    surface: sum((body) => withinOf(body)?.surface ?? 0),
+    extent: Math.max(...bodies.map((body) => withinOf(body)?.extent ?? 0)),
+  };
+  const whole: Measured = {
+    material: first.material,
+    volume: sum(({ volume }) => volume),
+    surface: sum(({ surface }) => surface),
+    mass: addMass(bodies.map(({ mass }) => mass)),
+    extent: around(bodies.map(({ extent }) => extent)),
+  };
+  return [...massFigures(whole, off || undefined), ...extentFigures(whole, off || undefined)];
+}

@@ -1,0 +1,25 @@
+import { Fig, MoreLine, type Editor } from '../fields/editor';
+import { OfMaterial } from './material';
+import { PlacingLines } from './placing';
+
+function Sentence() {
+  return (
+    <>
+      A block <Fig field="width" name="width" after="wide" />, <Fig field="depth" name="depth" after="deep" />
+      , <Fig field="height" name="height" after="high" />. <OfMaterial />
+    </>
+  );
+}
+
+function More() {
+  return (
+    <>
+      <MoreLine label="upright edges rounded to">
+        <Fig field="radius" name="radius of the edges" />
+      </MoreLine>
+      <PlacingLines />
+    </>
+  );
+}
+
+export const block: Editor = { Sentence, More, results: ['volume', 'mass'] };

@@ -1,0 +1,19 @@
+import { Fig, Source, type Editor } from '../fields/editor';
+import { OfMaterial } from './material';
+import { PlacingLines } from './placing';
+
+function Sentence() {
+  return (
+    <>
+      Draw <Source slot="section" name="section" /> straight out by <Fig field="height" name="height" />, its
+      sides with a draft of <Fig field="draft" name="draft" />, twisted by <Fig field="twist" name="twist" />.{' '}
+      <OfMaterial />
+    </>
+  );
+}
+
+export const extrude: Editor = {
+  Sentence,
+  More: () => <PlacingLines turned="turned about its axis by" />,
+  results: ['volume', 'mass'],
+};

@@ -1,0 +1,82 @@
+/** Maps of points, directions and frames: rigid motions, and those that draw out or turn over. */
+import { add, cross, dot, norm, scale, type Vec3 } from './vector';
+
+/** A map that keeps straights straight: x ↦ origin + the columns times x. */
+export interface Affine {
+  readonly origin: Vec3;
+  readonly ex: Vec3;
+  readonly ey: Vec3;
+  readonly ez: Vec3;
+}
+/** One that changes no length and turns nothing over: its columns are square to each other and of unit length. */
+export type Motion = Affine;
+/** A point moved along. */
+export const moved = ({ origin, ex, ey, ez }: Affine, [x, y, z]: Vec3): Vec3 =>
+  add(add(origin, scale(ex, x)), add(scale(ey, y), scale(ez, z)));
+
+/** No motion at all. */
+export const STILL: Motion = { origin: [0, 0, 0], ex: [1, 0, 0], ey: [0, 1, 0], ez: [0, 0, 1] };
+
+/** The map that does the first, then the second. */
+export const composed = (first: Affine, second: Affine): Affine => ({
+  origin: moved(second, first.origin),
+  ex: turned(second, first.ex),
+  ey: turned(second, first.ey),
+  ez: turned(second, first.ez),
+});
+
+/** A direction turned along. */
+export const turned = ({ ex, ey, ez }: Affine, [x, y, z]: Vec3): Vec3 =>
+  add(add(scale(ex, x), scale(ey, y)), scale(ez, z));
+
+/** The motion that undoes a rigid motion. */
+export function inverse({ origin, ex, ey, ez }: Motion): Motion {
+  const o = [dot(origin, ex), dot(origin, ey), dot(origin, ez)] as const;
+  return {
+    origin: [-o[0], -o[1], -o[2]],
+    ex: [ex[0], ey[0], ez[0]],
+    ey: [ex[1], ey[1], ez[1]],
+    ez: [ex[2], ey[2], ez[2]],
+  };
+}
+
+/** The frame turned about its own axis. */
+export function turnedFrame({ origin, ex, ey, ez }: Motion, by: number): Motion {
+  const [c, s] = [Math.cos(by), Math.sin(by)];
+  const mix = (a: number, b: number) =>
+    [a * ex[0] + b * ey[0], a * ex[1] + b * ey[1], a * ex[2] + b * ey[2]] as const;
+  return { origin, ex: mix(c, s), ey: mix(-s, c), ez };
+}
+
+/** A vector turned about a unit vector. */
+export const rotated = (v: Vec3, axis: Vec3, by: number): Vec3 =>
+  add(
+    add(scale(v, Math.cos(by)), scale(cross(axis, v), Math.sin(by))),
+    scale(axis, dot(axis, v) * (1 - Math.cos(by))),
+  );
+
+/** By how much a map makes volumes larger; negative where it turns them over. */
+export const determinant = ({ ex, ey, ez }: Affine): number => dot(ex, cross(ey, ez));
+
+/** Columns that differ by less than this part of their length are alike. */
+const ALIKE = 1e-12;
+
+/** By how much a map makes every length larger; undefined where it does so by direction. */
+export function scaleOf({ ex, ey, ez }: Affine): number | undefined {
+  const size = norm(ex);
+  const near = (x: number, wanted: number) => Math.abs(x - wanted) <= ALIKE * size * size;
+  const alike = near(dot(ey, ey), size * size) && near(dot(ez, ez), size * size);
+  return alike && near(dot(ex, ey), 0) && near(dot(ey, ez), 0) && near(dot(ez, ex), 0) ? size : undefined;
+}
+
+/** Greatest factor by which a map makes a length larger, or a little more: its Frobenius norm where it is not the same everywhere. */
+export const stretchOf = (map: Affine): number =>
+  scaleOf(map) ?? Math.hypot(norm(map.ex), norm(map.ey), norm(map.ez));
+
+/** The directions of the inverse transpose, times the determinant: what normals are mapped by. */
+export const cofactors = ({ ex, ey, ez }: Affine): Affine => ({
+  origin: [0, 0, 0],
+  ex: cross(ey, ez),
+  ey: cross(ez, ex),
+  ez: cross(ex, ey),
+});

@@ -1,0 +1,25 @@
+import { z } from 'zod';
+import { bodyKind, length } from '../../kind/kind';
+import { turnedBody } from '../../turn/body';
+import { turnedBy } from '../../turn/turned';
+import { halfDisc } from './basic';
+import { materialGiven } from './of-material';
+import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, onAxis } from './turned-kind';
+
+/** A ball about its middle. */
+export const ball = bodyKind({
+  ...MEASURED,
+  kind: 'ball',
+  title: 'Ball',
+  noun: 'ball',
+  words: ['ball', 'sphere', 'bead', 'globe', 'dimple', 'basic'],
+  inputs: ON_AXIS_INPUTS,
+  schema: z.object({ diameter: length({ above: 0 }), ...ON_AXIS }),
+  defaults: { diameter: '10 mm', ...ON_AXIS_DEFAULTS },
+  evaluate: (figures, { place }) =>
+    onAxis(
+      turnedBody(turnedBy(halfDisc(figures.diameter / 2), 0, 2 * Math.PI), materialGiven(figures)),
+      figures,
+      place,
+    ),
+});

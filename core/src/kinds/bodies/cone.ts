@@ -1,0 +1,31 @@
+import { z } from 'zod';
+import { bodyKind, length } from '../../kind/kind';
+import { Complaint } from '../../measure/words';
+import { turnedBody } from '../../turn/body';
+import { turnedBy } from '../../turn/turned';
+import { wallOf } from './basic';
+import { materialGiven } from './of-material';
+import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, onAxis } from './turned-kind';
+
+/** A cone that stands on its foot: pointed, or cut off at a diameter. */
+export const cone = bodyKind({
+  ...MEASURED,
+  kind: 'cone',
+  title: 'Cone',
+  noun: 'cone',
+  words: ['cone', 'taper', 'tip', 'point', 'frustum', 'countersink', 'funnel', 'basic'],
+  inputs: ON_AXIS_INPUTS,
+  schema: z.object({
+    diameter: length({ atLeast: 0 }),
+    top: length({ atLeast: 0 }),
+    height: length({ above: 0 }),
+    ...ON_AXIS,
+  }),
+  defaults: { diameter: '20 mm', top: '0 mm', height: '30 mm', ...ON_AXIS_DEFAULTS },
+  evaluate(figures, { place }) {
+    const { diameter, top, height } = figures;
+    if (!diameter && !top) throw new Complaint('A cone is wider than a point somewhere.', 'diameter');
+    const section = wallOf(0, diameter / 2, top / 2, height);
+    return onAxis(turnedBody(turnedBy(section, 0, 2 * Math.PI), materialGiven(figures)), figures, place);
+  },
+});

@@ -1,0 +1,32 @@
+import { z } from 'zod';
+import { bodyKind, length } from '../../kind/kind';
+import { Complaint, mm, words } from '../../measure/words';
+import { turnedBody } from '../../turn/body';
+import { turnedBy } from '../../turn/turned';
+import { wallOf } from './basic';
+import { materialGiven } from './of-material';
+import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, onAxis } from './turned-kind';
+
+/** A cylinder that stands on its foot, solid or with a bore. */
+export const cylinder = bodyKind({
+  ...MEASURED,
+  kind: 'cylinder',
+  title: 'Cylinder',
+  noun: 'cylinder',
+  words: ['cylinder', 'rod', 'bar', 'disc', 'disk', 'shaft', 'pin', 'bush', 'sleeve', 'drill', 'basic'],
+  inputs: ON_AXIS_INPUTS,
+  schema: z.object({
+    diameter: length({ above: 0 }),
+    height: length({ above: 0 }),
+    bore: length({ atLeast: 0 }),
+    ...ON_AXIS,
+  }),
+  defaults: { diameter: '20 mm', height: '30 mm', bore: '0 mm', ...ON_AXIS_DEFAULTS },
+  evaluate(figures, { place }) {
+    const { diameter, height, bore } = figures;
+    if (bore >= diameter)
+      throw new Complaint(words`The bore must stay under the diameter, ${mm(diameter)}.`, 'bore');
+    const section = wallOf(bore / 2, diameter / 2, diameter / 2, height);
+    return onAxis(turnedBody(turnedBy(section, 0, 2 * Math.PI), materialGiven(figures)), figures, place);
+  },
+});

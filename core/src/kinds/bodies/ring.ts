@@ -1,0 +1,24 @@
+import { z } from 'zod';
+import { bodyKind, length } from '../../kind/kind';
+import { turnedBody } from '../../turn/body';
+import { turnedBy } from '../../turn/turned';
+import { discAway } from './basic';
+import { materialGiven } from './of-material';
+import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, onAxis } from './turned-kind';
+
+/** A round ring about its axis, by its inner diameter and how thick it is. */
+export const ring = bodyKind({
+  ...MEASURED,
+  kind: 'ring',
+  title: 'Ring',
+  noun: 'ring',
+  words: ['ring', 'torus', 'doughnut', 'eye', 'hoop', 'o-ring', 'basic'],
+  inputs: ON_AXIS_INPUTS,
+  schema: z.object({ inner: length({ above: 0 }), thickness: length({ above: 0 }), ...ON_AXIS }),
+  defaults: { inner: '20 mm', thickness: '4 mm', ...ON_AXIS_DEFAULTS },
+  evaluate(figures, { place }) {
+    const { inner, thickness } = figures;
+    const section = discAway(thickness / 2, (inner + thickness) / 2);
+    return onAxis(turnedBody(turnedBy(section, 0, 2 * Math.PI), materialGiven(figures)), figures, place);
+  },
+});

@@ -1,0 +1,54 @@
+/** A section carried straight along an axis, as kinds of bodies ask for it. */
+import { turnedFrame, type Motion } from '../../geometry/motion';
+import { add, scale } from '../../geometry/vector';
+import type { Material } from '../../measure/materials';
+import { line } from '../../path/curve';
+import { pathOf } from '../../path/path';
+import type { Section } from '../../section/section';
+import { sweptBody, type SweptBody } from '../../sweep/body';
+import { sweptAlong } from '../../sweep/carry/carry';
+import { evenLaw, linearLaw, type Law } from '../../sweep/carry/laws';
+import type { End } from '../../sweep/carry/swept';
+
+/** How it changes on its way: its size at the end as a part of that at the start, and its turn in all, rad. */
+interface Change {
+  readonly endScale: number;
+  readonly twist: number;
+}
+
+const FLAT: End = { shape: 'flat', size: 0, wall: 0 };
+
+/** The section, its own origin on the axis, from the frame’s origin along its z axis; its right looks along x. */
+export function straightBody(
+  section: Section,
+  at: Motion,
+  startAngle: number,
+  long: number,
+  { endScale, twist }: Change,
+  material: Material,
+): SweptBody {
+  const { origin, ex, ez } = turnedFrame(at, startAngle);
+  const path = pathOf([line(origin, add(origin, scale(ez, long)))]);
+  const between = (from: number, to: number): Law =>
+    from === to
+      ? evenLaw(from)
+      : linearLaw([
+          { s: 0, value: from },
+          { s: long, value: to },
+        ]);
+  const size = between(1, endScale);
+  const swept = sweptAlong(path, section, {
+    hold: 'facing',
+    facing: ex,
+    guideSizes: false,
+    corners: 'mitred',
+    bendRadius: 1,
+    placement: { by: 'origin', right: 0, up: 0, mirrored: false },
+    pathIs: 'middle',
+    turned: 0,
+    laws: () => ({ width: size, height: size, twist: between(0, twist), mix: evenLaw(0) }),
+    ends: [FLAT, FLAT],
+    flush: [0, 0, 1],
+  });
+  return sweptBody([swept], section, material);
+}

@@ -1,0 +1,156 @@
+import { z } from 'zod';
+import { angle, choice, count, length, likeKind } from '../../kind/kind';
+import type { Figure } from '../../kind/value';
+import { composed, rotated, turned, type Affine } from '../../geometry/motion';
+import { add, scale, sub, unit, type Vec3 } from '../../geometry/vector';
+import { Complaint } from '../../measure/words';
+import type { Path } from '../../path/path';
+import { placedAt } from '../paths/placing';
+import { anyBodyFigures } from '../../kind/body-figures';
+import { throughMap } from './placed';
+
+const PLACE = z.object({
+  scale: count({ above: 0, atMost: 1000 }),
+  scaleX: count({ above: 0, atMost: 1000 }),
+  scaleY: count({ above: 0, atMost: 1000 }),
+  scaleZ: count({ above: 0, atMost: 1000 }),
+  mirror: choice('none', 'x', 'y', 'z'),
+  turn: angle(),
+  axisX: count(),
+  axisY: count(),
+  axisZ: count(),
+  aboutX: length(),
+  aboutY: length(),
+  aboutZ: length(),
+  goal: choice('by', 'points', 'path'),
+  moveX: length(),
+  moveY: length(),
+  moveZ: length(),
+  fromX: length(),
+  fromY: length(),
+  fromZ: length(),
+  toX: length(),
+  toY: length(),
+  toZ: length(),
+  anchor: choice('start', 'end', 'centre'),
+});
+
+/** A path or a body drawn out, mirrored, turned and moved, in this order. */
+export const place = likeKind({
+  kind: 'place',
+  title: 'Placed',
+  noun: 'placed copy',
+  words: [
+    'place',
+    'placed',
+    'move',
+    'turn',
+    'rotate',
+    'mirror',
+    'mirrored',
+    'scale',
+    'stretch',
+    'flip',
+    'shift',
+    'put',
+  ],
+  inputs: { of: { takes: ['body', 'path'] }, place: { takes: 'path', optional: true } },
+  schema: PLACE,
+  defaults: {
+    scale: '1',
+    scaleX: '1',
+    scaleY: '1',
+    scaleZ: '1',
+    mirror: 'none',
+    turn: '0 deg',
+    axisX: '0',
+    axisY: '0',
+    axisZ: '1',
+    aboutX: '0 mm',
+    aboutY: '0 mm',
+    aboutZ: '0 mm',
+    goal: 'by',
+    moveX: '0 mm',
+    moveY: '0 mm',
+    moveZ: '0 mm',
+    fromX: '0 mm',
+    fromY: '0 mm',
+    fromZ: '0 mm',
+    toX: '0 mm',
+    toY: '0 mm',
+    toZ: '0 mm',
+    anchor: 'end',
+  },
+  evaluate: (figures, { of, place: host }) => throughMap(of, mapOf(figures, host)),
+  figures: (value): Figure[] => (value.type === 'body' ? anyBodyFigures(value) : []),
+  measure: async (value, poll) => {
+    if (value.type === 'body') await value.measured(poll);
+  },
+});
+
+/** The map about a point, of which only the columns are given. */
+export const about = (point: Vec3, columns: Pick<Affine, 'ex' | 'ey' | 'ez'>): Affine => {
+  const map = { origin: [0, 0, 0] as Vec3, ...columns };
+  return { ...map, origin: sub(point, turned(map, point)) };
+};
+
+/** The turn about an axis (unit vector) through a point. */
+export const turnAbout = (point: Vec3, axis: Vec3, by: number): Affine =>
+  about(point, {
+    ex: rotated([1, 0, 0], axis, by),
+    ey: rotated([0, 1, 0], axis, by),
+    ez: rotated([0, 0, 1], axis, by),
+  });
+
+/** A unit vector of three figures. @throws Complaint where it has no direction */
+export function axisOf(x: number, y: number, z: number, field: string): Vec3 {
+  if (!(Math.hypot(x, y, z) > 0))
+    throw new Complaint('A direction is needed here: at least one of x, y, z other than 0.', field);
+  return unit([x, y, z]);
+}
+
+function mapOf(figures: z.infer<typeof PLACE>, host: Path | undefined): Affine {
+  const { mirror, turn, aboutX, aboutY, aboutZ } = figures;
+  const point: Vec3 = [aboutX, aboutY, aboutZ];
+  const size = (axis: 'x' | 'y' | 'z', own: number) => (mirror === axis ? -1 : 1) * figures.scale * own;
+  const drawn = about(point, {
+    ex: [size('x', figures.scaleX), 0, 0],
+    ey: [0, size('y', figures.scaleY), 0],
+    ez: [0, 0, size('z', figures.scaleZ)],
+  });
+  const axis = turn ? axisOf(figures.axisX, figures.axisY, figures.axisZ, 'axisZ') : undefined;
+  const spun = axis ? composed(drawn, turnAbout(point, axis, turn)) : drawn;
+  return composed(spun, goalOf(figures, host));
+}
+
+/** Where it goes: by so much, as one point to another, or into the frame at a path. */
+function goalOf(figures: z.infer<typeof PLACE>, host: Path | undefined): Affine {
+  const still = { ex: [1, 0, 0], ey: [0, 1, 0], ez: [0, 0, 1] } as const;
+  switch (figures.goal) {
+    case 'by':
+      return { origin: [figures.moveX, figures.moveY, figures.moveZ], ...still };
+    case 'points':
+      return {
+        origin: add(scale([figures.fromX, figures.fromY, figures.fromZ], -1), [
+          figures.toX,
+          figures.toY,
+          figures.toZ,
+        ]),
+        ...still,
+      };
+    case 'path':
+      return placedAt({ ...AT_ORIGIN, placing: 'path', anchor: figures.anchor }, host);
+  }
+}
+
+const AT_ORIGIN = {
+  originX: 0,
+  originY: 0,
+  originZ: 0,
+  axisX: 0,
+  axisY: 0,
+  axisZ: 1,
+  toX: 0,
+  toY: 0,
+  toZ: 0,
+} as const;
