@@ -270,3 +270,47 @@ describe('repeated', () => {
     expect((await run(design, cache)).made).equal(1);
   });
 });
+
+describe('the gap between copies', () => {
+  const gapOf = (design: Design) => figureOf(design, 'repeat', 'gap');
+
+  it('of balls round an axis is what their chord leaves', async () => {
+    await fc.assert(
+      fc.asyncProperty(fc.integer({ min: 2, max: 9 }), async (copies) => {
+        const gap = 2 * 20 * Math.sin(Math.PI / copies) - 4;
+        expect(Math.abs((await gapOf(beads({ copies: `${copies}` }))) - gap)).below(2 * (4 / 1500));
+      }),
+      { numRuns: runs(6) },
+    );
+  });
+
+  it('of rods side by side, and of blocks whose edges look at each other', async () => {
+    const row = async (kind: string, set: Record<string, string>, apart: string, axisY: string) => {
+      const design = emptyDesign('Row');
+      addStep(design, kind, 0, set);
+      changed(design, 'repeat', kind, { way: 'row', copies: '2', axisX: '1', axisY, axisZ: '0', apart });
+      delete stepOf(design, 'repeat').set.span;
+      return gapOf(design);
+    };
+    const rods = await row('cylinder', { diameter: '4 mm', height: '20 mm' }, '7 mm', '0');
+    expect(Math.abs(rods - 3)).below(0.02);
+    const blocks = await row('block', { width: '4 mm', depth: '4 mm', height: '4 mm' }, '9 mm', '1');
+    expect(Math.abs(blocks - (9 - 4 * Math.SQRT2))).below(1e-5);
+  });
+
+  it('is none where they cross, or where one lies in another', async () => {
+    const crossing = beads({ copies: '60' });
+    expect(await gapOf(crossing)).equal(0);
+    const inside = emptyDesign('Inside');
+    addStep(inside, 'ball', 0, { diameter: '20 mm' });
+    addStep(inside, 'ball', 1, { diameter: '2 mm' });
+    const cache = createCache();
+    const { steps } = await run(inside, cache);
+    const { nearestNeighbours } = await import('../src/solid/neighbours');
+    const found = await nearestNeighbours(
+      steps.map(({ value }) => value as Body),
+      go,
+    );
+    expect(found).include({ gap: 0, overlap: true });
+  });
+});

@@ -141,11 +141,13 @@ export function Source({ slot, at, name }: { slot: string; at?: number; name: st
   const sources = useOfDesign((design) =>
     design.steps.filter((other) => fits(other, design.steps, input) && mayTake(design, step.id, other.id)),
   );
+  const chosen = sourcesAt(step, slot)[at ?? 0] ?? '';
   const options = sources.map((other) => [other.id, stepName(other)] as const);
+  const none = options.length ? `choose a ${wantedAt(input)}` : `no ${wantedAt(input)} yet`;
   return (
     <Choice
-      value={sourcesAt(step, slot)[at ?? 0] ?? ''}
-      options={options.length ? options : [['', `no ${wantedAt(input)} yet`]]}
+      value={chosen}
+      options={chosen ? options : [['', none], ...options]}
       name={name}
       invalid={
         seen?.complaints.some(({ field }) => field === (at === undefined ? slot : `${slot}.${at}`)) ?? false

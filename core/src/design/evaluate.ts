@@ -296,7 +296,10 @@ const measured = (kind: AnyKind, value: Value, poll: Poll): Promise<readonly Fig
       if (one.type === 'path') await one.measured(poll);
       await kind.measure?.(one, poll);
     }
-    const own = value.type === 'set' ? setFigures(value) : kind.figures(value);
+    const own =
+      value.type === 'set'
+        ? [...setFigures(value), ...((await kind.whole?.(value, poll)) ?? [])]
+        : kind.figures(value);
     const list = value.type === 'path' ? [...own, ...pathFigures(value, own)] : own;
     const broken = list.find((figure) => !Number.isFinite(figure.value));
     if (broken) throw new Complaint(`These figures give no ${broken.label}.`);
@@ -312,15 +315,19 @@ export async function checkStep(
   cache: Cache,
   poll: Poll = NEVER,
 ): Promise<Checked> {
-  const check = kindNamed(step.kind)?.check;
-  if (!check || !result.value) return NOTHING;
+  const kind = kindNamed(step.kind);
+  const { value } = result;
+  if (!kind || !value) return NOTHING;
   const from = Object.fromEntries(
     Object.entries(step.from ?? {}).flatMap(([slot, id]) => (typeof id === 'string' ? [[slot, id]] : [])),
   );
   const key = result.key + JSON.stringify(from);
   const earlier = cache.checked.get(key);
   if (earlier) return earlier;
-  const checked = result.value.type === 'set' ? NOTHING : await check(result.value, { from, poll });
+  const checked =
+    (await (value.type === 'set'
+      ? kind.checkSet?.(value, { from, poll })
+      : kind.check?.(value, { from, poll }))) ?? NOTHING;
   cache.checked.set(key, checked);
   return checked;
 }

@@ -224,6 +224,10 @@ export interface Kind<
   fill?(figures: z.infer<S> & RowsOf<Tb>, inputs: Taken<I>): FilledRows;
   /** What is to be said of the value: findings, and limits of figures it depends on. */
   check?(value: ValueOf<T>, context: CheckContext): Promise<Checked>;
+  /** Figures of a set it makes, as a whole, beside those of every set. */
+  whole?(set: SetOf<ValueOf<T>>, poll: Poll): Promise<readonly Figure[]>;
+  /** What is to be said of a set it makes. */
+  checkSet?(set: SetOf<ValueOf<T>>, context: CheckContext): Promise<Checked>;
 }
 
 export interface Checked {
@@ -234,7 +238,7 @@ export interface Checked {
 /** A kind as the registry holds it: its own types are checked where it is written, not here. */
 export type AnyKind = Omit<
   Kind,
-  'evaluate' | 'figures' | 'measure' | 'check' | 'fill' | 'graph' | 'marks'
+  'evaluate' | 'figures' | 'measure' | 'check' | 'fill' | 'graph' | 'marks' | 'whole' | 'checkSet'
 > & {
   marks?(
     value: Value,
@@ -247,6 +251,8 @@ export type AnyKind = Omit<
   figures(value: Value): readonly Figure[];
   fill?(figures: Record<string, unknown>, inputs: Given): FilledRows;
   check?(value: Value, context: CheckContext): Promise<Checked>;
+  whole?(set: SetOf, poll: Poll): Promise<readonly Figure[]>;
+  checkSet?(set: SetOf, context: CheckContext): Promise<Checked>;
 };
 
 type Written<T extends SingleType, S extends z.ZodObject, I extends Inputs, Tb extends Tables> = Omit<

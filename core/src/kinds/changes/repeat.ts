@@ -10,6 +10,7 @@ import { axisFrom, firstAxis, freeFrame, type FreeFrame } from '../../path/frame
 import { sum } from '../../path/sample';
 import type { Path } from '../../path/path';
 import type { Body } from '../../solid/body';
+import { gapFigures, gapFindings } from './between';
 import { axisOf, turnAbout } from './place';
 import { throughMap } from './placed';
 
@@ -105,6 +106,8 @@ export const repeat = likeKind({
     return set.type === 'set' ? { ...set, figures: followed(figures, maps.length) } : set;
   },
   figures: (): Figure[] => [],
+  whole: gapFigures,
+  checkSet: (set, { poll }) => gapFindings(set, poll),
   measure: async (value, poll) => {
     if (value.type === 'body') await value.measured(poll);
   },

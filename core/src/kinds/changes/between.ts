@@ -1,0 +1,59 @@
+/** What is said of the bodies of a set: how much room they leave each other. */
+import type { Poll } from '../../geometry/poll';
+import type { Checked } from '../../kind/kind';
+import type { Figure, SetOf } from '../../kind/value';
+import { mm, words } from '../../measure/words';
+import type { Body } from '../../solid/body';
+import { nearestNeighbours, type Neighbours } from '../../solid/neighbours';
+
+const KNOWN = new WeakMap<SetOf, Neighbours | undefined>();
+
+async function neighboursOf(set: SetOf, poll: Poll): Promise<Neighbours | undefined> {
+  if (!KNOWN.has(set)) {
+    const bodies = set.members.filter((one): one is Body => one.type === 'body');
+    KNOWN.set(set, await nearestNeighbours(bodies, poll));
+  }
+  return KNOWN.get(set);
+}
+
+/** The least gap between neighbours, where there are any. */
+export async function gapFigures(set: SetOf, poll: Poll): Promise<Figure[]> {
+  const found = await neighboursOf(set, poll);
+  if (!found) return [];
+  const { gap, within } = found;
+  return [
+    {
+      name: 'gap',
+      label: 'least gap',
+      head: 'Least gap',
+      value: gap,
+      quantity: 'length',
+      ...(within && { within }),
+    },
+  ];
+}
+
+/** Whether neighbours run into each other: then volume and mass count what they share for each. */
+export async function gapFindings(set: SetOf, poll: Poll): Promise<Checked> {
+  const found = await neighboursOf(set, poll);
+  if (!found) return { findings: [], limits: [] };
+  const { gap, overlap, pair, place } = found;
+  return {
+    findings: [
+      {
+        name: 'between',
+        level: overlap ? 'note' : 'good',
+        says: overlap ? ['Copies run into each other'] : words`Copies clear each other by ${mm(gap)}`,
+        ...(overlap && {
+          detail: words`numbers ${pair[0] + 1} and ${pair[1] + 1}; volume and mass count what they share for each of them, until they are added to one`,
+        }),
+        value: gap,
+        limit: 0,
+        margin: gap,
+        quantity: 'length',
+        place,
+      },
+    ],
+    limits: [],
+  };
+}

@@ -1,0 +1,76 @@
+/** How near bodies of a set come to each other. */
+import type { Poll } from '../geometry/poll';
+import { givingWay } from '../geometry/steps';
+import type { Vec3 } from '../geometry/vector';
+import { meshCrossing } from '../mesh/crossing';
+import { gapSteps, isWithin, nearOf, type Near } from '../mesh/gap';
+import { joinMeshes } from '../mesh/mesh';
+import { sizeAbout, type Body } from './body';
+
+/** What two neighbours leave between them. */
+export interface Neighbours {
+  /** Least distance, mm; 0 where they run into each other. */
+  readonly gap: number;
+  /** How far it may be off, mm: it is measured of triangles. */
+  readonly within: number;
+  readonly overlap: boolean;
+  /** Which two, from 0, and where. */
+  readonly pair: readonly [number, number];
+  readonly place: Vec3;
+}
+
+/** Chord tolerance of what is measured, as a part of the size of a body; and its triangles at most. */
+const FINE = 1 / 1500;
+const MOST = 40_000;
+
+/** The two bodies that come nearest to each other; undefined of a single one. Bodies must be measured. */
+export async function nearestNeighbours(
+  bodies: readonly Body[],
+  poll: Poll,
+): Promise<Neighbours | undefined> {
+  if (bodies.length < 2) return undefined;
+  const tolerance = FINE * Math.max(...bodies.map(sizeAbout));
+  const pairs = bodies
+    .flatMap((a, i) => bodies.slice(i + 1).map((b, k) => ({ i, j: i + 1 + k, far: boxesApart(a, b) })))
+    .sort((a, b) => a.far - b.far);
+  const known = new Map<number, Near>();
+  const near = async (i: number): Promise<Near> => {
+    let found = known.get(i);
+    if (!found) {
+      found = await givingWay(nearOf(await givingWay(bodies[i]!.meshing(tolerance, MOST), poll)), poll);
+      known.set(i, found);
+    }
+    return found;
+  };
+  let best: Neighbours | undefined;
+  for (const [done, { i, j, far }] of pairs.entries()) {
+    if (best && far >= best.gap) break;
+    await poll(done / pairs.length);
+    const [a, b] = [await near(i), await near(j)];
+    const shared = far === 0 ? await sharedPlace(a, b, poll) : undefined;
+    if (shared) return { gap: 0, within: 0, overlap: true, pair: [i, j], place: shared };
+    const found = await givingWay(gapSteps(a, b, best?.gap ?? Infinity), poll);
+    if (found)
+      best = { gap: found.distance, within: 2 * tolerance, overlap: false, pair: [i, j], place: found.place };
+  }
+  return best;
+}
+
+/** A place where their surfaces cross, or of one that lies within the other. */
+async function sharedPlace(a: Near, b: Near, poll: Poll): Promise<Vec3 | undefined> {
+  const crossing = await meshCrossing(
+    joinMeshes([a, b].map((one) => ({ ...one, normals: one.positions, tolerance: 0 }))),
+    poll,
+  );
+  if (crossing) return crossing;
+  const corner = ({ positions: p, triangles }: Near): Vec3 => {
+    const o = 3 * triangles[0]!;
+    return [p[o]!, p[o + 1]!, p[o + 2]!];
+  };
+  if (isWithin(b, corner(a))) return corner(a);
+  return isWithin(a, corner(b)) ? corner(b) : undefined;
+}
+
+function boxesApart({ extent: [low, high] }: Body, { extent: [least, most] }: Body): number {
+  return Math.hypot(...[0, 1, 2].map((k) => Math.max(0, low[k]! - most[k]!, least[k]! - high[k]!)));
+}
