@@ -6,18 +6,13 @@ const base = await serve(0, ending.signal);
 const browser = await chromium.launch(CHROMIUM);
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 page.on('pageerror', (e) => console.log('ERR', e.message));
-const add = async (what: string) => { const l = page.locator('[data-add]'); await l.fill(what); await l.press('Enter'); await page.waitForTimeout(300); };
+page.setDefaultTimeout(90000);
 await page.goto(base);
-await page.getByRole('button', { name: 'New design' }).click();
-await add('turned body');
-await page.waitForTimeout(800);
-await page.screenshot({ path: '/tmp/look/1.png' });
-console.log(await page.locator('[data-step]').allInnerTexts());
-await add('polygon'); 
-await add('ball');
-await page.waitForTimeout(600);
-await add('repeat');
-await page.waitForTimeout(1500);
-await page.screenshot({ path: '/tmp/look/2.png' });
-console.log(await page.locator('[data-step]').allInnerTexts());
+for (const [i, name] of ['Lid knob', 'Puffed skep', 'Springs of a lid', 'Pair of stand legs'].entries()) {
+  await page.getByLabel(`Open ${name}`).click();
+  await page.locator('aside [data-result]').first().waitFor();
+  await page.waitForTimeout(9000);
+  await page.screenshot({ path: `/tmp/look/d${i}.png` });
+  await page.getByRole('link', { name: 'Shelf' }).click();
+}
 await browser.close(); ending.abort(); process.exit(0);

@@ -5,7 +5,7 @@ import { inspectMesh, meshVolume } from '../src/mesh/closed';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { readDesign, sizeTrouble, writeDesign } from '../src/exchange/design-json';
 import { report } from '../src/exchange/report';
-import { solidToSend } from '../src/exchange/solid';
+import { solidsToSend } from '../src/exchange/solid';
 import { asciiStl, binaryStl } from '../src/exchange/stl';
 import { springDesign } from './helpers';
 import { readAscii, readBinary } from './stl-reader';
@@ -14,7 +14,7 @@ const DEMO = join(import.meta.dirname, '../../demo');
 const poll = async () => {};
 const solid = async (design: ReturnType<typeof springDesign>) => {
   const cache = createCache();
-  return (await solidToSend(design, await evaluate(design, cache), cache, poll)).mesh;
+  return (await solidsToSend(design, await evaluate(design, cache), cache, poll))[0]!.mesh;
 };
 
 describe('design files', () => {

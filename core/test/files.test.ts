@@ -86,7 +86,7 @@ for (const [name, what] of Object.entries(PARTS))
       for (const edge of edges) expect(edges.has(edge.split(' ').reverse().join(' '))).equal(true);
       const positions = Float32Array.from(vertex.flatMap(({ x, y, z }) => [x, y, z]));
       const triangles = Uint32Array.from(triangle.flatMap(({ v1, v2, v3 }) => [v1, v2, v3]));
-      const [here, there] = [inspectMesh({ positions, triangles }), inspectMesh(sent.mesh)];
+      const [here, there] = [inspectMesh({ positions, triangles }), inspectMesh(sent[0]!.mesh)];
       expect(here.volume).closeTo(there.volume, 1e-5 * there.volume);
     });
 
@@ -103,15 +103,15 @@ for (const [name, what] of Object.entries(PARTS))
           for (const corner of rest) {
             const [place, normal] = corner.split('//').map(Number);
             corners.push(place! - 1);
-            expect(normal).within(1, sent.mesh.positions.length / 3);
+            expect(normal).within(1, sent[0]!.mesh.positions.length / 3);
           }
       }
-      expect(normals).equal(sent.mesh.normals.length / 3);
+      expect(normals).equal(sent[0]!.mesh.normals.length / 3);
       const report = inspectMesh({
         positions: Float32Array.from(places),
         triangles: Uint32Array.from(corners),
       });
-      const there = inspectMesh(sent.mesh);
+      const there = inspectMesh(sent[0]!.mesh);
       expect(report).deep.include({ openEdges: 0, triangles: there.triangles, euler: there.euler });
       expect(report.vertices).equal(places.length / 3);
       expect(report.volume).closeTo(there.volume, 1e-5 * there.volume);
@@ -120,7 +120,7 @@ for (const [name, what] of Object.entries(PARTS))
     it('STL as bytes and as text holds the same solid', async () => {
       const { bytes, sent } = await partFile(design, 'stl', go);
       const read = inspectMesh(readBinary(bytes));
-      const there = inspectMesh(sent.mesh);
+      const there = inspectMesh(sent[0]!.mesh);
       expect(read).deep.include({ openEdges: 0, triangles: there.triangles });
       expect(read.volume).closeTo(there.volume, 1e-9 * there.volume);
       const text = new TextDecoder().decode((await partFile(design, 'stl-text', go)).bytes);

@@ -130,8 +130,10 @@ async function runBuild(design: Design, output: string, ascii: boolean, io: Outp
     throw error instanceof Complaint ? new Complaint(sayWords(error.says, design.unit)) : error;
   });
   await writeFile(output, bytes);
-  const tolerance = sayFigure(sent.mesh.tolerance, 'length', design.unit);
-  io.out(`${output}: ${sent.mesh.triangles.length / 3} triangles, chord tolerance ${tolerance}\n`);
+  const tolerance = sayFigure(Math.max(...sent.map(({ mesh }) => mesh.tolerance)), 'length', design.unit);
+  const triangles = sent.reduce((sum, { mesh }) => sum + mesh.triangles.length / 3, 0);
+  const bodies = sent.length > 1 ? `${sent.length} bodies, ` : '';
+  io.out(`${output}: ${bodies}${triangles} triangles, chord tolerance ${tolerance}\n`);
   return 0;
 }
 

@@ -18,6 +18,10 @@ import swirlJar from '../../../demo/swirl-jar.json?raw';
 import lidClasp from '../../../demo/lid-clasp.json?raw';
 import pressSpring from '../../../demo/press-spring.json?raw';
 import nestSpring from '../../../demo/nest-spring.json?raw';
+import lidKnob from '../../../demo/lid-knob.json?raw';
+import puffedSkep from '../../../demo/puffed-skep.json?raw';
+import lidSprings from '../../../demo/lid-springs.json?raw';
+import standPair from '../../../demo/stand-pair.json?raw';
 import { fetchSetting, keepSetting, putOnShelf } from './store';
 
 /** In the order of the shelf. */
@@ -40,6 +44,10 @@ const DEMO: readonly string[] = [
   lidClasp,
   pressSpring,
   nestSpring,
+  lidKnob,
+  puffedSkep,
+  lidSprings,
+  standPair,
 ];
 
 /** Puts the demo designs on an empty shelf. */

@@ -1,18 +1,14 @@
 /** Meshes as binary glTF 2.0 with their material. glTF is in metres, with y upwards. */
-import { Document, WebIO } from '@gltf-transform/core';
+import { Document, WebIO, type Material as GltfMaterial } from '@gltf-transform/core';
 import type { Material } from '../measure/materials';
-import type { Mesh } from '../mesh/mesh';
+import type { Sent } from './solid';
 
 /** From mm and z upwards to metres and y upwards: a turn about x, and a scale. */
 const UPRIGHT: [number, number, number, number] = [-Math.SQRT1_2, 0, 0, Math.SQRT1_2];
 const METRES: [number, number, number] = [1e-3, 1e-3, 1e-3];
 
-/** A mesh, in mm, as a binary glTF of that name and material. */
-export async function glb(
-  { positions, normals, triangles }: Mesh,
-  name: string,
-  material: Material,
-): Promise<Uint8Array<ArrayBuffer>> {
+/** Bodies, in mm, as a binary glTF, a node of its own name and material each. */
+export async function glb(bodies: readonly Sent[], title: string): Promise<Uint8Array<ArrayBuffer>> {
   const document = new Document();
   document.getRoot().getAsset().generator = 'Nematos';
   const buffer = document.createBuffer();
@@ -22,21 +18,29 @@ export async function glb(
       .setType(type)
       .setArray(array as Float32Array<ArrayBuffer>)
       .setBuffer(buffer);
-  const [colour, roughness, metalness] = material.look;
-  const looks = document
-    .createMaterial(material.name)
-    .setBaseColorFactor([...linear(colour), 1])
-    .setRoughnessFactor(roughness)
-    .setMetallicFactor(metalness);
-  const part = document
-    .createPrimitive()
-    .setAttribute('POSITION', accessor('VEC3', positions))
-    .setAttribute('NORMAL', accessor('VEC3', unitNormals(normals)))
-    .setIndices(accessor('SCALAR', triangles))
-    .setMaterial(looks);
-  const mesh = document.createMesh(name).addPrimitive(part);
-  const node = document.createNode(name).setMesh(mesh).setRotation(UPRIGHT).setScale(METRES);
-  document.createScene(name).addChild(node);
+  const looks = new Map<string, GltfMaterial>();
+  const looksOf = ({ name, look: [colour, roughness, metalness] }: Material): GltfMaterial => {
+    const known = looks.get(name);
+    if (known) return known;
+    const made = document
+      .createMaterial(name)
+      .setBaseColorFactor([...linear(colour), 1])
+      .setRoughnessFactor(roughness)
+      .setMetallicFactor(metalness);
+    looks.set(name, made);
+    return made;
+  };
+  const scene = document.createScene(title);
+  for (const { mesh: triangles, material, name } of bodies) {
+    const part = document
+      .createPrimitive()
+      .setAttribute('POSITION', accessor('VEC3', triangles.positions))
+      .setAttribute('NORMAL', accessor('VEC3', unitNormals(triangles.normals)))
+      .setIndices(accessor('SCALAR', triangles.triangles))
+      .setMaterial(looksOf(material));
+    const mesh = document.createMesh(name).addPrimitive(part);
+    scene.addChild(document.createNode(name).setMesh(mesh).setRotation(UPRIGHT).setScale(METRES));
+  }
   return new Uint8Array(await new WebIO().writeBinary(document));
 }
 

@@ -1,4 +1,4 @@
-/** One body of a design as triangles that are fit to be sent out, or the reason why not. */
+/** The bodies of a design as triangles that are fit to be sent out, or the reason why not. */
 import { meshCrossing } from '../mesh/crossing';
 import { checkStep, type Cache, type Evaluation } from '../design/evaluate';
 import { sentTolerance, stepName } from '../design/edit';
@@ -10,63 +10,87 @@ import { Complaint, mm, words } from '../measure/words';
 import { partOf } from '../view/part';
 import { MOST_COMBINED, solidOf } from '../solid/combined';
 import { resolvedMesh } from '../solid/resolve';
-import type { Mesh } from '../mesh/mesh';
+import { stretchOf } from '../geometry/motion';
+import { membersOf, type Finding } from '../kind/value';
+import { mappedMesh, type Mesh } from '../mesh/mesh';
+import type { Body } from '../solid/body';
+import type { SweptBody } from '../sweep/body';
 import { soundMesh } from '../sweep/sound-mesh';
 
 /** Triangles a file may hold: a binary STL of 200 MB. */
 const MOST_TRIANGLES = 4_000_000;
 const TOLERANCES = [0.0005, 10] as const;
 
-/** What is sent: closed triangles, and what they are of. */
+/** One of the bodies that are sent: its closed triangles, what they are of, and what it is called. */
 export interface Sent {
   readonly mesh: Mesh;
   readonly material: Material;
+  readonly name: string;
 }
 
 /**
- * The last body of the part, meshed to the design's tolerance. @throws Complaint when there
- * is none, when a check speaks against it, or when the mesh would not be closed.
+ * Every body of the part, meshed to the design's tolerance; of a set each member by itself. @throws Complaint when there
+ * is none, when a check speaks against one, or when a mesh would not be closed.
  */
-export async function solidToSend(
+export async function solidsToSend(
   design: Design,
   evaluation: Evaluation,
   cache: Cache,
   poll: Poll,
-): Promise<Sent> {
+): Promise<readonly Sent[]> {
   const trouble = evaluation.steps.findIndex((result) => result.state === 'fault');
   if (trouble >= 0) {
     const [complaint] = evaluation.steps[trouble]!.complaints;
     throw new Complaint([`${stepName(design.steps[trouble]!)} is not made yet: `, ...complaint!.says]);
   }
-  const step = partOf(design.steps).at(-1);
-  const result = evaluation.steps.find(({ id }) => id === step?.id);
-  if (!step || !result?.value) throw new Complaint('There is no body yet: carry a section along a path.');
-  if (result.value.type !== 'body')
-    throw new Complaint(`${stepName(step)} makes several bodies: add them to one, which can be sent out.`);
-  const { findings } = await checkStep(step, result, cache, poll);
-  const against = findings.find((finding) => finding.blocks);
-  if (against)
-    throw new Complaint([
-      `${stepName(step)} cannot be sent out as a solid: `,
-      sayWords(against.says, design.unit).replace(/^./, (c) => c.toLowerCase()),
-      '.',
-    ]);
-
+  const parts = partOf(design.steps);
+  if (!parts.length) throw new Complaint('There is no body yet: carry a section along a path.');
   const tolerance = sentTolerance(design);
   const [finest, coarsest] = TOLERANCES;
   if (!(tolerance >= finest && tolerance <= coarsest))
     throw new Complaint(words`The chord tolerance must lie between ${mm(finest)} and ${mm(coarsest)}.`);
-  await poll(0.3);
-  const body = result.value;
-  if (body.form !== 'swept') {
-    const mesh = await solidOf(body, tolerance, poll);
-    checkSize(mesh, tolerance, tolerance, MOST_COMBINED);
-    return { mesh: await uncrossed(mesh, 'This', poll), material: body.material };
+  const sent: Sent[] = [];
+  for (const [i, step] of parts.entries()) {
+    const part = (done: number) => poll((i + done) / parts.length);
+    const result = evaluation.steps.find(({ id }) => id === step.id);
+    if (!result?.value) throw new Complaint(`${stepName(step)} is not made yet.`);
+    const { findings } = await checkStep(step, result, cache, part);
+    const against = findings.find((finding) => finding.blocks);
+    if (against)
+      throw new Complaint([
+        `${stepName(step)} cannot be sent out as a solid: `,
+        sayWords(against.says, design.unit).replace(/^./, (c) => c.toLowerCase()),
+        '.',
+      ]);
+    await part(0.3);
+    const members = membersOf(result.value).filter((one): one is Body => one.type === 'body');
+    const known = new Map<Body, Mesh>();
+    for (const [k, body] of members.entries()) {
+      const mesh =
+        body.form === 'swept'
+          ? await sweptToSend(body, stepName(step), findings, tolerance, part)
+          : await otherToSend(body, tolerance, known, (done) =>
+              part(0.3 + (0.7 * (k + done)) / members.length),
+            );
+      const name = members.length > 1 ? `${stepName(step)} ${k + 1}` : stepName(step);
+      sent.push({ mesh, material: body.material, name });
+    }
   }
+  return sent;
+}
+
+/** Triangles of a swept body: as it is, or made clean where it runs through itself. */
+async function sweptToSend(
+  body: SweptBody,
+  name: string,
+  findings: readonly Finding[],
+  tolerance: number,
+  poll: Poll,
+): Promise<Mesh> {
   if (findings.some((finding) => finding.overlaps)) {
     const mesh = await resolvedMesh(body, tolerance, poll);
     checkSize(mesh, tolerance, tolerance);
-    return { mesh: await uncrossed(mesh, 'What overlaps here', poll), material: body.material };
+    return uncrossed(mesh, 'What overlaps here', poll);
   }
   const { mesh, needed, wrong } = await soundMesh(body, findings, {
     tolerance,
@@ -75,9 +99,30 @@ export async function solidToSend(
     poll: (done) => poll(0.5 + 0.4 * done),
   });
   checkSize(mesh, needed, tolerance);
-  if (wrong)
-    throw new Complaint([`${stepName(step)} cannot be sent out. ${wrong.says}: `, ...wrong.detail, '.']);
-  return { mesh, material: body.material };
+  if (wrong) throw new Complaint([`${name} cannot be sent out. ${wrong.says}: `, ...wrong.detail, '.']);
+  return mesh;
+}
+
+/** Triangles of any other body; of copies of one body the triangles are made once. */
+async function otherToSend(
+  body: Exclude<Body, SweptBody>,
+  tolerance: number,
+  known: Map<Body, Mesh>,
+  poll: Poll,
+): Promise<Mesh> {
+  if (body.form === 'placed') {
+    const wanted = tolerance / stretchOf(body.map);
+    const earlier = known.get(body.of);
+    const base = earlier?.tolerance === wanted ? earlier : await solidOf(body.of, wanted, poll);
+    if (base !== earlier) {
+      checkSize(base, wanted, wanted, MOST_COMBINED);
+      known.set(body.of, await uncrossed(base, 'This', poll));
+    }
+    return mappedMesh(base, body.map);
+  }
+  const mesh = await solidOf(body, tolerance, poll);
+  checkSize(mesh, tolerance, tolerance, MOST_COMBINED);
+  return uncrossed(mesh, 'This', poll);
 }
 
 /** The mesh itself. @throws Complaint where it runs through itself */

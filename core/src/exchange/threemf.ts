@@ -1,8 +1,8 @@
 /** Meshes as 3MF (3MF Core Specification 1.3): a zip of a model in mm that slicers take as it is. */
 import { strToU8, zipSync } from 'fflate';
 import { weld } from '../mesh/closed';
-import type { Material } from '../measure/materials';
 import type { Mesh } from '../mesh/mesh';
+import type { Sent } from './solid';
 
 const TYPES = `<?xml version="1.0" encoding="UTF-8"?>
 <Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="model" ContentType="application/vnd.ms-package.3dmanufacturing-3dmodel+xml"/></Types>`;
@@ -13,13 +13,31 @@ const escaped = (text: string): string =>
   text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!);
 const short = (x: number) => String(Number(x.toPrecision(8)));
 
-/** A mesh, in mm, as a 3MF package of that name and material. */
-export function threeMf(
-  { positions, triangles }: Pick<Mesh, 'positions' | 'triangles'>,
-  name: string,
-  { name: materialName, look }: Material,
-): Uint8Array<ArrayBuffer> {
-  // Corners in one place are one: the format asks for a closed mesh by its indices.
+/** Bodies, in mm, as a 3MF package of that title: an object of its own name and material each. */
+export function threeMf(bodies: readonly Sent[], title: string): Uint8Array<ArrayBuffer> {
+  const materials = [...new Map(bodies.map(({ material }) => [material.name, material])).values()];
+  const bases = materials.map(
+    ({ name, look }) => `<base name="${escaped(name)}" displaycolor="${look[0].toUpperCase()}"/>`,
+  );
+  const objects = bodies.map(({ mesh, name, material }, i) => {
+    const index = materials.findIndex((one) => one.name === material.name);
+    return `<object id="${i + 2}" type="model" name="${escaped(name)}" pid="1" pindex="${index}">${meshText(mesh)}</object>`;
+  });
+  const items = bodies.map((_body, i) => `<item objectid="${i + 2}"/>`);
+  const model = `<?xml version="1.0" encoding="UTF-8"?>
+<model unit="millimeter" xml:lang="en-US" xmlns="http://schemas.microsoft.com/3dmanufacturing/core/2015/02"><metadata name="Title">${escaped(title)}</metadata><metadata name="Application">Nematos</metadata><resources><basematerials id="1">${bases.join('')}</basematerials>${objects.join('')}</resources><build>${items.join('')}</build></model>`;
+  return zipSync(
+    {
+      '[Content_Types].xml': strToU8(TYPES),
+      '_rels/.rels': strToU8(RELATIONS),
+      '3D/3dmodel.model': strToU8(model),
+    },
+    { level: 6 },
+  ) as Uint8Array<ArrayBuffer>;
+}
+
+/** Corners in one place are one: the format asks for a closed mesh by its indices. */
+function meshText({ positions, triangles }: Pick<Mesh, 'positions' | 'triangles'>): string {
   const same = weld(positions);
   const index = new Map<number, number>();
   const vertices: string[] = [];
@@ -35,14 +53,5 @@ export function threeMf(
     const [a, b, c] = [0, 1, 2].map((k) => index.get(same[triangles[t + k]!]!)!);
     faces.push(`<triangle v1="${a}" v2="${b}" v3="${c}"/>`);
   }
-  const model = `<?xml version="1.0" encoding="UTF-8"?>
-<model unit="millimeter" xml:lang="en-US" xmlns="http://schemas.microsoft.com/3dmanufacturing/core/2015/02"><metadata name="Title">${escaped(name)}</metadata><metadata name="Application">Nematos</metadata><resources><basematerials id="1"><base name="${escaped(materialName)}" displaycolor="${look[0].toUpperCase()}"/></basematerials><object id="2" type="model" name="${escaped(name)}" pid="1" pindex="0"><mesh><vertices>${vertices.join('')}</vertices><triangles>${faces.join('')}</triangles></mesh></object></resources><build><item objectid="2"/></build></model>`;
-  return zipSync(
-    {
-      '[Content_Types].xml': strToU8(TYPES),
-      '_rels/.rels': strToU8(RELATIONS),
-      '3D/3dmodel.model': strToU8(model),
-    },
-    { level: 6 },
-  ) as Uint8Array<ArrayBuffer>;
+  return `<mesh><vertices>${vertices.join('')}</vertices><triangles>${faces.join('')}</triangles></mesh>`;
 }

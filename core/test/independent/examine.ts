@@ -8,7 +8,7 @@ import type { Finding } from '../../src/kind/value';
 import { inspectMesh } from '../../src/mesh/closed';
 import { sayWords } from '../../src/measure/format';
 import { Complaint } from '../../src/measure/words';
-import { solidToSend } from '../../src/exchange/solid';
+import { solidsToSend, type Sent } from '../../src/exchange/solid';
 import type { Vec3 } from '../../src/geometry/vector';
 import type { Path } from '../../src/path/path';
 import { soundMesh } from '../../src/sweep/sound-mesh';
@@ -137,12 +137,12 @@ async function joinedFaults(
   tolerance: number,
 ): Promise<string[]> {
   try {
-    const { mesh } = await solidToSend(
+    const [{ mesh }] = (await solidsToSend(
       { ...design, tolerance: `${tolerance} mm` },
       evaluation,
       cache,
       async () => {},
-    );
+    )) as [Sent];
     const { where: _where, ...faults } = faultsOf(mesh);
     return Object.entries(faults).flatMap(([name, count]) => (count ? [`${count} ${name} once joined`] : []));
   } catch (error) {

@@ -2,7 +2,7 @@
 import { expect } from 'chai';
 import { inspectMesh } from '../../src/mesh/closed';
 import { checkStep, createCache, evaluate } from '../../src/design/evaluate';
-import { solidToSend } from '../../src/exchange/solid';
+import { solidsToSend, type Sent } from '../../src/exchange/solid';
 import { bodyDesign, points, type Carried } from '../bodies';
 import { examine } from './examine';
 
@@ -18,7 +18,7 @@ export async function sent(part: Carried) {
   const evaluation = await evaluate(design, cache);
   const at = evaluation.steps.length - 1;
   const { findings } = await checkStep(design.steps[at]!, evaluation.steps[at]!, cache);
-  const { mesh } = await solidToSend(design, evaluation, cache, poll);
+  const [{ mesh }] = (await solidsToSend(design, evaluation, cache, poll)) as [Sent];
   return { mesh, findings, report: inspectMesh(mesh) };
 }
 export const round = (diameter: number): Carried['section'] => ({

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { bodyKind, length } from '../../kind/kind';
 import { turnedBody } from '../../turn/body';
 import { turnedBy } from '../../turn/turned';
+import { axisMarks, turnedSection } from './axis-marks';
 import { halfDisc } from './basic';
 import { materialGiven } from './of-material';
 import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, onAxis } from './turned-kind';
@@ -16,6 +17,10 @@ export const ball = bodyKind({
   inputs: ON_AXIS_INPUTS,
   schema: z.object({ diameter: length({ above: 0 }), ...ON_AXIS }),
   defaults: { diameter: '10 mm', ...ON_AXIS_DEFAULTS },
+  marks(body) {
+    const r = turnedSection(body).box.right;
+    return axisMarks(body, r, [{ field: 'diameter', at: -r, radius: r, outward: -1 }]);
+  },
   evaluate: (figures, { place }) =>
     onAxis(
       turnedBody(turnedBy(halfDisc(figures.diameter / 2), 0, 2 * Math.PI), materialGiven(figures)),

@@ -26,5 +26,5 @@ export function wallOf(bore: number, foot: number, top: number, height: number):
     { x: top, y: height },
     { x: bore, y: height },
   ].filter(({ x }, i) => (i === 1 ? x > bore : i === 2 ? x > bore : true));
-  return sectionOf('wall', [cornered(corners, { field: () => 'height' })], { symmetry: 1 });
+  return sectionOf('wall', [cornered(corners, { field: () => 'height' })], { symmetry: 1, corners });
 }

@@ -5,7 +5,7 @@ import { sectionOf } from '../../section/section';
 import { placedAt } from '../paths/placing';
 import { boxCorners } from '../sections/rectangle';
 import { materialGiven } from './of-material';
-import { straightBody } from './straight';
+import { heightMark, straightBody } from './straight';
 import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS } from './turned-kind';
 
 /** A block that stands on the middle of its foot, its upright edges sharp or rounded. */
@@ -24,6 +24,7 @@ export const block = bodyKind({
     ...ON_AXIS,
   }),
   defaults: { width: '30 mm', depth: '20 mm', height: '10 mm', radius: '0 mm', ...ON_AXIS_DEFAULTS },
+  marks: (body) => (body.form === 'swept' ? heightMark(body) : []),
   evaluate(figures, { place }) {
     const { width, depth, height, radius, startAngle } = figures;
     const corners = boxCorners(width, depth, radius);

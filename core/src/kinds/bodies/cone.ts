@@ -3,6 +3,7 @@ import { bodyKind, length } from '../../kind/kind';
 import { Complaint } from '../../measure/words';
 import { turnedBody } from '../../turn/body';
 import { turnedBy } from '../../turn/turned';
+import { axisMarks, turnedSection } from './axis-marks';
 import { wallOf } from './basic';
 import { materialGiven } from './of-material';
 import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, onAxis } from './turned-kind';
@@ -22,6 +23,20 @@ export const cone = bodyKind({
     ...ON_AXIS,
   }),
   defaults: { diameter: '20 mm', top: '0 mm', height: '30 mm', ...ON_AXIS_DEFAULTS },
+  marks(body) {
+    const { box, corners } = turnedSection(body);
+    const radius = (z: number) => Math.max(0, ...corners.filter(({ y }) => y === z).map(({ x }) => x));
+    const ends = [
+      { field: 'diameter', at: 0, radius: radius(0), outward: -1 },
+      { field: 'top', at: box.high, radius: radius(box.high), outward: 1 },
+    ] as const;
+    return axisMarks(
+      body,
+      box.right,
+      ends.filter((end) => end.radius > 0),
+      { field: 'height', value: box.high },
+    );
+  },
   evaluate(figures, { place }) {
     const { diameter, top, height } = figures;
     if (!diameter && !top) throw new Complaint('A cone is wider than a point somewhere.', 'diameter');

@@ -3,6 +3,7 @@ import { bodyKind, length } from '../../kind/kind';
 import { Complaint, mm, words } from '../../measure/words';
 import { turnedBody } from '../../turn/body';
 import { turnedBy } from '../../turn/turned';
+import { axisMarks, turnedSection } from './axis-marks';
 import { wallOf } from './basic';
 import { materialGiven } from './of-material';
 import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, onAxis } from './turned-kind';
@@ -22,6 +23,11 @@ export const cylinder = bodyKind({
     ...ON_AXIS,
   }),
   defaults: { diameter: '20 mm', height: '30 mm', bore: '0 mm', ...ON_AXIS_DEFAULTS },
+  marks(body) {
+    const { right, high } = turnedSection(body).box;
+    const foot = { field: 'diameter', at: 0, radius: right, outward: -1 } as const;
+    return axisMarks(body, right, [foot], { field: 'height', value: high });
+  },
   evaluate(figures, { place }) {
     const { diameter, height, bore } = figures;
     if (bore >= diameter)

@@ -5,7 +5,7 @@ import { Complaint, told, words } from '../../measure/words';
 import { placedAt, spanned } from '../paths/placing';
 import { checkSweep } from './check';
 import { materialGiven } from './of-material';
-import { straightBody } from './straight';
+import { heightMark, straightBody } from './straight';
 import { bodyFigures } from './sweep';
 import { ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS } from './turned-kind';
 
@@ -36,6 +36,7 @@ export const extrude = bodyKind({
     ...ON_AXIS,
   }),
   defaults: { height: '20 mm', draft: '0 deg', twist: '0 deg', ...ON_AXIS_DEFAULTS },
+  marks: (body: SweptBody, { placing }) => (placing === 'points' ? [] : heightMark(body)),
   evaluate(figures, { section, place }) {
     const { draft, twist, startAngle } = figures;
     const height = spanned(figures) ?? figures.height;

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { bodyKind, length } from '../../kind/kind';
 import { turnedBody } from '../../turn/body';
 import { turnedBy } from '../../turn/turned';
+import { axisMarks, turnedSection } from './axis-marks';
 import { discAway } from './basic';
 import { materialGiven } from './of-material';
 import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, onAxis } from './turned-kind';
@@ -16,6 +17,10 @@ export const ring = bodyKind({
   inputs: ON_AXIS_INPUTS,
   schema: z.object({ inner: length({ above: 0 }), thickness: length({ above: 0 }), ...ON_AXIS }),
   defaults: { inner: '20 mm', thickness: '4 mm', ...ON_AXIS_DEFAULTS },
+  marks(body) {
+    const { left, right, low } = turnedSection(body).box;
+    return axisMarks(body, right, [{ field: 'inner', at: low, radius: left, outward: -1 }]);
+  },
   evaluate(figures, { place }) {
     const { inner, thickness } = figures;
     const section = discAway(thickness / 2, (inner + thickness) / 2);

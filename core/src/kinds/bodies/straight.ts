@@ -1,6 +1,7 @@
 /** A section carried straight along an axis, as kinds of bodies ask for it. */
 import { turnedFrame, type Motion } from '../../geometry/motion';
 import { add, scale } from '../../geometry/vector';
+import type { LineMark } from '../../kind/mark';
 import type { Material } from '../../measure/materials';
 import { line } from '../../path/curve';
 import { pathOf } from '../../path/path';
@@ -51,4 +52,22 @@ export function straightBody(
     flush: [0, 0, 1],
   });
   return sweptBody([swept], section, material);
+}
+
+/** The dimension line of how far a straight body goes. */
+export function heightMark({ swept, section }: SweptBody): LineMark[] {
+  const { path } = swept[0]!.carrier;
+  const [from, to] = [path.at(0), path.at(path.length)];
+  return [
+    {
+      field: 'height',
+      shape: 'along',
+      from: from.position,
+      to: to.position,
+      axis: from.tangent,
+      clear: section.reach,
+      radius: 0,
+      outward: 1,
+    },
+  ];
 }

@@ -2,9 +2,14 @@
 import { turnedFrame } from '../../geometry/motion';
 import type { Poll } from '../../geometry/poll';
 import type { Path } from '../../path/path';
-import type { Body } from '../../solid/body';
+import { sizeAbout, type Body } from '../../solid/body';
 import { placedBody } from '../../solid/placed';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt, type Placing } from '../paths/placing';
+import { givingWay } from '../../geometry/steps';
+import type { CheckContext, Checked } from '../../kind/kind';
+import type { Finding } from '../../kind/value';
+import { inspectMesh } from '../../mesh/closed';
+import { meshCrossing } from '../../mesh/crossing';
 import { anyBodyFigures } from '../../kind/body-figures';
 import { OF_MATERIAL, OF_MATERIAL_DEFAULTS } from './of-material';
 
@@ -20,8 +25,33 @@ export const onAxis = (
   place: Path | undefined,
 ): Body => placedBody(body, turnedFrame(placedAt(figures, place), figures.startAngle));
 
+/** Chord tolerance of the mesh that is looked at, as a part of the size, and its triangles at most. */
+const CHECKED = 1 / 600;
+const MOST = 60_000;
+
+/** Whether its triangles close, and do not run through one another. */
+export async function checkClosed(body: Body, { poll }: CheckContext): Promise<Checked> {
+  const mesh = await givingWay(body.meshing(CHECKED * sizeAbout(body), MOST), poll);
+  const { openEdges, volume } = inspectMesh(mesh);
+  const place = await meshCrossing(mesh, poll);
+  const bad = openEdges > 0 || !(volume > 0) || place !== undefined;
+  const closed: Finding = {
+    name: 'closed',
+    level: bad ? 'fault' : 'good',
+    says: [place ? 'Its surface runs through itself' : bad ? 'Surface is not closed' : 'Surface is closed'],
+    ...(bad && { blocks: true }),
+    ...(place && { place }),
+    value: bad ? 1 : 0,
+    limit: 0,
+    margin: bad ? -1 : 0,
+    quantity: 'number',
+  };
+  return { findings: [closed], limits: [] };
+}
+
 /** What is the same in all of them. */
 export const MEASURED = {
+  check: checkClosed,
   figures: anyBodyFigures,
   measure: (body: Body, poll: Poll) => body.measured(poll),
 } as const;

@@ -1,0 +1,52 @@
+/** Dimension lines of bodies round an axis. */
+import { moved, STILL, turned } from '../../geometry/motion';
+import { unit, type Vec3 } from '../../geometry/vector';
+import type { LineMark } from '../../kind/mark';
+import type { Body } from '../../solid/body';
+
+/** Where a diameter is measured: height along the axis, radius, and the way along the axis that is clear of the body. */
+export interface Across {
+  readonly field: string;
+  readonly at: number;
+  readonly radius: number;
+  readonly outward: 1 | -1;
+}
+
+/** Diameters, and from the foot up to a height, of a body that was made about the z axis and placed. */
+export function axisMarks(
+  body: Body,
+  clear: number,
+  across: readonly Across[],
+  height?: { readonly field: string; readonly value: number },
+): LineMark[] {
+  const map = body.form === 'placed' ? body.map : STILL;
+  const axis = unit(turned(map, [0, 0, 1]));
+  const place = (z: number): Vec3 => moved(map, [0, 0, z]);
+  const base = { axis, clear } as const;
+  return [
+    ...across.map(({ field, at, radius, outward }): LineMark => {
+      const from = place(at);
+      return { ...base, field, shape: 'across', from, to: from, radius, outward };
+    }),
+    ...(height
+      ? [
+          {
+            ...base,
+            field: height.field,
+            shape: 'along',
+            from: place(0),
+            to: place(height.value),
+            radius: 0,
+            outward: 1,
+          } as const,
+        ]
+      : []),
+  ];
+}
+
+/** The section of a body that was turned about the z axis, and placed. */
+export function turnedSection(body: Body) {
+  const leaf = body.form === 'placed' ? body.of : body;
+  if (leaf.form !== 'turned') throw new Error('not turned');
+  return leaf.turned.section;
+}
