@@ -1,7 +1,7 @@
 /** Paths and bodies moved, turned, mirrored, drawn out and repeated: against closed forms and their own triangles. */
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { addStep, setInput, stepOf } from '../src/design/edit';
+import { addStep, setInput, stepName, stepOf } from '../src/design/edit';
 import { createCache } from '../src/design/evaluate';
 import { emptyDesign, type Design } from '../src/design/schema';
 import { centreOfMass } from '../src/geometry/mass';
@@ -260,6 +260,17 @@ describe('repeated', () => {
     const paths = springDesign();
     changed(paths, 'repeat', 'helix', {});
     near(await figureOf(paths, 'repeat', 'length'), 6 * (await figureOf(paths, 'helix', 'length')));
+  });
+
+  it('what is added after them takes the part so far, not what is in them; and is told apart by its name', () => {
+    const design = emptyDesign('Knob');
+    addStep(design, 'ball', 0, { diameter: '36 mm' });
+    addStep(design, 'ball', 1);
+    addStep(design, 'repeat', 2);
+    expect(stepOf(design, 'repeat').from).deep.equal({ of: 'ball-2' });
+    addStep(design, 'subtract', 3);
+    expect(stepOf(design, 'subtract').from).deep.equal({ body: 'ball', taken: ['repeat'] });
+    expect(design.steps.map(stepName)).deep.equal(['Ball', 'Ball 2', 'Repeated', 'Subtracted']);
   });
 
   it('makes again only what changed: another span leaves the body', async () => {

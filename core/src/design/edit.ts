@@ -2,7 +2,7 @@
 import { asFigure, parseExpression, evaluateFigure, type LengthUnit } from '../measure/expression';
 import { PLAIN, sameDimension, type Quantity } from '../measure/quantity';
 import { givenLookup, evaluateGivens } from './givens';
-import { fieldMeta, wantedAt } from '../kind/kind';
+import { fieldMeta, wantedAt, type AnyKind } from '../kind/kind';
 import { cellField } from '../measure/field';
 import { fits, kindNamed, yieldsOf } from './registry';
 import { sourceAt, sourcesAt, sourcesIn, type Design, type Row, type Step } from './schema';
@@ -39,7 +39,11 @@ export function addStep(
   for (const [slot, input] of Object.entries(kind.inputs)) {
     if (input.optional) continue;
     const above = design.steps.slice(0, at);
-    const sources = above.filter((step) => fits(step, above, input));
+    const sources = looseFirst(
+      above.filter((step) => fits(step, above, input)),
+      above,
+      kind,
+    );
     if (input.many) {
       if (sources.length) from[slot] = sources.slice(-(input.begins ?? input.many[0])).map((step) => step.id);
       continue;
@@ -55,11 +59,33 @@ export function addStep(
   design.steps.splice(at, 0, {
     id,
     kind: kindName,
+    ...nameFor(design, kind),
     set: { ...kind.defaults, ...set },
     ...(kind.rows && { rows: structuredClone(kind.rows) as Record<string, Row[]> }),
     ...(Object.keys(from).length && { from }),
   });
   return id;
+}
+
+/** Bodies are told apart by their names: the second ball is Ball 2. */
+function nameFor(design: Design, { yields, title }: AnyKind): { name?: string } {
+  if (yields !== 'body') return {};
+  const names = new Set(design.steps.map(stepName));
+  if (!names.has(title)) return {};
+  let n = 2;
+  while (names.has(`${title} ${n}`)) n++;
+  return { name: `${title} ${n}` };
+}
+
+/** Of bodies those are taken that are the part so far, where they are enough: others are in one of them already. */
+function looseFirst(sources: Step[], above: readonly Step[], { inputs }: AnyKind): Step[] {
+  const used = new Set(above.flatMap(sourcesIn));
+  const loose = sources.filter((step) => yieldsOf(step, above) !== 'body' || !used.has(step.id));
+  const wanted = Object.values(inputs).reduce(
+    (sum, { optional, many, begins }) => sum + (optional ? 0 : (begins ?? many?.[0] ?? 1)),
+    0,
+  );
+  return loose.length >= wanted ? loose : sources;
 }
 
 /** Makes a step another kind of the same sort, of about the same size; what is built on it stays. */

@@ -1,6 +1,6 @@
 /**
- * The long run: random parts examined one after another, on all processors. `npm run test:long` takes 3,000 of them from
- * seed 1; `npm run test:long -- --from 500 --count 100` others; `-- --seed 77` one, and prints it.
+ * The long run: random parts examined one after another, on all processors. `npm run test:parts` takes 3,000 of them from
+ * seed 1; `npm run test:parts -- --from 500 --count 100` others; `-- --seed 77` one, and prints it.
  */
 import { fork } from 'node:child_process';
 import { availableParallelism } from 'node:os';

@@ -1,0 +1,14 @@
+/** npm run test:broken: 400 broken files of each format, three times over; `-- --times 1` once. */
+import { spawnSync } from 'node:child_process';
+import { parseArgs } from 'node:util';
+
+const { values } = parseArgs({ options: { times: { type: 'string', default: '3' } } });
+const mocha = ['--no-install', 'mocha', '--no-config', '--exit', '--reporter', 'dot', '--timeout', '1200000'];
+const asked = ['--node-option', 'import=tsx', '--node-option', 'import=./core/test/seed.ts'];
+for (let time = 0; time < Number(values.times); time++) {
+  const { status } = spawnSync('npx', [...mocha, ...asked, 'core/test/broken-files.test.ts'], {
+    stdio: 'inherit',
+    env: { ...process.env, RUNS: '10', SEED: 'any' },
+  });
+  if (status !== 0) process.exit(status ?? 1);
+}
