@@ -27,21 +27,25 @@ export function withPage(): void {
 
 type Listener = (event: { data: unknown; origin?: string }) => void;
 let hear: Listener | undefined;
-let answer: MessagePort | undefined;
+/** Where the answer to each question goes: by the number that both bear. */
+const asked = new Map<string, MessagePort>();
 
-/** The geometry worker, its module in this thread, reached by messages as if it were not. One at a time. */
+/** The geometry worker, its module in this thread, reached by messages as if it were not; several are one. */
 export class HereWorker extends EventTarget {
-  static latest: HereWorker | undefined;
+  /** The latest of each name. */
+  static readonly latest = new Map<string, HereWorker>();
   private readonly ours: MessagePort;
 
-  constructor() {
+  constructor(_url: URL, { name }: { name: string }) {
     super();
-    HereWorker.latest = this;
+    HereWorker.latest.set(name, this);
     const { port1, port2 } = new MessageChannel();
     this.ours = port1;
-    answer = port2;
     const ready = import('../src/worker/geometry');
-    port2.onmessage = ({ data }) => void ready.then(() => hear?.({ data }));
+    port2.onmessage = ({ data }: MessageEvent<{ id: string }>) => {
+      asked.set(data.id, port2);
+      void ready.then(() => hear?.({ data }));
+    };
     for (const port of [port1, port2] as unknown as { unref(): void }[]) port.unref();
   }
   postMessage = (message: unknown, transfer: Transferable[] = []) => this.ours.postMessage(message, transfer);
@@ -71,5 +75,8 @@ Object.assign(globalThis, database, {
     if (type === 'message') hear = listener;
   },
   removeEventListener: () => undefined,
-  postMessage: (message: unknown, transfer: Transferable[] = []) => answer?.postMessage(message, transfer),
+  postMessage: (message: { id: string }, transfer: Transferable[] = []) => {
+    asked.get(message.id)?.postMessage(message, transfer);
+    asked.delete(message.id);
+  },
 });

@@ -116,26 +116,44 @@ describe('the workbench', () => {
   it('a worker that comes to no end is ended where newer edits wait for it', async () => {
     await open('gate-spring');
     await until(() => bench.getState().checked.spring !== undefined);
-    const stuck = HereWorker.latest!;
+    const stuck = HereWorker.latest.get('geometry')!;
     stuck.postMessage = () => undefined;
     set('coil', 'turns', '8');
     await new Promise((resolve) => setTimeout(resolve, 50));
     set('coil', 'turns', '9');
     await until(() => figure(bench, 'duty', 'activeCoils') === 9);
-    expect(HereWorker.latest).not.equal(stuck);
+    expect(HereWorker.latest.get('geometry')).not.equal(stuck);
+    expect(bench.getState().trouble).equal(undefined);
+  });
+
+  it('the picture does not wait for what takes long; that is ended too where it comes to no end', async () => {
+    await open('gate-spring');
+    await until(() => bench.getState().checked.spring !== undefined);
+    const stuck = HereWorker.latest.get('kernel')!;
+    stuck.postMessage = () => undefined;
+    const key = () => bench.getState().drawn.get('spring')!.key;
+    for (const turns of ['8.13', '9.17']) {
+      const before = key();
+      set('coil', 'turns', turns);
+      await until(() => key() !== before);
+      expect(HereWorker.latest.get('kernel')).equal(stuck);
+    }
+    await until(() => bench.getState().seen!.steps.every(({ awaited }) => !awaited));
+    expect(HereWorker.latest.get('kernel')).not.equal(stuck);
     expect(bench.getState().trouble).equal(undefined);
   });
 
   it('what the worker broke down over is told, and the next edit starts another', async () => {
     await open('gate-spring');
-    const broken = HereWorker.latest!;
+    const broken = HereWorker.latest.get('geometry')!;
+    broken.postMessage = () => undefined;
     set('coil', 'turns', '8');
     broken.breakDown('out of memory');
     await until(() => bench.getState().trouble !== undefined);
     expect(bench.getState().trouble).match(/^The calculation stopped: out of memory/);
     set('coil', 'turns', '8.5');
     await until(() => bench.getState().trouble === undefined);
-    expect(HereWorker.latest).not.equal(broken);
+    expect(HereWorker.latest.get('geometry')).not.equal(broken);
     await until(
       () => Math.abs(figure(bench, 'coil', 'length')! - Math.hypot(8.5 * Math.PI * 14.4, 32)) < 1e-6,
     );

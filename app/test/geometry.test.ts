@@ -6,7 +6,7 @@ import './a-browser';
 import { demo } from './demo';
 import type { Drawn } from '../src/worker/messages';
 
-const { ask, handOver, nextOf } = await import('../src/worker/client');
+const { ask, askDeep, handOver, nextOf } = await import('../src/worker/client');
 const { buffersOf } = await import('../src/worker/spent');
 
 /** Askings of this file, one session, in the order of their numbers. */
@@ -160,5 +160,59 @@ describe('the geometry worker', () => {
     expect(seen.steps[0]!.state).equal('fault');
     expect(await ask((geometry) => geometry.check(design, asked(61)))).deep.equal({});
     expect(await ask((geometry) => geometry.picture(design, nextOf('picture')))).lengthOf(0);
+  });
+});
+
+describe('what the kernel makes', () => {
+  const bored = (): Design => {
+    const design = emptyDesign('Bored');
+    addStep(design, 'cylinder', 0, { diameter: '20 mm', height: '30 mm' });
+    addStep(design, 'cylinder', 1, { diameter: '8 mm', height: '50 mm', originZ: '-10 mm' });
+    addStep(design, 'subtract', 2);
+    stepOf(design, 'subtract').from = { body: 'cylinder', taken: ['cylinder-2'] };
+    return design;
+  };
+
+  it('is seen at once through stand-ins, coarsely when it is made, and finely at last', async () => {
+    const asking = () => nextOf('kernel');
+    const first = (await ask((geometry) => geometry.live(bored(), asking(), {}, [])))!;
+    const drawn = first.drawn.find(({ step }) => step === 'subtract');
+    if (drawn?.type !== 'body') throw new Error('not drawn');
+    expect(drawn.key).match(/\?$/);
+    expect(drawn.looks.map(({ clear }) => clear)).deep.equal([undefined, true]);
+    // It reaches as far as what is left of it will, not as what is taken away.
+    expect(drawn.extent[0][2]).closeTo(0, 1e-6);
+    // Both bodies, whole.
+    expect(meshVolume(drawn.mesh.positions, drawn.mesh.triangles)).closeTo(
+      Math.PI * (100 * 30 + 16 * 50),
+      60,
+    );
+    let have = keysOf(first.drawn);
+    for (const [pass, ending] of [
+      ['coarse', /[^?!]$/],
+      ['settle', /!$/],
+    ] as const) {
+      const next = (await askDeep((kernel) => kernel[pass](bored(), asking(), have)))!;
+      const made = next.find(({ step }) => step === 'subtract');
+      if (made?.type !== 'body') throw new Error('not made');
+      expect(made.key).match(ending);
+      expect(made.looks.some(({ clear }) => clear)).equal(false);
+      expect(inspectMesh(made.mesh)).deep.include({ openEdges: 0, euler: 0 });
+      expect(meshVolume(made.mesh.positions, made.mesh.triangles)).closeTo(
+        Math.PI * 30 * (100 - 16),
+        pass === 'coarse' ? 40 : 8,
+      );
+      have = { ...have, ...keysOf(next) };
+    }
+    expect((await ask((geometry) => geometry.live(bored(), asking(), have, [])))!.drawn).lengthOf(0);
+  });
+
+  it('is given up as soon as it is told that newer things are wanted', async () => {
+    const old = nextOf('told');
+    const newer = nextOf('told');
+    await askDeep((kernel) => kernel.figures(bored(), old));
+    await askDeep((kernel) => kernel.overtake(newer));
+    expect(await askDeep((kernel) => kernel.figures(bored(), old))).equal(undefined);
+    expect(await askDeep((kernel) => kernel.figures(bored(), newer))).not.equal(undefined);
   });
 });

@@ -1,6 +1,15 @@
 /** What the worker says of the design on a workbench: asked for at each edit, always of the newest state. */
 import type { StoreApi } from 'zustand/vanilla';
-import { ask, handOver, nextOf, stopGeometry } from '../worker/client';
+import {
+  ask,
+  askDeep,
+  handOver,
+  leave,
+  nextOf,
+  overtakeDeep,
+  stopDeep,
+  stopGeometry,
+} from '../worker/client';
 import type { Asking, Drawn, Seen, SeenStep } from '../worker/messages';
 import { replace, takeSpent } from '../worker/spent';
 import type { Bench } from './state';
@@ -26,6 +35,12 @@ export function answersFor(store: StoreApi<Bench>, opening: string): Answers {
   let busy = false;
   let again = false;
   let patience: ReturnType<typeof setTimeout> | undefined;
+  /** What is asked of the worker of what takes long and has not come. */
+  let deep = 0;
+  let deepPatience: ReturnType<typeof setTimeout> | undefined;
+  /** Set where that worker was ended here; and how often all that takes long was asked for. */
+  let ended = false;
+  let rounds = 0;
   let closed = false;
 
   const have = (): Record<string, string> =>
@@ -44,6 +59,13 @@ export function answersFor(store: StoreApi<Bench>, opening: string): Answers {
   async function refresh() {
     asking = nextOf(opening);
     clearTimeout(settling);
+    if (deep) {
+      overtakeDeep(asking);
+      deepPatience ??= setTimeout(() => {
+        ended = true;
+        stopDeep();
+      }, PATIENCE);
+    }
     if (busy) {
       again = true;
       patience ??= setTimeout(stopGeometry, PATIENCE);
@@ -61,14 +83,24 @@ export function answersFor(store: StoreApi<Bench>, opening: string): Answers {
       busy = false;
     }
     if (closed) return;
-    const mine = asking;
-    const unlessOvertaken = (error: unknown) => {
-      if (mine === asking) stopped(error);
+    askRest(asking);
+  }
+
+  /** Asks for all that the picture did not wait for; anew where the worker was ended over an older asking. */
+  function askRest(mine: Asking) {
+    const round = ++rounds;
+    const failed = (error: unknown) => {
+      if (mine !== asking || round !== rounds || closed) return;
+      if (ended) askRest(mine);
+      else stopped(error);
     };
-    measure(mine)
+    ended = false;
+    coarsely(mine)
+      .then(() => measure(mine))
       .then(() => check(mine))
-      .catch(unlessOvertaken);
-    settling = setTimeout(() => void settle(mine).catch(unlessOvertaken), SETTLE_AFTER);
+      .catch(failed);
+    clearTimeout(settling);
+    settling = setTimeout(() => void settle(mine).catch(failed), SETTLE_AFTER);
   }
 
   /** The coarse answer to the newest state. Rejects where the worker breaks over it, unless a newer one is wanted already. */
@@ -111,22 +143,44 @@ export function answersFor(store: StoreApi<Bench>, opening: string): Answers {
       trouble: `The calculation stopped: ${error instanceof Error ? error.message : String(error)}. The next edit starts it again.`,
     });
 
+  /** Asks the worker of what takes long; an answer that is overtaken and does not end is given up with it. */
+  async function askLong<R>(question: Parameters<typeof askDeep<R>>[0]): Promise<R> {
+    deep++;
+    try {
+      return await askDeep(question);
+    } finally {
+      if (--deep === 0) {
+        clearTimeout(deepPatience);
+        deepPatience = undefined;
+      }
+    }
+  }
+
+  /** What the kernel makes, in place of what stood in for it. */
+  async function coarsely(mine: Asking) {
+    if (![...store.getState().drawn.values()].some(({ key }) => key.endsWith('?'))) return;
+    const coarse = await askLong((kernel) => kernel.coarse(store.getState().history.present, mine, have()));
+    if (coarse && mine === asking && !closed) takeDrawn(coarse);
+  }
+
   /** Figures that the picture did not wait for. */
   async function measure(mine: Asking) {
     if (!store.getState().seen?.steps.some(({ awaited }) => awaited)) return;
-    const seen = await ask((geometry) => geometry.figures(store.getState().history.present, mine));
+    if (mine !== asking) return;
+    const seen = await askLong((kernel) => kernel.figures(store.getState().history.present, mine));
     if (seen && mine === asking && !closed)
       store.setState(({ seen: before }) => ({ seen: withKnown(seen, before) }));
   }
 
   async function check(mine: Asking) {
     if (mine !== asking) return;
-    const checked = await ask((geometry) => geometry.check(store.getState().history.present, mine));
+    const checked = await askLong((kernel) => kernel.check(store.getState().history.present, mine));
     if (checked && mine === asking && !closed) store.setState({ checked });
   }
 
   async function settle(mine: Asking) {
-    const fine = await ask((geometry) => geometry.settle(store.getState().history.present, mine, have()));
+    if (mine !== asking) return;
+    const fine = await askLong((kernel) => kernel.settle(store.getState().history.present, mine, have()));
     if (fine && mine === asking && !closed) takeDrawn(fine);
   }
 
@@ -135,9 +189,10 @@ export function answersFor(store: StoreApi<Bench>, opening: string): Answers {
     chart: () => chart().catch(stopped),
     close() {
       closed = true;
-      void ask((geometry) => geometry.leave(opening)).catch(() => undefined); // a broken worker has no sessions
+      leave(opening);
       clearTimeout(settling);
       clearTimeout(patience);
+      clearTimeout(deepPatience);
     },
   };
 }

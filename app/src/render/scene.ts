@@ -25,7 +25,7 @@ import {
 import type { Material as BodyMaterial } from '@nematos/core/measure/materials';
 import type { Mesh as BodyMesh } from '@nematos/core/mesh/mesh';
 import type { Theme } from '../ui/theme';
-import type { Drawn } from '../worker/messages';
+import type { Drawn, Looks } from '../worker/messages';
 import { takeDown } from '../worker/spent';
 import { roomLight } from './light';
 
@@ -88,7 +88,8 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
 
   // Made once and kept: a renderer builds its program anew for a material it has not seen.
   const materials = new Map<string, Material>();
-  const materialFor = (look: BodyMaterial['look']): Material => {
+  const materialFor = ({ look, clear }: Looks[number]): Material => {
+    if (clear) return shell;
     const key = String(look);
     let found = materials.get(key);
     if (!found) materials.set(key, (found = surface(look)));
@@ -97,6 +98,8 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
   const plainLine = new LineBasicMaterial({ transparent: true, opacity: 0.65 });
   const chosenLine = new LineBasicMaterial();
   const asideLine = new LineBasicMaterial({ transparent: true, opacity: 0.75 });
+  /** What is taken away from a body, until it is. */
+  const shell = new MeshBasicMaterial({ transparent: true, opacity: 0.22, depthWrite: false });
   const ghostly = new MeshBasicMaterial({ transparent: true, opacity: 0.13, depthWrite: false });
 
   const takeAway = (geometry: BufferGeometry) => {
@@ -147,10 +150,7 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
           drop(one.step);
           const object =
             one.type === 'body'
-              ? bodyObject(
-                  one,
-                  one.looks.map(({ look }) => materialFor(look)),
-                )
+              ? bodyObject(one, one.looks.map(materialFor))
               : lineObject(one.lines, plainLine);
           if (one.type === 'line' && one.aside) object.add(lineObject(one.aside, asideLine));
           object.userData.step = one.step;
@@ -180,6 +180,7 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
     dress(next) {
       theme = next;
       ghostly.color.set(INK[theme].ghost);
+      shell.color.set(INK[theme].ghost);
       (ground.material as ShadowMaterial).opacity = INK[theme].shadow;
       for (const line of [plainLine, chosenLine]) line.color.set(INK[theme].line);
       asideLine.color.set(INK[theme].aside);
@@ -191,7 +192,7 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
     },
     dispose() {
       for (const id of [...up.keys()]) drop(id);
-      [...materials.values(), ghostly, plainLine, chosenLine, asideLine].forEach((material) =>
+      [...materials.values(), shell, ghostly, plainLine, chosenLine, asideLine].forEach((material) =>
         material.dispose(),
       );
       sun.dispose();

@@ -7,12 +7,12 @@ import type { Theme } from '../ui/theme';
 let queue: Promise<unknown> = Promise.resolve();
 
 async function draw(kept: Kept, theme: Theme): Promise<Blob | undefined> {
-  const [{ ask, nextOf }, { drawPicture }] = await Promise.all([
+  const [{ askDeep, nextOf }, { drawPicture }] = await Promise.all([
     import('../worker/client'),
     import('../render/picture'),
   ]);
   const design = kept.history.present;
-  const drawn = await ask((geometry) => geometry.picture(design, nextOf(`picture of ${kept.id}`)));
+  const drawn = await askDeep((kernel) => kernel.picture(design, nextOf(`picture of ${kept.id}`)));
   const png = drawn && (await drawPicture(drawn, theme));
   if (png) await keepPicture(kept.id, kept.changed, theme, png);
   return png;

@@ -32,6 +32,9 @@ function keeper<T>(name: string, start: () => Worker) {
     wake: (): void => void (standing ??= stand()),
     /** Ends the worker with all it is doing; the next question makes another. */
     end: (): void => standing?.end('stopped'),
+    /** Tells it something, where it stands; nothing is made for it. */
+    tell: (say: (remote: Comlink.Remote<T>) => Promise<unknown>): void =>
+      void (standing && say(standing.remote).catch(() => undefined)),
     ask<R>(question: (remote: Comlink.Remote<T>) => Promise<R>): Promise<R> {
       const { remote, broken } = (standing ??= stand());
       return Promise.race([question(remote), broken]);
@@ -39,10 +42,15 @@ function keeper<T>(name: string, start: () => Worker) {
   };
 }
 
-const geometry = keeper<GeometryWorker>(
-  'geometry',
-  () => new Worker(new URL('./geometry-worker.ts', import.meta.url), { type: 'module', name: 'geometry' }),
-);
+const geometryWorker = (name: string) =>
+  keeper<GeometryWorker>(
+    name,
+    () => new Worker(new URL('./geometry-worker.ts', import.meta.url), { type: 'module', name }),
+  );
+/** What the picture waits for, and nothing else: it never waits for what takes long. */
+const geometry = geometryWorker('geometry');
+/** What takes long: exact figures, findings, fine pictures, and all that the mesh kernel makes. */
+const deep = geometryWorker('kernel');
 const exchange = keeper<ExchangeWorker>(
   'exchange',
   () => new Worker(new URL('./exchange.ts', import.meta.url), { type: 'module', name: 'exchange' }),
@@ -50,10 +58,19 @@ const exchange = keeper<ExchangeWorker>(
 
 /** Loads the geometry worker before its first answer is wanted. */
 export const wakeGeometry = geometry.wake;
-/** Asks the geometry worker. Rejects where it breaks over it. */
+/** Asks the worker of quick answers. Rejects where it breaks over it. */
 export const ask = geometry.ask;
 /** Ends what that worker is doing, where it does not let itself be overtaken: what was asked of it rejects. */
 export const stopGeometry = geometry.end;
+/** The same of the worker of what takes long. */
+export const askDeep = deep.ask;
+export const stopDeep = deep.end;
+/** Tells the workers that a session is closed. */
+export function leave(session: string): void {
+  for (const { tell } of [geometry, deep]) tell((remote) => remote.leave(session));
+}
+/** Tells it that what it does for a session is not wanted any more, where there is one. */
+export const overtakeDeep = (asking: Asking): void => deep.tell((remote) => remote.overtake(asking));
 /** Asks the worker that makes files. */
 export const askExchange = exchange.ask;
 /** Ends what that worker is doing, however deep it is in it: what was asked of it rejects. */

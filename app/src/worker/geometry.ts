@@ -20,13 +20,18 @@ import { polygonOf } from '@nematos/core/section/polygon-of';
 import { samplePath, planAbout, planSteps, sum } from '@nematos/core/path/sample';
 import type { Path } from '@nematos/core/path/path';
 import { leavesOf, looksLikeParts, sizeAbout, type Body } from '@nematos/core/solid/body';
+import { previewOf } from '@nematos/core/solid/preview';
 import { boxOf, copyOf, joinMeshes, mappedMesh, type Mesh } from '@nematos/core/mesh/mesh';
 import { SpentMemory } from '@nematos/core/mesh/memory';
 import type { Asking, Drawn, LiveAnswer, Looks, Seen } from './messages';
 import { buffersOf } from './spent';
 
 /** How finely to draw, as parts of the body's extent, and how many triangles at most. */
-const PASSES = { live: { part: 1 / 400, most: 40_000 }, settled: { part: 1 / 2500, most: 400_000 } };
+const PASSES = {
+  live: { part: 1 / 400, most: 40_000 },
+  coarse: { part: 1 / 400, most: 40_000 },
+  settled: { part: 1 / 2500, most: 400_000 },
+};
 const LINE_POINTS = 4000;
 /** What the kernel makes of few triangles it makes finer in no time. */
 const FEW = 4000;
@@ -153,6 +158,10 @@ function looksOf(bodies: readonly Body[], { groups }: Mesh): Looks {
   return groups.map(({ of, first, count }) => ({ look: leaves[of]!.material.look, first, count }));
 }
 
+/** Whether the kernel has to make something before it can be seen as it is. */
+const needsKernel = (value: Value): boolean =>
+  membersOf(value).some((one) => one.type === 'body' && !looksLikeParts(one));
+
 async function draw(
   step: Step,
   key: string,
@@ -169,6 +178,14 @@ async function draw(
       const bodies = membersOf(value).filter((one): one is Body => one.type === 'body');
       if (!bodies.length) return { ...base, type: 'line', lines: pathsOf(value).map(lineOf) };
       const size = Math.max(...bodies.map(sizeAbout));
+      if (pass === 'live' && needsKernel(value)) {
+        const { mesh, parts, extent } = await previewOf(bodies, size * part, most, poll);
+        const looks = parts.map(({ clear, ...rest }) => ({
+          ...rest,
+          ...(clear && { clear: true as const }),
+        }));
+        return { ...base, type: 'body', looks, extent, mesh };
+      }
       const meshes: Mesh[] = [];
       for (const body of bodies)
         meshes.push(await meshOf(body, size * part, most / bodies.length, pass, poll));
@@ -225,9 +242,14 @@ async function drawAll(
     const step = design.steps[i]!;
     const motion = value.type === 'path' ? motionInPart(design.steps, valueOf, id) : undefined;
     const here = motion ? `${key}@${hash(JSON.stringify(motion))}` : key;
-    const fine = pass === 'settled' ? `${here}!` : here;
+    const kernel = needsKernel(value);
+    if (pass === 'coarse' && !kernel) continue;
     const mine = have[id];
-    if (mine === fine || mine === `${here}!`) continue;
+    // What is there already in this or in a better way.
+    const better = [`${here}?`, here, `${here}!`];
+    const goal = pass === 'settled' ? 2 : pass === 'live' && kernel ? 0 : 1;
+    if (mine !== undefined && better.indexOf(mine) >= goal) continue;
+    const fine = better[goal]!;
     const found = { value, ...(filled && { filled }), ...(motion && { motion }) };
     const one = await made(draw(step, fine, found, pass, poll));
     if (!one) continue;
@@ -273,6 +295,20 @@ const api = {
   /** All figures, those too that the picture does not wait for. */
   async figures(design: Design, asking: Asking): Promise<Seen | undefined> {
     return unlessStale(asking, async (poll) => withoutValues(await evaluate(design, cache, poll)));
+  },
+
+  /** Coarse pictures of what the kernel makes, in place of what stood in for them. */
+  async coarse(design: Design, asking: Asking, have: Record<string, string>): Promise<Drawn[] | undefined> {
+    return unlessStale(asking, async (poll) => {
+      const evaluation = await evaluate(design, cache, poll, 'shape');
+      const drawn = await drawAll(design, evaluation, 'coarse', have, poll);
+      return Comlink.transfer(drawn, buffers(drawn));
+    });
+  },
+
+  /** A newer asking of the session has been made elsewhere: what is done for older ones is given up. */
+  overtake({ session, revision }: Asking): void {
+    if (revision > (wanted.get(session) ?? -1)) wanted.set(session, revision);
   },
 
   /** Findings and limits of every step, from the cache where nothing changed. */

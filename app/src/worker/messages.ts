@@ -33,13 +33,15 @@ export interface Seen {
 /** How triangles look: all of them, or so many from one on. */
 export type Looks = readonly {
   readonly look: Material['look'];
+  /** Set where it is only seen through. */
+  readonly clear?: true;
   readonly first?: number;
   readonly count?: number;
 }[];
 
 interface DrawnBase {
   readonly step: string;
-  /** Key of the value; ends in "!" when it is drawn finely. */
+  /** Key of the value; ends in "!" when it is drawn finely, in "?" where others stand in for what the kernel makes. */
   readonly key: string;
   readonly marks: readonly Mark[];
 }

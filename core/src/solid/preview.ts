@@ -1,0 +1,63 @@
+/** What stands in for a combination until the kernel has made it: its bodies, and what is taken away as clear shells. */
+import type { Poll } from '../geometry/poll';
+import { givingWay } from '../geometry/steps';
+import type { Extent } from '../mesh/bodily';
+import { boxOf, joinMeshes, type Mesh } from '../mesh/mesh';
+import { around } from '../sweep/exact/extent';
+import type { Material } from '../measure/materials';
+import { looksLikeParts, type Body } from './body';
+import { placedBody } from './placed';
+
+/** A body that is shown; `clear` where it is only seen through. */
+export interface Shown {
+  readonly body: Body;
+  readonly clear: boolean;
+}
+
+/** The bodies that stand in for one. Of what is common to several each is clear. */
+export function standIns(body: Body, clear = false): Shown[] {
+  if (looksLikeParts(body)) return [{ body, clear }];
+  if (body.form === 'placed')
+    return standIns(body.of, clear).map((one) => ({ ...one, body: placedBody(one.body, body.map) }));
+  if (body.form !== 'combined') return [{ body, clear }];
+  const { operation, bodies } = body;
+  return bodies.flatMap((one, i) =>
+    standIns(one, clear || operation === 'common' || (operation === 'subtract' && i > 0)),
+  );
+}
+
+/** Triangles of a stand-in, and which of them look how. */
+export interface Preview {
+  readonly mesh: Mesh;
+  /** Of what is not only seen through, where there is any. */
+  readonly extent: Extent;
+  readonly parts: readonly {
+    readonly look: Material['look'];
+    readonly clear: boolean;
+    readonly first: number;
+    readonly count: number;
+  }[];
+}
+
+/** Triangles of what stands in for bodies, within `tolerance` (mm), coarser where more than `most` would be needed. */
+export async function previewOf(
+  bodies: readonly Body[],
+  tolerance: number,
+  most: number,
+  poll: Poll,
+): Promise<Preview> {
+  const shown = bodies.flatMap((body) => standIns(body));
+  const meshes: Mesh[] = [];
+  const solid: Extent[] = [];
+  const parts: Preview['parts'][number][] = [];
+  let first = 0;
+  for (const { body, clear } of shown) {
+    const mesh = await givingWay(body.meshing(tolerance, most / shown.length), poll);
+    const count = mesh.triangles.length / 3;
+    parts.push({ look: body.material.look, clear, first, count });
+    first += count;
+    meshes.push(mesh);
+    if (!clear) solid.push(boxOf(mesh));
+  }
+  return { mesh: joinMeshes(meshes), parts, extent: around(solid.length ? solid : meshes.map(boxOf)) };
+}
