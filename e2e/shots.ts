@@ -1,4 +1,4 @@
-/** npm run shots: takes the pictures of docs/screenshots and docs/paths from the demo data, at 1280 × 800. */
+/** npm run shots: takes the pictures of docs/screenshots, docs/paths, docs/bodies and docs/sections from the demo data, at 1280 × 800. */
 import { chromium, type Page } from '@playwright/test';
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
@@ -90,6 +90,28 @@ for (const [name, kind, step] of [
   await light.waitForTimeout(1500);
   await light.screenshot({
     path: join(PATHS, `${kind}.png`),
+    clip: { x: 405, y: 76, width: 655, height: 660 },
+  });
+}
+
+// Bodies of several kinds, for docs/bodies.md; one of them with its sheet.
+const BODIES = join(import.meta.dirname, '../docs/bodies');
+mkdirSync(BODIES, { recursive: true });
+for (const [name, file, step] of [
+  ['Puffed skep', 'skep', 'skep'],
+  ['Springs of a lid', 'springs', 'row'],
+  ['Lid knob', 'knob', 'whole'],
+  ['Pair of stand legs', 'stand', 'stand'],
+] as const) {
+  await light.goto(base);
+  await open(light, name);
+  await light.locator(`[data-step="${step}"] header input`).click();
+  await light.locator('aside [data-result="extent"]').waitFor();
+  await light.mouse.move(640, 30);
+  await light.waitForTimeout(7000);
+  if (file === 'knob') await light.screenshot({ path: join(OUT, 'workbench-knob.png') });
+  await light.screenshot({
+    path: join(BODIES, `${file}.png`),
     clip: { x: 405, y: 76, width: 655, height: 660 },
   });
 }

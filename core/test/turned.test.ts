@@ -110,6 +110,21 @@ describe('bodies of plain figures', () => {
     );
   });
 
+  it('between two points they are as high as those are apart, and stand on the first', async () => {
+    const points = { placing: 'points', originX: 3, originY: 4, originZ: 0, toX: 3, toY: 4, toZ: -12 };
+    for (const [kind, area] of [
+      ['cylinder', Math.PI * 100],
+      ['cone', (Math.PI * 100) / 3],
+      ['block', 600],
+    ] as const) {
+      const body = await alone(kind, points);
+      await body.measured(go);
+      near(body.volume, 12 * area);
+      near(body.extent[0][2], -12);
+      near(body.extent[1][2], 0, 1);
+    }
+  });
+
   it('a pointed cone ends in one point, upright and upside down', async () => {
     for (const set of [
       { diameter: 20, top: 0 },

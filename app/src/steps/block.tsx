@@ -1,4 +1,5 @@
 import { Fig, MoreLine, type Editor } from '../fields/editor';
+import { Height } from './height';
 import { OfMaterial } from './material';
 import { PlacingLines } from './placing';
 
@@ -6,7 +7,7 @@ function Sentence() {
   return (
     <>
       A block <Fig field="width" name="width" after="wide" />, <Fig field="depth" name="depth" after="deep" />
-      , <Fig field="height" name="height" after="high" />. <OfMaterial />
+      , <Height />. <OfMaterial />
     </>
   );
 }

@@ -1,4 +1,5 @@
 import { Fig, type Editor } from '../fields/editor';
+import { Height } from './height';
 import { OfMaterial } from './material';
 import { PlacingLines } from './placing';
 
@@ -6,8 +7,7 @@ function Sentence() {
   return (
     <>
       A cone <Fig field="diameter" name="diameter at the foot" after="across" /> at its foot,{' '}
-      <Fig field="top" name="diameter at the top" after="across" /> at its top,{' '}
-      <Fig field="height" name="height" after="high" />. <OfMaterial />
+      <Fig field="top" name="diameter at the top" after="across" /> at its top, <Height />. <OfMaterial />
     </>
   );
 }

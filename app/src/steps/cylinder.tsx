@@ -1,13 +1,13 @@
 import { Fig, type Editor } from '../fields/editor';
+import { Height } from './height';
 import { OfMaterial } from './material';
 import { PlacingLines } from './placing';
 
 function Sentence() {
   return (
     <>
-      A cylinder <Fig field="diameter" name="diameter" after="across" /> and{' '}
-      <Fig field="height" name="height" after="high" />, its bore <Fig field="bore" name="bore" />.{' '}
-      <OfMaterial />
+      A cylinder <Fig field="diameter" name="diameter" after="across" /> and <Height />, its bore{' '}
+      <Fig field="bore" name="bore" />. <OfMaterial />
     </>
   );
 }

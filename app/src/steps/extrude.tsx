@@ -1,13 +1,13 @@
 import { Fig, Source, type Editor } from '../fields/editor';
+import { Height } from './height';
 import { OfMaterial } from './material';
 import { PlacingLines } from './placing';
 
 function Sentence() {
   return (
     <>
-      Draw <Source slot="section" name="section" /> straight out by <Fig field="height" name="height" />, its
-      sides with a draft of <Fig field="draft" name="draft" />, twisted by <Fig field="twist" name="twist" />.{' '}
-      <OfMaterial />
+      Draw <Source slot="section" name="section" /> straight out, <Height />, its sides with a draft of{' '}
+      <Fig field="draft" name="draft" />, twisted by <Fig field="twist" name="twist" />. <OfMaterial />
     </>
   );
 }

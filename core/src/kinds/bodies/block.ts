@@ -2,11 +2,11 @@ import { z } from 'zod';
 import { bodyKind, length } from '../../kind/kind';
 import { cornered } from '../../section/contour';
 import { sectionOf } from '../../section/section';
-import { placedAt } from '../paths/placing';
+import { placedAt, spanned } from '../paths/placing';
 import { boxCorners } from '../sections/rectangle';
 import { materialGiven } from './of-material';
 import { heightMark, straightBody } from './straight';
-import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS } from './turned-kind';
+import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS } from './on-axis';
 
 /** A block that stands on the middle of its foot, its upright edges sharp or rounded. */
 export const block = bodyKind({
@@ -24,9 +24,10 @@ export const block = bodyKind({
     ...ON_AXIS,
   }),
   defaults: { width: '30 mm', depth: '20 mm', height: '10 mm', radius: '0 mm', ...ON_AXIS_DEFAULTS },
-  marks: (body) => (body.form === 'swept' ? heightMark(body) : []),
+  marks: (body, { placing }) => (body.form === 'swept' && placing !== 'points' ? heightMark(body) : []),
   evaluate(figures, { place }) {
-    const { width, depth, height, radius, startAngle } = figures;
+    const { width, depth, radius, startAngle } = figures;
+    const height = spanned(figures) ?? figures.height;
     const corners = boxCorners(width, depth, radius);
     const section = sectionOf('block', [cornered(corners, { field: () => 'radius' })], {
       symmetry: 2,

@@ -3,10 +3,11 @@ import { bodyKind, length } from '../../kind/kind';
 import { Complaint } from '../../measure/words';
 import { turnedBody } from '../../turn/body';
 import { turnedBy } from '../../turn/turned';
+import { spanned } from '../paths/placing';
 import { axisMarks, turnedSection } from './axis-marks';
 import { wallOf } from './basic';
 import { materialGiven } from './of-material';
-import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, onAxis } from './turned-kind';
+import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, onAxis } from './on-axis';
 
 /** A cone that stands on its foot: pointed, or cut off at a diameter. */
 export const cone = bodyKind({
@@ -23,7 +24,7 @@ export const cone = bodyKind({
     ...ON_AXIS,
   }),
   defaults: { diameter: '20 mm', top: '0 mm', height: '30 mm', ...ON_AXIS_DEFAULTS },
-  marks(body) {
+  marks(body, { placing }) {
     const { box, corners } = turnedSection(body);
     const radius = (z: number) => Math.max(0, ...corners.filter(({ y }) => y === z).map(({ x }) => x));
     const ends = [
@@ -34,11 +35,12 @@ export const cone = bodyKind({
       body,
       box.right,
       ends.filter((end) => end.radius > 0),
-      { field: 'height', value: box.high },
+      placing === 'points' ? undefined : { field: 'height', value: box.high },
     );
   },
   evaluate(figures, { place }) {
-    const { diameter, top, height } = figures;
+    const { diameter, top } = figures;
+    const height = spanned(figures) ?? figures.height;
     if (!diameter && !top) throw new Complaint('A cone is wider than a point somewhere.', 'diameter');
     const section = wallOf(0, diameter / 2, top / 2, height);
     return onAxis(turnedBody(turnedBy(section, 0, 2 * Math.PI), materialGiven(figures)), figures, place);

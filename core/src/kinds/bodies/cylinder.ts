@@ -3,10 +3,11 @@ import { bodyKind, length } from '../../kind/kind';
 import { Complaint, mm, words } from '../../measure/words';
 import { turnedBody } from '../../turn/body';
 import { turnedBy } from '../../turn/turned';
+import { spanned } from '../paths/placing';
 import { axisMarks, turnedSection } from './axis-marks';
 import { wallOf } from './basic';
 import { materialGiven } from './of-material';
-import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, onAxis } from './turned-kind';
+import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, onAxis } from './on-axis';
 
 /** A cylinder that stands on its foot, solid or with a bore. */
 export const cylinder = bodyKind({
@@ -23,13 +24,19 @@ export const cylinder = bodyKind({
     ...ON_AXIS,
   }),
   defaults: { diameter: '20 mm', height: '30 mm', bore: '0 mm', ...ON_AXIS_DEFAULTS },
-  marks(body) {
+  marks(body, { placing }) {
     const { right, high } = turnedSection(body).box;
     const foot = { field: 'diameter', at: 0, radius: right, outward: -1 } as const;
-    return axisMarks(body, right, [foot], { field: 'height', value: high });
+    return axisMarks(
+      body,
+      right,
+      [foot],
+      placing === 'points' ? undefined : { field: 'height', value: high },
+    );
   },
   evaluate(figures, { place }) {
-    const { diameter, height, bore } = figures;
+    const { diameter, bore } = figures;
+    const height = spanned(figures) ?? figures.height;
     if (bore >= diameter)
       throw new Complaint(words`The bore must stay under the diameter, ${mm(diameter)}.`, 'bore');
     const section = wallOf(bore / 2, diameter / 2, diameter / 2, height);

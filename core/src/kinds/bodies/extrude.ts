@@ -7,7 +7,7 @@ import { checkSweep } from './check';
 import { materialGiven } from './of-material';
 import { heightMark, straightBody } from './straight';
 import { bodyFigures } from './sweep';
-import { ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS } from './turned-kind';
+import { ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS } from './on-axis';
 
 const HALF = Math.PI / 2;
 

@@ -5,7 +5,7 @@ import { turnedBy } from '../../turn/turned';
 import { axisMarks, turnedSection } from './axis-marks';
 import { discAway } from './basic';
 import { materialGiven } from './of-material';
-import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, onAxis } from './turned-kind';
+import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, onAxis } from './on-axis';
 
 /** A round ring about its axis, by its inner diameter and how thick it is. */
 export const ring = bodyKind({

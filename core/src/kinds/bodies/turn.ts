@@ -4,7 +4,7 @@ import { movedSection } from '../../section/place';
 import { turnedBody } from '../../turn/body';
 import { turnedAlong, turnedBy } from '../../turn/turned';
 import { materialGiven } from './of-material';
-import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, onAxis } from './turned-kind';
+import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, onAxis } from './on-axis';
 
 const WHOLE = 2 * Math.PI;
 
