@@ -16,7 +16,7 @@ async function visitor(colorScheme: 'light' | 'dark'): Promise<Page> {
   const page = await context.newPage();
   page.setDefaultTimeout(90_000);
   await page.goto(base);
-  await page.locator('[data-design] img').nth(1).waitFor();
+  await page.locator('[data-design] img').nth(5).waitFor();
   return page;
 }
 
@@ -106,7 +106,7 @@ for (const [name, file, step] of [
   await light.goto(base);
   await open(light, name);
   await light.locator(`[data-step="${step}"] header input`).click();
-  await light.locator('aside [data-result="extent"]').waitFor();
+  await light.locator('aside [data-result="mass"]').waitFor();
   await light.mouse.move(640, 30);
   await light.waitForTimeout(7000);
   if (file === 'knob') await light.screenshot({ path: join(OUT, 'workbench-knob.png') });

@@ -4,7 +4,7 @@ import fc from 'fast-check';
 import { addStep, setInput, stepName, stepOf } from '../src/design/edit';
 import { createCache } from '../src/design/evaluate';
 import { emptyDesign, type Design } from '../src/design/schema';
-import { centreOfMass } from '../src/geometry/mass';
+import { centreOfMass, inertiaOf } from '../src/geometry/mass';
 import { membersOf, type SetOf } from '../src/kind/value';
 import { inspectMesh } from '../src/mesh/closed';
 import { meshMass } from '../src/mesh/mass';
@@ -12,6 +12,7 @@ import { boxOf } from '../src/mesh/mesh';
 import { distance, type Vec3 } from '../src/geometry/vector';
 import type { Path } from '../src/path/path';
 import { withinOf, type Body } from '../src/solid/body';
+import { nearestNeighbours } from '../src/solid/neighbours';
 import { complaintsOf, figureOf, run, springDesign, valueOf } from './helpers';
 import { evenly } from './numbers';
 import { runs } from './runs';
@@ -63,7 +64,12 @@ describe('placed', () => {
           const [a, b, c] = [10 * x, 10 * y, 10 * z];
           near(body.volume, (4 / 3) * Math.PI * a * b * c);
           near(centreOfMass(body.mass)[0], far, a + Math.abs(far));
-          // About its own axis: a² + b² whichever way it is turned.
+          // About its own axis, whichever way it is turned and wherever it stands.
+          near(
+            inertiaOf(body.mass)[2],
+            (body.volume * (a * a + b * b)) / 5,
+            body.volume * (a * a + b * b + far * far),
+          );
           const [cos, sin] = [Math.cos((turn * Math.PI) / 180), Math.sin((turn * Math.PI) / 180)];
           near(body.extent[1][0], far + Math.hypot(a * cos, b * sin), a + b + Math.abs(far));
           near(body.extent[1][1], Math.hypot(a * sin, b * cos), a + b);
@@ -317,11 +323,8 @@ describe('the gap between copies', () => {
     addStep(inside, 'ball', 1, { diameter: '2 mm' });
     const cache = createCache();
     const { steps } = await run(inside, cache);
-    const { nearestNeighbours } = await import('../src/solid/neighbours');
-    const found = await nearestNeighbours(
-      steps.map(({ value }) => value as Body),
-      go,
-    );
-    expect(found).include({ gap: 0, overlap: true });
+    const bodies = steps.map(({ value }) => value as Body);
+    for (const order of [bodies, bodies.toReversed()])
+      expect(await nearestNeighbours(order, go)).include({ gap: 0, overlap: true });
   });
 });

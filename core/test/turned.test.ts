@@ -177,6 +177,11 @@ describe('turned bodies', () => {
           const around = 2 * (w + h) * away;
           near(body.surface, around * turn + 2 * w * h);
           const far = away + w / 2;
+          // ∬ x² dA over the rectangle, and the arc's own centre.
+          const second = (h * (far ** 3 - (away - w / 2) ** 3)) / 3;
+          const centre = centreOfMass(body.mass);
+          near(centre[0] * body.volume, second * Math.sin(turn), second);
+          near(centre[1] * body.volume, second * (1 - Math.cos(turn)), second);
           const reach = (k: (a: number) => number) =>
             Math.max(
               ...Array.from({ length: 7201 }, (_x, i) => k((turn * i) / 7200)).flatMap((x) => [
