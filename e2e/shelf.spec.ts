@@ -2,7 +2,7 @@ import AxeBuilder from '@axe-core/playwright';
 import { writeFile } from 'node:fs/promises';
 import { expect, openDesign, openShelf, test } from './fixture';
 
-test('the first visit finds eighteen designs, with their pictures', async ({ page }) => {
+test('the first visit finds the designs of the honey house, with their pictures', async ({ page }) => {
   await openShelf(page);
   await expect(page.locator('[data-design]')).toHaveCount(22);
   await expect(page.locator('[data-design] img')).toHaveCount(22, { timeout: 60_000 });

@@ -42,7 +42,8 @@ const SECOND = [
   [3, 1, 4],
   [5, 4, 2],
 ] as const;
-const PAIRS = [
+/** Pairs of axes in the order of second moments. */
+export const PAIRS = [
   [0, 0],
   [1, 1],
   [2, 2],

@@ -1,16 +1,6 @@
 /** Volume, moments and surface of what triangles enclose. */
-import type { Mass } from '../geometry/mass';
+import { PAIRS, type Mass } from '../geometry/mass';
 import type { Mesh } from './mesh';
-
-/** Pairs of axes in the order of second moments. */
-const PAIRS = [
-  [0, 0],
-  [1, 1],
-  [2, 2],
-  [0, 1],
-  [1, 2],
-  [2, 0],
-] as const;
 
 /**
  * Mass of a closed mesh, and its surface (mm²): by tetrahedra from each triangle to the origin (F. Tonon, Explicit exact

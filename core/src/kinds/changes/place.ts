@@ -1,12 +1,12 @@
 import { z } from 'zod';
 import { angle, choice, count, length, likeKind } from '../../kind/kind';
 import type { Figure } from '../../kind/value';
-import { composed, rotated, turned, type Affine } from '../../geometry/motion';
-import { add, scale, sub, unit, type Vec3 } from '../../geometry/vector';
-import { Complaint } from '../../measure/words';
+import { composed, type Affine } from '../../geometry/motion';
+import { add, scale, type Vec3 } from '../../geometry/vector';
 import type { Path } from '../../path/path';
 import { placedAt } from '../paths/placing';
 import { anyBodyFigures } from '../../kind/body-figures';
+import { ABOUT_AXIS, ABOUT_AXIS_DEFAULTS, axisOf, turnAbout, about } from './axis';
 import { throughMap } from './placed';
 
 const PLACE = z.object({
@@ -16,12 +16,7 @@ const PLACE = z.object({
   scaleZ: count({ above: 0, atMost: 1000 }),
   mirror: choice('none', 'x', 'y', 'z'),
   turn: angle(),
-  axisX: count(),
-  axisY: count(),
-  axisZ: count(),
-  aboutX: length(),
-  aboutY: length(),
-  aboutZ: length(),
+  ...ABOUT_AXIS,
   goal: choice('by', 'points', 'path'),
   moveX: length(),
   moveY: length(),
@@ -63,12 +58,7 @@ export const place = likeKind({
     scaleZ: '1',
     mirror: 'none',
     turn: '0 deg',
-    axisX: '0',
-    axisY: '0',
-    axisZ: '1',
-    aboutX: '0 mm',
-    aboutY: '0 mm',
-    aboutZ: '0 mm',
+    ...ABOUT_AXIS_DEFAULTS,
     goal: 'by',
     moveX: '0 mm',
     moveY: '0 mm',
@@ -87,27 +77,6 @@ export const place = likeKind({
     if (value.type === 'body') await value.measured(poll);
   },
 });
-
-/** The map about a point, of which only the columns are given. */
-export const about = (point: Vec3, columns: Pick<Affine, 'ex' | 'ey' | 'ez'>): Affine => {
-  const map = { origin: [0, 0, 0] as Vec3, ...columns };
-  return { ...map, origin: sub(point, turned(map, point)) };
-};
-
-/** The turn about an axis (unit vector) through a point. */
-export const turnAbout = (point: Vec3, axis: Vec3, by: number): Affine =>
-  about(point, {
-    ex: rotated([1, 0, 0], axis, by),
-    ey: rotated([0, 1, 0], axis, by),
-    ez: rotated([0, 0, 1], axis, by),
-  });
-
-/** A unit vector of three figures. @throws Complaint where it has no direction */
-export function axisOf(x: number, y: number, z: number, field: string): Vec3 {
-  if (!(Math.hypot(x, y, z) > 0))
-    throw new Complaint('A direction is needed here: at least one of x, y, z other than 0.', field);
-  return unit([x, y, z]);
-}
 
 function mapOf(figures: z.infer<typeof PLACE>, host: Path | undefined): Affine {
   const { mirror, turn, aboutX, aboutY, aboutZ } = figures;

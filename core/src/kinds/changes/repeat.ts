@@ -11,7 +11,7 @@ import { sum } from '../../path/sample';
 import type { Path } from '../../path/path';
 import type { Body } from '../../solid/body';
 import { gapFigures, gapFindings } from './between';
-import { axisOf, turnAbout } from './place';
+import { ABOUT_AXIS, ABOUT_AXIS_DEFAULTS, axisOf, turnAbout } from './axis';
 import { throughMap } from './placed';
 
 const WHOLE = 2 * Math.PI;
@@ -41,12 +41,7 @@ const REPEAT = z.object({
   long: length().optional(),
   apart: length().optional(),
   pitch: length(),
-  axisX: count(),
-  axisY: count(),
-  axisZ: count(),
-  aboutX: length(),
-  aboutY: length(),
-  aboutZ: length(),
+  ...ABOUT_AXIS,
   turning: choice('turning', 'upright'),
   across: choice('x', 'y', 'z'),
 });
@@ -82,12 +77,7 @@ export const repeat = likeKind({
     copies: '6',
     span: '360 deg',
     pitch: '10 mm',
-    axisX: '0',
-    axisY: '0',
-    axisZ: '1',
-    aboutX: '0 mm',
-    aboutY: '0 mm',
-    aboutZ: '0 mm',
+    ...ABOUT_AXIS_DEFAULTS,
     turning: 'turning',
     across: 'x',
   },
