@@ -1,11 +1,8 @@
 import { z } from 'zod';
 import { bodyKind, length } from '../../kind/kind';
-import { turnedBody } from '../../turn/body';
-import { turnedBy } from '../../turn/turned';
 import { axisMarks, turnedSection } from './axis-marks';
 import { halfDisc } from './basic';
-import { materialGiven } from './of-material';
-import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, onAxis } from './on-axis';
+import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, roundBody } from './on-axis';
 
 /** A ball about its middle. */
 export const ball = bodyKind({
@@ -21,10 +18,5 @@ export const ball = bodyKind({
     const r = turnedSection(body).box.right;
     return axisMarks(body, r, [{ field: 'diameter', at: -r, radius: r, outward: -1 }]);
   },
-  evaluate: (figures, { place }) =>
-    onAxis(
-      turnedBody(turnedBy(halfDisc(figures.diameter / 2), 0, 2 * Math.PI), materialGiven(figures)),
-      figures,
-      place,
-    ),
+  evaluate: (figures, { place }) => roundBody(halfDisc(figures.diameter / 2), figures, place),
 });

@@ -1,13 +1,10 @@
 import { z } from 'zod';
 import { bodyKind, length } from '../../kind/kind';
 import { Complaint } from '../../measure/words';
-import { turnedBody } from '../../turn/body';
-import { turnedBy } from '../../turn/turned';
 import { spanned } from '../paths/placing';
 import { axisMarks, turnedSection } from './axis-marks';
 import { wallOf } from './basic';
-import { materialGiven } from './of-material';
-import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, onAxis } from './on-axis';
+import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, roundBody } from './on-axis';
 
 /** A cone that stands on its foot: pointed, or cut off at a diameter. */
 export const cone = bodyKind({
@@ -43,6 +40,6 @@ export const cone = bodyKind({
     const height = spanned(figures) ?? figures.height;
     if (!diameter && !top) throw new Complaint('A cone is wider than a point somewhere.', 'diameter');
     const section = wallOf(0, diameter / 2, top / 2, height);
-    return onAxis(turnedBody(turnedBy(section, 0, 2 * Math.PI), materialGiven(figures)), figures, place);
+    return roundBody(section, figures, place);
   },
 });

@@ -1,13 +1,10 @@
 import { z } from 'zod';
 import { bodyKind, length } from '../../kind/kind';
 import { Complaint, mm, words } from '../../measure/words';
-import { turnedBody } from '../../turn/body';
-import { turnedBy } from '../../turn/turned';
 import { spanned } from '../paths/placing';
 import { axisMarks, turnedSection } from './axis-marks';
 import { wallOf } from './basic';
-import { materialGiven } from './of-material';
-import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, onAxis } from './on-axis';
+import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, roundBody } from './on-axis';
 
 /** A cylinder that stands on its foot, solid or with a bore. */
 export const cylinder = bodyKind({
@@ -40,6 +37,6 @@ export const cylinder = bodyKind({
     if (bore >= diameter)
       throw new Complaint(words`The bore must stay under the diameter, ${mm(diameter)}.`, 'bore');
     const section = wallOf(bore / 2, diameter / 2, diameter / 2, height);
-    return onAxis(turnedBody(turnedBy(section, 0, 2 * Math.PI), materialGiven(figures)), figures, place);
+    return roundBody(section, figures, place);
   },
 });

@@ -11,7 +11,10 @@ import type { Finding } from '../../kind/value';
 import { inspectMesh } from '../../mesh/closed';
 import { meshCrossing } from '../../mesh/crossing';
 import { anyBodyFigures } from '../../kind/body-figures';
-import { OF_MATERIAL, OF_MATERIAL_DEFAULTS } from './of-material';
+import type { Section } from '../../section/section';
+import { turnedBody } from '../../turn/body';
+import { turnedBy } from '../../turn/turned';
+import { materialGiven, OF_MATERIAL, OF_MATERIAL_DEFAULTS } from './of-material';
 
 /** Figures of a kind whose bodies stand on an axis. */
 export const ON_AXIS = { ...PLACING, ...OF_MATERIAL };
@@ -24,6 +27,13 @@ export const onAxis = (
   figures: Placing & { readonly startAngle: number },
   place: Path | undefined,
 ): Body => placedBody(body, turnedFrame(placedAt(figures, place), figures.startAngle));
+
+/** A section turned once round the axis that is given. */
+export const roundBody = (
+  section: Section,
+  figures: Parameters<typeof onAxis>[1] & Parameters<typeof materialGiven>[0],
+  place: Path | undefined,
+): Body => onAxis(turnedBody(turnedBy(section, 0, 2 * Math.PI), materialGiven(figures)), figures, place);
 
 /** Chord tolerance of the mesh that is looked at, as a part of the size, and its triangles at most. */
 const CHECKED = 1 / 600;
@@ -39,7 +49,7 @@ export async function checkClosed(body: Body, { poll }: CheckContext): Promise<C
     name: 'closed',
     level: bad ? 'fault' : 'good',
     says: [place ? 'Its surface runs through itself' : bad ? 'Surface is not closed' : 'Surface is closed'],
-    ...(bad && { blocks: true }),
+    ...(bad && { blocks: true, detail: ['changing one of its figures a little may do'] }),
     ...(place && { place }),
     value: bad ? 1 : 0,
     limit: 0,

@@ -1,11 +1,8 @@
 import { z } from 'zod';
 import { bodyKind, length } from '../../kind/kind';
-import { turnedBody } from '../../turn/body';
-import { turnedBy } from '../../turn/turned';
 import { axisMarks, turnedSection } from './axis-marks';
 import { discAway } from './basic';
-import { materialGiven } from './of-material';
-import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, onAxis } from './on-axis';
+import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, roundBody } from './on-axis';
 
 /** A round ring about its axis, by its inner diameter and how thick it is. */
 export const ring = bodyKind({
@@ -24,6 +21,6 @@ export const ring = bodyKind({
   evaluate(figures, { place }) {
     const { inner, thickness } = figures;
     const section = discAway(thickness / 2, (inner + thickness) / 2);
-    return onAxis(turnedBody(turnedBy(section, 0, 2 * Math.PI), materialGiven(figures)), figures, place);
+    return roundBody(section, figures, place);
   },
 });

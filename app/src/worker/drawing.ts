@@ -1,0 +1,200 @@
+/** What the geometry worker draws of the value of a step: triangles, lines, dimension lines. */
+import { hash } from '@nematos/core/design/hash';
+import type { Evaluation } from '@nematos/core/design/evaluate';
+import type { FilledRows } from '@nematos/core/kind/kind';
+import type { Poll } from '@nematos/core/geometry/poll';
+import { givingWay } from '@nematos/core/geometry/steps';
+import { marksOf, movedMark } from '@nematos/core/view/marks';
+import { motionInPart } from '@nematos/core/view/in-part';
+import { moved, stretchOf, type Motion } from '@nematos/core/geometry/motion';
+import type { Design, Step } from '@nematos/core/design/schema';
+import { membersOf, pathsOf, type Value } from '@nematos/core/kind/value';
+import { Complaint } from '@nematos/core/measure/words';
+import { polygonOf } from '@nematos/core/section/polygon-of';
+import { samplePath, planAbout, planSteps, sum } from '@nematos/core/path/sample';
+import type { Path } from '@nematos/core/path/path';
+import { leavesOf, looksLikeParts, sizeAbout, type Body } from '@nematos/core/solid/body';
+import { previewOf } from '@nematos/core/solid/preview';
+import { boxOf, copyOf, joinMeshes, mappedMesh, type Mesh } from '@nematos/core/mesh/mesh';
+import { SpentMemory } from '@nematos/core/mesh/memory';
+import type { Drawn, Looks } from './messages';
+
+/** How finely to draw, as parts of the body's extent, and how many triangles at most. */
+const PASSES = {
+  live: { part: 1 / 400, most: 40_000 },
+  coarse: { part: 1 / 400, most: 40_000 },
+  settled: { part: 1 / 2500, most: 400_000 },
+};
+const LINE_POINTS = 4000;
+/** What the kernel makes of few triangles it makes finer in no time. */
+const FEW = 4000;
+const FINER = 4;
+
+/** Memory of meshes that nobody shows any more is laid into again. */
+export const memory = new SpentMemory();
+
+/** Points (xyz each) moved along. */
+function movedLine(points: ArrayLike<number>, motion: Motion | undefined): Float32Array<ArrayBuffer> {
+  const line = Float32Array.from(points);
+  if (motion)
+    for (let i = 0; i < line.length; i += 3)
+      line.set(moved(motion, [line[i]!, line[i + 1]!, line[i + 2]!]), i);
+  return line;
+}
+
+function lineOf(path: Path): Float32Array<ArrayBuffer> {
+  const steps = planSteps(path, { angle: 0.09 });
+  const { positions } = samplePath(path, sum(steps) > LINE_POINTS ? planAbout(path, LINE_POINTS) : steps);
+  return Float32Array.from(positions);
+}
+
+/** A contour of a section as a closed line. */
+function outlineOf(contour: Path): Float32Array<ArrayBuffer> {
+  const points = polygonOf(contour, contour.length / 4000);
+  const n = points.length / 2;
+  const line = new Float32Array(3 * (n + 1));
+  for (let i = 0; i <= n; i++) {
+    line[3 * i] = points[2 * (i % n)]!;
+    line[3 * i + 1] = points[2 * (i % n) + 1]!;
+  }
+  return line;
+}
+
+/** A step that has a value. */
+interface WithValue {
+  readonly value: Value;
+  readonly filled?: FilledRows;
+  /** How it was moved to where it is in the part. */
+  readonly motion?: Motion;
+}
+
+/** Triangles of a body: of what the kernel makes at once only where nothing else looks like it. */
+async function meshOf(
+  body: Body,
+  tolerance: number,
+  most: number,
+  pass: keyof typeof PASSES,
+  poll: Poll,
+): Promise<Mesh> {
+  const settled = pass === 'settled';
+  if (body.form === 'placed' && body.of.form === 'combined') {
+    const base = await meshOf(body.of, tolerance / stretchOf(body.map), most, pass, poll);
+    return mappedMesh(base, body.map, memory);
+  }
+  if (body.form === 'combined' && (settled || !looksLikeParts(body))) {
+    const solid = await body.solid(tolerance, poll, !settled);
+    const finer = !settled && solid.triangles.length < 3 * FEW;
+    return copyOf(finer ? await body.solid(tolerance / FINER, poll, true) : solid, memory);
+  }
+  return givingWay(body.meshing(tolerance, most, memory), poll);
+}
+
+/** How the triangles look: those of one body by the bodies it was made of. */
+function looksOf(bodies: readonly Body[], { groups }: Mesh): Looks {
+  const [body, ...more] = bodies as [Body];
+  const leaves = leavesOf(body);
+  const look = leaves[0]!.material.look;
+  if (more.length || !groups || leaves.every((leaf) => leaf.material.look === look)) return [{ look }];
+  return groups.map(({ of, first, count }) => ({ look: leaves[of]!.material.look, first, count }));
+}
+
+/** Whether the kernel has to make something before it can be seen as it is. */
+const needsKernel = (value: Value): boolean =>
+  membersOf(value).some((one) => one.type === 'body' && !looksLikeParts(one));
+
+export async function draw(
+  step: Step,
+  key: string,
+  { value, filled, motion }: WithValue,
+  pass: keyof typeof PASSES,
+  poll: Poll,
+): Promise<Drawn | undefined> {
+  const { part, most } = PASSES[pass];
+  const marks = marksOf(step, value, filled);
+  const base = { step: step.id, key, marks: motion ? marks.map((mark) => movedMark(mark, motion)) : marks };
+  switch (value.type) {
+    case 'body':
+    case 'set': {
+      const bodies = membersOf(value).filter((one): one is Body => one.type === 'body');
+      if (!bodies.length) return { ...base, type: 'line', lines: pathsOf(value).map(lineOf) };
+      const size = Math.max(...bodies.map(sizeAbout));
+      if (pass === 'live' && needsKernel(value)) {
+        const { mesh, parts, extent } = await previewOf(bodies, size * part, most, poll);
+        const looks = parts.map(({ clear, ...rest }) => ({
+          ...rest,
+          ...(clear && { clear: true as const }),
+        }));
+        return { ...base, type: 'body', looks, extent, mesh };
+      }
+      const meshes: Mesh[] = [];
+      for (const body of bodies)
+        meshes.push(await meshOf(body, size * part, most / bodies.length, pass, poll));
+      const mesh = joinMeshes(meshes, memory);
+      const coarse = pass === 'settled' && mesh.tolerance > size * part * 1.001;
+      return {
+        ...base,
+        type: 'body',
+        looks: looksOf(bodies, mesh),
+        extent: boxOf(mesh),
+        mesh,
+        ...(coarse && { coarse }),
+      };
+    }
+    case 'path':
+      return {
+        ...base,
+        type: 'line',
+        lines: [movedLine(lineOf(value), motion)],
+        // What stands beside it for comparison can wait.
+        ...(value.aside &&
+          pass === 'settled' && { aside: value.aside().map((points) => movedLine(points, motion)) }),
+      };
+    case 'section':
+      return { ...base, type: 'line', lines: value.contours.map(outlineOf), corners: value.corners };
+    case 'duty':
+      return undefined;
+  }
+}
+
+/** What was drawn; nothing where it cannot be, which its figures tell. */
+export async function made(drawing: Promise<Drawn | undefined>): Promise<Drawn | undefined> {
+  try {
+    return await drawing;
+  } catch (error) {
+    if (error instanceof Complaint) return undefined;
+    throw error;
+  }
+}
+
+/** Draws the steps whose key at this fineness is not on the main thread already. */
+export async function drawAll(
+  design: Design,
+  evaluation: Evaluation,
+  pass: keyof typeof PASSES,
+  have: Record<string, string>,
+  poll: Poll,
+): Promise<Drawn[]> {
+  const drawn: Drawn[] = [];
+  const values = new Map(evaluation.steps.map(({ id, value }) => [id, value]));
+  const valueOf = (id: string) => values.get(id);
+  for (const [i, { id, key, value, filled }] of evaluation.steps.entries()) {
+    if (!value) continue;
+    const step = design.steps[i]!;
+    const motion = value.type === 'path' ? motionInPart(design.steps, valueOf, id) : undefined;
+    const here = motion ? `${key}@${hash(JSON.stringify(motion))}` : key;
+    const kernel = needsKernel(value);
+    if (pass === 'coarse' && !kernel) continue;
+    const mine = have[id];
+    // What is there already in this or in a better way.
+    const better = [`${here}?`, here, `${here}!`];
+    const goal = pass === 'settled' ? 2 : pass === 'live' && kernel ? 0 : 1;
+    if (mine !== undefined && better.indexOf(mine) >= goal) continue;
+    const fine = better[goal]!;
+    const found = { value, ...(filled && { filled }), ...(motion && { motion }) };
+    const one = await made(draw(step, fine, found, pass, poll));
+    if (!one) continue;
+    drawn.push(one);
+    await poll(i / design.steps.length);
+  }
+  return drawn;
+}
