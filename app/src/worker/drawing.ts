@@ -102,6 +102,9 @@ function looksOf(bodies: readonly Body[], { groups }: Mesh): Looks {
 const needsKernel = (value: Value): boolean =>
   membersOf(value).some((one) => one.type === 'body' && !looksLikeParts(one));
 
+/**
+ *
+ */
 export async function draw(
   step: Step,
   key: string,
