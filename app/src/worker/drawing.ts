@@ -103,7 +103,7 @@ const needsKernel = (value: Value): boolean =>
   membersOf(value).some((one) => one.type === 'body' && !looksLikeParts(one));
 
 /**
- *
+ * What is to be seen of a step, at a fineness; nothing of a duty.
  */
 export async function draw(
   step: Step,
