@@ -1,7 +1,6 @@
 /** The server's answers: the built application, and whether it is well. */
 import { serveStatic } from '@hono/node-server/serve-static';
 import { Hono, type MiddlewareHandler } from 'hono';
-import { compress } from 'hono/compress';
 import { secureHeaders } from 'hono/secure-headers';
 import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
@@ -48,7 +47,7 @@ export function createApp(dist: string): Hono {
   app.use('/assets/*', whole, keptFor(YEAR), files);
   app.use('/favicon.svg', keptFor(DAY), files);
 
-  app.get('*', compress(), async (c) => {
+  app.get('*', async (c) => {
     c.header('Cache-Control', 'no-cache');
     if (!PAGES.test(c.req.path))
       return c.html(page('There is nothing here', 'The address leads nowhere.'), 404);

@@ -86,6 +86,7 @@ describe('command line', () => {
   });
 });
 
+const PAGE = `<title>Nematos</title>${'<meta>'.repeat(400)}`;
 const SCRIPT = 'export {};'.repeat(400);
 
 describe('server', () => {
@@ -93,7 +94,7 @@ describe('server', () => {
   before(async () => {
     const dist = await mkdtemp(join(tmpdir(), 'nematos-dist-'));
     await mkdir(join(dist, 'assets'));
-    await writeFile(join(dist, 'index.html'), '<title>Nematos</title>');
+    await writeFile(join(dist, 'index.html'), PAGE);
     await writeFile(join(dist, 'assets/a-1.js'), SCRIPT);
     await writeFile(join(dist, 'assets/a-1.js.gz'), gzipSync(SCRIPT));
     app = createApp(dist);
@@ -101,8 +102,11 @@ describe('server', () => {
 
   it('serves the pages of the application, fresh and with a strict policy', async () => {
     for (const path of ['/', '/d/3f6c']) {
-      const answer = await app.request(path);
+      const answer = await app.request(path, { headers: { 'accept-encoding': 'gzip' } });
       expect(answer.status).equal(200);
+      expect(await answer.text()).equal(PAGE);
+      // Small as it is, packing it for every request took most of the server's time.
+      expect(answer.headers.get('content-encoding')).equal(null);
       expect(answer.headers.get('cache-control')).equal('no-cache');
       expect(answer.headers.get('content-security-policy')).match(/default-src 'none'.*script-src 'self'/);
     }
@@ -147,6 +151,7 @@ describe('server', () => {
     for (const path of ['/nowhere', '/assets/none.js', '/d/a/b', '/assets/../../package.json']) {
       const answer = await app.request(path);
       expect(answer.status, path).equal(404);
+      expect(answer.headers.get('cache-control') ?? '', path).not.match(/immutable/);
     }
   });
 });
