@@ -4,7 +4,9 @@ import { checkStep, createCache, evaluate, type Evaluation } from '@nematos/core
 import type { Checked } from '@nematos/core/kind/kind';
 import type { Poll } from '@nematos/core/geometry/poll';
 import { bodyLengthwise, lengthwise, type Lengthwise } from '@nematos/core/view/lengthwise';
+import type { Place } from '@nematos/core/design/literal';
 import type { Design } from '@nematos/core/design/schema';
+import { solveFigure, unknownsOf, type Solved, type Target, type Unknown } from '@nematos/core/design/solve';
 import { pathsOf, typeOf, type Value } from '@nematos/core/kind/value';
 import { sceneOf } from '@nematos/core/view/part';
 import { sentTolerance } from '@nematos/core/design/edit';
@@ -83,6 +85,16 @@ const sendCharts = (charts: Lengthwise): Lengthwise =>
     charts.positions.buffer,
     ...charts.channels.map(({ values }) => values.buffer),
   ]);
+
+/** What is made, or a complaint about it in the words of the sheet. */
+async function orRefused<T>(design: Design, make: () => T | Promise<T>): Promise<T | { refused: string }> {
+  try {
+    return await make();
+  } catch (error) {
+    if (error instanceof Complaint) return { refused: sayWords(error.says, design.unit) };
+    throw error;
+  }
+}
 
 const api = {
   /**
@@ -164,13 +176,28 @@ const api = {
       const { steps } = await evaluate(design, cache, poll, 'shape');
       const value = steps.find(({ id }) => id === step)?.value;
       if (value?.type !== 'path') return { refused: 'Choose a single path on the sheet first.' };
-      try {
-        return { text: writePoints(value, sentTolerance(design), design.unit) };
-      } catch (error) {
-        if (error instanceof Complaint) return { refused: sayWords(error.says, design.unit) };
-        throw error;
-      }
+      return orRefused(design, () => ({ text: writePoints(value, sentTolerance(design), design.unit) }));
     });
+  },
+
+  /** The figures that a result of a step depends on. */
+  async unknowns(design: Design, target: Target, asking: Asking): Promise<Unknown[] | undefined> {
+    return unlessStale(asking, (poll) => unknownsOf(design, target, cache, poll));
+  },
+
+  /** What to write at a place for a result to come to `wanted`, in its base unit; or why nothing serves. */
+  async solve(
+    design: Design,
+    target: Target,
+    wanted: number,
+    place: Place,
+    asking: Asking,
+  ): Promise<{ solved?: Solved; refused?: string } | undefined> {
+    return unlessStale(asking, (poll) =>
+      orRefused(design, async () => ({
+        solved: await solveFigure(design, target, wanted, place, cache, poll),
+      })),
+    );
   },
 
   /** A body under each hold, coarsely drawn; nothing for those it cannot be held by. */

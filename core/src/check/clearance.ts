@@ -1,11 +1,12 @@
 /** Least distance of a path to itself. */
 import type { Poll } from '../geometry/poll';
-import { samplePath, planAbout, planSteps, stationLength, sum } from '../path/sample';
+import { samplePath, planSteps, stationLength, sum } from '../path/sample';
 import type { Path } from '../path/path';
 import { valleySteps } from '../geometry/numeric';
-import { add, distance, dot, scale, sub, type Vec3 } from '../geometry/vector';
+import { distance } from '../geometry/vector';
 import { givingWay, type Steps } from '../geometry/steps';
-import { ONE_STRETCH, beginSearch, goOn, segmentDistance } from './nearest';
+import { nearestTo, onPath } from './foot';
+import { ONE_STRETCH, beginSearch, goOn } from './nearest';
 
 export interface Clearance {
   /** Distance between the two nearest stretches of the centre line, in mm; Infinity if none come near. */
@@ -151,155 +152,4 @@ function* refine(
   const value = apart(best.s);
   const [one, other] = [on(best.s), on(b)];
   return { distance: value, at: one < other ? [one, other] : [other, one] };
-}
-
-/** Brings a length onto the path: round a closed one, to the nearest end of another. */
-const onPath = ({ length, closed }: Path): ((s: number) => number) =>
-  closed
-    ? (s) => (s >= 0 && s <= length ? s : s - length * Math.floor(s / length))
-    : (s) => Math.min(length, Math.max(0, s));
-
-/**
- * Length of the point nearest to a place: by Newton from b, by at most `stride` at once, and by halves where
- * that leads out of where it must lie: from straight to arc the curvature jumps.
- */
-function nearestTo(path: Path, from: Vec3, b: number, stride: number): number {
-  const on = onPath(path);
-  let [low, high] = [-Infinity, Infinity];
-  for (let i = 0; i < 100; i++) {
-    const to = path.at(on(b));
-    const w = sub(from, to.position);
-    const slope = dot(w, to.tangent);
-    if (slope > 0) low = b;
-    else high = b;
-    const step = slope / Math.max(0.2, 1 - to.curvature * dot(w, to.normal));
-    let next = b + Math.max(-stride, Math.min(stride, step));
-    if (!path.closed) next = on(next);
-    if (next <= low || next >= high) next = (low + high) / 2;
-    if (!Number.isFinite(next) || Math.abs(next - b) <= 1e-13 * path.length) return b;
-    b = next;
-  }
-  return b;
-}
-
-/** A set of so many stations is looked at at most. */
-const SET_STATIONS = 4000;
-/** Of each two paths so many of their nearest places are refined at most. */
-const SET_PLACES = 24;
-
-/** Nearest approach of two paths of a set. */
-export interface Between {
-  /** Of the centre lines, mm; exact to about 1e-9 mm. */
-  readonly distance: number;
-  /** Which of the paths. */
-  readonly pair: readonly [number, number];
-  /** Half-way between the two nearest points. */
-  readonly place: Vec3;
-}
-
-/** A path of a set with its stations. */
-interface Sampled {
-  readonly path: Path;
-  readonly steps: readonly number[];
-  readonly points: Float64Array;
-  /** Greatest height of its arcs over the chords between stations, mm. */
-  readonly sag: number;
-}
-
-/**
- * Nearest approach of different paths of a set, found from station to station and refined on the curves; undefined
- * where none come within three times `near` (mm) of each other. Rejects only when `poll` does.
- */
-export async function setClearance(
-  paths: readonly Path[],
-  near: number,
-  poll: Poll,
-): Promise<Between | undefined> {
-  const each = Math.max(12, Math.floor(SET_STATIONS / paths.length));
-  const all: Sampled[] = [];
-  for (const path of paths) {
-    await poll(0);
-    const steps = planAbout(path, each);
-    const sag = Math.max(...path.pieces.map((piece, k) => (piece.sag * (piece.span / steps[k]!) ** 2) / 8));
-    all.push({ path, steps, points: samplePath(path, steps).positions, sag });
-  }
-  let best: Between | undefined;
-  for (let a = 0; a < all.length; a++)
-    for (let b = a + 1; b < all.length; b++) {
-      const [one, other] = [all[a]!, all[b]!];
-      const within = Math.min(3 * near, best?.distance ?? Infinity) + one.sag + other.sag;
-      for (const [s, t] of await nearPlaces(one, other, within, poll)) {
-        const found = await givingWay(refineBetween(one.path, other.path, s, t), poll);
-        if (found.distance < (best?.distance ?? 3 * near)) best = { ...found, pair: [a, b] };
-      }
-    }
-  return best;
-}
-
-/** Lengths along two paths where their chords come nearest, as far as the curves might come nearest there: nearest first. */
-async function nearPlaces(
-  one: Sampled,
-  other: Sampled,
-  within: number,
-  poll: Poll,
-): Promise<readonly (readonly [number, number])[]> {
-  const [p, q] = [one.points, other.points];
-  const both = new Float64Array(p.length + q.length);
-  both.set(p);
-  both.set(q, p.length);
-  const [n, m] = [p.length / 3 - 1, q.length / 3 - 1];
-  const span = { s: 0, t: 0, x: 0, y: 0, z: 0 };
-  const near: { i: number; far: number; s: number; j: number; t: number }[] = [];
-  for (let i = 0; i < n; i++) {
-    if (i % SET_PATIENCE === 0) await poll(i / n);
-    let far = within;
-    let found: (typeof near)[number] | undefined;
-    for (let j = 0; j < m; j++) {
-      const d = segmentDistance(both, i, p.length / 3 + j, far, span);
-      if (d < far) {
-        far = d;
-        found = { i, far, s: span.s, j, t: span.t };
-      }
-    }
-    if (found) near.push(found);
-  }
-  const least = Math.min(...near.map(({ far }) => far));
-  const farOf = new Map(near.map(({ i, far }) => [i, far]));
-  const at = ({ path, steps }: Sampled, i: number, part: number) => {
-    const from = stationLength(path, steps, i);
-    return from + part * (stationLength(path, steps, i + 1) - from);
-  };
-  return near
-    .filter(
-      ({ i, far }) =>
-        far <= least + 2 * (one.sag + other.sag) &&
-        far <= (farOf.get(i - 1) ?? Infinity) &&
-        far <= (farOf.get(i + 1) ?? Infinity),
-    )
-    .sort((x, y) => x.far - y.far)
-    .slice(0, SET_PLACES)
-    .map(({ i, s, j, t }) => [at(one, i, s), at(other, j, t)] as const);
-}
-
-/** Stations between two looks at whether to go on. */
-const SET_PATIENCE = 4;
-
-/** The least distance of two paths near places on them: one point walks, the other is kept nearest to it. */
-function* refineBetween(one: Path, other: Path, s: number, t: number): Steps<Omit<Between, 'pair'>> {
-  const on = onPath(one);
-  const onOther = onPath(other);
-  const stride = other.length / 50;
-  let at = t;
-  const apart = (a: number): number => {
-    const from = one.at(on(a)).position;
-    at = nearestTo(other, from, t, stride);
-    return distance(from, other.at(onOther(at)).position);
-  };
-  const reach = one.length / 200;
-  const [low, high] = one.closed ? [s - reach, s + reach] : [on(s - reach), on(s + reach)];
-  const valleyAt = yield* valleySteps(apart, low, high, 1e-10 * one.length);
-  const best = [valleyAt, s, low, high].reduce((x, y) => (apart(y) < apart(x) ? y : x));
-  const least = apart(best);
-  const [p, q] = [one.at(on(best)).position, other.at(onOther(at)).position];
-  return { distance: least, place: scale(add(p, q), 0.5) };
 }

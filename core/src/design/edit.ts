@@ -109,7 +109,7 @@ export const usersOf = (design: Design, id: string): Step[] =>
   design.steps.filter((step) => sourcesIn(step).includes(id));
 
 /** Ids of all steps that a step is made from, directly or not. */
-function sourcesOf(design: Design, id: string, found = new Set<string>()): Set<string> {
+export function sourcesOf(design: Design, id: string, found = new Set<string>()): Set<string> {
   const step = design.steps.find((candidate) => candidate.id === id);
   for (const source of step ? sourcesIn(step) : [])
     if (!found.has(source)) {

@@ -107,15 +107,15 @@ interface Found {
   readonly key: string;
 }
 
-/**
- * Evaluates all steps. Pure but for the cache. Rejects only when `poll` does. Where only the picture is wanted (`shape`),
- * figures that take long are left awaited.
- */
+/** Whose figures are wanted: of all steps, of none that take long (for the picture), or of one step. */
+type Wanted = 'all' | 'shape' | { readonly of: string };
+
+/** Evaluates all steps. Pure but for the cache. Rejects only when `poll` does. Figures that are not wanted are left awaited. */
 export async function evaluate(
   design: Design,
   cache: Cache,
   poll: Poll = NEVER,
-  wanted: 'all' | 'shape' = 'all',
+  wanted: Wanted = 'all',
 ): Promise<Evaluation> {
   const givens = evaluateGivens(design.givens);
   const sheet = new Sheet(design, givens, cache, poll, wanted);
@@ -139,21 +139,19 @@ class Sheet {
   private readonly open = new Set<string>();
   private readonly cache: Cache;
   private readonly poll: Poll;
-  private readonly wanted: 'all' | 'shape';
+  private readonly wanted: Wanted;
 
-  constructor(
-    design: Design,
-    givens: readonly GivenResult[],
-    cache: Cache,
-    poll: Poll,
-    wanted: 'all' | 'shape',
-  ) {
+  constructor(design: Design, givens: readonly GivenResult[], cache: Cache, poll: Poll, wanted: Wanted) {
     this.cache = cache;
     this.poll = poll;
     this.wanted = wanted;
     this.byId = new Map(design.steps.map((step) => [step.id, step]));
     const known = design.givens.map((given) => given.name);
     this.scope = { design, lookup: givenLookup(givens), known };
+  }
+
+  private measures({ id }: Step): boolean {
+    return typeof this.wanted === 'string' ? this.wanted === 'all' : this.wanted.of === id;
   }
 
   async resultOf(step: Step): Promise<StepResult> {
@@ -234,7 +232,7 @@ class Sheet {
       this.cache.made.set(key, found);
     }
     if (found instanceof Complaint) return fault(step, [told(found, kind)], resolved);
-    if (!found.figures && (this.wanted === 'all' || isQuick(found.value)))
+    if (!found.figures && (this.measures(step) || isQuick(found.value)))
       found.figures = await measured(kind, found.value, this.poll);
     const { figures: own, ...rest } = found;
     if (own instanceof Complaint) return fault(step, [told(own, kind)], resolved);

@@ -102,17 +102,33 @@ export const root = (f: (x: number) => number, a: number, b: number, within?: nu
   finished(rootSteps(f, a, b, within));
 
 /** The same in steps, for functions that take long. */
-export function* rootSteps(f: (x: number) => number, a: number, b: number, within = 1e-14): Steps<number> {
+export function* rootSteps(f: (x: number) => number, a: number, b: number, within?: number): Steps<number> {
+  const end = [b, f(b)] as const;
+  const search = rootSearch([a, f(a)], end, within);
+  for (let { done, value } = search.next(); ; { done, value } = search.next(f(value))) {
+    if (done) return value;
+    yield;
+  }
+}
+
+/**
+ * The same for a function that is evaluated elsewhere: yields the next place, is sent the value there, and returns
+ * the root. Begins with two places and the values there, whose signs differ.
+ */
+export function* rootSearch(
+  [a, fa]: readonly [number, number],
+  [b, fb]: readonly [number, number],
+  within = 1e-14,
+): Generator<number, number, number> {
   let [x1, x2] = [b, a];
-  let [f1, f2] = [f(b), f(a)];
+  let [f1, f2] = [fb, fa];
   if (f1 === 0) return b;
   if (f2 === 0) return a;
   let [x3, f3] = [x1, f1];
   let t = 0.5;
   for (let i = 0; i < 200; i++) {
-    yield;
     const x = x1 + t * (x2 - x1);
-    const fx = f(x);
+    const fx = yield x;
     if (fx > 0 === f1 > 0) [x3, f3] = [x1, f1];
     else [x3, f3, x2, f2] = [x2, f2, x1, f1];
     [x1, f1] = [x, fx];

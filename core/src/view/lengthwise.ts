@@ -4,9 +4,11 @@ import { samplePath, planAbout } from '../path/sample';
 import { pointOn, type Along, type Handle, type Path, type SectionAlong } from '../path/path';
 import { standing } from '../sweep/carry/carrier';
 import type { Vec3 } from '../geometry/vector';
+import { distancesTo } from '../check/between';
+import { isWire, thickness } from '../kinds/bodies/strands';
 import type { Quantity } from '../measure/quantity';
 
-export type Channel = 'curvature' | 'torsion' | 'height' | 'clearance' | Along | SectionAlong;
+export type Channel = 'curvature' | 'torsion' | 'height' | 'clearance' | 'strandGap' | Along | SectionAlong;
 
 export interface Lengthwise {
   /** Lengths along the path, mm. */
@@ -108,7 +110,17 @@ export function bodyLengthwise(body: SweptBody): Lengthwise {
   const kept = own.filter(
     ({ name, values }) => changes(values) || body.handles.some(({ channel }) => channel === name),
   );
-  return { ...base, channels: [...kept, ...base.channels], handles: body.handles };
+  return { ...base, channels: [...kept, ...strandGap(body, base), ...base.channels], handles: body.handles };
+}
+
+/** What the first wire of a set leaves to the nearest of the others, at every length; less than 0 where they overlap. */
+function strandGap(body: SweptBody, { s }: Pick<Lengthwise, 's'>): ChannelData[] {
+  const [first, ...others] = body.paths;
+  if (!others.length || !isWire(body)) return [];
+  const points = Array.from(s, (at) => first!.at(at).position);
+  const wire = thickness(body);
+  const values = Float32Array.from(distancesTo(others, points), (apart) => apart - wire);
+  return [{ name: 'strandGap', label: 'Strand gap', quantity: 'length', values }];
 }
 
 const NEIGHBOURS = 2400;

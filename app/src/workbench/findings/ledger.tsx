@@ -1,6 +1,8 @@
 /** Main results and findings, along the edge of the stage. */
 import { partOf } from '@nematos/core/view/part';
 import { ChevronRight } from 'lucide-react';
+import { Fragment, useState } from 'react';
+import { Reach } from './reach';
 import { stepName } from '@nematos/core/design/edit';
 import type { Figure, Finding, Level } from '@nematos/core/kind/value';
 import { formatNumber } from '@nematos/core/measure/format';
@@ -192,23 +194,41 @@ function DrawnCoarsely() {
   );
 }
 
-/** Main results of a step; in a quieter tone while newer ones are awaited. */
-function Figures({ step: { figures, awaited } }: { step: SeenStep }) {
+/** Main results of a step; in a quieter tone while newer ones are awaited. A click asks what a result shall come to. */
+function Figures({ step: { id, figures, awaited } }: { step: SeenStep }) {
   const unit = useUnit();
+  const [open, setOpen] = useState<string>();
   const main = figures.filter(({ head }) => head);
-  return main.map((figure) => (
-    <div
-      key={figure.name}
-      className="flex justify-between gap-3 py-[1.4px]"
-      data-result={figure.name}
-      data-awaited={awaited}
-    >
-      <dt className="text-quiet">{figure.head}</dt>
-      <dd className={toneOf(awaited)}>
-        <Resulting figure={figure} unit={unit} />
-      </dd>
-    </div>
-  ));
+  return main.map((figure) => {
+    const isOpen = open === figure.name;
+    return (
+      <Fragment key={figure.name}>
+        <div
+          className="flex justify-between gap-3 py-[1.4px]"
+          data-result={figure.name}
+          data-awaited={awaited}
+        >
+          <dt className="text-quiet">{figure.head}</dt>
+          <dd className={toneOf(awaited)}>
+            <button
+              type="button"
+              aria-expanded={isOpen}
+              title="Make it another value"
+              className="rounded decoration-dotted underline-offset-3 hover:underline"
+              onClick={() => setOpen(isOpen ? undefined : figure.name)}
+            >
+              <Resulting figure={figure} unit={unit} />
+            </button>
+          </dd>
+        </div>
+        {isOpen && (
+          <dd>
+            <Reach step={id} figure={figure} onClose={() => setOpen(undefined)} />
+          </dd>
+        )}
+      </Fragment>
+    );
+  });
 }
 
 function Extent({ figures, quiet }: { figures: readonly Figure[]; quiet?: boolean | undefined }) {

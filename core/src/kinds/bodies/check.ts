@@ -1,13 +1,14 @@
 /** What is to be said of a section carried along a path: findings and limits. */
 import type { SweptBody } from '../../sweep/body';
-import { type Clearance, searchSteps, selfClearance, setClearance } from '../../check/clearance';
+import { type Clearance, searchSteps, selfClearance } from '../../check/clearance';
 import { meshCrossing } from '../../mesh/crossing';
 import type { CheckContext, Checked } from '../../kind/kind';
 import type { Finding } from '../../kind/value';
 import { givingWay } from '../../geometry/steps';
-import { mm, told, words } from '../../measure/words';
+import { mm, told, words, type Words } from '../../measure/words';
 import { coilLimits } from './coil-limits';
 import { bend, folds, kinks, twist, walls } from './check-shape';
+import { isWire, nearestStrands, thickness } from './strands';
 import { soundMesh } from '../../sweep/sound-mesh';
 import type { Swept } from '../../sweep/carry/swept';
 
@@ -44,14 +45,6 @@ export async function checkSweep(body: SweptBody, { from, poll }: CheckContext):
       : [];
   return { findings, limits };
 }
-
-/** Greatest thickness of the body: of what stands about the path at its widest place. */
-const thickness = ({ swept }: SweptBody): number =>
-  2 * Math.max(...swept.map((one) => one.reach * one.scale));
-
-/** Whether it is a wire of one thickness, whose clearance is that of its centre line. */
-const isWire = ({ swept }: SweptBody): boolean =>
-  swept.every(({ round, carrier, scale }) => round && (carrier.plain || scale === 1));
 
 /** A coil knows its own neighbours; any other path is searched. */
 async function nearestApproach(
@@ -153,10 +146,8 @@ async function cutsItself(
 
 /** Whether the wires of a set run into one another; their extents first, then their stations. */
 async function crossing(body: SweptBody, poll: CheckContext['poll']): Promise<Finding[]> {
-  const { paths } = body;
-  if (paths.length < 2) return [];
   const wire = thickness(body);
-  const found = await setClearance(paths, wire, poll);
+  const found = await nearestStrands(body, poll);
   if (!found) return [];
   const gap = found.distance - wire;
   return [
@@ -168,10 +159,7 @@ async function crossing(body: SweptBody, poll: CheckContext['poll']): Promise<Fi
         detail: words`wires ${found.pair[0] + 1} and ${found.pair[1] + 1}; they become one solid when sent out`,
       }),
       ...(gap > 1e-3 * wire && { meshWithin: gap / 2 }),
-      says:
-        gap > 1e-3 * wire
-          ? words`The wires clear each other by ${mm(gap)}`
-          : ['The wires run into each other'],
+      says: sayBetween(gap, wire, isWire(body)),
       value: found.distance,
       limit: wire,
       margin: gap,
@@ -179,6 +167,13 @@ async function crossing(body: SweptBody, poll: CheckContext['poll']): Promise<Fi
       place: found.place,
     },
   ];
+}
+
+/** Of sections that are not round only the room they take is known, not the gap itself. */
+function sayBetween(gap: number, wire: number, exact: boolean): Words {
+  if (gap > 1e-3 * wire) return words`The wires clear each other by ${mm(gap)}`;
+  if (!exact) return ['The wires run into each other'];
+  return gap < -1e-3 * wire ? words`The wires run into each other by ${mm(-gap)}` : ['The wires touch'];
 }
 
 /** Looks at the triangles themselves. */

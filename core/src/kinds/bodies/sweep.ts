@@ -9,6 +9,7 @@ import { extentFigures, massFigures } from '../../kind/body-figures';
 import { checkSweep } from './check';
 import { handlesOf, mixLaw, sizeLaws, twistLaw } from './given-laws';
 import { materialGiven, OF_MATERIAL_DEFAULTS } from './of-material';
+import { nearestStrands, strandFigures } from './strands';
 import { SIZES, SWEEP, TWISTS, type SweepFigures } from './sweep-schema';
 import { type End, type SweepPlan } from '../../sweep/carry/swept';
 import { OpenTwist, facingOf, sweptAlong } from '../../sweep/carry/carry';
@@ -95,8 +96,11 @@ export const sweep = bodyKind({
       throw error;
     }
   },
-  figures: (body: SweptBody) => bodyFigures(body),
-  measure: (body, poll) => body.measured(poll),
+  figures: (body: SweptBody) => [...bodyFigures(body), ...strandFigures(body)],
+  async measure(body: SweptBody, poll) {
+    await body.measured(poll);
+    await nearestStrands(body, poll);
+  },
   check: checkSweep,
 });
 

@@ -1,0 +1,155 @@
+/** A result that shall come to a figure: which of the figures it depends on is changed for it. */
+import { useEffect, useId, useRef, useState, type FormEvent } from 'react';
+import { evaluateGivens, givenLookup } from '@nematos/core/design/givens';
+import { writeAt } from '@nematos/core/design/literal';
+import type { Solved, Unknown } from '@nematos/core/design/solve';
+import type { Figure } from '@nematos/core/kind/value';
+import { asFigure, evaluateFigure, parseExpression } from '@nematos/core/measure/expression';
+import { sayFigure, writtenFigure } from '@nematos/core/measure/format';
+import { Complaint } from '@nematos/core/measure/words';
+import type { Design } from '@nematos/core/design/schema';
+import { askDeep, leave, nextOf } from '../../worker/client';
+import { useBench, useBenchStore, useDesign } from '../../bench/bench';
+
+/** The figures that a result depends on; undefined while they are looked for. */
+function useUnknowns(step: string, figure: string): readonly Unknown[] | undefined {
+  const store = useBenchStore();
+  const key = useBench((bench) => bench.seen?.steps.find(({ id }) => id === step)?.key);
+  const [unknowns, setUnknowns] = useState<readonly Unknown[]>();
+  useEffect(() => {
+    const session = crypto.randomUUID();
+    let gone = false;
+    askDeep((kernel) =>
+      kernel.unknowns(store.getState().history.present, { step, figure }, nextOf(session)),
+    ).then(
+      (found) => !gone && found && setUnknowns(found),
+      () => !gone && setUnknowns([]),
+    );
+    return () => {
+      gone = true;
+      leave(session);
+    };
+  }, [store, step, figure, key]);
+  return unknowns;
+}
+
+/** A length, mass or angle as it is typed, in its base unit. @throws Complaint */
+function readFigure(text: string, { quantity }: Figure, design: Design): number {
+  const lookup = givenLookup(evaluateGivens(design.givens));
+  return asFigure(evaluateFigure(parseExpression(text), lookup), quantity, design.unit);
+}
+
+const NONE = 'None of the figures changes it.';
+
+/** Asks for the wanted value, and offers the figures that can bring it about. */
+export function Reach({ step, figure, onClose }: { step: string; figure: Figure; onClose(): void }) {
+  const store = useBenchStore();
+  const design = useDesign();
+  const { unit } = design;
+  const unknowns = useUnknowns(step, figure.name);
+  const [text, setText] = useState(() => writtenFigure(figure.value, figure.quantity, unit, 4));
+  const [trouble, setTrouble] = useState<string>();
+  const [working, setWorking] = useState<string>();
+  const session = useRef(crypto.randomUUID());
+  const id = useId();
+  useEffect(() => {
+    const mine = session.current;
+    return () => leave(mine);
+  }, []);
+
+  function stop() {
+    leave(session.current);
+    session.current = crypto.randomUUID();
+    setWorking(undefined);
+  }
+
+  async function reach({ place, name }: Unknown) {
+    setTrouble(undefined);
+    const asked = store.getState().history.present;
+    const asking = nextOf(session.current);
+    try {
+      const wanted = readFigure(text, figure, asked);
+      setWorking(name);
+      const target = { step, figure: figure.name };
+      const answer = await askDeep((kernel) => kernel.solve(asked, target, wanted, place, asking));
+      if (asking.session === session.current && answer) take(answer, name, asked);
+    } catch (error) {
+      setTrouble(
+        error instanceof Complaint
+          ? error.says.map(String).join('')
+          : 'It could not be looked for to the end: try again.',
+      );
+    } finally {
+      if (asking.session === session.current) setWorking(undefined);
+    }
+  }
+
+  /** Writes what was found, unless the sheet is another by now. */
+  function take({ solved, refused }: { solved?: Solved; refused?: string }, name: string, asked: Design) {
+    if (!solved) return setTrouble(`${name}: ${refused}`);
+    if (store.getState().history.present !== asked)
+      return setTrouble('The sheet was changed meanwhile: choose again.');
+    const { head = figure.label, quantity } = figure;
+    store.getState().edit(`${head} ${text} by ${name}`, (draft) => writeAt(draft, solved.place, solved.text));
+    if (!solved.whole) return onClose();
+    setTrouble(`${name} is whole: the nearest gives ${sayFigure(solved.reached, quantity, unit)}.`);
+  }
+
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    const [only, ...more] = unknowns ?? [];
+    if (only && !more.length) void reach(only);
+  };
+
+  return (
+    <form
+      onSubmit={submit}
+      onKeyDown={({ key }) => key === 'Escape' && onClose()}
+      aria-label={`Value of ${figure.head ?? figure.label}`}
+      className="mt-0.5 mb-2 rounded-md border border-hair bg-raised px-2.5 py-2 text-[12.5px]"
+    >
+      <label htmlFor={id} className="flex items-baseline gap-2">
+        <span className="text-quiet">shall be</span>
+        <input
+          id={id}
+          autoFocus
+          value={text}
+          onChange={({ target }) => setText(target.value)}
+          onFocus={({ target }) => target.select()}
+          className="editable w-full min-w-0"
+          aria-label={`Wanted ${figure.head ?? figure.label}`}
+        />
+      </label>
+      <p className="mt-1.5 text-quiet">{unknowns?.length === 0 ? NONE : 'by changing'}</p>
+      {!unknowns && <p className="text-quiet">… looking which figures it depends on</p>}
+      <ul className="-mx-1 max-h-56 overflow-y-auto">
+        {unknowns?.map((one) => (
+          <li key={JSON.stringify(one.place)}>
+            <button
+              type="button"
+              disabled={working !== undefined}
+              onClick={() => void reach(one)}
+              className="flex w-full items-baseline justify-between gap-2 rounded px-1 py-[1px] text-left hover:enabled:bg-hover disabled:opacity-60"
+            >
+              <span>{one.name}</span>
+              <span className="max-w-24 truncate text-quiet" title={one.text}>
+                {one.text}
+              </span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      <p role="status" className="leading-snug">
+        {working && (
+          <span className="text-quiet">
+            … changing {working}{' '}
+            <button type="button" className="underline" onClick={stop}>
+              Stop
+            </button>
+          </span>
+        )}
+        {trouble && <span className="text-madder">{trouble}</span>}
+      </p>
+    </form>
+  );
+}

@@ -1,0 +1,40 @@
+/** Strands: wires of one body beside each other, and what they leave between them. */
+import type { Poll } from '../../geometry/poll';
+import { setClearance, type Between } from '../../check/between';
+import type { Figure } from '../../kind/value';
+import type { SweptBody } from '../../sweep/body';
+
+/** Greatest thickness of the body: of what stands about the path at its widest place, mm. */
+export const thickness = ({ swept }: Pick<SweptBody, 'swept'>): number =>
+  2 * Math.max(...swept.map((one) => one.reach * one.scale));
+
+/** Whether it is a wire of one thickness, whose clearance is that of its centre line. */
+export const isWire = ({ swept }: Pick<SweptBody, 'swept'>): boolean =>
+  swept.every(({ round, carrier, scale }) => round && (carrier.plain || scale === 1));
+
+const KNOWN = new WeakMap<SweptBody, Between | undefined>();
+
+/** Where two of the paths of a body come nearest to each other; undefined where none come near. */
+export async function nearestStrands(body: SweptBody, poll: Poll): Promise<Between | undefined> {
+  if (!KNOWN.has(body))
+    KNOWN.set(
+      body,
+      body.paths.length > 1 ? await setClearance(body.paths, thickness(body), poll) : undefined,
+    );
+  return KNOWN.get(body);
+}
+
+/** The least gap between wires of a set, of their centre lines; less than 0 where they overlap. It must be measured. */
+export function strandFigures(body: SweptBody): Figure[] {
+  const found = KNOWN.get(body);
+  if (!found || !isWire(body)) return [];
+  return [
+    {
+      name: 'strandGap',
+      label: 'gap between strands, less than 0 where they overlap',
+      head: 'Strand gap',
+      value: found.distance - thickness(body),
+      quantity: 'length',
+    },
+  ];
+}
