@@ -332,7 +332,7 @@ describe('steps that combine bodies', () => {
     const design = boredDesign('add');
     const beside = addStep(design, 'run', 3);
     stepOf(design, beside).rows = { points: points([50, 0, 0], [50, 0, 20]) };
-    const thin = addStep(design, 'rectangle', 4, { width: '16 mm', height: '0.0004 mm', radius: '0 mm' });
+    const thin = addStep(design, 'rectangle', 4, { width: '16 mm', height: '0.0005 mm', radius: '0 mm' });
     setInput(design, 'sweep-2', 'path', beside);
     setInput(design, 'sweep-2', 'section', thin);
     const cache = createCache();

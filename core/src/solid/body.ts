@@ -94,6 +94,12 @@ export function sizeAbout(body: Body): number {
     case 'placed':
       return stretchOf(body.map) * sizeAbout(body.of);
     case 'combined':
-      return Math.max(...body.bodies.map(sizeAbout));
+      return sizeCombined(body.operation, body.bodies);
   }
+}
+
+/** The same of bodies that are combined: what is taken away, or only shared, may be far larger. */
+export function sizeCombined(operation: Operation, bodies: readonly Body[]): number {
+  const sizes = bodies.map(sizeAbout);
+  return { add: Math.max(...sizes), subtract: sizes[0]!, common: Math.min(...sizes) }[operation];
 }

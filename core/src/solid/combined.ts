@@ -5,25 +5,23 @@ import { finished, givingWay, type Steps } from '../geometry/steps';
 import type { Vec3 } from '../geometry/vector';
 import { Complaint, type Words } from '../measure/words';
 import { meshCrossing } from '../mesh/crossing';
-import { meshMass } from '../mesh/mass';
 import { FRESH } from '../mesh/memory';
 import { stretchOf } from '../geometry/motion';
 import { boxOf, joinMeshes, mappedMesh, mappedPlaces, type Mesh } from '../mesh/mesh';
-import { leavesOf, sizeAbout, withinOf, type Body, type CombinedBody, type Within } from './body';
+import { leavesOf, sizeCombined, withinOf, type Body, type CombinedBody, type Within } from './body';
+import { closerMass } from './closer';
+import { estimated, furtherMass } from './estimate';
 import { combine, KernelError, type Combination, type Operation } from './kernel';
 import { around } from '../sweep/exact/extent';
 import { pastFlush, type Flushed } from './flush';
 import { resolvedMesh } from './resolve';
 
-/** Chord tolerance it is measured at, as a part of its size; and how much coarser the meshes are that tell how exact that is. */
-const MEASURED = 1 / 8000;
-const COARSER = [2, 4];
-/** Corners stand in single precision: no figure of them is surer than this part of it. */
-const ROUNDED = 1e-6;
+/** Chord tolerance it is measured at, as a part of its size; and at twice, four and eight times it. */
+const MEASURED = 1 / 2000;
 /** Triangles of each body that goes into the kernel. */
 export const MOST_COMBINED = 400_000;
 /** So many solids are kept: a coarse and a fine one to be seen, and those it is measured by. */
-const KEPT = 5;
+const KEPT = 6;
 
 interface Measured {
   readonly mass: Mass;
@@ -37,7 +35,7 @@ interface Measured {
 
 /** A body of others. */
 export function combinedBody(operation: Operation, bodies: readonly Body[]): CombinedBody {
-  const size = Math.max(...bodies.map(sizeAbout));
+  const size = sizeCombined(operation, bodies);
   const kept = new Map<string, Combination>();
   let known: Measured | undefined;
   const measured = (): Measured => {
@@ -95,7 +93,11 @@ export function combinedBody(operation: Operation, bodies: readonly Body[]): Com
     async measured(poll) {
       if (known) return;
       for (const body of bodies) await body.measured(poll);
-      const found = await measuredBy(size * MEASURED, (tolerance) => solid(tolerance, poll));
+      const found = await measuredBy(
+        size * MEASURED,
+        (tolerance) => solid(tolerance, poll),
+        (made, tolerance) => closerMass(this, made, { tolerance, most: MOST_COMBINED }, poll),
+      );
       // What is added reaches as far as its parts do.
       known = operation === 'add' ? { ...found, ...extentOver(bodies, found) } : found;
     },
@@ -182,9 +184,9 @@ export async function solidOf(body: Body, tolerance: number, poll: Poll, trusted
     return mappedMesh(await solidOf(body.of, tolerance / stretchOf(body.map), poll, trusted), body.map);
   if (body.form === 'turned') return givingWay(body.meshing(tolerance, MOST_COMBINED), poll);
   const meshes = await givingWay(body.meshes(tolerance, MOST_COMBINED), poll);
-  if (!trusted && (body.fold || (await meshCrossing(joinMeshes(meshes), poll))))
+  if (!trusted && (body.fold || (await anyCrossing(meshes, poll))))
     return resolvedMesh(body, tolerance, poll);
-  // One wire may stand wholly within another.
+  // Wires may run into one another, and one may stand wholly within another.
   const whole =
     meshes.length > 1
       ? await inWords(WORK.add, () =>
@@ -196,6 +198,12 @@ export async function solidOf(body: Body, tolerance: number, poll: Poll, trusted
         )
       : undefined;
   return whole ?? joinMeshes(meshes);
+}
+
+/** Whether one of the wires of a body runs through itself. */
+async function anyCrossing(meshes: readonly Mesh[], poll: Poll): Promise<boolean> {
+  for (const mesh of meshes) if (await meshCrossing(mesh, poll)) return true;
+  return false;
 }
 
 /** What the kernel says, in the user's words. */
@@ -217,28 +225,27 @@ function extentOver(bodies: readonly Body[], { within }: Measured): Pick<Measure
   };
 }
 
-/** What is measured of three meshes, each coarser than the one before; how far they are apart tells how far they are off. */
+/** What is measured of meshes of four tolerances. */
 async function measuredBy(
   finest: number,
   solid: (tolerance: number) => Promise<Combination>,
+  mass: (made: Combination, tolerance: number) => ReturnType<typeof closerMass>,
 ): Promise<Measured> {
   const fine = await solid(finest);
-  const { mass, surface } = meshMass(fine);
-  const others: ReturnType<typeof meshMass>[] = [];
-  for (const coarser of COARSER) others.push(meshMass(await solid(finest * coarser)));
-  const within = (of: (found: ReturnType<typeof meshMass>) => number): number => {
-    const here = of({ mass, surface });
-    return Math.max(ROUNDED * here, ...others.map((other) => Math.abs(of(other) - here)));
-  };
+  const measure = async (coarser: number) => mass(await solid(coarser * finest), coarser * finest);
+  const [a, b, c, d] = [
+    await mass(fine, finest),
+    await measure(2),
+    await measure(4),
+    await measure(8),
+  ] as const;
+  const volume = estimated([a.mass.volume, b.mass.volume, c.mass.volume, d.mass.volume]);
+  const surface = estimated([a.surface, b.surface, c.surface, d.surface]);
   return {
-    mass,
-    surface,
+    mass: volume.extrapolated ? furtherMass(a.mass, b.mass) : a.mass,
+    surface: surface.value,
     extent: boxOf(fine),
-    within: {
-      volume: within((found) => found.mass.volume),
-      surface: within((found) => found.surface),
-      extent: 2 * fine.tolerance,
-    },
+    within: { volume: volume.within, surface: surface.within, extent: 2 * fine.tolerance },
     parts: fine.parts,
     corners: fine.positions,
   };

@@ -74,27 +74,36 @@ function gathered(positions: Float32Array<ArrayBuffer>): Float32Array<ArrayBuffe
   let most = 0;
   for (const x of positions) most = Math.max(most, Math.abs(x));
   const near = 2 * ROUNDINGS * 2 ** -23 * most;
-  const cells = new Map<string, number[]>();
-  const out = positions.slice();
   const cell = (x: number) => Math.floor(x / (2 * near));
+  // By cell, the corner met last there, and behind each the one before it; cells that share a number do no harm.
+  const last = new Map<number, number>();
+  const before = new Int32Array(positions.length / 3).fill(-1);
+  const numberOf = (p: number, q: number, r: number) =>
+    (Math.imul(p, 73856093) ^ Math.imul(q, 19349663) ^ Math.imul(r, 83492791)) | 0;
+  const out = positions.slice();
+  /** The first corner of a cell that is near to a place, or −1. */
+  const foundIn = (key: number, x: number, y: number, z: number): number => {
+    let first = -1;
+    for (let v = last.get(key) ?? -1; v >= 0; v = before[v]!) {
+      const j = 3 * v;
+      const apart = (out[j]! - x) ** 2 + (out[j + 1]! - y) ** 2 + (out[j + 2]! - z) ** 2;
+      if (apart <= near * near) first = j;
+    }
+    return first;
+  };
   for (let i = 0; i < positions.length; i += 3) {
     const [x, y, z] = [positions[i]!, positions[i + 1]!, positions[i + 2]!];
-    const [a, b, c] = [cell(x), cell(y), cell(z)];
-    // Only cells whose edge is near can hold a neighbour.
-    const beside = (at: number, k: number) =>
-      cell(at - near) === k ? (cell(at + near) === k ? [k] : [k, k + 1]) : [k - 1, k];
     let found = -1;
-    for (const p of beside(x, a))
-      for (const q of beside(y, b))
-        for (const r of beside(z, c))
-          for (const j of cells.get(`${p},${q},${r}`) ?? [])
-            if (found < 0 && Math.hypot(out[j]! - x, out[j + 1]! - y, out[j + 2]! - z) <= near) found = j;
+    // Only cells whose edge is near can hold a neighbour.
+    for (let p = cell(x - near); p <= cell(x + near) && found < 0; p++)
+      for (let q = cell(y - near); q <= cell(y + near) && found < 0; q++)
+        for (let r = cell(z - near); r <= cell(z + near) && found < 0; r++)
+          found = foundIn(numberOf(p, q, r), x, y, z);
     if (found >= 0) out.copyWithin(i, found, found + 3);
     else {
-      const key = `${a},${b},${c}`;
-      const known = cells.get(key);
-      if (known) known.push(i);
-      else cells.set(key, [i]);
+      const key = numberOf(cell(x), cell(y), cell(z));
+      before[i / 3] = last.get(key) ?? -1;
+      last.set(key, i / 3);
     }
   }
   return out;

@@ -109,7 +109,7 @@ export function Reach({ step, figure, onClose }: { step: string; figure: Figure;
       className="mt-0.5 mb-2 rounded-md border border-hair bg-raised px-2.5 py-2 text-[12.5px]"
     >
       <label htmlFor={id} className="flex items-baseline gap-2">
-        <span className="text-quiet">shall be</span>
+        <span className="whitespace-nowrap text-quiet">shall be</span>
         <input
           id={id}
           autoFocus
