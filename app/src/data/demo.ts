@@ -22,6 +22,9 @@ import lidKnob from '../../../demo/lid-knob.json?raw';
 import puffedSkep from '../../../demo/puffed-skep.json?raw';
 import lidSprings from '../../../demo/lid-springs.json?raw';
 import standPair from '../../../demo/stand-pair.json?raw';
+import boredRing from '../../../demo/bored-ring.json?raw';
+import swirlDrop from '../../../demo/swirl-drop.json?raw';
+import honeySpinner from '../../../demo/honey-spinner.json?raw';
 import { fetchSetting, keepSetting, putOnShelf } from './store';
 
 /** In the order of the shelf. */
@@ -48,6 +51,9 @@ const DEMO: readonly string[] = [
   puffedSkep,
   lidSprings,
   standPair,
+  boredRing,
+  swirlDrop,
+  honeySpinner,
 ];
 
 /** Puts the demo designs on an empty shelf. */
