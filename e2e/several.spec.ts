@@ -1,5 +1,5 @@
 /** Bodies of plain figures, placed, repeated, added and taken away: made from an empty sheet as a new user would. */
-import { choose, expect, field, finding, fresh, result, settledResult, test } from './fixture';
+import { choose, expect, field, finding, fresh, openDesign, result, settledResult, test } from './fixture';
 
 test('a dimpled knob by the keyboard alone: a ball, balls round it, taken away', async ({ page }) => {
   await fresh(page);
@@ -52,4 +52,129 @@ test('a leg and its mirror image by the mouse, and how many there are', async ({
   await choose(page, 'repeat', /mirrored in/, 'y');
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.locator('[data-step="repeat"]')).toContainText('mirrored in x');
+});
+
+test('a keeper’s ring by the keyboard: strands on a ring, bored to size, faced flat', async ({ page }) => {
+  await fresh(page);
+  const began = Date.now();
+  const type = async (text: string) => {
+    await page.keyboard.type(text);
+    await page.keyboard.press('Enter');
+  };
+  await page.locator('[data-add]').focus();
+  await type('round');
+  await type('1.8');
+  await type('loop');
+  await type('20.14');
+  await type('winding');
+  await expect(field(page, 'winding.turns')).toBeFocused();
+  await type('7');
+  await expect(field(page, 'winding.offset')).toBeFocused();
+  await type('0.846');
+  await expect(field(page, 'winding.strands')).toBeFocused();
+  await type('3');
+  await type('sweep');
+  await expect(finding(page, 'between')).toContainText('The wires run into each other by');
+  await page.locator('[data-add]').focus();
+  // The bore, then what is between the faces.
+  for (const [id, across, high] of [
+    ['cylinder', 'ring(54)', 8],
+    ['cylinder-2', '28', 3.2],
+  ] as const) {
+    await type('cylinder');
+    await expect(field(page, `${id}.diameter`)).toBeFocused();
+    await type(across);
+    await type(`${high}`);
+    await page.locator(`[data-step="${id}"]`).getByRole('button', { name: 'More figures' }).focus();
+    await page.keyboard.press('Enter');
+    await field(page, `${id}.originZ`).fill(`${-high / 2} mm`);
+    await page.locator('[data-add]').focus();
+    await type(id === 'cylinder' ? 'subtract' : 'common');
+    await page.locator('[data-add]').focus();
+  }
+  await expect(page.locator('[data-step="subtract"]')).toContainText('Take Cylinder out of Body');
+  await expect(finding(page, 'parts').last()).toContainText('It is one part', { timeout: 60_000 });
+  await expect(finding(page, 'closed').last()).toContainText('Surface is closed');
+  // Three minutes are what a new user may take.
+  expect(Date.now() - began).toBeLessThan(180_000);
+  await settledResult(page, 'volume');
+  await expect(page.getByRole('complementary')).toContainText('× 3.2 mm');
+});
+
+test('a lid knob by the mouse: a turned outline, dimples and studs round it', async ({ page }) => {
+  await fresh(page);
+  const began = Date.now();
+  const add = async (what: string) => {
+    await page.locator('[data-add]').click();
+    await page.locator('[data-add]').fill(what);
+    await page.getByRole('option').first().click();
+  };
+  const fill = async (figures: Record<string, string>) => {
+    for (const [place, text] of Object.entries(figures)) await field(page, place).fill(text);
+  };
+  const more = (id: string) =>
+    page.locator(`[data-step="${id}"]`).getByRole('button', { name: 'More figures' }).click();
+  await add('outline');
+  await page.getByRole('button', { name: 'Remove point 5' }).click();
+  await fill({
+    'outline.points.0.radius': '',
+    'outline.points.3.radius': '',
+    'outline.points.0.x': '0 mm',
+    'outline.points.0.y': '0 mm',
+    'outline.points.1.x': '18 mm',
+    'outline.points.1.y': '0 mm',
+    'outline.points.2.x': '18 mm',
+    'outline.points.2.y': '20 mm',
+    'outline.points.3.x': '0 mm',
+    'outline.points.3.y': '20 mm',
+  });
+  await add('turn');
+  // The outline reaches to the axis.
+  await fill({ 'turn.away': '0 mm' });
+  await add('ball');
+  await fill({ 'ball.diameter': '7 mm' });
+  await more('ball');
+  await fill({ 'ball.originX': '19 mm', 'ball.originZ': '10 mm' });
+  await add('repeat');
+  await fill({ 'repeat.copies': '12' });
+  await add('subtract');
+  await expect(page.locator('[data-step="subtract"]')).toContainText('Take Repeated out of Turned');
+  await add('ball');
+  await fill({ 'ball-2.diameter': '3 mm' });
+  await more('ball-2');
+  await fill({ 'ball-2.originX': '12 mm', 'ball-2.originZ': '20 mm' });
+  await add('repeat');
+  await fill({ 'repeat-2.copies': '12' });
+  await add('add');
+  await expect(finding(page, 'parts').last()).toContainText('It is one part', { timeout: 60_000 });
+  await expect(finding(page, 'closed').last()).toContainText('Surface is closed');
+  expect(Date.now() - began).toBeLessThan(180_000);
+  const volume = await settledResult(page, 'volume');
+  // A cylinder, twelve half balls on it; what the dimples take lies between nothing and half of each ball.
+  const plain = Math.PI * 18 ** 2 * 20 + 12 * (2 / 3) * Math.PI * 1.5 ** 3;
+  const value = Number.parseFloat(volume.split('mm')[0]!.replace(/[^\d.]/g, ''));
+  expect(value).toBeLessThan(plain - 12 * 20);
+  expect(value).toBeGreaterThan(plain - 12 * (2 / 3) * Math.PI * 3.5 ** 3);
+});
+
+test('a gap between strands is closed by the figure that is chosen, and what cannot be is said', async ({
+  page,
+}) => {
+  await openDesign(page, 'Keeper’s ring');
+  await result(page, 'strandGap').getByRole('button').click();
+  const wanted = page.getByLabel('Wanted Strand gap');
+  await expect(wanted).toBeFocused();
+  await wanted.fill('0');
+  await page.getByRole('button', { name: 'Strand, diameter' }).click();
+  await expect(result(page, 'strandGap')).toHaveText('0mm');
+  await expect(finding(page, 'between')).toContainText('The wires touch');
+  await expect(field(page, 'wire.diameter')).toHaveValue(/^0\.9962\d* × strand$/);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(field(page, 'wire.diameter')).toHaveValue('0.98 × strand');
+  // Nothing weighs less than nothing.
+  await result(page, 'mass').getByRole('button').click();
+  await page.getByLabel('Wanted Mass').fill('-1');
+  await page.getByRole('button', { name: 'Strand, diameter' }).click();
+  await expect(page.getByLabel('Value of Mass')).toContainText('it cannot be reached', { timeout: 60_000 });
+  await page.keyboard.press('Escape');
 });

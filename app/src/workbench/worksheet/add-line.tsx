@@ -23,7 +23,7 @@ const OFFERS: readonly Offer[] = [
   ...Object.values(KINDS).map((kind): Offer => ({
     name: kind.noun.replace(/^./, (letter) => letter.toUpperCase()),
     says: saysOf(kind),
-    words: kind.words,
+    words: [kind.title.toLowerCase(), ...kind.words],
     add: (draft, at) => {
       const id = addStep(draft, kind.kind, at);
       return { first: id, last: id };
@@ -54,13 +54,14 @@ function saysOf({ yields, inputs }: AnyKind): string {
   }
 }
 
-/** How well an offer answers what is asked for: 0 not at all, 1 best. */
+/** How well an offer answers what is asked for: 0 not at all, 1 best. Its words begin with its name and its title. */
 function answers(name: string, words: readonly string[], search: string): number {
   const asked = search.toLowerCase().trim();
   const said = words.join(' ').toLowerCase();
   if (!asked.split(/\s+/).every((part) => said.includes(part))) return 0;
   // What is called so stands before what is only known by the word.
-  return name.toLowerCase().startsWith(asked) ? 1 : words.includes(asked) ? 0.8 : 0.5;
+  if (name.toLowerCase().startsWith(asked) || words[1] === asked) return 1;
+  return words.includes(asked) ? 0.8 : 0.5;
 }
 
 /** The offer that stands first in the list. */
