@@ -178,3 +178,33 @@ test('a gap between strands is closed by the figure that is chosen, and what can
   await expect(page.getByLabel('Value of Mass')).toContainText('it cannot be reached', { timeout: 60_000 });
   await page.keyboard.press('Escape');
 });
+
+test('a body is coloured, seen alone and hidden from under the stage, and a group named on the sheet', async ({
+  page,
+}) => {
+  await openDesign(page, 'Lid knob');
+  const bar = page.getByRole('toolbar', { name: 'Chosen bodies' });
+  await page.getByLabel('Name of step Stud', { exact: true }).click();
+  await expect(bar).toContainText('Stud');
+  await bar.getByRole('button', { name: 'Colour' }).click();
+  await page.getByRole('menuitem', { name: 'clay' }).click();
+  await bar.getByRole('button', { name: 'Group' }).click();
+  await page.getByRole('menuitem', { name: 'Into a new group' }).click();
+  const group = page.locator('[data-step=stud]').getByLabel('Name of the group Group 1');
+  await group.fill('Trim');
+  await group.press('Enter');
+  await expect(bar).toContainText('Trim');
+  await bar.getByRole('button', { name: 'Alone' }).click();
+  await expect(bar.getByRole('button', { name: 'Alone' })).toHaveAttribute('aria-pressed', 'true');
+  await page.getByLabel('Name of step Knob', { exact: true }).click();
+  await bar.getByRole('button', { name: 'Show all' }).click();
+  await bar.getByRole('button', { name: 'Hide' }).click();
+  await expect(page.locator('[data-step=whole] header')).toContainText('hidden');
+  await expect(bar.getByRole('button', { name: 'Show all (1 hidden)' })).toBeVisible();
+  // All of it but what is only looked at can be taken back.
+  const undo = page.getByRole('button', { name: 'Undo' });
+  await undo.click();
+  await expect(bar).not.toContainText('hidden');
+  await undo.click();
+  await expect(page.locator('[data-step=stud]').getByLabel('Name of the group Group 1')).toBeVisible();
+});

@@ -23,6 +23,8 @@ export interface ViewState {
   readonly chartHeight?: number;
   readonly channel?: string;
   readonly camera?: readonly number[];
+  /** Steps whose bodies alone are shown. */
+  readonly alone?: readonly string[] | undefined;
 }
 
 export interface Kept {
@@ -67,6 +69,7 @@ const viewSchema = z.object({
   chartHeight: z.number().optional(),
   channel: z.string().optional(),
   camera: z.array(z.number()).optional(),
+  alone: z.array(z.string()).optional(),
   /** Before steps were chosen several at a time, the one chosen stood by itself. */
   selected: z.string().optional(),
 });

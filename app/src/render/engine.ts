@@ -2,14 +2,14 @@
 import { Raycaster, Vector2 } from 'three';
 import type { Theme } from '../ui/theme';
 import type { Drawn } from '../worker/messages';
-import { makeRenderer, makeStageScene } from './scene';
+import { makeRenderer, makeStageScene, type Colours } from './scene';
 import { makeView, type View, type ViewName } from './view';
 import type { Quality } from './quality';
 
 export interface Engine {
   readonly canvas: HTMLCanvasElement;
   /** Shows what is drawn; steps that are chosen stand out. */
-  show(drawn: readonly Drawn[], chosen: readonly string[]): void;
+  show(drawn: readonly Drawn[], chosen: readonly string[], colours: Colours): void;
   ghost(on: boolean): void;
   dress(theme: Theme): void;
   /** Shows these views, each in its pane. */
@@ -77,8 +77,8 @@ export function makeEngine(
 
   const engine: Engine = {
     canvas,
-    show(drawn, chosen) {
-      stageScene.show(drawn, chosen);
+    show(drawn, chosen, colours) {
+      stageScene.show(drawn, chosen, colours);
       fitMisfits();
       ask();
     },

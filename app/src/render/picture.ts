@@ -2,7 +2,7 @@
 import { PerspectiveCamera, Sphere, Vector3 } from 'three';
 import type { Theme } from '../ui/theme';
 import type { Drawn } from '../worker/messages';
-import { SPACE_ONLY, makeRenderer, makeStageScene } from './scene';
+import { SPACE_ONLY, makeRenderer, makeStageScene, type Colours } from './scene';
 
 const WIDTH = 560;
 const HEIGHT = 400;
@@ -21,11 +21,15 @@ function makeStudio(theme: Theme) {
 }
 
 /** PNG on a clear ground; undefined when there is nothing to be seen. */
-export async function drawPicture(drawn: readonly Drawn[], theme: Theme): Promise<Blob | undefined> {
+export async function drawPicture(
+  drawn: readonly Drawn[],
+  theme: Theme,
+  colours: Colours,
+): Promise<Blob | undefined> {
   studio ??= makeStudio(theme);
   const { renderer, stageScene, camera } = studio;
   stageScene.dress(theme);
-  stageScene.show(drawn, []);
+  stageScene.show(drawn, [], colours);
   if (stageScene.extent.isEmpty()) return undefined;
   const { center, radius } = stageScene.extent.getBoundingSphere(new Sphere());
   const distance = (radius / Math.sin((13 * Math.PI) / 180)) * 1.02;

@@ -24,6 +24,8 @@ import {
 } from 'three';
 import type { Material as BodyMaterial } from '@nematos/core/measure/materials';
 import type { Mesh as BodyMesh } from '@nematos/core/mesh/mesh';
+import type { Step } from '@nematos/core/design/schema';
+import { colourOf } from '@nematos/core/view/made-of';
 import type { Theme } from '../ui/theme';
 import type { Drawn, Looks } from '../worker/messages';
 import { takeDown } from '../worker/spent';
@@ -37,11 +39,13 @@ const INK: Record<Theme, { line: string; aside: string; ghost: string; shadow: n
   dark: { line: '#97a4f5', aside: '#e0997a', ghost: '#97a4f5', shadow: 0.34 },
 };
 
+/** Steps with the colour they give to what comes through them, as far as they have one. */
+export type Colours = readonly Pick<Step, 'id' | 'colour'>[];
+
 export interface StageScene {
   readonly scene: Scene;
-  /** Puts up what is to be seen; bodies whose picture is the same are kept. */
-  /** Shows what is drawn; steps that are chosen stand out. */
-  show(drawn: readonly Drawn[], chosen: readonly string[]): void;
+  /** Shows what is drawn; bodies whose picture is the same are kept. Steps that are chosen stand out. */
+  show(drawn: readonly Drawn[], chosen: readonly string[], colours: Colours): void;
   /** Keeps the present bodies as a faint ghost, or drops it. */
   ghost(on: boolean): void;
   dress(theme: Theme): void;
@@ -88,8 +92,9 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
 
   // Made once and kept: a renderer builds its program anew for a material it has not seen.
   const materials = new Map<string, Material>();
-  const materialFor = ({ look, clear }: Looks[number]): Material => {
+  const materialFor = ({ look: [own, ...matt], clear, by }: Looks[number], colours: Colours): Material => {
     if (clear) return shell;
+    const look = [colourOf(colours, by) ?? own, ...matt] as const;
     const key = String(look);
     let found = materials.get(key);
     if (!found) materials.set(key, (found = surface(look)));
@@ -141,24 +146,24 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
     get pickable() {
       return [...bodies.children, ...lines.children];
     },
-    show(drawn, chosen) {
+    show(drawn, chosen, colours) {
       const wanted = new Set(drawn.map(({ step }) => step));
       for (const id of [...up.keys()]) if (!wanted.has(id)) drop(id);
       for (const one of drawn) {
         const standing = up.get(one.step);
         if (standing?.key !== one.key || standing.type !== one.type) {
           drop(one.step);
-          const object =
-            one.type === 'body'
-              ? bodyObject(one, one.looks.map(materialFor))
-              : lineObject(one.lines, plainLine);
+          const object = one.type === 'body' ? bodyObject(one) : lineObject(one.lines, plainLine);
           if (one.type === 'line' && one.aside) object.add(lineObject(one.aside, asideLine));
           object.userData.step = one.step;
           (one.type === 'body' ? bodies : lines).add(object);
           up.set(one.step, { key: one.key, object, type: one.type });
         }
         const { object } = up.get(one.step)!;
-        if (one.type === 'line') {
+        if (one.type === 'body') {
+          const [only, ...more] = one.looks.map((look) => materialFor(look, colours)) as [Material];
+          object.material = more.length ? [only, ...more] : only;
+        } else {
           const isChosen = chosen.includes(one.step);
           object.material = isChosen ? chosenLine : plainLine;
           for (const beside of object.children) beside.visible = isChosen;
@@ -200,20 +205,19 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
   };
 }
 
-function bodyObject(one: Extract<Drawn, { type: 'body' }>, materials: readonly Material[]): Mesh {
-  const { mesh, looks } = one;
+/** The triangles; what they look like is put on when they are shown. */
+function bodyObject({ mesh, looks, extent }: Extract<Drawn, { type: 'body' }>): Mesh {
   const geometry = new BufferGeometry();
   geometry.setAttribute('position', new BufferAttribute(mesh.positions, 3));
   geometry.setAttribute('normal', new BufferAttribute(mesh.normals, 3));
   geometry.setIndex(new BufferAttribute(mesh.triangles, 1));
   geometry.userData.mesh = mesh;
-  const [low, high] = one.extent;
+  const [low, high] = extent;
   geometry.boundingBox = new Box3(new Vector3(...low), new Vector3(...high));
   geometry.boundingSphere = geometry.boundingBox.getBoundingSphere(new Sphere());
-  const [only, ...more] = materials as [Material];
-  if (more.length)
+  if (looks.length > 1)
     looks.forEach(({ first = 0, count = Infinity }, i) => geometry.addGroup(3 * first, 3 * count, i));
-  const object = new Mesh(geometry, more.length ? [...materials] : only);
+  const object = new Mesh(geometry);
   object.castShadow = true;
   return object;
 }

@@ -13,7 +13,7 @@ async function draw(kept: Kept, theme: Theme): Promise<Blob | undefined> {
   ]);
   const design = kept.history.present;
   const drawn = await askDeep((kernel) => kernel.picture(design, nextOf(`picture of ${kept.id}`)));
-  const png = drawn && (await drawPicture(drawn, theme));
+  const png = drawn && (await drawPicture(drawn, theme, design.steps));
   if (png) await keepPicture(kept.id, kept.changed, theme, png);
   return png;
 }

@@ -41,7 +41,7 @@ function usePictures(step: string): readonly (string | null)[] | undefined {
         const fresh: (string | null)[] = [];
         for (const one of drawn ?? []) {
           if (gone) return;
-          const png = one && (await drawPicture([one], theme));
+          const png = one && (await drawPicture([one], theme, design.steps));
           fresh.push(png ? URL.createObjectURL(png) : null);
         }
         if (!gone && drawn) setUrls(fresh);

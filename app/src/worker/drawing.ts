@@ -4,6 +4,7 @@ import type { Evaluation } from '@nematos/core/design/evaluate';
 import type { FilledRows } from '@nematos/core/kind/kind';
 import type { Poll } from '@nematos/core/geometry/poll';
 import { givingWay } from '@nematos/core/geometry/steps';
+import { chainsOf } from '@nematos/core/view/made-of';
 import { marksOf, movedMark } from '@nematos/core/view/marks';
 import { motionInPart } from '@nematos/core/view/in-part';
 import { moved, stretchOf, type Motion } from '@nematos/core/geometry/motion';
@@ -66,6 +67,7 @@ interface WithValue {
   readonly filled?: FilledRows;
   /** How it was moved to where it is in the part. */
   readonly motion?: Motion;
+  readonly chains: Chains;
 }
 
 /** Triangles of a body: of what the kernel makes at once only where nothing else looks like it. */
@@ -89,14 +91,43 @@ async function meshOf(
   return givingWay(body.meshing(tolerance, most, memory), poll);
 }
 
-/** How the triangles look: those of one body by the bodies it was made of. */
-function looksOf(bodies: readonly Body[], { groups }: Mesh): Looks {
-  const [body, ...more] = bodies as [Body];
-  const leaves = leavesOf(body);
-  const look = leaves[0]!.material.look;
-  if (more.length || !groups || leaves.every((leaf) => leaf.material.look === look)) return [{ look }];
-  return groups.map(({ of, first, count }) => ({ look: leaves[of]!.material.look, first, count }));
+/** How the triangles of bodies look, laid one after another: by the bodies they were made of in the end. */
+function looksOf(bodies: readonly Body[], meshes: readonly Mesh[], chains: Chains): Looks {
+  const looks: Run[] = [];
+  let [first, leaf] = [0, 0];
+  bodies.forEach((body, i) => {
+    const { triangles, groups } = meshes[i]!;
+    const leaves = leavesOf(body);
+    const whole = triangles.length / 3;
+    for (const group of groups ?? [{ of: 0, first: 0, count: whole }])
+      looks.push({
+        look: leaves[group.of]!.material.look,
+        by: chains[leaf + group.of]!,
+        first: first + group.first,
+        count: group.count,
+      });
+    first += whole;
+    leaf += leaves.length;
+  });
+  return joined(looks);
 }
+
+type Run = Looks[number] & { readonly first: number; readonly count: number };
+
+/** Runs of triangles that look alike and come through the same steps are one. */
+function joined(looks: readonly Run[]): Looks {
+  const out: Run[] = [];
+  for (const run of looks) {
+    const before = out.at(-1);
+    if (before?.look === run.look && before.clear === run.clear && String(before.by) === String(run.by))
+      out[out.length - 1] = { ...before, count: before.count + run.count };
+    else out.push(run);
+  }
+  return out;
+}
+
+/** The steps that each leaf of what is drawn came through. */
+type Chains = readonly (readonly string[])[];
 
 /** Whether the kernel has to make something before it can be seen as it is. */
 const needsKernel = (value: Value): boolean =>
@@ -108,7 +139,7 @@ const needsKernel = (value: Value): boolean =>
 export async function draw(
   step: Step,
   key: string,
-  { value, filled, motion }: WithValue,
+  { value, filled, motion, chains }: WithValue,
   pass: keyof typeof PASSES,
   poll: Poll,
 ): Promise<Drawn | undefined> {
@@ -123,11 +154,12 @@ export async function draw(
       const size = Math.max(...bodies.map(sizeAbout));
       if (pass === 'live' && needsKernel(value)) {
         const { mesh, parts, extent } = await previewOf(bodies, size * part, most, poll);
-        const looks = parts.map(({ clear, ...rest }) => ({
+        const looks = parts.map(({ clear, leaf, ...rest }) => ({
           ...rest,
+          by: chains[leaf]!,
           ...(clear && { clear: true as const }),
         }));
-        return { ...base, type: 'body', looks, extent, mesh };
+        return { ...base, type: 'body', looks: joined(looks), extent, mesh };
       }
       const meshes: Mesh[] = [];
       for (const body of bodies)
@@ -137,7 +169,7 @@ export async function draw(
       return {
         ...base,
         type: 'body',
-        looks: looksOf(bodies, mesh),
+        looks: looksOf(bodies, meshes, chains),
         extent: boxOf(mesh),
         mesh,
         ...(coarse && { coarse }),
@@ -193,7 +225,8 @@ export async function drawAll(
     const goal = pass === 'settled' ? 2 : pass === 'live' && kernel ? 0 : 1;
     if (mine !== undefined && better.indexOf(mine) >= goal) continue;
     const fine = better[goal]!;
-    const found = { value, ...(filled && { filled }), ...(motion && { motion }) };
+    const chains = chainsOf(design.steps, valueOf, id);
+    const found = { value, chains, ...(filled && { filled }), ...(motion && { motion }) };
     const one = await made(draw(step, fine, found, pass, poll));
     if (!one) continue;
     drawn.push(one);

@@ -8,6 +8,7 @@ import type { Place } from '@nematos/core/design/literal';
 import type { Design } from '@nematos/core/design/schema';
 import { solveFigure, unknownsOf, type Solved, type Target, type Unknown } from '@nematos/core/design/solve';
 import { pathsOf, typeOf, type Value } from '@nematos/core/kind/value';
+import { chainsOf } from '@nematos/core/view/made-of';
 import { sceneOf } from '@nematos/core/view/part';
 import { sentTolerance } from '@nematos/core/design/edit';
 import { writePoints } from '@nematos/core/exchange/rows';
@@ -85,6 +86,12 @@ const sendCharts = (charts: Lengthwise): Lengthwise =>
     charts.positions.buffer,
     ...charts.channels.map(({ values }) => values.buffer),
   ]);
+
+/** A value, and the steps that its bodies came through. */
+function withChains(design: Design, results: Evaluation['steps'], value: Value, id: string) {
+  const valueOf = (step: string) => results.find((result) => result.id === step)?.value;
+  return { value, chains: chainsOf(design.steps, valueOf, id) };
+}
 
 /** What is made, or a complaint about it in the words of the sheet. */
 async function orRefused<T>(design: Design, make: () => T | Promise<T>): Promise<T | { refused: string }> {
@@ -218,7 +225,7 @@ const api = {
         const made = steps.find(({ id }) => id === step);
         drawn.push(
           made?.value?.type === 'body'
-            ? await draw(mine, made.key, { value: made.value }, 'live', poll)
+            ? await draw(mine, made.key, withChains(other, steps, made.value, step), 'live', poll)
             : undefined,
         );
         await poll(drawn.length / holds.length);
@@ -239,7 +246,7 @@ const api = {
       const drawn: Drawn[] = [];
       for (const step of scene) {
         const { key, value } = results.get(step.id)!;
-        const one = await made(draw(step, key, { value: value! }, 'settled', poll));
+        const one = await made(draw(step, key, withChains(design, steps, value!, step.id), 'settled', poll));
         if (one) drawn.push(one);
         await poll(drawn.length / scene.length);
       }

@@ -33,6 +33,8 @@ export interface Seen {
 /** How triangles look: all of them, or so many from one on. */
 export type Looks = readonly {
   readonly look: Material['look'];
+  /** The steps they came through, of which one may give them a colour. */
+  readonly by: readonly string[];
   /** Set where it is only seen through. */
   readonly clear?: true;
   readonly first?: number;

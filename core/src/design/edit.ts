@@ -206,6 +206,15 @@ export function duplicateStep(design: Design, id: string): string {
 /** Takes a step off the sheet; what was made from it says so. */
 export function removeStep(design: Design, id: string): void {
   design.steps = design.steps.filter((step) => step.id !== id);
+  pruneGroups(design);
+}
+
+/** Lets go groups that have no steps any more. */
+export function pruneGroups(design: Design): void {
+  const used = new Set(design.steps.map((step) => step.group));
+  const groups = design.groups?.filter(({ id }) => used.has(id));
+  if (groups?.length) design.groups = groups;
+  else delete design.groups;
 }
 
 const word = (name: string) => new RegExp(`(?<![\\p{L}\\p{N}_])${name}(?![\\p{L}\\p{N}_])`, 'gu');

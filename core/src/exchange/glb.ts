@@ -20,14 +20,15 @@ export async function glb(bodies: readonly Sent[], title: string): Promise<Uint8
       .setBuffer(buffer);
   const looks = new Map<string, GltfMaterial>();
   const looksOf = ({ name, look: [colour, roughness, metalness] }: Material): GltfMaterial => {
-    const known = looks.get(name);
+    const key = `${name} ${colour}`;
+    const known = looks.get(key);
     if (known) return known;
     const made = document
       .createMaterial(name)
       .setBaseColorFactor([...linear(colour), 1])
       .setRoughnessFactor(roughness)
       .setMetallicFactor(metalness);
-    looks.set(name, made);
+    looks.set(key, made);
     return made;
   };
   const scene = document.createScene(title);

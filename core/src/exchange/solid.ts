@@ -7,13 +7,14 @@ import type { Design } from '../design/schema';
 import { sayWords } from '../measure/format';
 import type { Material } from '../measure/materials';
 import { Complaint, mm, words } from '../measure/words';
+import { chainsOf, colourOf } from '../view/made-of';
 import { partOf } from '../view/part';
 import { MOST_COMBINED, solidOf } from '../solid/combined';
 import { resolvedMesh } from '../solid/resolve';
 import { stretchOf } from '../geometry/motion';
 import { membersOf, type Finding } from '../kind/value';
 import { mappedMesh, type Mesh } from '../mesh/mesh';
-import type { Body } from '../solid/body';
+import { leavesOf, type Body } from '../solid/body';
 import type { SweptBody } from '../sweep/body';
 import { soundMesh } from '../sweep/sound-mesh';
 
@@ -49,6 +50,7 @@ export async function solidsToSend(
   const [finest, coarsest] = TOLERANCES;
   if (!(tolerance >= finest && tolerance <= coarsest))
     throw new Complaint(words`The chord tolerance must lie between ${mm(finest)} and ${mm(coarsest)}.`);
+  const valueOf = (id: string) => evaluation.steps.find((result) => result.id === id)?.value;
   const sent: Sent[] = [];
   for (const [i, step] of parts.entries()) {
     const part = (done: number) => poll((i + done) / parts.length);
@@ -65,6 +67,8 @@ export async function solidsToSend(
     await part(0.3);
     const members = membersOf(result.value).filter((one): one is Body => one.type === 'body');
     const known = new Map<Body, Mesh>();
+    const chains = chainsOf(design.steps, valueOf, step.id);
+    let leaf = 0;
     for (const [k, body] of members.entries()) {
       const mesh =
         body.form === 'swept'
@@ -73,11 +77,18 @@ export async function solidsToSend(
               part(0.3 + (0.7 * (k + done)) / members.length),
             );
       const name = members.length > 1 ? `${stepName(step)} ${k + 1}` : stepName(step);
-      sent.push({ mesh, material: body.material, name });
+      const colour = colourOf(design.steps, chains[leaf]!);
+      leaf += leavesOf(body).length;
+      sent.push({ mesh, material: colour ? coloured(body.material, colour) : body.material, name });
     }
   }
   return sent;
 }
+
+const coloured = (material: Material, colour: string): Material => {
+  const [, roughness, metalness] = material.look;
+  return { ...material, look: [colour, roughness, metalness] };
+};
 
 /** Triangles of a swept body: as it is, or made clean where it runs through itself. */
 async function sweptToSend(

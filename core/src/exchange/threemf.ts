@@ -15,12 +15,13 @@ const short = (x: number) => String(Number(x.toPrecision(8)));
 
 /** Bodies, in mm, as a 3MF package of that title: an object of its own name and material each. */
 export function threeMf(bodies: readonly Sent[], title: string): Uint8Array<ArrayBuffer> {
-  const materials = [...new Map(bodies.map(({ material }) => [material.name, material])).values()];
+  const keyOf = ({ name, look }: Sent['material']) => `${name} ${look[0]}`;
+  const materials = [...new Map(bodies.map(({ material }) => [keyOf(material), material])).values()];
   const bases = materials.map(
     ({ name, look }) => `<base name="${escaped(name)}" displaycolor="${look[0].toUpperCase()}"/>`,
   );
   const objects = bodies.map(({ mesh, name, material }, i) => {
-    const index = materials.findIndex((one) => one.name === material.name);
+    const index = materials.findIndex((one) => keyOf(one) === keyOf(material));
     return `<object id="${i + 2}" type="model" name="${escaped(name)}" pid="1" pindex="${index}">${meshText(mesh)}</object>`;
   });
   const items = bodies.map((_body, i) => `<item objectid="${i + 2}"/>`);

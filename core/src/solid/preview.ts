@@ -5,7 +5,7 @@ import type { Extent } from '../mesh/bodily';
 import { boxOf, joinMeshes, type Mesh } from '../mesh/mesh';
 import { around } from '../sweep/exact/extent';
 import type { Material } from '../measure/materials';
-import { looksLikeParts, type Body } from './body';
+import { leavesOf, looksLikeParts, type Body } from './body';
 import { placedBody } from './placed';
 
 /** A body that is shown; `clear` where it is only seen through. */
@@ -33,6 +33,8 @@ export interface Preview {
   readonly extent: Extent;
   readonly parts: readonly {
     readonly look: Material['look'];
+    /** Which of all leaves of the bodies it is. */
+    readonly leaf: number;
     readonly clear: boolean;
     readonly first: number;
     readonly count: number;
@@ -50,12 +52,17 @@ export async function previewOf(
   const meshes: Mesh[] = [];
   const solid: Extent[] = [];
   const parts: Preview['parts'][number][] = [];
-  let first = 0;
+  let [first, leaf] = [0, 0];
   for (const { body, clear } of shown) {
     const mesh = await givingWay(body.meshing(tolerance, most / shown.length), poll);
+    const leaves = leavesOf(body);
     const count = mesh.triangles.length / 3;
-    parts.push({ look: body.material.look, clear, first, count });
+    for (const group of mesh.groups ?? [{ of: 0, first: 0, count }]) {
+      const { look } = leaves[group.of]!.material;
+      parts.push({ look, leaf: leaf + group.of, clear, first: first + group.first, count: group.count });
+    }
     first += count;
+    leaf += leaves.length;
     meshes.push(mesh);
     if (!clear) solid.push(boxOf(mesh));
   }

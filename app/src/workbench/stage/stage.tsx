@@ -23,6 +23,8 @@ import type { Bench } from '../../bench/state';
 import { selecting, alsoSelecting, shownCount } from '../../bench/selection';
 import { Dimensions } from './dimensions';
 import { makeEngine, type Engine } from '../../render/engine';
+import type { Colours } from '../../render/scene';
+import { BodiesBar } from './bodies-bar';
 import { quality } from '../../render/quality';
 import { VIEW_NAMES, type View, type ViewName } from '../../render/view';
 
@@ -43,7 +45,22 @@ function visible(bench: Bench): Drawn[] {
   const { drawn, history, view } = bench;
   const chosen = new Set(view.selection?.map(({ step }) => step));
   const steps = history.present.steps.slice(0, shownCount(bench));
+  const alone = aloneIn(bench);
+  if (alone.length) return alone.map((id) => drawn.get(id)!);
   return sceneOf(steps, (id) => drawn.has(id), chosen).map(({ id }) => drawn.get(id)!);
+}
+
+/** The steps that are to be seen alone, as far as they are there. */
+const aloneIn = ({ drawn, view }: Bench): string[] => view.alone?.filter((id) => drawn.has(id)) ?? [];
+
+/** The steps as far as they give colours: others only where a colour changes. */
+function useColours(): Colours {
+  const store = useBenchStore();
+  const written = useBench(({ history }) =>
+    history.present.steps.map(({ id, colour }) => [id, colour]).join(),
+  );
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- what is written says when they are others
+  return useMemo(() => store.getState().history.present.steps, [store, written]);
 }
 
 /** One view or four, with what can be chosen and pulled in them. */
@@ -51,6 +68,7 @@ export function Stage({ onEngine }: { onEngine(engine: Engine | undefined): void
   const store = useBenchStore();
   const theme = useTheme();
   const shown = useVisible();
+  const colours = useColours();
   const chosen = useBench(useShallow((bench: Bench) => bench.view.selection?.map(({ step }) => step) ?? []));
   const scrubbing = useBench((bench) => bench.scrubbing);
   const layout = useBench((bench) => bench.view.views ?? 'space') as Layout;
@@ -96,7 +114,7 @@ export function Stage({ onEngine }: { onEngine(engine: Engine | undefined): void
       store.getState().view.camera,
     );
   }, [engine, names, store]);
-  useEffect(() => engine?.show(shown, chosen), [engine, shown, chosen]);
+  useEffect(() => engine?.show(shown, chosen, colours), [engine, shown, chosen, colours]);
   useEffect(() => engine?.resize(), [engine, folded]);
   useEffect(() => engine?.dress(theme), [engine, theme]);
   useEffect(() => engine?.ghost(scrubbing), [engine, scrubbing]);
@@ -147,6 +165,7 @@ export function Stage({ onEngine }: { onEngine(engine: Engine | undefined): void
           />
         ))}
       </div>
+      <BodiesBar />
       <nav
         aria-label="Views"
         className="absolute top-2 left-4 flex gap-4 [text-shadow:0_0_3px_var(--page),0_0_6px_var(--page)]"

@@ -72,6 +72,7 @@ export const StepView = memo(function StepView({ step, index }: { step: Step; in
         <header className="flex h-5 items-baseline gap-2">
           <StepTitle step={step} />
           <span className="text-[11px] text-quiet">{kind.noun}</span>
+          {step.group && <GroupName id={step.group} />}
           {step.hidden && <span className="text-[11px] text-quiet">hidden</span>}
           <span className="ml-auto flex self-center opacity-0 group-focus-within:opacity-100 group-hover:opacity-100">
             {editor.More && (
@@ -160,21 +161,63 @@ function Limits({ step }: { step: Step }) {
 
 function StepTitle({ step }: { step: Step }) {
   const store = useBenchStore();
-  const [draftName, setDraftName] = useState<string>();
   const name = stepName(step);
   return (
+    <Renamed
+      label={`Name of step ${name}`}
+      className="max-w-52 text-[13px] font-semibold"
+      name={name}
+      onName={(next) =>
+        store.getState().edit(`Rename ${name}`, (draft) => {
+          stepOf(draft, step.id).name = next;
+        })
+      }
+    />
+  );
+}
+
+/** The group a step is in: its name can be written here. */
+function GroupName({ id }: { id: string }) {
+  const store = useBenchStore();
+  const name = useOfDesign((design) => design.groups?.find((group) => group.id === id)?.name);
+  if (name === undefined) return null;
+  return (
+    <Renamed
+      label={`Name of the group ${name}`}
+      className="max-w-24 border-l border-hair pl-1.5 text-[11px] text-quiet"
+      name={name}
+      onName={(next) =>
+        store.getState().edit(`Rename ${name}`, (draft) => {
+          draft.groups!.find((group) => group.id === id)!.name = next;
+        })
+      }
+    />
+  );
+}
+
+/** A name that reads as a word and is written over. */
+function Renamed({
+  label,
+  className,
+  name,
+  onName,
+}: {
+  label: string;
+  className: string;
+  name: string;
+  onName(next: string): void;
+}) {
+  const [draftName, setDraftName] = useState<string>();
+  return (
     <input
-      aria-label={`Name of step ${name}`}
-      className="field-sizing-content max-w-52 rounded-sm bg-transparent text-[13px] font-semibold hover:bg-hover focus:bg-wash focus:outline-none"
+      aria-label={label}
+      className={`field-sizing-content rounded-sm bg-transparent hover:bg-hover focus:bg-wash focus:outline-none ${className}`}
       value={draftName ?? name}
       spellCheck={false}
       onChange={(event) => setDraftName(event.target.value)}
       onBlur={() => {
         const next = draftName?.trim();
-        if (next && next !== name)
-          store.getState().edit(`Rename ${name}`, (draft) => {
-            stepOf(draft, step.id).name = next;
-          });
+        if (next && next !== name) onName(next);
         setDraftName(undefined);
       }}
       onKeyDown={(event) => {

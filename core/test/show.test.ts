@@ -1,0 +1,90 @@
+import { expect } from 'chai';
+import { strFromU8, unzipSync } from 'fflate';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { addStep, removeStep, stepOf } from '../src/design/edit';
+import { createCache, evaluate } from '../src/design/evaluate';
+import { emptyDesign, type Design } from '../src/design/schema';
+import { inGroup, newGroup, setColour, setGroup, setHidden } from '../src/design/show';
+import { readDesign, writeDesign } from '../src/exchange/design-json';
+import { partFile } from '../src/exchange/files';
+import { chainsOf, colourOf } from '../src/view/made-of';
+
+const go = async () => {};
+const demo = (name: string) =>
+  readDesign(readFileSync(join(import.meta.dirname, '../../demo', `${name}.json`), 'utf8'));
+
+async function chains(design: Design, id: string) {
+  const { steps } = await evaluate(design, createCache(), go, 'shape');
+  return chainsOf(design.steps, (step) => steps.find((one) => one.id === step)?.value, id);
+}
+
+const balls = (): Design => {
+  const design = emptyDesign('Balls');
+  addStep(design, 'ball', 0, { diameter: '10 mm' });
+  addStep(design, 'ball', 1, { diameter: '12 mm', originX: '20 mm' });
+  return design;
+};
+
+describe('how steps are shown', () => {
+  it('faces of a combination know the steps they came through, through copies and changes', async () => {
+    const design = demo('lid-knob');
+    const found = await chains(design, 'whole');
+    expect(found).length(1 + 12 + 12);
+    expect(found[0]).deep.equal(['whole', 'held', 'knob']);
+    for (const chain of found.slice(1, 13)) expect(chain).deep.equal(['whole', 'held', 'dimples', 'ball']);
+    for (const chain of found.slice(13)) expect(chain).deep.equal(['whole', 'studs', 'stud']);
+  });
+
+  it('the colour of the last step that has one is theirs', async () => {
+    const design = demo('lid-knob');
+    const [plain, dimple] = await chains(design, 'whole');
+    setColour(design, ['ball'], '#5d8a4e');
+    expect(colourOf(design.steps, dimple!)).equal('#5d8a4e');
+    expect(colourOf(design.steps, plain!)).equal(undefined);
+    setColour(design, ['dimples'], '#7a4a2b');
+    expect(colourOf(design.steps, dimple!)).equal('#7a4a2b');
+    setColour(design, ['ball', 'dimples'], undefined);
+    expect(colourOf(design.steps, dimple!)).equal(undefined);
+    expect(JSON.stringify(design)).equal(JSON.stringify(demo('lid-knob')));
+  });
+
+  it('colours go out with the bodies, and hidden ones stay', async () => {
+    const design = balls();
+    setColour(design, ['ball-2'], '#5f93b5');
+    const model = async () => {
+      const { bytes } = await partFile(design, '3mf', go);
+      return strFromU8(unzipSync(bytes)['3D/3dmodel.model']!);
+    };
+    const text = await model();
+    const bases = [...text.matchAll(/displaycolor="(#[0-9A-F]{6})"/g)].map((found) => found[1]);
+    expect(bases).length(2);
+    expect(bases[1]).equal('#5F93B5');
+    const objects = [...text.matchAll(/<object [^>]*name="([^"]*)"[^>]*pindex="(\d)"/g)];
+    expect(objects.map((found) => [found[1], found[2]])).deep.equal([
+      ['Ball', '0'],
+      ['Ball 2', '1'],
+    ]);
+    setHidden(design, ['ball'], true);
+    expect([...(await model()).matchAll(/<object /g)]).length(1);
+    setHidden(design, ['ball'], false);
+    expect([...(await model()).matchAll(/<object /g)]).length(2);
+  });
+
+  it('groups are kept in the document as long as they have a step', () => {
+    const design = balls();
+    const first = newGroup(design, ['ball'], 'Feet');
+    const second = newGroup(design, ['ball-2'], 'Heads');
+    expect(inGroup(design, first)).deep.equal(['ball']);
+    expect(readDesign(writeDesign(design))).deep.equal(design);
+    setGroup(design, ['ball-2'], first);
+    expect(inGroup(design, first)).deep.equal(['ball', 'ball-2']);
+    expect(design.groups!.map(({ id }) => id)).deep.equal([first]);
+    expect(second).not.equal(first);
+    removeStep(design, 'ball');
+    expect(design.groups).length(1);
+    setGroup(design, ['ball-2'], undefined);
+    expect(design.groups).equal(undefined);
+    expect(stepOf(design, 'ball-2').group).equal(undefined);
+  });
+});
