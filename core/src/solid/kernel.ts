@@ -230,13 +230,17 @@ export async function combine(
     taken.push(all);
     if (all.status() !== 'NoError') throw new KernelError(words`it ended with “${all.status()}”`);
     checkVolume(operation, all, volumes, tolerance);
-    if (all.isEmpty()) return undefined;
+    // Faces that only touch may leave slivers between them that rounding made.
+    if (all.isEmpty() || !(all.volume() > NOTHING * Math.min(...volumes))) return undefined;
     const reached = Math.max(...solids.map((mesh) => mesh.tolerance));
     return giveOutGroups(all, origins, operation === 'subtract', reached);
   } finally {
     for (const one of taken) one.delete();
   }
 }
+
+/** Less than this part of the smallest body is nothing. */
+const NOTHING = 1e-9;
 
 /** By inclusion and exclusion. */
 function checkVolume(
