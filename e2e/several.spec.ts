@@ -1,5 +1,16 @@
 /** Bodies of plain figures, placed, repeated, added and taken away: made from an empty sheet as a new user would. */
-import { choose, expect, field, finding, fresh, openDesign, result, settledResult, test } from './fixture';
+import {
+  choose,
+  expect,
+  field,
+  finding,
+  fresh,
+  openDesign,
+  result,
+  settledResult,
+  steady,
+  test,
+} from './fixture';
 
 test('a dimpled knob by the keyboard alone: a ball, balls round it, taken away', async ({ page }) => {
   await fresh(page);
@@ -207,4 +218,45 @@ test('a body is coloured, seen alone and hidden from under the stage, and a grou
   await expect(bar).not.toContainText('hidden');
   await undo.click();
   await expect(page.locator('[data-step=stud]').getByLabel('Name of the group Group 1')).toBeVisible();
+});
+
+test('a body is moved and turned by hand, and the figures follow', async ({ page }) => {
+  await fresh(page);
+  for (const kind of ['block', 'place']) {
+    await page.locator('[data-add]').fill(kind);
+    await page.locator('[data-add]').press('Enter');
+    await expect(result(page, 'volume')).toBeVisible();
+  }
+  await page.getByRole('button', { name: 'Top', exact: true }).click();
+  const drag = async (grip: string, x: number, y: number) => {
+    const box = (await steady(page, () => page.locator(grip).boundingBox()))!;
+    await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(box.x + box.width / 2 + x, box.y + box.height / 2 + y, { steps: 6 });
+    await page.mouse.up();
+  };
+  const figure = async (place: string) =>
+    Number.parseFloat((await field(page, place).inputValue()).replace('−', '-'));
+  await drag('[data-point=moveX]', 60, 0);
+  await expect.poll(() => figure('place.moveX')).toBeGreaterThan(2);
+  expect(await figure('place.moveY')).toBe(0);
+  const right = await figure('place.moveX');
+  // From above the grip is led round its circle.
+  const before = (await steady(page, () => page.locator('[data-turn]').boundingBox()))!;
+  await drag('[data-turn]', 50, 50);
+  await expect.poll(() => figure('place.turn')).not.toBe(0);
+  const after = (await steady(page, () => page.locator('[data-turn]').boundingBox()))!;
+  expect(Math.hypot(after.x - before.x, after.y - before.y)).toBeGreaterThan(20);
+  await page.locator('[data-turn]').focus();
+  const turned = await figure('place.turn');
+  await page.keyboard.press('Shift+ArrowUp');
+  await expect.poll(() => figure('place.turn')).toBe(Math.round((turned + 15) / 15) * 15);
+  // By the keyboard, and back in one step each.
+  await page.locator('[data-point=moveX]').focus();
+  await page.keyboard.press('ArrowRight');
+  await expect.poll(() => figure('place.moveX')).toBeGreaterThan(right);
+  const undo = page.getByRole('button', { name: 'Undo' });
+  for (let i = 0; i < 4; i++) await undo.click();
+  await expect.poll(() => figure('place.moveX')).toBe(0);
+  expect(await figure('place.turn')).toBe(0);
 });

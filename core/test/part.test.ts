@@ -1,6 +1,8 @@
 import { expect } from 'chai';
 import { addStep, stepOf } from '../src/design/edit';
-import type { LineMark } from '../src/kind/mark';
+import type { LineMark, PointMark, TurnMark } from '../src/kind/mark';
+import type { Vec3 } from '../src/geometry/vector';
+import type { Body } from '../src/solid/body';
 import { marksOf, movedMark } from '../src/view/marks';
 import { motionInPart } from '../src/view/in-part';
 import { inverse, moved } from '../src/geometry/motion';
@@ -62,7 +64,7 @@ describe('what is shown', () => {
         endDiameter: '14 mm',
       },
     });
-    const marks = marksOf(stepOf(design, 'helix'), await valueOf(design, 'helix'), undefined);
+    const marks = marksOf(stepOf(design, 'helix'), await valueOf(design, 'helix'), undefined, {});
     const of = (field: string) =>
       marks.find((mark) => mark.shape !== 'point' && mark.field === field) as LineMark;
     expect(of('height').to[2] - of('height').from[2]).closeTo(40, 1e-3);
@@ -92,9 +94,38 @@ describe('what is shown', () => {
     }
     const back = inverse(motion);
     moved(back, moved(motion, [1, 2, 3])).forEach((x, k) => expect(x).closeTo(k + 1, 1e-12));
-    const [height] = marksOf(stepOf(design, 'helix'), coil, undefined) as [LineMark];
+    const [height] = marksOf(stepOf(design, 'helix'), coil, undefined, {}) as [LineMark];
     const there = movedMark(height, motion) as LineMark;
     const long = ({ from, to }: LineMark) => Math.hypot(...from.map((x, k) => x - to[k]!));
     expect(long(there)).closeTo(long(height), 1e-9);
+  });
+
+  it('are grips where a body is placed: by as much as they are moved or turned, so is the body', async () => {
+    const grips = async (set: Record<string, string>) => {
+      const design = emptyDesign('Placed');
+      addStep(design, 'block', 0, { width: '8 mm', depth: '6 mm', height: '20 mm' });
+      addStep(design, 'place', 1, { aboutX: '30 mm', ...set });
+      const { steps } = await run(design);
+      const { value, resolved } = steps[1]!;
+      const marks = marksOf(design.steps[1]!, value!, undefined, resolved);
+      const place = marks.find((mark) => mark.shape === 'point') as PointMark;
+      const turn = marks.find((mark) => mark.shape === 'turn') as TurnMark;
+      return { place, turn, body: value as Body };
+    };
+    const still = await grips({});
+    // About the middle of the body: half a section of it is not known of so rough a look.
+    expect(still.place.at[2]).closeTo(10, 1e-9);
+    expect(still.place.fields).deep.equal(['moveX', 'moveY', 'moveZ']);
+    const aside = await grips({ moveX: '5 mm', moveY: '-3 mm', moveZ: '2 mm' });
+    [5, -3, 2].forEach((by, k) => {
+      expect(aside.place.at[k]! - still.place.at[k]!).closeTo(by, 1e-9);
+      expect(aside.turn.centre[k]! - still.turn.centre[k]!).closeTo(by, 1e-9);
+      expect(aside.body.extent[0][k]! - still.body.extent[0][k]!).closeTo(by, 1e-9);
+    });
+    const round = await grips({ turn: '90 deg' });
+    // Both the grip and the body have gone a quarter round the axis, which stands at x = 30.
+    const turned = ([x, y, z]: Vec3): Vec3 => [30 - y, x - 30, z];
+    turned(still.turn.at).forEach((x, k) => expect(round.turn.at[k]).closeTo(x, 1e-9));
+    turned(still.place.at).forEach((x, k) => expect(round.place.at[k]).closeTo(x, 1e-9));
   });
 });

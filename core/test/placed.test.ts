@@ -2,7 +2,7 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { addStep, setInput, stepName, stepOf } from '../src/design/edit';
-import { createCache } from '../src/design/evaluate';
+import { checkStep, createCache, evaluate } from '../src/design/evaluate';
 import { emptyDesign, type Design } from '../src/design/schema';
 import { centreOfMass, inertiaOf } from '../src/geometry/mass';
 import { membersOf, type SetOf } from '../src/kind/value';
@@ -326,5 +326,31 @@ describe('the gap between copies', () => {
     const bodies = steps.map(({ value }) => value as Body);
     for (const order of [bodies, bodies.toReversed()])
       expect(await nearestNeighbours(order, go)).include({ gap: 0, overlap: true });
+  });
+});
+
+describe('the check of what is placed', () => {
+  const findings = async (...kinds: readonly (readonly [string, Record<string, string>])[]) => {
+    const design = emptyDesign('Placed');
+    kinds.forEach(([kind, set], i) => addStep(design, kind, i, set));
+    const cache = createCache();
+    const { steps } = await evaluate(design, cache);
+    return (await checkStep(design.steps.at(-1)!, steps.at(-1)!, cache)).findings;
+  };
+
+  it('looks at the solid, also of what is drawn out, mirrored or combined', async () => {
+    const out = { scaleX: '3', mirror: 'y', moveX: '40 mm' };
+    const ball = ['ball', { diameter: '20 mm' }] as const;
+    const drill = ['cylinder', { diameter: '6 mm', originZ: '-15 mm' }] as const;
+    for (const made of [[ball], [ball, drill, ['subtract', {}]]] as const)
+      expect(await findings(...made, ['place', out])).deep.include({
+        name: 'closed',
+        level: 'good',
+        says: ['Surface is closed'],
+        value: 0,
+        limit: 0,
+        margin: 0,
+        quantity: 'number',
+      });
   });
 });

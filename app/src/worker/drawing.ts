@@ -1,6 +1,6 @@
 /** What the geometry worker draws of the value of a step: triangles, lines, dimension lines. */
 import { hash } from '@nematos/core/design/hash';
-import type { Evaluation } from '@nematos/core/design/evaluate';
+import type { Evaluation, StepResult } from '@nematos/core/design/evaluate';
 import type { FilledRows } from '@nematos/core/kind/kind';
 import type { Poll } from '@nematos/core/geometry/poll';
 import { givingWay } from '@nematos/core/geometry/steps';
@@ -65,6 +65,7 @@ function outlineOf(contour: Path): Float32Array<ArrayBuffer> {
 interface WithValue {
   readonly value: Value;
   readonly filled?: FilledRows;
+  readonly resolved: StepResult['resolved'];
   /** How it was moved to where it is in the part. */
   readonly motion?: Motion;
   readonly chains: Chains;
@@ -139,12 +140,12 @@ const needsKernel = (value: Value): boolean =>
 export async function draw(
   step: Step,
   key: string,
-  { value, filled, motion, chains }: WithValue,
+  { value, filled, resolved, motion, chains }: WithValue,
   pass: keyof typeof PASSES,
   poll: Poll,
 ): Promise<Drawn | undefined> {
   const { part, most } = PASSES[pass];
-  const marks = marksOf(step, value, filled);
+  const marks = marksOf(step, value, filled, resolved);
   const base = { step: step.id, key, marks: motion ? marks.map((mark) => movedMark(mark, motion)) : marks };
   switch (value.type) {
     case 'body':
@@ -212,7 +213,7 @@ export async function drawAll(
   const drawn: Drawn[] = [];
   const values = new Map(evaluation.steps.map(({ id, value }) => [id, value]));
   const valueOf = (id: string) => values.get(id);
-  for (const [i, { id, key, value, filled }] of evaluation.steps.entries()) {
+  for (const [i, { id, key, value, filled, resolved }] of evaluation.steps.entries()) {
     if (!value) continue;
     const step = design.steps[i]!;
     const motion = value.type === 'path' ? motionInPart(design.steps, valueOf, id) : undefined;
@@ -226,7 +227,7 @@ export async function drawAll(
     if (mine !== undefined && better.indexOf(mine) >= goal) continue;
     const fine = better[goal]!;
     const chains = chainsOf(design.steps, valueOf, id);
-    const found = { value, chains, ...(filled && { filled }), ...(motion && { motion }) };
+    const found = { value, resolved, chains, ...(filled && { filled }), ...(motion && { motion }) };
     const one = await made(draw(step, fine, found, pass, poll));
     if (!one) continue;
     drawn.push(one);

@@ -90,7 +90,7 @@ const sendCharts = (charts: Lengthwise): Lengthwise =>
 /** A value, and the steps that its bodies came through. */
 function withChains(design: Design, results: Evaluation['steps'], value: Value, id: string) {
   const valueOf = (step: string) => results.find((result) => result.id === step)?.value;
-  return { value, chains: chainsOf(design.steps, valueOf, id) };
+  return { value, resolved: {}, chains: chainsOf(design.steps, valueOf, id) };
 }
 
 /** What is made, or a complaint about it in the words of the sheet. */

@@ -219,6 +219,7 @@ export interface Kind<
     value: ValueOf<T>,
     set: Readonly<Record<string, string>>,
     filled: FilledRows | undefined,
+    resolved: Readonly<Record<string, { readonly value: number }>>,
   ): readonly Mark[];
   /** Its tables as they come out, also those that follow from another. */
   fill?(figures: z.infer<S> & RowsOf<Tb>, inputs: Taken<I>): FilledRows;
@@ -244,6 +245,7 @@ export type AnyKind = Omit<
     value: Value,
     set: Readonly<Record<string, string>>,
     filled: FilledRows | undefined,
+    resolved: Readonly<Record<string, { readonly value: number }>>,
   ): readonly Mark[];
   measure?(value: Value, poll: Poll): Promise<void>;
   graph?(value: Value): Graph | undefined;

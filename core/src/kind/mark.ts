@@ -1,18 +1,32 @@
-/** Dimension lines and points: where the figures of a step can be seen, and pulled, on the part. */
+/** Dimension lines and grips: where the figures of a step can be seen, and pulled, on the part. */
 import type { Vec3 } from '../geometry/vector';
 import type { Motion } from '../geometry/motion';
 
-/** A figure that can be seen and pulled on the part: a dimension line, or a corner point. */
-export type Mark = LineMark | PointMark;
+/** A figure that can be seen and pulled on the part: a dimension line, a point, or a turn about an axis. */
+export type Mark = LineMark | PointMark | TurnMark;
 
-/** A point whose coordinates are cells of a table. */
+/** A point that is moved with three figures: they change by as much as it does. */
 export interface PointMark {
   readonly shape: 'point';
-  readonly table: string;
-  readonly row: number;
+  /** Fields of its x, y and z: of a step, or cells of a table. */
+  readonly fields: readonly [x: string, y: string, z: string];
+  /** What it is called. */
+  readonly name: string;
+  /** Its number among others. */
+  readonly number?: number;
   readonly at: Vec3;
   /** Set where the point is shown elsewhere than its coordinates say: how it was moved there. */
   readonly moved?: Motion;
+}
+
+/** A turn about an axis, by an angle: the grip stands on a circle round it. */
+export interface TurnMark {
+  readonly shape: 'turn';
+  readonly field: string;
+  readonly centre: Vec3;
+  /** Unit vector, right-handed with the angle. */
+  readonly axis: Vec3;
+  readonly at: Vec3;
 }
 
 /** A dimension line of one figure. Places in mm. */

@@ -1,6 +1,8 @@
 /** What bodies are: sections carried along paths or turned about an axis, such ones placed elsewhere, or combined of others. */
 import type { Affine } from '../geometry/motion';
-import { composed, STILL, stretchOf } from '../geometry/motion';
+import { composed, moved, STILL, stretchOf } from '../geometry/motion';
+import type { Vec3 } from '../geometry/vector';
+import { planAbout, samplePath } from '../path/sample';
 import type { Poll } from '../geometry/poll';
 import type { Material } from '../measure/materials';
 import type { Bodily } from '../mesh/bodily';
@@ -98,7 +100,29 @@ export function sizeAbout(body: Body): number {
   }
 }
 
-/** The same of bodies that are combined: what is taken away, or only shared, may be far larger. */
+/** Points of a path that its rough middle is taken from. */
+const ROUGH_POINTS = 60;
+
+/** About the middle of the room a body takes, quickly. */
+export function middleAbout(body: Body): Vec3 {
+  const points = leavesOf(body).flatMap(({ leaf, map }) =>
+    roughPoints(leaf).map((point) => moved(map, point)),
+  );
+  const [low, high] = [Math.min, Math.max].map((most) =>
+    [0, 1, 2].map((k) => points.reduce((to, point) => most(to, point[k]!), points[0]![k]!)),
+  ) as [number[], number[]];
+  return [0, 1, 2].map((k) => (low[k]! + high[k]!) / 2) as unknown as Vec3;
+}
+
+function roughPoints(leaf: Leaf): readonly Vec3[] {
+  if (leaf.form === 'turned') return leaf.extent;
+  return leaf.paths.flatMap((path) => {
+    const { positions: p } = samplePath(path, planAbout(path, ROUGH_POINTS));
+    return Array.from({ length: p.length / 3 }, (_x, i): Vec3 => [p[3 * i]!, p[3 * i + 1]!, p[3 * i + 2]!]);
+  });
+}
+
+/** The size of bodies that are combined: what is taken away, or only shared, may be far larger. */
 export function sizeCombined(operation: Operation, bodies: readonly Body[]): number {
   const sizes = bodies.map(sizeAbout);
   return { add: Math.max(...sizes), subtract: sizes[0]!, common: Math.min(...sizes) }[operation];

@@ -1,5 +1,6 @@
 /** The marks of a step, where it is to be seen. */
 import { kindNamed } from '../design/registry';
+import type { StepResult } from '../design/evaluate';
 import type { Step } from '../design/schema';
 import type { FilledRows } from '../kind/kind';
 import type { Mark } from '../kind/mark';
@@ -7,16 +8,19 @@ import type { Value } from '../kind/value';
 import { moved, turned, type Motion } from '../geometry/motion';
 
 /** Marks of a step's own figures, as far as they are given. */
-export const marksOf = (step: Step, value: Value, filled: FilledRows | undefined): readonly Mark[] =>
-  (value.type !== 'set' && kindNamed(step.kind)?.marks?.(value, step.set, filled)) || [];
+export const marksOf = (
+  step: Step,
+  value: Value,
+  filled: FilledRows | undefined,
+  resolved: StepResult['resolved'],
+): readonly Mark[] =>
+  (value.type !== 'set' && kindNamed(step.kind)?.marks?.(value, step.set, filled, resolved)) || [];
 
 /** A mark where it is once its step's value has been moved. */
-export const movedMark = (mark: Mark, motion: Motion): Mark =>
-  mark.shape === 'point'
-    ? { ...mark, at: moved(motion, mark.at), moved: motion }
-    : {
-        ...mark,
-        from: moved(motion, mark.from),
-        to: moved(motion, mark.to),
-        axis: turned(motion, mark.axis),
-      };
+export function movedMark(mark: Mark, motion: Motion): Mark {
+  if (mark.shape === 'point') return { ...mark, at: moved(motion, mark.at), moved: motion };
+  const axis = turned(motion, mark.axis);
+  return mark.shape === 'turn'
+    ? { ...mark, axis, centre: moved(motion, mark.centre), at: moved(motion, mark.at) }
+    : { ...mark, axis, from: moved(motion, mark.from), to: moved(motion, mark.to) };
+}

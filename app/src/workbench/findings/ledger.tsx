@@ -133,7 +133,7 @@ export function Ledger() {
             </dl>
           </>
         )}
-        {(findings.length > 0 || mend.length > 0 || trouble) && (
+        {(news.length > 0 || mend.length > 0 || coarse || trouble) && (
           <>
             <h2 className="mt-4 text-[11px] font-semibold text-quiet">Findings</h2>
             <ul className="mt-1 space-y-1">

@@ -9,7 +9,8 @@ import { chosenStep, shownCount } from '../../bench/selection';
 import { dimensionOf, type Dimension } from './dimension';
 import type { Engine } from '../../render/engine';
 import type { Drawn } from '../../worker/messages';
-import { CornerPoint } from './corner-point';
+import { PointGrip } from './point-grip';
+import { TurnGrip } from './turn-grip';
 import type { View, ViewName } from '../../render/view';
 
 let pulls = 0;
@@ -33,9 +34,9 @@ function useMarks(): Pick<Drawn, 'step' | 'marks'> {
   ];
   for (const id of related) {
     const marks = (drawn.get(id)?.marks ?? []).filter(
-      // Points belong to the path they are corners of, and to the body along it; else they are in the way.
+      // Grips belong to the step itself, corners to the body along the path too; else they are in the way.
       ({ shape }) =>
-        shape !== 'point' ||
+        (shape !== 'point' && shape !== 'turn') ||
         id === chosen.id ||
         (id === chosen.from?.path && drawn.get(chosen.id)?.type === 'body'),
     );
@@ -72,8 +73,11 @@ export function Dimensions({
   const { step, marks } = useMarks();
   const view = engine.view(name);
   if (!view) return null;
-  const dimensions = marks.flatMap((mark) => (mark.shape === 'point' ? [] : (dimensionOf(mark, view) ?? [])));
+  const dimensions = marks.flatMap((mark) =>
+    mark.shape === 'point' || mark.shape === 'turn' ? [] : (dimensionOf(mark, view) ?? []),
+  );
   const points = marks.filter((mark) => mark.shape === 'point');
+  const turns = marks.filter((mark) => mark.shape === 'turn');
   return (
     <>
       <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden>
@@ -93,8 +97,11 @@ export function Dimensions({
         <Label key={dimension.mark.field} step={step} dimension={dimension} perPixel={view.mmPerPixel()} />
       ))}
       <CursorDot view={view} />
+      {turns.map((mark) => (
+        <TurnGrip key={mark.field} step={step} mark={mark} view={view} />
+      ))}
       {points.map((mark) => (
-        <CornerPoint key={mark.row} step={step} mark={mark} view={view} />
+        <PointGrip key={mark.fields[0]} step={step} mark={mark} view={view} />
       ))}
     </>
   );

@@ -1,7 +1,7 @@
 /** Dimension lines of bodies round an axis. */
 import { moved, STILL, turned } from '../../geometry/motion';
 import { unit, type Vec3 } from '../../geometry/vector';
-import type { LineMark } from '../../kind/mark';
+import type { LineMark, Mark, PointMark } from '../../kind/mark';
 import type { Body } from '../../solid/body';
 
 /** Where a diameter is measured: height along the axis, radius, and the way along the axis that is clear of the body. */
@@ -12,13 +12,14 @@ export interface Across {
   readonly outward: 1 | -1;
 }
 
-/** Diameters, and from the foot up to a height, of a body that was made about the z axis and placed. */
+/** Diameters, from the foot up to a height, and the place, of a body that was made about the z axis and placed. */
 export function axisMarks(
   body: Body,
+  placing: string | undefined,
   clear: number,
   across: readonly Across[],
   height?: { readonly field: string; readonly value: number },
-): LineMark[] {
+): Mark[] {
   const map = body.form === 'placed' ? body.map : STILL;
   const axis = unit(turned(map, [0, 0, 1]));
   const place = (z: number): Vec3 => moved(map, [0, 0, z]);
@@ -41,8 +42,15 @@ export function axisMarks(
           } as const,
         ]
       : []),
+    ...placeGrip(map.origin, placing),
   ];
 }
+
+/** The place of a body on its axis, to be moved by hand; none where two points or a path say where it is. */
+export const placeGrip = (at: Vec3, placing: string | undefined): PointMark[] =>
+  placing === undefined || placing === 'axis'
+    ? [{ shape: 'point', fields: ['originX', 'originY', 'originZ'], name: 'Its place', at }]
+    : [];
 
 /** The section of a body that was turned about the z axis, and placed. */
 export function turnedSection(body: Body) {

@@ -14,9 +14,9 @@ export const ball = bodyKind({
   inputs: ON_AXIS_INPUTS,
   schema: z.object({ diameter: length({ above: 0 }), ...ON_AXIS }),
   defaults: { diameter: '10 mm', ...ON_AXIS_DEFAULTS },
-  marks(body) {
+  marks(body, { placing }) {
     const r = turnedSection(body).box.right;
-    return axisMarks(body, r, [{ field: 'diameter', at: -r, radius: r, outward: -1 }]);
+    return axisMarks(body, placing, r, [{ field: 'diameter', at: -r, radius: r, outward: -1 }]);
   },
   evaluate: (figures, { place }) => roundBody(halfDisc(figures.diameter / 2), figures, place),
 });

@@ -4,6 +4,7 @@ import { cornered } from '../../section/contour';
 import { sectionOf } from '../../section/section';
 import { placedAt, spanned } from '../paths/placing';
 import { boxCorners } from '../sections/rectangle';
+import { placeGrip } from './axis-marks';
 import { materialGiven } from './of-material';
 import { heightMark, straightBody } from './straight';
 import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS } from './on-axis';
@@ -24,7 +25,10 @@ export const block = bodyKind({
     ...ON_AXIS,
   }),
   defaults: { width: '30 mm', depth: '20 mm', height: '10 mm', radius: '0 mm', ...ON_AXIS_DEFAULTS },
-  marks: (body, { placing }) => (body.form === 'swept' && placing !== 'points' ? heightMark(body) : []),
+  marks: (body, { placing }) =>
+    body.form === 'swept' && placing !== 'points'
+      ? [...heightMark(body), ...placeGrip(body.paths[0]!.at(0).position, placing)]
+      : [],
   evaluate(figures, { place }) {
     const { width, depth, radius, startAngle } = figures;
     const height = spanned(figures) ?? figures.height;

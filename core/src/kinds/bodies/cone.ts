@@ -30,6 +30,7 @@ export const cone = bodyKind({
     ] as const;
     return axisMarks(
       body,
+      placing,
       box.right,
       ends.filter((end) => end.radius > 0),
       placing === 'points' ? undefined : { field: 'height', value: box.high },

@@ -26,6 +26,7 @@ export const cylinder = bodyKind({
     const foot = { field: 'diameter', at: 0, radius: right, outward: -1 } as const;
     return axisMarks(
       body,
+      placing,
       right,
       [foot],
       placing === 'points' ? undefined : { field: 'height', value: high },

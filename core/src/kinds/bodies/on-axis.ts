@@ -3,6 +3,7 @@ import { turnedFrame } from '../../geometry/motion';
 import type { Poll } from '../../geometry/poll';
 import type { Path } from '../../path/path';
 import { sizeAbout, type Body } from '../../solid/body';
+import { solidOf } from '../../solid/combined';
 import { placedBody } from '../../solid/placed';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt, type Placing } from '../paths/placing';
 import { givingWay } from '../../geometry/steps';
@@ -10,6 +11,7 @@ import type { CheckContext, Checked } from '../../kind/kind';
 import type { Finding } from '../../kind/value';
 import { inspectMesh } from '../../mesh/closed';
 import { meshCrossing } from '../../mesh/crossing';
+import type { Mesh } from '../../mesh/mesh';
 import { anyBodyFigures } from '../../kind/body-figures';
 import type { Section } from '../../section/section';
 import { turnedBody } from '../../turn/body';
@@ -40,8 +42,14 @@ const CHECKED = 1 / 600;
 const MOST = 60_000;
 
 /** Whether its triangles close, and do not run through one another. */
-export async function checkClosed(body: Body, { poll }: CheckContext): Promise<Checked> {
-  const mesh = await givingWay(body.meshing(CHECKED * sizeAbout(body), MOST), poll);
+export const checkClosed = async (body: Body, { poll }: CheckContext): Promise<Checked> =>
+  checkMesh(await givingWay(body.meshing(CHECKED * sizeAbout(body), MOST), poll), poll);
+
+/** The same of any body, after what overlaps itself in it was made clean. */
+export const checkSolid = async (body: Body, { poll }: CheckContext): Promise<Checked> =>
+  checkMesh(await solidOf(body, CHECKED * sizeAbout(body), poll), poll);
+
+async function checkMesh(mesh: Mesh, poll: Poll): Promise<Checked> {
   const { openEdges, volume } = inspectMesh(mesh);
   const place = await meshCrossing(mesh, poll);
   const bad = openEdges > 0 || !(volume > 0) || place !== undefined;

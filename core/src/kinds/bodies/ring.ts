@@ -14,9 +14,9 @@ export const ring = bodyKind({
   inputs: ON_AXIS_INPUTS,
   schema: z.object({ inner: length({ above: 0 }), thickness: length({ above: 0 }), ...ON_AXIS }),
   defaults: { inner: '20 mm', thickness: '4 mm', ...ON_AXIS_DEFAULTS },
-  marks(body) {
+  marks(body, { placing }) {
     const { left, right, low } = turnedSection(body).box;
-    return axisMarks(body, right, [{ field: 'inner', at: low, radius: left, outward: -1 }]);
+    return axisMarks(body, placing, right, [{ field: 'inner', at: low, radius: left, outward: -1 }]);
   },
   evaluate(figures, { place }) {
     const { inner, thickness } = figures;

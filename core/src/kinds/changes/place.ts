@@ -2,8 +2,12 @@ import { z } from 'zod';
 import { angle, choice, count, length, likeKind } from '../../kind/kind';
 import type { Figure } from '../../kind/value';
 import { composed, type Affine } from '../../geometry/motion';
-import { add, scale, type Vec3 } from '../../geometry/vector';
+import { add, cross, dot, norm, scale, squareTo, sub, unit, type Vec3 } from '../../geometry/vector';
+import type { Mark, TurnMark } from '../../kind/mark';
+import { pathExtent } from '../../path/sample';
+import { middleAbout, sizeAbout, type Body } from '../../solid/body';
 import type { Path } from '../../path/path';
+import { checkSolid } from '../bodies/on-axis';
 import { placedAt } from '../paths/placing';
 import { anyBodyFigures } from '../../kind/body-figures';
 import { ABOUT_AXIS, ABOUT_AXIS_DEFAULTS, axisOf, turnAbout, about } from './axis';
@@ -71,12 +75,51 @@ export const place = likeKind({
     toZ: '0 mm',
     anchor: 'end',
   },
+  marks(value, { goal = 'by' }, _filled, resolved) {
+    if (value.type !== 'body' && value.type !== 'path') return [];
+    const at = (field: string) => resolved[field]?.value ?? 0;
+    const three = (stem: string): Vec3 => [at(`${stem}X`), at(`${stem}Y`), at(`${stem}Z`)];
+    const middle = value.type === 'body' ? middleAbout(value) : value.at(value.length / 2).position;
+    const grip = (stem: string, name: string, place: Vec3): Mark => ({
+      shape: 'point',
+      fields: [`${stem}X`, `${stem}Y`, `${stem}Z`],
+      name,
+      at: place,
+    });
+    if (goal === 'points')
+      return [grip('from', 'The point from', three('from')), grip('to', 'The point to', three('to'))];
+    if (goal !== 'by') return [];
+    const axis = three('axis');
+    const moves = grip('move', 'Its place', middle);
+    if (!(norm(axis) > 0)) return [moves];
+    return [
+      moves,
+      turnMark(add(three('about'), three('move')), unit(axis), at('turn'), middle, sizeOf(value)),
+    ];
+  },
   evaluate: (figures, { of, place: host }) => throughMap(of, mapOf(figures, host)),
+  check: async (value, context) =>
+    value.type === 'body' ? checkSolid(value, context) : { findings: [], limits: [] },
   figures: (value): Figure[] => (value.type === 'body' ? anyBodyFigures(value) : []),
   measure: async (value, poll) => {
     if (value.type === 'body') await value.measured(poll);
   },
 });
+
+const sizeOf = (value: Body | Path): number =>
+  value.type === 'body'
+    ? sizeAbout(value)
+    : Math.max(...pathExtent(value, 0)[1].map((x, k) => x - pathExtent(value, 0)[0][k]!));
+
+/** A grip to turn by, about an axis through a place: beside the part's middle, as far off as the part is large. */
+function turnMark(through: Vec3, axis: Vec3, turn: number, middle: Vec3, size: number): TurnMark {
+  const centre = add(through, scale(axis, dot(sub(middle, through), axis)));
+  const out = squareTo(axis);
+  const aside = cross(axis, out);
+  const [c, s] = [Math.cos(turn), Math.sin(turn)];
+  const at = add(centre, scale(add(scale(out, c), scale(aside, s)), 0.42 * size));
+  return { shape: 'turn', field: 'turn', centre, axis, at };
+}
 
 function mapOf(figures: z.infer<typeof PLACE>, host: Path | undefined): Affine {
   const { mirror, turn, aboutX, aboutY, aboutZ } = figures;

@@ -1,4 +1,5 @@
 import type { FilledRows } from '../../kind/kind';
+import { cellField } from '../../measure/field';
 import type { PointMark } from '../../kind/mark';
 import { pointOn, type Path } from '../../path/path';
 
@@ -17,4 +18,12 @@ export const jointPoints = (path: Path): PointMark[] =>
   ]);
 
 const marksAt = (points: readonly PointMark['at'][]): PointMark[] =>
-  points.length > MOST_POINTS ? [] : points.map((at, row) => ({ shape: 'point', table: 'points', row, at }));
+  points.length > MOST_POINTS
+    ? []
+    : points.map((at, row) => ({
+        shape: 'point',
+        fields: [cellField('points', row, 'x'), cellField('points', row, 'y'), cellField('points', row, 'z')],
+        name: `Point ${row + 1}`,
+        number: row + 1,
+        at,
+      }));

@@ -1,0 +1,122 @@
+/** A point on the stage: a corner of a run, the place of a body. Dragged in the plane of the view, or along one axis. */
+import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
+import { Vector3 } from 'three';
+import { literalAt, textAt, writeAt } from '@nematos/core/design/literal';
+import { writtenFigure } from '@nematos/core/measure/format';
+import type { PointMark } from '@nematos/core/kind/mark';
+import type { Vec3 } from '@nematos/core/geometry/vector';
+import { inverse, turned } from '@nematos/core/geometry/motion';
+import { useBenchStore, useUnit } from '../../bench/bench';
+import type { View } from '../../render/view';
+
+let drags = 0;
+
+/** What its figures are, and where it stands, as it is taken hold of. */
+interface Held {
+  readonly x: number;
+  readonly y: number;
+  readonly at: Vector3;
+  readonly values: Vec3;
+  readonly group: string;
+}
+
+/** A point to be dragged, or moved by the arrow keys. */
+export function PointGrip({ step: id, mark, view }: { step: string; mark: PointMark; view: View }) {
+  const store = useBenchStore();
+  const unit = useUnit();
+  const hold = useRef<Held | undefined>(undefined);
+  const place = view.project(new Vector3(...mark.at));
+  if (!place) return null;
+  const says = `${mark.name}: drag it, or move it by the arrow keys; Shift keeps it on one axis`;
+
+  /** A way on the stage as the figures have it: the point may be shown where its path was moved to. */
+  const written = (way: Vec3): Vec3 =>
+    mark.moved ? turned(inverse({ ...mark.moved, origin: [0, 0, 0] }), way) : way;
+  const valuesNow = (): Vec3 => {
+    const resolved = store.getState().seen?.steps.find((one) => one.id === id)?.resolved ?? {};
+    return mark.fields.map((field) => resolved[field]?.value ?? 0) as unknown as Vec3;
+  };
+
+  /** Moves the point by so much from where it was; coordinates that stand as expressions stay. */
+  const moveBy = (way: Vec3, from: Vec3, step: number, group: string) => {
+    const by = written(way);
+    store.getState().edit(
+      `Move ${mark.name.toLowerCase()}`,
+      (draft) =>
+        mark.fields.forEach((field, k) => {
+          const cell = { step: id, field };
+          if (Math.abs(by[k]!) < step / 2 || (textAt(draft, cell) && !literalAt(draft, cell))) return;
+          const rounded = Math.round((from[k]! + by[k]!) / step) * step;
+          writeAt(draft, cell, writtenFigure(rounded, 'length', unit));
+        }),
+      group,
+    );
+  };
+  const axis = (column: number) => new Vector3().setFromMatrixColumn(view.camera.matrixWorld, column);
+  const roundTo = () => 10 ** Math.floor(Math.log10(Math.max(view.mmPerPixel(), 1e-9) * 1.2));
+
+  const onPointerDown = (event: PointerEvent<HTMLButtonElement>) => {
+    event.currentTarget.setPointerCapture(event.pointerId);
+    const at = new Vector3(...mark.at);
+    hold.current = { x: event.clientX, y: event.clientY, at, values: valuesNow(), group: `drag ${++drags}` };
+    store.getState().scrub(true);
+  };
+  const onPointerMove = (event: PointerEvent) => {
+    const from = hold.current;
+    if (!from) return;
+    const scale = view.mmPerPixel();
+    const way = new Vector3()
+      .addScaledVector(axis(0), (event.clientX - from.x) * scale)
+      .addScaledVector(axis(1), -(event.clientY - from.y) * scale);
+    moveBy(event.shiftKey ? onOneAxis(way) : way.toArray(), from.values, roundTo(), from.group);
+  };
+  const end = () => {
+    hold.current = undefined;
+    store.getState().scrub(false);
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    const by = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key];
+    if (!by) return;
+    event.preventDefault();
+    const step = roundTo() * (event.shiftKey ? 10 : 1);
+    const way = new Vector3().addScaledVector(axis(0), by[0]! * step).addScaledVector(axis(1), by[1]! * step);
+    moveBy(way.toArray(), valuesNow(), roundTo() / 10, `nudge ${mark.fields[0]}`);
+  };
+
+  return (
+    <button
+      type="button"
+      data-point={mark.number !== undefined ? mark.number - 1 : mark.fields[0]}
+      aria-label={says}
+      title={says}
+      className="absolute grid size-6 -translate-x-1/2 -translate-y-1/2 cursor-move touch-none place-items-center rounded-full"
+      style={{ left: place.x, top: place.y }}
+      onPointerDown={onPointerDown}
+      onPointerMove={onPointerMove}
+      onPointerUp={end}
+      onPointerCancel={end}
+      onKeyDown={onKeyDown}
+    >
+      {mark.number === undefined ? (
+        // A seed in its ring.
+        <span className="grid size-4 place-items-center rounded-full border-[1.5px] border-brass bg-sheet/70">
+          <span className="size-1.5 rounded-full bg-brass" />
+        </span>
+      ) : (
+        <span className="size-2.5 rounded-full border-[1.5px] border-brass bg-sheet" />
+      )}
+      {mark.number !== undefined && (
+        <span className="pointer-events-none absolute top-0 left-5 text-[11px] text-quiet">
+          {mark.number}
+        </span>
+      )}
+    </button>
+  );
+}
+
+/** The part of a way that goes along x, y or z, whichever is longest. */
+function onOneAxis(way: Vector3): Vec3 {
+  const all = way.toArray();
+  const longest = Math.max(...all.map(Math.abs));
+  return all.map((x) => (Math.abs(x) === longest ? x : 0)) as unknown as Vec3;
+}
