@@ -23,7 +23,7 @@ function Sentence() {
         options={[
           ['by', 'moved by'],
           ['points', 'moved from point to point'],
-          ['path', 'laid at a path'],
+          ['path', 'laid at a path or body'],
         ]}
       />{' '}
       {set.goal === 'by' && <Three field="move" says="shift" />}

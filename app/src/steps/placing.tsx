@@ -1,9 +1,13 @@
 /** Where a path is laid: the lines that every kind placed on an axis has. */
-import { Fig, MoreLine, Pick, Source, useSet } from '../fields/editor';
+import { kindNamed } from '@nematos/core/design/registry';
+import { typesAt } from '@nematos/core/kind/kind';
+import { Fig, MoreLine, Pick, Source, useEditing, useSet } from '../fields/editor';
 
 /** Lines for placing; `between` says whether two points are a way, `turned` what the start angle does. */
 export function PlacingLines({ turned = 'starts at an angle of' }: { turned?: string | undefined }) {
   const set = useSet();
+  const { place } = kindNamed(useEditing().step.kind)!.inputs;
+  const takesBodies = place !== undefined && typesAt(place).includes('body');
   const placing = set.placing ?? 'axis';
   return (
     <>
@@ -19,7 +23,7 @@ export function PlacingLines({ turned = 'starts at an angle of' }: { turned?: st
           options={[
             ['axis', 'on an axis'],
             ['points', 'between two points'],
-            ['path', 'at another path'],
+            ['path', takesBodies ? 'at a path or body' : 'at another path'],
           ]}
           also={(_draft, { kind, set }, chosen) => {
             // Between two points the height of a helix is given by them.

@@ -4,7 +4,7 @@ import { PLAIN, sameDimension, type Quantity } from '../measure/quantity';
 import { givenLookup, evaluateGivens } from './givens';
 import { fieldMeta, wantedAt, type AnyKind } from '../kind/kind';
 import { cellField } from '../measure/field';
-import { fits, kindNamed, yieldsOf } from './registry';
+import { fits, kindNamed, usedIn, yieldsOf } from './registry';
 import { sourceAt, sourcesAt, sourcesIn, type Design, type Row, type Step } from './schema';
 
 /** The step of that id. @throws Error where there is none */
@@ -79,7 +79,7 @@ function nameFor(design: Design, { yields, title }: AnyKind): { name?: string } 
 
 /** Of bodies those are taken that are the part so far, where they are enough: others are in one of them already. */
 function looseFirst(sources: Step[], above: readonly Step[], { inputs }: AnyKind): Step[] {
-  const used = new Set(above.flatMap(sourcesIn));
+  const used = new Set(above.flatMap(usedIn));
   const loose = sources.filter((step) => yieldsOf(step, above) !== 'body' || !used.has(step.id));
   const wanted = Object.values(inputs).reduce(
     (sum, { optional, many, begins }) => sum + (optional ? 0 : (begins ?? many?.[0] ?? 1)),

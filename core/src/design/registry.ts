@@ -112,6 +112,12 @@ export function yieldsOf(step: Step, steps: readonly Step[]): SingleType | undef
   return undefined;
 }
 
+/** Ids of the steps that are used up by a step: all it takes but what it only stands beside. */
+export const usedIn = (step: Step): string[] =>
+  Object.entries(kindNamed(step.kind)?.inputs ?? {})
+    .filter(([, { beside }]) => !beside)
+    .flatMap(([slot]) => sourcesAt(step, slot));
+
 /** Whether what a step makes fits an input. */
 export function fits(step: Step, steps: readonly Step[], input: Input): boolean {
   const yields = yieldsOf(step, steps);

@@ -109,6 +109,8 @@ export interface Input {
   /** One type, or any of several. */
   readonly takes: SingleType | readonly SingleType[];
   readonly optional?: true;
+  /** Set where it is only looked at, to stand beside it: it stays a part of its own. */
+  readonly beside?: true;
   /** Set where a set is taken whole; elsewhere the step is made for each of its members. */
   readonly sets?: true;
   /** Set where several are taken, in an order of their own: how many at least and at most. */

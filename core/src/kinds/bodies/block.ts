@@ -7,7 +7,7 @@ import { boxCorners } from '../sections/rectangle';
 import { placeGrip } from './axis-marks';
 import { materialGiven } from './of-material';
 import { heightMark, straightBody } from './straight';
-import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS } from './on-axis';
+import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, axisIn } from './on-axis';
 
 /** A block that stands on the middle of its foot, its upright edges sharp or rounded. */
 export const block = bodyKind({
@@ -38,6 +38,13 @@ export const block = bodyKind({
       corners,
     });
     const even = { endScale: 1, twist: 0 };
-    return straightBody(section, placedAt(figures, place), startAngle, height, even, materialGiven(figures));
+    return straightBody(
+      section,
+      placedAt(figures, axisIn(place)),
+      startAngle,
+      height,
+      even,
+      materialGiven(figures),
+    );
   },
 });

@@ -7,7 +7,7 @@ import { checkSweep } from './check';
 import { materialGiven } from './of-material';
 import { heightMark, straightBody } from './straight';
 import { bodyFigures } from './sweep';
-import { ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS } from './on-axis';
+import { ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, axisIn } from './on-axis';
 
 const HALF = Math.PI / 2;
 
@@ -51,7 +51,7 @@ export const extrude = bodyKind({
     const change = { endScale, twist };
     return straightBody(
       section,
-      placedAt(figures, place),
+      placedAt(figures, axisIn(place)),
       startAngle,
       height,
       change,

@@ -7,8 +7,8 @@ import type { Mark, TurnMark } from '../../kind/mark';
 import { pathExtent } from '../../path/sample';
 import { middleAbout, sizeAbout, type Body } from '../../solid/body';
 import type { Path } from '../../path/path';
-import { checkSolid } from '../bodies/on-axis';
-import { placedAt } from '../paths/placing';
+import { axisIn, checkSolid } from '../bodies/on-axis';
+import { placedAt, type Axis } from '../paths/placing';
 import { anyBodyFigures } from '../../kind/body-figures';
 import { ABOUT_AXIS, ABOUT_AXIS_DEFAULTS, axisOf, turnAbout, about } from './axis';
 import { throughMap } from './placed';
@@ -53,7 +53,10 @@ export const place = likeKind({
     'shift',
     'put',
   ],
-  inputs: { of: { takes: ['body', 'path'] }, place: { takes: 'path', optional: true } },
+  inputs: {
+    of: { takes: ['body', 'path'] },
+    place: { takes: ['path', 'body'], optional: true, beside: true },
+  },
   schema: PLACE,
   defaults: {
     scale: '1',
@@ -97,7 +100,7 @@ export const place = likeKind({
       turnMark(add(three('about'), three('move')), unit(axis), at('turn'), middle, sizeOf(value)),
     ];
   },
-  evaluate: (figures, { of, place: host }) => throughMap(of, mapOf(figures, host)),
+  evaluate: (figures, { of, place: host }) => throughMap(of, mapOf(figures, axisIn(host))),
   check: async (value, context) =>
     value.type === 'body' ? checkSolid(value, context) : { findings: [], limits: [] },
   figures: (value): Figure[] => (value.type === 'body' ? anyBodyFigures(value) : []),
@@ -121,7 +124,7 @@ function turnMark(through: Vec3, axis: Vec3, turn: number, middle: Vec3, size: n
   return { shape: 'turn', field: 'turn', centre, axis, at };
 }
 
-function mapOf(figures: z.infer<typeof PLACE>, host: Path | undefined): Affine {
+function mapOf(figures: z.infer<typeof PLACE>, host: Path | Axis | undefined): Affine {
   const { mirror, turn, aboutX, aboutY, aboutZ } = figures;
   const point: Vec3 = [aboutX, aboutY, aboutZ];
   const size = (axis: 'x' | 'y' | 'z', own: number) => (mirror === axis ? -1 : 1) * figures.scale * own;
@@ -136,7 +139,7 @@ function mapOf(figures: z.infer<typeof PLACE>, host: Path | undefined): Affine {
 }
 
 /** Where it goes: by so much, as one point to another, or into the frame at a path. */
-function goalOf(figures: z.infer<typeof PLACE>, host: Path | undefined): Affine {
+function goalOf(figures: z.infer<typeof PLACE>, host: Path | Axis | undefined): Affine {
   const still = { ex: [1, 0, 0], ey: [0, 1, 0], ez: [0, 0, 1] } as const;
   switch (figures.goal) {
     case 'by':

@@ -1,6 +1,6 @@
 /** Where a path is laid: on an axis by a point and a direction, between two points, or at an earlier path. */
 import { angle, choice, figure, length } from '../../kind/kind';
-import { cross, distance, scale, squareTo, sub, unit, type Vec3 } from '../../geometry/vector';
+import { add, cross, distance, scale, squareTo, sub, unit, type Vec3 } from '../../geometry/vector';
 import { Complaint } from '../../measure/words';
 import type { Motion } from '../../geometry/motion';
 import { centreOf } from '../../path/sample';
@@ -52,13 +52,14 @@ export interface Placing {
 }
 
 /** The frame whose z is the axis. @throws Complaint when the axis has no direction, or the path it is laid at is missing. */
-export function placedAt(figures: Placing, place: Path | undefined): Motion {
+export function placedAt(figures: Placing, place: Path | Axis | undefined): Motion {
   const origin: Vec3 = [figures.originX, figures.originY, figures.originZ];
   if (figures.placing === 'axis')
     return frame(origin, [figures.axisX, figures.axisY, figures.axisZ], 'axisZ');
   if (figures.placing === 'points')
     return frame(origin, sub([figures.toX, figures.toY, figures.toZ], origin), 'toZ');
   if (!place) throw new Complaint('Choose the path that this is laid at.', 'place');
+  if (!('pieces' in place)) return atAxis(place, figures.anchor);
   if (figures.anchor === 'centre') {
     const { position, direction } = centreOf(place);
     return frame(position, direction, 'anchor');
@@ -66,6 +67,25 @@ export function placedAt(figures: Placing, place: Path | undefined): Motion {
   const atEnd = figures.anchor === 'end';
   const { position, tangent } = place.at(atEnd ? place.length : 0);
   return frame(position, atEnd ? tangent : scale(tangent, -1), 'anchor');
+}
+
+/** The axis of a body, from its foot to its top. */
+export interface Axis {
+  readonly foot: Vec3;
+  readonly top: Vec3;
+}
+
+/** On an axis everything looks up it, from wherever it stands; from its foot it looks out of the body. */
+function atAxis({ foot, top }: Axis, anchor: Placing['anchor']): Motion {
+  const up = sub(top, foot);
+  switch (anchor) {
+    case 'start':
+      return frame(foot, scale(up, -1), 'anchor');
+    case 'end':
+      return frame(top, up, 'anchor');
+    case 'centre':
+      return frame(scale(add(foot, top), 0.5), up, 'anchor');
+  }
 }
 
 /** Distance between the two points it is placed between; undefined where it is placed otherwise. */
