@@ -140,7 +140,8 @@ export async function unknownsOf(
   const made = steps.find(({ id }) => id === target.step);
   const now = made?.figures.find(({ name }) => name === target.figure);
   if (!now) return [];
-  if (now.within) return places;
+  // Nothing is multiplied by a figure of 0.
+  if (now.within) return places.filter(({ text }) => factorOf(text).number !== 0);
   const found: Unknown[] = [];
   for (const [i, one] of places.entries()) {
     await poll(i / places.length);
