@@ -102,6 +102,9 @@ for (const [name, file, step] of [
   ['Springs of a lid', 'springs', 'row'],
   ['Lid knob', 'knob', 'whole'],
   ['Pair of stand legs', 'stand', 'stand'],
+  ['Bored ring', 'ring', 'ring'],
+  ['Honey spinner', 'spinner', 'spinner'],
+  ['Swirl drop', 'drop', 'whole'],
 ] as const) {
   await light.goto(base);
   await open(light, name);
@@ -115,6 +118,23 @@ for (const [name, file, step] of [
     clip: { x: 405, y: 76, width: 655, height: 660 },
   });
 }
+
+// A result that is asked for, and a body that is placed by hand.
+await light.goto(base);
+await open(light, 'Keeper’s ring');
+await light.locator('aside [data-result="strandGap"] button').click();
+await light.getByRole('button', { name: 'Rope, strands' }).waitFor();
+await light.getByLabel('Wanted Strand gap').fill('0 mm');
+await light.waitForTimeout(1500);
+await light.screenshot({ path: join(OUT, 'workbench-reach.png') });
+await light.goto(base);
+await open(light, 'Lid knob');
+await light.locator('[data-add]').fill('place');
+await light.locator('[data-add]').press('Enter');
+await light.locator('[data-place="place.turn"]').fill('20 deg');
+await light.locator('[data-point="moveX"]').waitFor();
+await light.waitForTimeout(9000);
+await light.screenshot({ path: join(OUT, 'workbench-place.png') });
 
 // Sections and sweeps, for docs/sections-and-sweeps.md; the first two show their sheet too.
 const SECTIONS = join(import.meta.dirname, '../docs/sections');

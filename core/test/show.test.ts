@@ -71,6 +71,37 @@ describe('how steps are shown', () => {
     expect([...(await model()).matchAll(/<object /g)]).length(2);
   });
 
+  it('and those of the faces of one body too', async () => {
+    const design = balls();
+    stepOf(design, 'ball-2').set.originX = '8 mm';
+    addStep(design, 'subtract', 2);
+    setColour(design, ['ball-2'], '#b3623f');
+    const { bytes, sent } = await partFile(design, '3mf', go);
+    const text = strFromU8(unzipSync(bytes)['3D/3dmodel.model']!);
+    const bases = [...text.matchAll(/displaycolor="(#[0-9A-F]{6})"/g)].map((found) => found[1]);
+    expect(bases).length(2).include('#B3623F');
+    // The hollow is of the second ball: as many triangles have its colour as lie on it.
+    const { positions, triangles } = sent[0]!.mesh;
+    let on = 0;
+    for (let t = 0; t < triangles.length; t += 3) {
+      const off = [0, 1, 2].map((corner) => {
+        const v = 3 * triangles[t + corner]!;
+        return Math.abs(Math.hypot(positions[v]! - 8, positions[v + 1]!, positions[v + 2]!) - 6);
+      });
+      if (Math.max(...off) < 0.03) on++;
+    }
+    const coloured = [...text.matchAll(new RegExp(`p1="${bases.indexOf('#B3623F')}"`, 'g'))].length;
+    expect(coloured).equal(on).above(10);
+    expect([...text.matchAll(/ p1="/g)].length).equal(triangles.length / 3);
+    const glb = await partFile(design, 'glb', go);
+    const { asset, meshes, materials } = JSON.parse(
+      strFromU8(glb.bytes.subarray(20, 20 + new DataView(glb.bytes.buffer).getUint32(12, true))),
+    ) as { asset: object; meshes: { primitives: object[] }[]; materials: object[] };
+    expect(asset).an('object');
+    expect(meshes[0]!.primitives).length(2);
+    expect(materials).length(2);
+  });
+
   it('groups are kept in the document as long as they have a step', () => {
     const design = balls();
     const first = newGroup(design, ['ball'], 'Feet');

@@ -12,7 +12,7 @@ import { segmentDistance } from './nearest';
 const SET_STATIONS = 4000;
 /** Of each two paths so many of their nearest places are looked at on the curves, and so many of them refined. */
 const SET_PLACES = 24;
-const SET_EXACT = 6;
+const SET_EXACT = 4;
 
 /** Nearest approach of two paths of a set. */
 export interface Between {

@@ -3,7 +3,7 @@ import { rootSearch } from '../geometry/numeric';
 import type { Poll } from '../geometry/poll';
 import { fieldMeta } from '../kind/kind';
 import type { Figure } from '../kind/value';
-import { cellField } from '../measure/field';
+import { cellField, cellOf, fieldInWords } from '../measure/field';
 import { writtenNumber } from '../measure/format';
 import { Complaint, told, words } from '../measure/words';
 import { sourcesOf, stepName } from './edit';
@@ -67,10 +67,11 @@ const read = (text: string): number => Number(text.replace('−', '-'));
 function placesFor(design: Design, step: string): Unknown[] {
   const used = sourcesOf(design, step).add(step);
   const givens = design.givens.map(({ name, value }, given) => ({ place: { given }, name, text: value }));
-  return [...givens, ...design.steps.filter(({ id }) => used.has(id)).flatMap(figuresOf)];
+  const steps = design.steps.filter(({ id }) => used.has(id));
+  return [...givens, ...steps.flatMap((step) => figuresOf(design, step))];
 }
 
-function figuresOf(step: Step): Unknown[] {
+function figuresOf(design: Design, step: Step): Unknown[] {
   const kind = kindNamed(step.kind);
   if (!kind) return [];
   const fields = [
@@ -81,22 +82,16 @@ function figuresOf(step: Step): Unknown[] {
   ];
   return fields
     .filter((field) => fieldMeta(kind, field)?.quantity)
-    .map((field) => ({
-      place: { step: step.id, field },
-      name: `${stepName(step)}, ${inWords(field)}`,
-      text: textOf(step, field),
-    }));
+    .map((field) => {
+      const place = { step: step.id, field };
+      return { place, name: `${stepName(step)}, ${named(field)}`, text: textAt(design, place) };
+    });
 }
 
-const textOf = (step: Step, field: string) =>
-  textAt({ steps: [step], givens: [] } as unknown as Design, { step: step.id, field });
-
-/** A field as people read it: "originX" is "origin x", and "points.3.radius" is "radius 4". */
-function inWords(field: string): string {
-  const [table, row, column] = field.split('.');
-  if (column === undefined)
-    return table!.replace(/([A-Z])/g, (_all, letter: string) => ` ${letter.toLowerCase()}`);
-  return `${inWords(column)} ${Number(row) + 1}`;
+/** "origin x", and of a cell "radius 4". */
+function named(field: string): string {
+  const cell = cellOf(field);
+  return cell ? `${fieldInWords(cell.column)} ${cell.row + 1}` : fieldInWords(field);
 }
 
 /** Result by the number at a place, all else as it is; undefined where the figures give none. */

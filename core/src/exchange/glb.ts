@@ -1,7 +1,7 @@
 /** Meshes as binary glTF 2.0 with their material. glTF is in metres, with y upwards. */
 import { Document, WebIO, type Material as GltfMaterial } from '@gltf-transform/core';
 import type { Material } from '../measure/materials';
-import type { Sent } from './solid';
+import { materialKey, type Sent } from './solid';
 
 /** From mm and z upwards to metres and y upwards: a turn about x, and a scale. */
 const UPRIGHT: [number, number, number, number] = [-Math.SQRT1_2, 0, 0, Math.SQRT1_2];
@@ -19,8 +19,10 @@ export async function glb(bodies: readonly Sent[], title: string): Promise<Uint8
       .setArray(array as Float32Array<ArrayBuffer>)
       .setBuffer(buffer);
   const looks = new Map<string, GltfMaterial>();
-  const looksOf = ({ name, look: [colour, roughness, metalness] }: Material): GltfMaterial => {
-    const key = `${name} ${colour}`;
+  const looksOf = (material: Material): GltfMaterial => {
+    const { name, look } = material;
+    const [colour, roughness, metalness] = look;
+    const key = materialKey(material);
     const known = looks.get(key);
     if (known) return known;
     const made = document
@@ -32,17 +34,37 @@ export async function glb(bodies: readonly Sent[], title: string): Promise<Uint8
     return made;
   };
   const scene = document.createScene(title);
-  for (const { mesh: triangles, material, name } of bodies) {
-    const part = document
-      .createPrimitive()
-      .setAttribute('POSITION', accessor('VEC3', triangles.positions))
-      .setAttribute('NORMAL', accessor('VEC3', unitNormals(triangles.normals)))
-      .setIndices(accessor('SCALAR', triangles.triangles))
-      .setMaterial(looksOf(material));
-    const mesh = document.createMesh(name).addPrimitive(part);
+  for (const { mesh: made, material, name, faces } of bodies) {
+    const [places, normals] = [accessor('VEC3', made.positions), accessor('VEC3', unitNormals(made.normals))];
+    const mesh = document.createMesh(name);
+    for (const [look, triangles] of byLook(made.triangles, material, faces))
+      mesh.addPrimitive(
+        document
+          .createPrimitive()
+          .setAttribute('POSITION', places)
+          .setAttribute('NORMAL', normals)
+          .setIndices(accessor('SCALAR', triangles))
+          .setMaterial(looksOf(look)),
+      );
     scene.addChild(document.createNode(name).setMesh(mesh).setRotation(UPRIGHT).setScale(METRES));
   }
   return new Uint8Array(await new WebIO().writeBinary(document));
+}
+
+/** Triangles by what they look like, however they are mixed. */
+function byLook(
+  triangles: Uint32Array,
+  material: Material,
+  faces: Sent['faces'],
+): readonly (readonly [Material, Uint32Array])[] {
+  if (!faces) return [[material, triangles]];
+  const runs = new Map<string, { material: Material; corners: number[] }>();
+  for (const { material: look, first, count } of faces) {
+    const run = runs.get(materialKey(look)) ?? { material: look, corners: [] };
+    runs.set(materialKey(look), run);
+    for (let i = 3 * first; i < 3 * (first + count); i++) run.corners.push(triangles[i]!);
+  }
+  return Array.from(runs.values(), (run) => [run.material, Uint32Array.from(run.corners)]);
 }
 
 /** Colours of glTF are linear; ours are written as sRGB. */

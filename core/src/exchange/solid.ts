@@ -27,6 +27,15 @@ export interface Sent {
   readonly mesh: Mesh;
   readonly material: Material;
   readonly name: string;
+  /** Where its faces are of several materials or colours: which triangles are of which, all of them in their order. */
+  readonly faces?: readonly Faces[];
+}
+
+/** Triangles in a row that are of one material. */
+export interface Faces {
+  readonly material: Material;
+  readonly first: number;
+  readonly count: number;
 }
 
 /**
@@ -77,18 +86,38 @@ export async function solidsToSend(
               part(0.3 + (0.7 * (k + done)) / members.length),
             );
       const name = members.length > 1 ? `${stepName(step)} ${k + 1}` : stepName(step);
-      const colour = colourOf(design.steps, chains[leaf]!);
-      leaf += leavesOf(body).length;
-      sent.push({ mesh, material: colour ? coloured(body.material, colour) : body.material, name });
+      const leaves = leavesOf(body);
+      const looks = leaves.map(({ material }, at) =>
+        coloured(material, colourOf(design.steps, chains[leaf + at]!)),
+      );
+      leaf += leaves.length;
+      const faces = facesOf(mesh, looks);
+      sent.push({ mesh, material: looks[0]!, name, ...(faces.length > 1 && { faces }) });
     }
   }
   return sent;
 }
 
-const coloured = (material: Material, colour: string): Material => {
-  const [, roughness, metalness] = material.look;
-  return { ...material, look: [colour, roughness, metalness] };
-};
+function coloured(material: Material, colour: string | undefined): Material {
+  const [own, roughness, metalness] = material.look;
+  return { ...material, look: [colour ?? own, roughness, metalness] };
+}
+
+/** What is told apart in a file: the material, and its colour. */
+export const materialKey = ({ name, look }: Material): string => `${name} ${look[0]}`;
+
+/** Faces by what they look like, those in a row that look alike as one. */
+function facesOf({ triangles, groups }: Mesh, looks: readonly Material[]): Faces[] {
+  const faces: Faces[] = [];
+  for (const { of, first, count } of groups ?? [{ of: 0, first: 0, count: triangles.length / 3 }]) {
+    const material = looks[of]!;
+    const before = faces.at(-1);
+    if (before && materialKey(before.material) === materialKey(material))
+      faces[faces.length - 1] = { ...before, count: before.count + count };
+    else faces.push({ material, first, count });
+  }
+  return faces;
+}
 
 /** Triangles of a swept body: as it is, or made clean where it runs through itself. */
 async function sweptToSend(

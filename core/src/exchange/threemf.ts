@@ -2,7 +2,7 @@
 import { strToU8, zipSync } from 'fflate';
 import { weld } from '../mesh/closed';
 import type { Mesh } from '../mesh/mesh';
-import type { Sent } from './solid';
+import { materialKey, type Sent } from './solid';
 
 const TYPES = `<?xml version="1.0" encoding="UTF-8"?>
 <Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="model" ContentType="application/vnd.ms-package.3dmanufacturing-3dmodel+xml"/></Types>`;
@@ -15,14 +15,20 @@ const short = (x: number) => String(Number(x.toPrecision(8)));
 
 /** Bodies, in mm, as a 3MF package of that title: an object of its own name and material each. */
 export function threeMf(bodies: readonly Sent[], title: string): Uint8Array<ArrayBuffer> {
-  const keyOf = ({ name, look }: Sent['material']) => `${name} ${look[0]}`;
-  const materials = [...new Map(bodies.map(({ material }) => [keyOf(material), material])).values()];
+  const used = bodies.flatMap(({ material, faces }) => [
+    material,
+    ...(faces ?? []).map((one) => one.material),
+  ]);
+  const materials = [...new Map(used.map((material) => [materialKey(material), material])).values()];
+  const indexOf = (material: Sent['material']) =>
+    materials.findIndex((one) => materialKey(one) === materialKey(material));
   const bases = materials.map(
     ({ name, look }) => `<base name="${escaped(name)}" displaycolor="${look[0].toUpperCase()}"/>`,
   );
-  const objects = bodies.map(({ mesh, name, material }, i) => {
-    const index = materials.findIndex((one) => keyOf(one) === keyOf(material));
-    return `<object id="${i + 2}" type="model" name="${escaped(name)}" pid="1" pindex="${index}">${meshText(mesh)}</object>`;
+  const objects = bodies.map(({ mesh, name, material, faces }, i) => {
+    const index = indexOf(material);
+    const others = faces?.map((one) => ({ ...one, index: indexOf(one.material) }));
+    return `<object id="${i + 2}" type="model" name="${escaped(name)}" pid="1" pindex="${index}">${meshText(mesh, others)}</object>`;
   });
   const items = bodies.map((_body, i) => `<item objectid="${i + 2}"/>`);
   const model = `<?xml version="1.0" encoding="UTF-8"?>
@@ -38,7 +44,10 @@ export function threeMf(bodies: readonly Sent[], title: string): Uint8Array<Arra
 }
 
 /** Corners in one place are one: the format asks for a closed mesh by its indices. */
-function meshText({ positions, triangles }: Pick<Mesh, 'positions' | 'triangles'>): string {
+function meshText(
+  { positions, triangles }: Pick<Mesh, 'positions' | 'triangles'>,
+  looks: readonly { first: number; count: number; index: number }[] = [],
+): string {
   const same = weld(positions);
   const index = new Map<number, number>();
   const vertices: string[] = [];
@@ -50,9 +59,12 @@ function meshText({ positions, triangles }: Pick<Mesh, 'positions' | 'triangles'
     );
   }
   const faces: string[] = [];
+  let look = 0;
   for (let t = 0; t < triangles.length; t += 3) {
     const [a, b, c] = [0, 1, 2].map((k) => index.get(same[triangles[t + k]!]!)!);
-    faces.push(`<triangle v1="${a}" v2="${b}" v3="${c}"/>`);
+    while (looks[look] && t / 3 >= looks[look]!.first + looks[look]!.count) look++;
+    const of = looks[look] ? ` pid="1" p1="${looks[look]!.index}"` : '';
+    faces.push(`<triangle v1="${a}" v2="${b}" v3="${c}"${of}/>`);
   }
   return `<mesh><vertices>${vertices.join('')}</vertices><triangles>${faces.join('')}</triangles></mesh>`;
 }

@@ -7,3 +7,7 @@ export function cellOf(field: string): { table: string; row: number; column: str
   const [table, row, column] = field.split('.');
   return column === undefined ? undefined : { table: table!, row: Number(row), column };
 }
+
+/** A field as people read it: endDiameter is end diameter. */
+export const fieldInWords = (field: string): string =>
+  field.replace(/([A-Z])/g, (letter) => ` ${letter.toLowerCase()}`);

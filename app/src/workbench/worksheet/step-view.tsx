@@ -13,7 +13,7 @@ import {
   usersOf,
 } from '@nematos/core/design/edit';
 import type { Step } from '@nematos/core/design/schema';
-import { cellOf } from '@nematos/core/measure/field';
+import { cellOf, fieldInWords } from '@nematos/core/measure/field';
 import { kindNamed } from '@nematos/core/design/registry';
 import { wantedAt } from '@nematos/core/kind/kind';
 import { editorOf } from '../../steps';
@@ -136,7 +136,7 @@ function fieldWord(step: Step, field: string): string {
   if (input && at !== undefined) return `${wantedAt(input)} ${Number(at) + 1}`;
   const cell = cellOf(field);
   if (cell) return `${kind?.tables?.[cell.table]?.noun ?? cell.table} ${cell.row + 1}, ${cell.column}`;
-  return field.replace(/([A-Z])/g, (letter) => ` ${letter.toLowerCase()}`);
+  return fieldInWords(field);
 }
 
 function Limits({ step }: { step: Step }) {
