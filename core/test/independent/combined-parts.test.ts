@@ -12,7 +12,7 @@ import { membersOf } from '../../src/kind/value';
 import { meshCrossing } from '../../src/mesh/crossing';
 import { meshMass } from '../../src/mesh/mass';
 import type { Mesh } from '../../src/mesh/mesh';
-import type { Body } from '../../src/solid/body';
+import { sizeAbout, type Body } from '../../src/solid/body';
 import { combinedBody, solidOf } from '../../src/solid/combined';
 import { combine, type Operation } from '../../src/solid/kernel';
 import { runs } from '../runs';
@@ -29,6 +29,17 @@ describe('combined parts, by a checker of its own:', () => {
       const cache = createCache();
       const evaluation = await evaluate(design, cache, go);
       const told = membersOf(evaluation.steps.at(-1)!.value!) as Body[];
+      // What is seen at first and what is seen at rest are the same body.
+      for (const body of told)
+        if (body.form === 'combined')
+          for (const [fineness, trusted] of [
+            [400, true],
+            [2500, false],
+          ] as const) {
+            const seen = await body.solid(sizeAbout(body) / fineness, go, trusted);
+            expect(Math.abs(seen.volume - body.volume)).below(meshMass(seen).surface * seen.tolerance);
+            expect(seen.parts, `1/${fineness}`).equal(body.parts);
+          }
       for (const tolerance of [0.2, 0.05, 0.02]) {
         const sent = await solidsToSend({ ...design, tolerance: `${tolerance} mm` }, evaluation, cache, go);
         expect(sent).length(told.length);

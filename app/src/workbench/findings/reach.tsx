@@ -5,7 +5,7 @@ import { writeAt } from '@nematos/core/design/literal';
 import type { Solved, Unknown } from '@nematos/core/design/solve';
 import type { Figure } from '@nematos/core/kind/value';
 import { asFigure, evaluateFigure, parseExpression } from '@nematos/core/measure/expression';
-import { sayFigure, writtenFigure } from '@nematos/core/measure/format';
+import { sayFigure, sayWords, writtenFigure } from '@nematos/core/measure/format';
 import { Complaint } from '@nematos/core/measure/words';
 import type { Design } from '@nematos/core/design/schema';
 import { askDeep, leave, nextOf } from '../../worker/client';
@@ -76,7 +76,7 @@ export function Reach({ step, figure, onClose }: { step: string; figure: Figure;
     } catch (error) {
       setTrouble(
         error instanceof Complaint
-          ? error.says.map(String).join('')
+          ? sayWords(error.says, unit)
           : 'It could not be looked for to the end: try again.',
       );
     } finally {
