@@ -19,7 +19,7 @@ interface Offer {
 }
 
 const OFFERS: readonly Offer[] = [
-  ...STARTERS,
+  ...STARTERS.map((starter) => ({ ...starter, words: [starter.name.toLowerCase(), ...starter.words] })),
   ...Object.values(KINDS).map((kind): Offer => ({
     name: kind.noun.replace(/^./, (letter) => letter.toUpperCase()),
     says: saysOf(kind),
