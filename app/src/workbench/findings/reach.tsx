@@ -9,7 +9,7 @@ import { sayFigure, sayWords, writtenFigure } from '@nematos/core/measure/format
 import { Complaint } from '@nematos/core/measure/words';
 import type { Design } from '@nematos/core/design/schema';
 import { askDeep, leave, nextOf } from '../../worker/client';
-import { useBench, useBenchStore, useDesign } from '../../bench/bench';
+import { useBench, useBenchStore, useUnit } from '../../bench/bench';
 
 /** The figures that a result depends on; undefined while they are looked for. */
 function useUnknowns(step: string, figure: string): readonly Unknown[] | undefined {
@@ -41,17 +41,18 @@ function readFigure(text: string, { quantity }: Figure, design: Design): number 
 
 const NONE = 'None of the figures changes it.';
 
-/** Asks for the wanted value, and offers the figures that can bring it about. */
-export function Reach({ step, figure, onClose }: { step: string; figure: Figure; onClose(): void }) {
+interface Answer {
+  readonly solved?: Solved;
+  readonly refused?: string;
+}
+
+/** Looks for what makes a result what is wanted, and writes it; what it is at, and why nothing was found. */
+function useReach(step: string, figure: Figure, onClose: () => void) {
   const store = useBenchStore();
-  const design = useDesign();
-  const { unit } = design;
-  const unknowns = useUnknowns(step, figure.name);
-  const [text, setText] = useState(() => writtenFigure(figure.value, figure.quantity, unit, 4));
+  const unit = useUnit();
   const [trouble, setTrouble] = useState<string>();
   const [working, setWorking] = useState<string>();
   const session = useRef(crypto.randomUUID());
-  const id = useId();
   useEffect(() => {
     const mine = session.current;
     return () => leave(mine);
@@ -63,7 +64,7 @@ export function Reach({ step, figure, onClose }: { step: string; figure: Figure;
     setWorking(undefined);
   }
 
-  async function reach({ place, name }: Unknown) {
+  async function reach({ place, name }: Unknown, text: string) {
     setTrouble(undefined);
     const asked = store.getState().history.present;
     const asking = nextOf(session.current);
@@ -72,7 +73,7 @@ export function Reach({ step, figure, onClose }: { step: string; figure: Figure;
       setWorking(name);
       const target = { step, figure: figure.name };
       const answer = await askDeep((kernel) => kernel.solve(asked, target, wanted, place, asking));
-      if (asking.session === session.current && answer) take(answer, name, asked);
+      if (asking.session === session.current && answer) take(answer, name, text, asked);
     } catch (error) {
       setTrouble(
         error instanceof Complaint
@@ -85,7 +86,7 @@ export function Reach({ step, figure, onClose }: { step: string; figure: Figure;
   }
 
   /** Writes what was found, unless the sheet is another by now. */
-  function take({ solved, refused }: { solved?: Solved; refused?: string }, name: string, asked: Design) {
+  function take({ solved, refused }: Answer, name: string, text: string, asked: Design) {
     if (!solved) return setTrouble(`${name}: ${refused}`);
     if (store.getState().history.present !== asked)
       return setTrouble('The sheet was changed meanwhile: choose again.');
@@ -95,10 +96,20 @@ export function Reach({ step, figure, onClose }: { step: string; figure: Figure;
     setTrouble(`${name} is whole: the nearest gives ${sayFigure(solved.reached, quantity, unit)}.`);
   }
 
+  return { trouble, working, reach, stop };
+}
+
+/** Asks for the wanted value, and offers the figures that can bring it about. */
+export function Reach({ step, figure, onClose }: { step: string; figure: Figure; onClose(): void }) {
+  const unit = useUnit();
+  const unknowns = useUnknowns(step, figure.name);
+  const { trouble, working, reach, stop } = useReach(step, figure, onClose);
+  const [text, setText] = useState(() => writtenFigure(figure.value, figure.quantity, unit, 4));
+  const id = useId();
   const submit = (event: FormEvent) => {
     event.preventDefault();
     const [only, ...more] = unknowns ?? [];
-    if (only && !more.length) void reach(only);
+    if (only && !more.length) void reach(only, text);
   };
 
   return (
@@ -128,7 +139,7 @@ export function Reach({ step, figure, onClose }: { step: string; figure: Figure;
             <button
               type="button"
               disabled={working !== undefined}
-              onClick={() => void reach(one)}
+              onClick={() => void reach(one, text)}
               className="flex w-full items-baseline justify-between gap-2 rounded px-1 py-[1px] text-left hover:enabled:bg-hover disabled:opacity-60"
             >
               <span>{one.name}</span>
