@@ -242,12 +242,39 @@ describe('repeated', () => {
       const found = await centres(design);
       const start = loop.at(0).position;
       const away = distance(found[0]!, start);
+      // The first is where the original is.
+      const { mass } = (await valueOf(design, 'ball')) as Body;
+      expect(distance(found[0]!, centreOfMass(mass))).below(1e-9);
       found.forEach((at, i) => {
         const here = loop.at((loop.length * i) / 4).position;
         near(distance(at, here), away, 20);
         const moved = at.map((x, k) => x - found[0]![k]! - (here[k]! - start[k]!));
         if (turning === 'upright') expect(Math.hypot(...moved)).below(1e-9);
         else if (i === 2) expect(distance(at, [-found[0]![0], -found[0]![1], 0])).below(1e-9);
+      });
+    }
+  });
+
+  it('along an open path from its start to its end, or as far apart as is said', async () => {
+    for (const [set, without, wanted] of [
+      [{ copies: '4' }, ['span'], [0, 10, 20, 30]],
+      [{ apart: '12 mm' }, ['span', 'copies'], [0, 12, 24]],
+    ] as const) {
+      const design = beads({ way: 'along', ...set }, [...without]);
+      addStep(design, 'run', 0);
+      stepOf(design, 'run').rows = {
+        points: [
+          { x: '0 mm', y: '5 mm', z: '0 mm' },
+          { x: '0 mm', y: '35 mm', z: '0 mm' },
+        ],
+      };
+      setInput(design, 'repeat', 'along', 'run');
+      const found = await centres(design);
+      expect(found).length(wanted.length);
+      found.forEach(([x, y, z], i) => {
+        near(x, found[0]![0], 20);
+        near(y, found[0]![1] + wanted[i]!, 20);
+        near(z, found[0]![2], 20);
       });
     }
   });
