@@ -1,4 +1,5 @@
 /** Bodies of plain figures, placed, repeated, added and taken away: made from an empty sheet as a new user would. */
+import type { Locator, Page } from '@playwright/test';
 import {
   choose,
   expect,
@@ -65,108 +66,134 @@ test('a leg and its mirror image by the mouse, and how many there are', async ({
   await expect(page.locator('[data-step="repeat"]')).toContainText('mirrored in x');
 });
 
-test('a keeper’s ring by the keyboard: strands on a ring, bored to size, faced flat', async ({ page }) => {
-  await fresh(page);
-  const began = Date.now();
-  const type = async (text: string) => {
-    await page.keyboard.type(text);
-    await page.keyboard.press('Enter');
-  };
-  await page.locator('[data-add]').focus();
-  await type('round');
-  await type('1.8');
-  await type('loop');
-  await type('20.14');
-  await type('winding');
-  await expect(field(page, 'winding.turns')).toBeFocused();
-  await type('7');
-  await expect(field(page, 'winding.offset')).toBeFocused();
-  await type('0.846');
-  await expect(field(page, 'winding.strands')).toBeFocused();
-  await type('3');
-  await type('sweep');
-  await expect(finding(page, 'between')).toContainText('The wires run into each other by');
-  await page.locator('[data-add]').focus();
-  // The bore, then what is between the faces.
-  for (const [id, across, high] of [
-    ['cylinder', 'ring(54)', 8],
-    ['cylinder-2', '28', 3.2],
-  ] as const) {
-    await type('cylinder');
-    await expect(field(page, `${id}.diameter`)).toBeFocused();
-    await type(across);
-    await type(`${high}`);
-    await page.locator(`[data-step="${id}"]`).getByRole('button', { name: 'More figures' }).focus();
-    await page.keyboard.press('Enter');
-    await field(page, `${id}.originZ`).fill(`${-high / 2} mm`);
-    await page.locator('[data-add]').focus();
-    await type(id === 'cylinder' ? 'subtract' : 'common');
-    await page.locator('[data-add]').focus();
-  }
-  await expect(page.locator('[data-step="subtract"]')).toContainText('Take Cylinder out of Body');
-  await expect(finding(page, 'parts').last()).toContainText('It is one part', { timeout: 60_000 });
-  await expect(finding(page, 'closed').last()).toContainText('Surface is closed');
-  // Three minutes are what a new user may take.
-  expect(Date.now() - began).toBeLessThan(180_000);
-  await settledResult(page, 'volume');
-  await expect(page.getByRole('complementary')).toContainText('× 3.2 mm');
-});
+/** How a new user works: by the mouse, or without it. */
+interface Hand {
+  add(what: string): Promise<void>;
+  write(figures: Record<string, string>): Promise<void>;
+  press(button: Locator): Promise<void>;
+}
 
-test('a lid knob by the mouse: a turned outline, dimples and studs round it', async ({ page }) => {
-  await fresh(page);
-  const began = Date.now();
-  const add = async (what: string) => {
-    await page.locator('[data-add]').click();
-    await page.locator('[data-add]').fill(what);
-    await page.getByRole('option').first().click();
-  };
-  const fill = async (figures: Record<string, string>) => {
-    for (const [place, text] of Object.entries(figures)) await field(page, place).fill(text);
-  };
-  const more = (id: string) =>
-    page.locator(`[data-step="${id}"]`).getByRole('button', { name: 'More figures' }).click();
-  await add('outline');
-  await page.getByRole('button', { name: 'Remove point 5' }).click();
-  await fill({
-    'outline.points.0.radius': '',
-    'outline.points.3.radius': '',
-    'outline.points.0.x': '0 mm',
-    'outline.points.0.y': '0 mm',
-    'outline.points.1.x': '18 mm',
-    'outline.points.1.y': '0 mm',
-    'outline.points.2.x': '18 mm',
-    'outline.points.2.y': '20 mm',
-    'outline.points.3.x': '0 mm',
-    'outline.points.3.y': '20 mm',
+const HANDS: Readonly<Record<string, (page: Page) => Hand>> = {
+  mouse: (page) => ({
+    async add(what) {
+      await page.locator('[data-add]').click();
+      await page.locator('[data-add]').fill(what);
+      await page.getByRole('option').first().click();
+    },
+    async write(figures) {
+      for (const [place, text] of Object.entries(figures)) {
+        await field(page, place).click();
+        await field(page, place).fill(text);
+      }
+    },
+    press: (button) => button.click(),
+  }),
+  keyboard: (page) => ({
+    async add(what) {
+      await page.locator('[data-add]').focus();
+      await page.keyboard.type(what);
+      await page.keyboard.press('Enter');
+    },
+    async write(figures) {
+      for (const [place, text] of Object.entries(figures)) {
+        await field(page, place).focus();
+        await page.keyboard.press('ControlOrMeta+a');
+        await page.keyboard.press('Delete');
+        if (text) await page.keyboard.type(text);
+      }
+    },
+    async press(button) {
+      await button.focus();
+      await page.keyboard.press('Enter');
+    },
+  }),
+};
+
+/** Three minutes are what a new user may take. */
+const SOON = 180_000;
+
+for (const [name, by] of Object.entries(HANDS)) {
+  test(`a keeper’s ring by the ${name}: strands on a ring, bored to size, faced flat`, async ({ page }) => {
+    await fresh(page);
+    const { add, write, press } = by(page);
+    const began = Date.now();
+    const more = (id: string) =>
+      press(page.locator(`[data-step="${id}"]`).getByRole('button', { name: 'More figures' }));
+    await add('round');
+    await write({ 'round.diameter': '1.8 mm' });
+    await add('loop');
+    await write({ 'loop.size': '20.14 mm' });
+    await add('winding');
+    await write({ 'winding.turns': '7', 'winding.offset': '0.846 mm', 'winding.strands': '3' });
+    await add('sweep');
+    await expect(finding(page, 'between')).toContainText('The wires run into each other by');
+    await add('cylinder');
+    await write({ 'cylinder.diameter': 'ring(54)', 'cylinder.height': '8 mm' });
+    await more('cylinder');
+    await write({ 'cylinder.originZ': '-4 mm' });
+    await add('subtract');
+    await expect(page.locator('[data-step="subtract"]')).toContainText('Take Cylinder out of Body');
+    await add('cylinder');
+    await write({ 'cylinder-2.diameter': '28 mm', 'cylinder-2.height': '3.2 mm' });
+    await more('cylinder-2');
+    await write({ 'cylinder-2.originZ': '-1.6 mm' });
+    await add('common');
+    await expect(finding(page, 'parts').last()).toContainText('It is one part', { timeout: 60_000 });
+    await expect(finding(page, 'closed').last()).toContainText('Surface is closed');
+    expect(Date.now() - began).toBeLessThan(SOON);
+    await settledResult(page, 'volume');
+    await expect(page.getByRole('complementary')).toContainText('× 3.2 mm');
   });
-  await add('turn');
-  // The outline reaches to the axis.
-  await fill({ 'turn.away': '0 mm' });
-  await add('ball');
-  await fill({ 'ball.diameter': '7 mm' });
-  await more('ball');
-  await fill({ 'ball.originX': '19 mm', 'ball.originZ': '10 mm' });
-  await add('repeat');
-  await fill({ 'repeat.copies': '12' });
-  await add('subtract');
-  await expect(page.locator('[data-step="subtract"]')).toContainText('Take Repeated out of Turned');
-  await add('ball');
-  await fill({ 'ball-2.diameter': '3 mm' });
-  await more('ball-2');
-  await fill({ 'ball-2.originX': '12 mm', 'ball-2.originZ': '20 mm' });
-  await add('repeat');
-  await fill({ 'repeat-2.copies': '12' });
-  await add('add');
-  await expect(finding(page, 'parts').last()).toContainText('It is one part', { timeout: 60_000 });
-  await expect(finding(page, 'closed').last()).toContainText('Surface is closed');
-  expect(Date.now() - began).toBeLessThan(180_000);
-  const volume = await settledResult(page, 'volume');
-  // A cylinder, twelve half balls on it; what the dimples take lies between nothing and half of each ball.
-  const plain = Math.PI * 18 ** 2 * 20 + 12 * (2 / 3) * Math.PI * 1.5 ** 3;
-  const value = Number.parseFloat(volume.split('mm')[0]!.replace(/[^\d.]/g, ''));
-  expect(value).toBeLessThan(plain - 12 * 20);
-  expect(value).toBeGreaterThan(plain - 12 * (2 / 3) * Math.PI * 3.5 ** 3);
-});
+
+  test(`a lid knob by the ${name}: a turned outline, dimples and studs round it`, async ({ page }) => {
+    await fresh(page);
+    const { add, write, press } = by(page);
+    const began = Date.now();
+    const more = (id: string) =>
+      press(page.locator(`[data-step="${id}"]`).getByRole('button', { name: 'More figures' }));
+    await add('outline');
+    await press(page.getByRole('button', { name: 'Remove point 5' }));
+    await write({
+      'outline.points.0.radius': '',
+      'outline.points.3.radius': '',
+      'outline.points.0.x': '0 mm',
+      'outline.points.0.y': '0 mm',
+      'outline.points.1.x': '18 mm',
+      'outline.points.1.y': '0 mm',
+      'outline.points.2.x': '18 mm',
+      'outline.points.2.y': '20 mm',
+      'outline.points.3.x': '0 mm',
+      'outline.points.3.y': '20 mm',
+    });
+    await add('turn');
+    // The outline reaches to the axis.
+    await write({ 'turn.away': '0 mm' });
+    await add('ball');
+    await write({ 'ball.diameter': '7 mm' });
+    await more('ball');
+    await write({ 'ball.originX': '19 mm', 'ball.originZ': '10 mm' });
+    await add('repeat');
+    await write({ 'repeat.copies': '12' });
+    await add('subtract');
+    await expect(page.locator('[data-step="subtract"]')).toContainText('Take Repeated out of Turned');
+    await add('ball');
+    await write({ 'ball-2.diameter': '3 mm' });
+    await more('ball-2');
+    await write({ 'ball-2.originX': '12 mm', 'ball-2.originZ': '20 mm' });
+    await add('repeat');
+    await write({ 'repeat-2.copies': '12' });
+    await add('add');
+    await expect(finding(page, 'parts').last()).toContainText('It is one part', { timeout: 60_000 });
+    await expect(finding(page, 'closed').last()).toContainText('Surface is closed');
+    expect(Date.now() - began).toBeLessThan(SOON);
+    const volume = await settledResult(page, 'volume');
+    // A cylinder, twelve half balls on it; what the dimples take lies between nothing and half of each ball.
+    const plain = Math.PI * 18 ** 2 * 20 + 12 * (2 / 3) * Math.PI * 1.5 ** 3;
+    const value = Number.parseFloat(volume.split('mm')[0]!.replace(/[^\d.]/g, ''));
+    expect(value).toBeLessThan(plain - 12 * 20);
+    expect(value).toBeGreaterThan(plain - 12 * (2 / 3) * Math.PI * 3.5 ** 3);
+  });
+}
 
 test('a gap between strands is closed by the figure that is chosen, and what cannot be is said', async ({
   page,
