@@ -136,6 +136,46 @@ await light.locator('[data-point="moveX"]').waitFor();
 await light.waitForTimeout(9000);
 await light.screenshot({ path: join(OUT, 'workbench-place.png') });
 
+// Plain bodies beside each other, and a section drawn out with a draft and a twist.
+const made = async (
+  file: string,
+  steps: readonly (readonly [kind: string, figures: Record<string, string>])[],
+) => {
+  await light.goto(base);
+  await light.getByRole('button', { name: 'New design' }).click();
+  for (const [kind, figures] of steps) {
+    await light.locator('[data-add]').fill(kind);
+    await light.locator('[data-add]').press('Enter');
+    const step = light.locator('[data-step]').last();
+    const more = step.getByRole('button', { name: 'More figures' });
+    if (await more.count()) await more.click();
+    const id = await step.getAttribute('data-step');
+    for (const [name, text] of Object.entries(figures))
+      await light.locator(`[data-place="${id}.${name}"]`).fill(text);
+  }
+  await light.getByRole('button', { name: 'Fit', exact: true }).click();
+  await light.mouse.move(640, 30);
+  await light.waitForTimeout(4000);
+  await light.screenshot({
+    path: join(BODIES, `${file}.png`),
+    clip: { x: 405, y: 76, width: 655, height: 660 },
+  });
+};
+await made('basic', [
+  ['ball', { diameter: '22 mm', originZ: '11 mm' }],
+  ['cylinder', { diameter: '20 mm', height: '26 mm', bore: '10 mm', originX: '30 mm' }],
+  ['cone', { diameter: '22 mm', top: '8 mm', height: '26 mm', originX: '-30 mm' }],
+  ['ring', { inner: '14 mm', thickness: '5 mm', originY: '-32 mm', originX: '-16 mm', originZ: '2.5 mm' }],
+  [
+    'block',
+    { width: '24 mm', depth: '16 mm', height: '10 mm', radius: '2 mm', originY: '-32 mm', originX: '16 mm' },
+  ],
+]);
+await made('extruded', [
+  ['star', {}],
+  ['extrude', { height: '30 mm', draft: '2 deg', twist: '40 deg' }],
+]);
+
 // Sections and sweeps, for docs/sections-and-sweeps.md; the first two show their sheet too.
 const SECTIONS = join(import.meta.dirname, '../docs/sections');
 mkdirSync(SECTIONS, { recursive: true });
