@@ -268,6 +268,16 @@ test('a body is moved and turned by hand, and the figures follow', async ({ page
   await expect.poll(() => figure('place.moveX')).toBeGreaterThan(2);
   expect(await figure('place.moveY')).toBe(0);
   const right = await figure('place.moveX');
+  // Led away and back in one drag, it is what it was.
+  const grip = (await steady(page, () => page.locator('[data-point=moveX]').boundingBox()))!;
+  const [x, y] = [grip.x + grip.width / 2, grip.y + grip.height / 2];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x + 50, y + 40, { steps: 4 });
+  await page.mouse.move(x, y, { steps: 4 });
+  await page.mouse.up();
+  expect(await figure('place.moveX')).toBe(right);
+  expect(await figure('place.moveY')).toBe(0);
   // From above the grip is led round its circle.
   const before = (await steady(page, () => page.locator('[data-turn]').boundingBox()))!;
   await drag('[data-turn]', 50, 50);

@@ -189,7 +189,7 @@ interface Search {
 
 const outOfReach = ({ now, best }: Search): Complaint =>
   new Complaint(
-    words`With this figure alone it cannot be reached: the nearest is ${told(best.value, now.quantity)}.`,
+    words`With this figure alone it cannot be reached: the nearest is ${told(best.value, now.quantity)}. Ask for that, or change another figure.`,
   );
 
 /** How far the result is above what is wanted; undefined where the figures give none. */

@@ -11,12 +11,16 @@ import type { View } from '../../render/view';
 
 let drags = 0;
 
-/** What its figures are, and where it stands, as it is taken hold of. */
-interface Held {
+/** Its figures, mm, and what is written for them. */
+interface Figures {
+  readonly values: Vec3;
+  readonly texts: readonly string[];
+}
+
+/** Where it is taken hold of, in CSS pixels, and its figures then. */
+interface Held extends Figures {
   readonly x: number;
   readonly y: number;
-  readonly at: Vector3;
-  readonly values: Vec3;
   readonly group: string;
 }
 
@@ -32,22 +36,29 @@ export function PointGrip({ step: id, mark, view }: { step: string; mark: PointM
   /** A way on the stage as the figures have it: the point may be shown where its path was moved to. */
   const written = (way: Vec3): Vec3 =>
     mark.moved ? turned(inverse({ ...mark.moved, origin: [0, 0, 0] }), way) : way;
-  const valuesNow = (): Vec3 => {
-    const resolved = store.getState().seen?.steps.find((one) => one.id === id)?.resolved ?? {};
-    return mark.fields.map((field) => resolved[field]?.value ?? 0) as unknown as Vec3;
+  const figuresNow = (): Figures => {
+    const { seen, history } = store.getState();
+    const resolved = seen?.steps.find((one) => one.id === id)?.resolved ?? {};
+    return {
+      values: mark.fields.map((field) => resolved[field]?.value ?? 0) as unknown as Vec3,
+      texts: mark.fields.map((field) => textAt(history.present, { step: id, field })),
+    };
   };
 
   /** Moves the point by so much from where it was; coordinates that stand as expressions stay. */
-  const moveBy = (way: Vec3, from: Vec3, step: number, group: string) => {
+  const moveBy = (way: Vec3, { values, texts }: Figures, step: number, group: string) => {
     const by = written(way);
     store.getState().edit(
       `Move ${mark.name.toLowerCase()}`,
       (draft) =>
         mark.fields.forEach((field, k) => {
           const cell = { step: id, field };
-          if (Math.abs(by[k]!) < step / 2 || (textAt(draft, cell) && !literalAt(draft, cell))) return;
-          const rounded = Math.round((from[k]! + by[k]!) / step) * step;
-          writeAt(draft, cell, writtenFigure(rounded, 'length', unit));
+          const text = textAt(draft, cell);
+          if (text && !literalAt(draft, cell)) return;
+          const rounded = Math.round((values[k]! + by[k]!) / step) * step;
+          // Led back to where it was, it is what it was.
+          const next = Math.abs(by[k]!) < step / 2 ? texts[k]! : writtenFigure(rounded, 'length', unit);
+          if (next !== text) writeAt(draft, cell, next);
         }),
       group,
     );
@@ -57,8 +68,7 @@ export function PointGrip({ step: id, mark, view }: { step: string; mark: PointM
 
   const onPointerDown = (event: PointerEvent<HTMLButtonElement>) => {
     event.currentTarget.setPointerCapture(event.pointerId);
-    const at = new Vector3(...mark.at);
-    hold.current = { x: event.clientX, y: event.clientY, at, values: valuesNow(), group: `drag ${++drags}` };
+    hold.current = { ...figuresNow(), x: event.clientX, y: event.clientY, group: `drag ${++drags}` };
     store.getState().scrub(true);
   };
   const onPointerMove = (event: PointerEvent) => {
@@ -68,7 +78,7 @@ export function PointGrip({ step: id, mark, view }: { step: string; mark: PointM
     const way = new Vector3()
       .addScaledVector(axis(0), (event.clientX - from.x) * scale)
       .addScaledVector(axis(1), -(event.clientY - from.y) * scale);
-    moveBy(event.shiftKey ? onOneAxis(way) : way.toArray(), from.values, roundTo(), from.group);
+    moveBy(event.shiftKey ? onOneAxis(way) : way.toArray(), from, roundTo(), from.group);
   };
   const end = () => {
     hold.current = undefined;
@@ -80,7 +90,7 @@ export function PointGrip({ step: id, mark, view }: { step: string; mark: PointM
     event.preventDefault();
     const step = roundTo() * (event.shiftKey ? 10 : 1);
     const way = new Vector3().addScaledVector(axis(0), by[0]! * step).addScaledVector(axis(1), by[1]! * step);
-    moveBy(way.toArray(), valuesNow(), roundTo() / 10, `nudge ${mark.fields[0]}`);
+    moveBy(way.toArray(), figuresNow(), roundTo() / 10, `nudge ${mark.fields[0]}`);
   };
 
   return (
