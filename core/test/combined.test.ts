@@ -214,6 +214,24 @@ describe('combined bodies', () => {
     expect(whole.volume).below(0.99 * (coil.volume + Math.PI * 4 * 10));
     expect(await meshCrossing(await whole.solid(0.05, go), go)).equal(undefined);
   });
+
+  it('what runs through itself is measured as it is, at every tolerance', async () => {
+    // A wire that crosses itself square, and a plate across one of its legs.
+    const wire = await carried({
+      path: {
+        kind: 'run',
+        set: { corners: 'bent', radius: '6 mm' },
+        rows: { points: points([0, 0, 0], [40, 0, 0], [40, 30, 0], [20, 30, 0], [20, -20, 0]) },
+      },
+      section: { kind: 'round', set: { diameter: '4 mm' } },
+    });
+    const left = await made('subtract', wire, await block([4, -9, 0], [4, 9, 0], 6));
+    const truth = wire.volume - (16 * 2 ** 3) / 3 - Math.PI * 4 * 6;
+    expect(Math.abs(left.volume - truth), `${left.volume} ± ${left.within.volume} for ${truth}`).below(
+      left.within.volume,
+    );
+    expect(left.within.volume).below(5e-3 * truth);
+  });
 });
 
 /** Times a ray from a point meets a mesh, odd within it (T. Möller and B. Trumbore, 1997). */

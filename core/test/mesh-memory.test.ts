@@ -47,7 +47,7 @@ describe('memory of meshes', () => {
 
   it('is used again where it holds what is wanted and is not far too large', () => {
     const memory = new SpentMemory();
-    const [small, large, huge] = [new ArrayBuffer(4e5), new ArrayBuffer(8e5), new ArrayBuffer(8e7)];
+    const [small, large, huge] = [new ArrayBuffer(4e5), new ArrayBuffer(8e5), new ArrayBuffer(2.5e7)];
     memory.giveBack([huge, large, small]);
     const first = memory.floats(75_000);
     expect(first.buffer).equal(small);
@@ -57,7 +57,7 @@ describe('memory of meshes', () => {
     const third = memory.floats(75_000);
     expect([small, large, huge]).not.include(third.buffer);
     expect(third.length).equal(75_000);
-    expect(memory.indices(19e6).buffer).equal(huge);
+    expect(memory.indices(6e6).buffer).equal(huge);
   });
 
   it('leaves room for a mesh that grows a little, and is let go of where it becomes too much', () => {
@@ -65,9 +65,9 @@ describe('memory of meshes', () => {
     const mine = memory.floats(100_000);
     memory.giveBack([mine.buffer as ArrayBuffer]);
     expect(memory.floats(110_000).buffer).equal(mine.buffer);
-    const old = new ArrayBuffer(5e7);
+    const old = new ArrayBuffer(2e7);
     memory.giveBack([old]);
-    memory.giveBack([new ArrayBuffer(5e7)]);
-    expect(memory.floats(12e6).buffer).not.equal(old);
+    memory.giveBack([new ArrayBuffer(2e7)]);
+    expect(memory.floats(48e5).buffer).not.equal(old);
   });
 });

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { addStep, stepOf } from '../src/design/edit';
-import type { LineMark, PointMark, TurnMark } from '../src/kind/mark';
-import type { Vec3 } from '../src/geometry/vector';
+import type { LineMark, PointMark, SizeMark, TurnMark } from '../src/kind/mark';
+import { norm, sub, type Vec3 } from '../src/geometry/vector';
 import type { Body } from '../src/solid/body';
 import { marksOf, movedMark } from '../src/view/marks';
 import { motionInPart } from '../src/view/in-part';
@@ -109,7 +109,8 @@ describe('what is shown', () => {
       const marks = marksOf(design.steps[1]!, value!, undefined, resolved);
       const place = marks.find((mark) => mark.shape === 'point') as PointMark;
       const turn = marks.find((mark) => mark.shape === 'turn') as TurnMark;
-      return { place, turn, body: value as Body };
+      const size = marks.find((mark) => mark.shape === 'size') as SizeMark;
+      return { place, turn, size, body: value as Body };
     };
     const still = await grips({});
     // About the middle of the body: half a section of it is not known of so rough a look.
@@ -126,5 +127,18 @@ describe('what is shown', () => {
     const turned = ([x, y, z]: Vec3): Vec3 => [30 - y, x - 30, z];
     turned(still.turn.at).forEach((x, k) => expect(round.turn.at[k]).closeTo(x, 1e-9));
     turned(still.place.at).forEach((x, k) => expect(round.place.at[k]).closeTo(x, 1e-9));
+    // The circle runs clear of the body: its far corner is 34 mm and 3 mm off the axis.
+    const out = sub(still.turn.at, still.turn.centre);
+    expect(norm(out)).within(Math.hypot(34, 3), 1.3 * Math.hypot(34, 3));
+    // What is drawn out about a place: that place, and the ways it is drawn out, turned with it.
+    still.size.fixed.forEach((x, k) => expect(x).closeTo([30, 0, 0][k]!, 1e-9));
+    aside.size.fixed.forEach((x, k) => expect(x).closeTo([35, -3, 2][k]!, 1e-9));
+    round.size.ways.flat().forEach((x, k) => expect(x).closeTo([0, 1, 0, -1, 0, 0, 0, 0, 1][k]!, 1e-9));
+    const large = await grips({ scale: '2' });
+    // Its corners go twice as far from there, and the farthest is about that of the body.
+    const arms = ({ size }: typeof still) => size.corners.map((corner) => sub(corner, size.fixed));
+    arms(still).forEach((arm, i) => arm.forEach((x, k) => expect(arms(large)[i]![k]).closeTo(2 * x, 1e-9)));
+    const far = Math.max(...arms(still).map(norm));
+    expect(far).within(Math.hypot(34, 3, 20), 1.2 * Math.hypot(34, 3, 20));
   });
 });

@@ -101,9 +101,11 @@ describe('several bodies in one file', () => {
           .map((corner) => Number(corner.split('/')[0]) - 1),
       );
     const volume = volumeOf({
-      positions: Float32Array.from(places.flat()),
+      positions: Float32Array.from(places.flatMap((place) => place.slice(0, 3))),
       triangles: Uint32Array.from(faces),
     });
+    // Two materials, two colours.
+    expect(new Set(places.map((place) => place.slice(3).join())).size).equal(2);
     expect(volume).closeTo(VOLUME, 3 * 4 * Math.PI * 9 * 0.05);
     const { positions, triangles } = readBinary((await partFile(several(), 'stl', go)).bytes);
     expect(volumeOf({ positions, triangles })).closeTo(VOLUME, 3 * 4 * Math.PI * 9 * 0.05);

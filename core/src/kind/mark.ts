@@ -2,8 +2,8 @@
 import type { Vec3 } from '../geometry/vector';
 import type { Motion } from '../geometry/motion';
 
-/** A figure that can be seen and pulled on the part: a dimension line, a point, or a turn about an axis. */
-export type Mark = LineMark | PointMark | TurnMark;
+/** A figure that can be seen and pulled on the part: a dimension line, a point, a turn about an axis, or a size. */
+export type Mark = LineMark | PointMark | TurnMark | SizeMark;
 
 /** A point that is moved with three figures: they change by as much as it does. */
 export interface PointMark {
@@ -27,6 +27,21 @@ export interface TurnMark {
   /** Unit vector, right-handed with the angle. */
   readonly axis: Vec3;
   readonly at: Vec3;
+}
+
+/** How large the part is drawn about a fixed place: altogether, or along one of three ways, mirrored beyond the place. */
+export interface SizeMark {
+  readonly shape: 'size';
+  readonly field: string;
+  /** Along each way. */
+  readonly fields: readonly [x: string, y: string, z: string];
+  /** Holds which way is mirrored: 'x', 'y', 'z' or 'none'. */
+  readonly mirror: string;
+  readonly fixed: Vec3;
+  /** Unit vectors. */
+  readonly ways: readonly [x: Vec3, y: Vec3, z: Vec3];
+  /** Of the room the part takes: the grip may stand at any of them. */
+  readonly corners: readonly Vec3[];
 }
 
 /** A dimension line of one figure. Places in mm. */

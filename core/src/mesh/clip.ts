@@ -2,6 +2,7 @@
 import { type Vec3, cross, squareTo, unit } from '../geometry/vector';
 import { facesOver } from './faces';
 import type { Plane } from '../geometry/plane';
+import { isWithinLoop, loopArea } from './loops';
 import { FRESH, type MeshMemory } from './memory';
 import type { Mesh } from './mesh';
 import { Places } from './places';
@@ -208,8 +209,6 @@ function gathered(
   return { positions, normals, triangles, tolerance };
 }
 
-type Flat = readonly [number, number];
-
 /** Flat faces that close the cut, against the normal: places in turn, and triangles by their number among these. */
 function facesOfCut(
   { at }: Places,
@@ -218,13 +217,13 @@ function facesOfCut(
 ): { points: number[]; corners: number[] } {
   const ex = squareTo(normal);
   const ey = cross(normal, ex);
-  const flatOf = (place: number): Flat => {
+  const flatOf = (place: number): [number, number] => {
     const [x, y, z] = [at[3 * place]!, at[3 * place + 1]!, at[3 * place + 2]!];
     return [x * ex[0] + y * ex[1] + z * ex[2], x * ey[0] + y * ey[1] + z * ey[2]];
   };
   const loops = loopsOf(borders, at.length / 3).map((places) => {
-    const flat = places.map(flatOf);
-    return { places, flat, area: areaOf(flat) };
+    const flat = places.flatMap(flatOf);
+    return { places, flat, area: loopArea(flat) };
   });
   const major = loops.reduce((most, { area }) => (Math.abs(area) > Math.abs(most) ? area : most), 0);
   const outlines = loops.filter(({ area }) => area * major > 0);
@@ -232,12 +231,12 @@ function facesOfCut(
   const points: number[] = [];
   const corners: number[] = [];
   for (const outline of outlines) {
-    const all = [outline, ...holes.filter(({ flat }) => within(outline.flat, flat[0]!))];
+    const all = [outline, ...holes.filter(({ flat }) => isWithinLoop(outline.flat, flat[0]!, flat[1]!))];
     const first = points.length;
     for (const { places } of all) points.push(...places);
     // It must look against the normal, which is clockwise in the plane's own axes.
     const faces = facesOver(
-      all.map(({ flat }) => flat.flat()),
+      all.map(({ flat }) => flat),
       false,
     );
     for (const corner of faces) corners.push(first + corner);
@@ -268,22 +267,4 @@ function loopsOf(borders: readonly number[], count: number): number[][] {
     if (loop.length > 2) loops.push(loop);
   }
   return loops;
-}
-
-function areaOf(loop: readonly Flat[]): number {
-  let twice = 0;
-  loop.forEach(([x, y], k) => {
-    const [u, v] = loop[(k + 1) % loop.length]!;
-    twice += x * v - u * y;
-  });
-  return twice / 2;
-}
-
-function within(loop: readonly Flat[], [x, y]: Flat): boolean {
-  let is = false;
-  loop.forEach(([ax, ay], i) => {
-    const [bx, by] = loop[(i + 1) % loop.length]!;
-    if (ay > y !== by > y && x < ((bx - ax) * (y - ay)) / (by - ay) + ax) is = !is;
-  });
-  return is;
 }

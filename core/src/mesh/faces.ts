@@ -1,5 +1,6 @@
 /** Flat faces over loops of points, every point of them used. */
 import earcut from 'earcut';
+import { loopArea } from './loops';
 
 /** A loop of points, x and y in turn. */
 export type Loop = readonly number[];
@@ -13,7 +14,7 @@ const BUMP = 1e-6;
  * them: they are bent inward a little while it works, so that no three of them can be a triangle, and stay where they are.
  */
 export function facesOver(loops: readonly Loop[], anticlockwise: boolean): number[] {
-  const outward = areaOf(loops[0]!) > 0 ? 1 : -1;
+  const outward = loopArea(loops[0]!) > 0 ? 1 : -1;
   const points = loops.flatMap((loop) => bent(loop, outward));
   const starts: number[] = [];
   let n = loops[0]!.length / 2;
@@ -68,14 +69,6 @@ function flipSlivers(points: readonly number[], faces: number[]): void {
     }
     if (!flipped) return;
   }
-}
-
-/** Signed area of a loop, positive anticlockwise. */
-function areaOf(loop: Loop): number {
-  let twice = 0;
-  for (let i = 0, j = loop.length - 2; i < loop.length; j = i, i += 2)
-    twice += loop[j]! * loop[i + 1]! - loop[i]! * loop[j + 1]!;
-  return twice / 2;
 }
 
 const IN_LINE = 1e-5;

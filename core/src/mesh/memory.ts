@@ -13,7 +13,7 @@ export const FRESH: MeshMemory = {
 
 const PAGE = 4096;
 /** Bytes that are kept at most, and how much larger than needed a piece may be. */
-const MOST = 96e6;
+const MOST = 30e6;
 const LOOSEST = 4;
 
 /**

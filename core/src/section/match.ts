@@ -136,6 +136,9 @@ function stretch(path: Path, from: number, to: number): Curve {
   return unitSpan(partOf(piece, at(from), at(to)));
 }
 
+/** Two whole curves, run side by side. */
+export const pairOf = (a: Curve, b: Curve): Pair => ({ a: unitSpan(a), b: unitSpan(b) });
+
 function unitSpan(curve: Curve): Curve {
   const { span, even } = curve;
   return {

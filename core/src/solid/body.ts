@@ -1,11 +1,12 @@
 /** What bodies are: sections carried along paths or turned about an axis, such ones placed elsewhere, or combined of others. */
 import type { Affine } from '../geometry/motion';
-import { composed, moved, STILL, stretchOf } from '../geometry/motion';
-import type { Vec3 } from '../geometry/vector';
+import { composed, moved, STILL, stretchOf, turned } from '../geometry/motion';
+import { unit, type Vec3 } from '../geometry/vector';
 import { planAbout, samplePath } from '../path/sample';
 import type { Poll } from '../geometry/poll';
 import type { Material } from '../measure/materials';
-import type { Bodily } from '../mesh/bodily';
+import type { Bodily, Extent } from '../mesh/bodily';
+import type { Path } from '../path/path';
 import { sizeAbout as sweptSize, type SweptBody } from '../sweep/body';
 import type { TurnedBody } from '../turn/body';
 import type { Combination, Operation } from './kernel';
@@ -103,23 +104,56 @@ export function sizeAbout(body: Body): number {
 /** Points of a path that its rough middle is taken from. */
 const ROUGH_POINTS = 60;
 
-/** About the middle of the room a body takes, quickly. */
-export function middleAbout(body: Body): Vec3 {
-  const points = leavesOf(body).flatMap(({ leaf, map }) =>
-    roughPoints(leaf).map((point) => moved(map, point)),
-  );
-  const [low, high] = [Math.min, Math.max].map((most) =>
-    [0, 1, 2].map((k) => points.reduce((to, point) => most(to, point[k]!), points[0]![k]!)),
-  ) as [number[], number[]];
-  return [0, 1, 2].map((k) => (low[k]! + high[k]!) / 2) as unknown as Vec3;
+/** A place in a body, and how far about it the body may reach, mm: square to `along`, a unit vector, where that is given. */
+export interface RoughBound {
+  readonly at: Vec3;
+  readonly within: number;
+  readonly along?: Vec3;
 }
 
-function roughPoints(leaf: Leaf): readonly Vec3[] {
-  if (leaf.form === 'turned') return leaf.extent;
-  return leaf.paths.flatMap((path) => {
-    const { positions: p } = samplePath(path, planAbout(path, ROUGH_POINTS));
-    return Array.from({ length: p.length / 3 }, (_x, i): Vec3 => [p[3 * i]!, p[3 * i + 1]!, p[3 * i + 2]!]);
+/** Where a body is, quickly: places along the paths of swept ones, and corners of the box of turned ones. */
+export const roughBounds = (body: Body): readonly RoughBound[] =>
+  leavesOf(body).flatMap(({ leaf, map }) => {
+    if (leaf.form === 'turned')
+      return cornersOf(leaf.extent).map((at): RoughBound => ({ at: moved(map, at), within: 0 }));
+    const within = leaf.section.reach * stretchOf(map);
+    return leaf.paths.flatMap((path) =>
+      stationsAbout(path).map(({ at, along }): RoughBound => ({
+        at: moved(map, at),
+        within,
+        along: unit(turned(map, along)),
+      })),
+    );
   });
+
+function stationsAbout(path: Path): { readonly at: Vec3; readonly along: Vec3 }[] {
+  const { positions: p, tangents: t } = samplePath(path, planAbout(path, ROUGH_POINTS));
+  return Array.from({ length: p.length / 3 }, (_x, i) => ({
+    at: [p[3 * i]!, p[3 * i + 1]!, p[3 * i + 2]!],
+    along: [t[3 * i]!, t[3 * i + 1]!, t[3 * i + 2]!],
+  }));
+}
+
+/** The eight corners of a box. */
+export const cornersOf = ([low, high]: Extent): Vec3[] =>
+  [0, 1, 2, 3, 4, 5, 6, 7].map(
+    (corner) => low.map((x, k) => ((corner >> k) & 1 ? high[k]! : x)) as unknown as Vec3,
+  );
+
+/** The box that bounds lie in. */
+export const boxAbout = (bounds: readonly RoughBound[]): Extent =>
+  ([-1, 1] as const).map((way) =>
+    [0, 1, 2].map((k) => {
+      const reach = ({ within, along }: RoughBound) =>
+        along ? within * Math.sqrt(Math.max(0, 1 - along[k]! ** 2)) : within;
+      return way * Math.max(...bounds.map((bound) => way * bound.at[k]! + reach(bound)));
+    }),
+  ) as unknown as Extent;
+
+/** About the middle of the room a body takes, quickly. */
+export function middleAbout(body: Body): Vec3 {
+  const [low, high] = boxAbout(roughBounds(body));
+  return [0, 1, 2].map((k) => (low[k]! + high[k]!) / 2) as unknown as Vec3;
 }
 
 /** The size of bodies that are combined: what is taken away, or only shared, may be far larger. */

@@ -35,7 +35,8 @@ function twiceArea({ positions: p, triangles }: Mesh, t: number): number {
   const [a, b, c] = [3 * triangles[t]!, 3 * triangles[t + 1]!, 3 * triangles[t + 2]!];
   const [ux, uy, uz] = [p[b]! - p[a]!, p[b + 1]! - p[a + 1]!, p[b + 2]! - p[a + 2]!];
   const [vx, vy, vz] = [p[c]! - p[a]!, p[c + 1]! - p[a + 1]!, p[c + 2]! - p[a + 2]!];
-  return Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx);
+  const [x, y, z] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+  return Math.sqrt(x * x + y * y + z * z);
 }
 
 function* missingOf({ leaf, map }: Placed, tolerance: number, most: number): Steps<Missing> {
@@ -90,6 +91,7 @@ export async function closerMass(
 function withMissing(mesh: Combination, missing: readonly Missing[], signs: readonly (1 | -1)[]) {
   const { mass, surface } = meshMass(mesh);
   const more = { volume: 0, surface: 0, first: [0, 0, 0], second: [0, 0, 0, 0, 0, 0] };
+  const middle = [0, 0, 0];
   const { positions: p, normals, triangles } = mesh;
   for (const { of, first, count } of mesh.groups) {
     const { outside, times } = missing[of]!;
@@ -99,13 +101,14 @@ function withMissing(mesh: Combination, missing: readonly Missing[], signs: read
       const [a, b, c] = [triangles[t]!, triangles[t + 1]!, triangles[t + 2]!];
       if (!isCurved(normals, a, b, c)) continue;
       const area = twiceArea(mesh, t) / 2;
-      const middle = [0, 1, 2].map((k) => (p[3 * a + k]! + p[3 * b + k]! + p[3 * c + k]!) / 3);
+      for (let k = 0; k < 3; k++) middle[k] = (p[3 * a + k]! + p[3 * b + k]! + p[3 * c + k]!) / 3;
       more.volume += thick * area;
       more.surface += (times - 1) * area;
-      middle.forEach((x, k) => (more.first[k] = more.first[k]! + thick * area * x));
-      PAIRS.forEach(
-        ([i, j], k) => (more.second[k] = more.second[k]! + thick * area * middle[i]! * middle[j]!),
-      );
+      for (let k = 0; k < 3; k++) more.first[k]! += thick * area * middle[k]!;
+      for (let k = 0; k < PAIRS.length; k++) {
+        const [i, j] = PAIRS[k]!;
+        more.second[k]! += thick * area * middle[i]! * middle[j]!;
+      }
     }
   }
   const add = <T extends readonly number[]>(to: T, by: readonly number[]) =>

@@ -95,7 +95,7 @@ export function combinedBody(operation: Operation, bodies: readonly Body[]): Com
       for (const body of bodies) await body.measured(poll);
       const found = await measuredBy(
         size * MEASURED,
-        (tolerance) => solid(tolerance, poll),
+        (tolerance, trusted) => solid(tolerance, poll, trusted),
         (made, tolerance) => closerMass(this, made, { tolerance, most: MOST_COMBINED }, poll),
       );
       // What is added reaches as far as its parts do.
@@ -147,27 +147,25 @@ async function combined(
 ): Promise<Combination> {
   const solids: Flushed[] = [];
   let leaf = 0;
+  let mended = false;
   for (const [i, body] of bodies.entries()) {
     await poll((0.8 * i) / bodies.length);
-    const mesh = await solidOf(body, tolerance, poll, trusted);
+    const meshes = await piecesOf(body, tolerance, poll, trusted);
+    mended ||= meshes.some((mesh) => mesh.mended);
     const leaves = leavesOf(body);
-    solids.push({
-      mesh: { ...mesh, groups: numbered(mesh, leaf) },
-      leaves,
-    });
+    const groups = (mesh: Mesh) => ({ groups: numbered(mesh, leaf) });
+    solids.push({ meshes: meshes.map((mesh) => ({ ...mesh, ...groups(mesh) })), leaves });
     leaf += leaves.length;
   }
   await poll(0.8);
-  const made = (meshes: readonly Mesh[]) =>
-    inWords(WORK[operation], () => combine(operation, meshes, tolerance));
+  const made = (given: readonly (readonly Mesh[])[]) =>
+    inWords(WORK[operation], () => combine(operation, given, tolerance));
   const first = await made(pastFlush(operation, solids, tolerance / PAST, 'aslant'));
-  const whole =
-    first && !trusted && (await isFrayed(first, poll))
-      ? await made(pastFlush(operation, solids, tolerance / PAST, 'all'))
-      : first;
+  const frayed = first && !trusted && (await isFrayed(first, poll));
+  const whole = frayed ? await made(pastFlush(operation, solids, tolerance / PAST, 'all')) : first;
   if (!whole) throw new Complaint(NOTHING[operation]);
   await poll(1);
-  return whole;
+  return { ...whole, mended: mended || frayed };
 }
 
 /** Ends are moved past what they are flush with by this part of the tolerance. */
@@ -177,27 +175,41 @@ const PAST = 4;
 const isFrayed = async (made: Combination, poll: Poll): Promise<boolean> =>
   made.skins > 0 || (await meshCrossing(made, poll)) !== undefined;
 
+type Clean = Mesh & Pick<Combination, 'mended'>;
+
 /** A body as one closed mesh that is free of itself. */
-export async function solidOf(body: Body, tolerance: number, poll: Poll, trusted = false): Promise<Mesh> {
-  if (body.form === 'combined') return body.solid(tolerance, poll, trusted);
-  if (body.form === 'placed')
-    return mappedMesh(await solidOf(body.of, tolerance / stretchOf(body.map), poll, trusted), body.map);
-  if (body.form === 'turned') return givingWay(body.meshing(tolerance, MOST_COMBINED), poll);
+export async function solidOf(body: Body, tolerance: number, poll: Poll): Promise<Mesh> {
+  const pieces = await piecesOf(body, tolerance, poll, false);
+  if (pieces.length === 1) return pieces[0]!;
+  const whole = await inWords(WORK.add, () =>
+    combine(
+      'add',
+      pieces.map((piece) => [{ ...piece, groups: numbered(piece, 0) }]),
+      tolerance,
+    ),
+  );
+  return whole ?? joinMeshes(pieces);
+}
+
+/**
+ * A body as closed meshes, each free of itself: wires may run into one another, and one may stand wholly within another.
+ */
+async function piecesOf(
+  body: Body,
+  tolerance: number,
+  poll: Poll,
+  trusted: boolean,
+): Promise<readonly Clean[]> {
+  if (body.form === 'combined') return [await body.solid(tolerance, poll, trusted)];
+  if (body.form === 'placed') {
+    const pieces = await piecesOf(body.of, tolerance / stretchOf(body.map), poll, trusted);
+    return pieces.map(({ mended, ...mesh }) => ({ ...mappedMesh(mesh, body.map), mended }));
+  }
+  if (body.form === 'turned') return [await givingWay(body.meshing(tolerance, MOST_COMBINED), poll)];
   const meshes = await givingWay(body.meshes(tolerance, MOST_COMBINED), poll);
   if (!trusted && (body.fold || (await anyCrossing(meshes, poll))))
-    return resolvedMesh(body, tolerance, poll);
-  // Wires may run into one another, and one may stand wholly within another.
-  const whole =
-    meshes.length > 1
-      ? await inWords(WORK.add, () =>
-          combine(
-            'add',
-            meshes.map((mesh) => ({ ...mesh, groups: numbered(mesh, 0) })),
-            tolerance,
-          ),
-        )
-      : undefined;
-  return whole ?? joinMeshes(meshes);
+    return [{ ...(await resolvedMesh(body, tolerance, poll)), mended: true }];
+  return meshes;
 }
 
 /** Whether one of the wires of a body runs through itself. */
@@ -225,14 +237,15 @@ function extentOver(bodies: readonly Body[], { within }: Measured): Pick<Measure
   };
 }
 
-/** What is measured of meshes of four tolerances. */
+/** What is measured of meshes of four tolerances; where the finest was clean as it came, so are the others. */
 async function measuredBy(
   finest: number,
-  solid: (tolerance: number) => Promise<Combination>,
+  solid: (tolerance: number, trusted: boolean) => Promise<Combination>,
   mass: (made: Combination, tolerance: number) => ReturnType<typeof closerMass>,
 ): Promise<Measured> {
-  const fine = await solid(finest);
-  const measure = async (coarser: number) => mass(await solid(coarser * finest), coarser * finest);
+  const fine = await solid(finest, false);
+  const measure = async (coarser: number) =>
+    mass(await solid(coarser * finest, !fine.mended), coarser * finest);
   const [a, b, c, d] = [
     await mass(fine, finest),
     await measure(2),

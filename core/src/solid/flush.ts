@@ -83,7 +83,8 @@ function liesIn(mesh: Mesh, { at, out }: End, near: number): boolean {
 
 /** A solid that goes into a combination, and what it is made of in the end. */
 export interface Flushed {
-  readonly mesh: Mesh;
+  /** Which together are it. */
+  readonly meshes: readonly Mesh[];
   readonly leaves: readonly Placed[];
 }
 
@@ -97,22 +98,26 @@ export function pastFlush(
   solids: readonly Flushed[],
   past: number,
   which: 'all' | 'aslant',
-): Mesh[] {
-  const near = ON * Math.max(...solids.map(({ mesh }) => sizeOf(mesh)));
-  return solids.map(({ mesh, leaves }, k) => {
+): Mesh[][] {
+  const near = ON * Math.max(...solids.flatMap(({ meshes }) => meshes.map(sizeOf)));
+  return solids.map(({ meshes, leaves }, k) => {
     const before = solids.slice(0, operation === 'subtract' ? Math.min(k, 1) : k);
     const flush = leaves
       .flatMap(flatEndsOf)
       .filter(({ out }) => which === 'all' || !isSquare(out))
-      .filter((end) => before.some((other) => liesIn(other.mesh, end, near)));
-    if (!flush.length) return mesh;
-    const positions = mesh.positions.slice();
-    for (const { at, out, reach } of flush)
-      for (let i = 0; i < positions.length / 3; i++) {
-        const place = corner(mesh, i);
-        if (Math.abs(dot(sub(place, at), out)) < near && distance(place, at) <= reach)
-          positions.set(add(place, scale(out, past)), 3 * i);
-      }
-    return { ...mesh, positions };
+      .filter((end) => before.some((other) => other.meshes.some((mesh) => liesIn(mesh, end, near))));
+    return meshes.map((mesh) => (flush.length ? movedOut(mesh, flush, past, near) : mesh));
   });
+}
+
+/** A mesh whose corners on these ends are moved out. */
+function movedOut(mesh: Mesh, ends: readonly End[], past: number, near: number): Mesh {
+  const positions = mesh.positions.slice();
+  for (const { at, out, reach } of ends)
+    for (let i = 0; i < positions.length / 3; i++) {
+      const place = corner(mesh, i);
+      if (Math.abs(dot(sub(place, at), out)) < near && distance(place, at) <= reach)
+        positions.set(add(place, scale(out, past)), 3 * i);
+    }
+  return { ...mesh, positions };
 }

@@ -12,6 +12,7 @@ import type { Mesh, MeshGroup } from '../mesh/mesh';
 import { settled } from './settle';
 
 type Solid = Pick<Mesh, 'positions' | 'triangles'>;
+type KernelMesh = ReturnType<Manifold['getMesh']>;
 
 /** The convex hull of points (xyz each), as far as it lies on the sides that planes look to. */
 export interface Hull {
@@ -202,29 +203,38 @@ export interface Combination extends Mesh {
   readonly parts: number;
   /** Parts that are none, but skins that rounding left. */
   readonly skins: number;
+  /** Whether a body had to be made clean for it, or ends square to an axis moved. */
+  readonly mended?: boolean | undefined;
 }
 
 /** Position and normal of a corner, as the kernel carries them along. */
 const PROPERTIES = 6;
 
 /**
- * Solids added, all but the first taken from it, or what is common to all; normals and groups are carried over. Each
- * must be closed and free of itself. Undefined where nothing is left. Edges shorter than a fiftieth of `tolerance` (mm)
+ * Solids added, all but the first taken from it, or what is common to all; normals and groups are carried over. Each is
+ * given as one mesh or as several that together are it, closed and free of themselves. Undefined where nothing is left. Edges shorter than a fiftieth of `tolerance` (mm)
  * are let go. @throws KernelError when what comes out cannot be that
  */
 export async function combine(
   operation: Operation,
-  solids: readonly Mesh[],
+  solids: readonly (readonly Mesh[])[],
   tolerance: number,
 ): Promise<Combination | undefined> {
   const top = await kernel();
   const taken: Manifold[] = [];
   try {
     const origins = new Map<number, Origin>();
-    solids.forEach((mesh, i) => taken.push(takeInGroups(top, mesh, i, origins)));
-    const volumes = taken.map((one) => one.volume());
     const { union: added, difference, intersection } = top.Manifold;
-    const rough = { add: added, subtract: difference, common: intersection }[operation](taken);
+    const whole = solids.map((meshes, i) => {
+      const pieces = meshes.map((mesh) => takeInGroups(top, mesh, i, origins));
+      taken.push(...pieces);
+      if (pieces.length === 1) return pieces[0]!;
+      const all = added(pieces);
+      taken.push(all);
+      return all;
+    });
+    const volumes = whole.map((one) => one.volume());
+    const rough = { add: added, subtract: difference, common: intersection }[operation](whole);
     taken.push(rough);
     const all = rough.simplify(tolerance / SLIVER);
     taken.push(all);
@@ -232,7 +242,7 @@ export async function combine(
     checkVolume(operation, all, volumes, tolerance);
     // Faces that only touch may leave slivers between them that rounding made.
     if (all.isEmpty() || !(all.volume() > NOTHING * Math.min(...volumes))) return undefined;
-    const reached = Math.max(...solids.map((mesh) => mesh.tolerance));
+    const reached = Math.max(...solids.flat().map((mesh) => mesh.tolerance));
     return giveOutGroups(all, origins, operation === 'subtract', reached);
   } finally {
     for (const one of taken) one.delete();
@@ -279,10 +289,11 @@ function takeInGroups(
 ): Manifold {
   const count = positions.length / 3;
   const vertProperties = new Float32Array(PROPERTIES * count);
-  for (let i = 0; i < count; i++) {
-    vertProperties.set(positions.subarray(3 * i, 3 * i + 3), PROPERTIES * i);
-    vertProperties.set(normals.subarray(3 * i, 3 * i + 3), PROPERTIES * i + 3);
-  }
+  for (let i = 0; i < count; i++)
+    for (let k = 0; k < 3; k++) {
+      vertProperties[PROPERTIES * i + k] = positions[3 * i + k]!;
+      vertProperties[PROPERTIES * i + 3 + k] = normals[3 * i + k]!;
+    }
   const runs = groups ?? [{ of: 0, first: 0, count: triangles.length / 3 }];
   const begin = top.Manifold.reserveIDs(runs.length);
   runs.forEach(({ of }, k) => origins.set(begin + k, { solid, of }));
@@ -306,53 +317,65 @@ function giveOutGroups(
 ): Combination {
   const made = solid.getMesh();
   const { vertProperties, triVerts, numProp, runIndex, runOriginalID } = made;
-  const count = vertProperties.length / numProp;
-  // Corners that differ by their normals alone are one corner of the solid.
-  const corner = Uint32Array.from({ length: count }, (_x, i) => i);
-  made.mergeFromVert.forEach((from, i) => (corner[from] = made.mergeToVert[i]!));
-  const numbers = new Int32Array(count).fill(-1);
-  const given: number[] = [];
-  const number = Uint32Array.from(corner, (v) => {
-    if (numbers[v]! < 0) {
-      numbers[v] = given.length / 3;
-      for (let k = 0; k < 3; k++) given.push(vertProperties[numProp * v + k]!);
-    }
-    return numbers[v]!;
-  });
-  const {
-    positions: places,
-    kept,
-    report,
-  } = settled(
-    Float32Array.from(given),
-    Uint32Array.from(triVerts, (v) => number[v]!),
-  );
+  const { corners, number } = sharedCorners(made);
+  const { positions: places, kept, report } = settled(corners, renumbered(triVerts, number));
   checkOut(solid, report);
-  const positions = new Float32Array(3 * count);
-  const normals = new Float32Array(3 * count);
-  for (let i = 0; i < count; i++)
+  const positions = new Float32Array(3 * number.length);
+  for (let i = 0; i < number.length; i++)
     for (let k = 0; k < 3; k++) positions[3 * i + k] = places[3 * number[i]! + k]!;
+  const normals = new Float32Array(positions.length);
   const triangles = new Uint32Array(3 * kept.length);
-  const groups: MeshGroup[] = [];
-  let run = 0;
-  kept.forEach((t, at) => {
-    while (runIndex[run + 1]! <= 3 * t) run++;
-    const origin = origins.get(runOriginalID[run]!)!;
+  const groups: { of: number; first: number; count: number }[] = [];
+  let run = -1;
+  let of = -1;
+  let way = 1;
+  for (let at = 0; at < kept.length; at++) {
+    const t = kept[at]!;
+    while (run < 0 || runIndex[run + 1]! <= 3 * t) {
+      const origin = origins.get(runOriginalID[++run]!)!;
+      of = origin.of;
+      way = subtracted && origin.solid > 0 ? -1 : 1;
+    }
     const before = groups.at(-1);
-    if (before?.of === origin.of) groups[groups.length - 1] = { ...before, count: before.count + 1 };
-    else groups.push({ of: origin.of, first: at, count: 1 });
-    const way = subtracted && origin.solid > 0 ? -1 : 1;
+    if (before?.of === of) before.count++;
+    else groups.push({ of, first: at, count: 1 });
     for (let k = 0; k < 3; k++) {
       const v = triVerts[3 * t + k]!;
       triangles[3 * at + k] = v;
-      const [x, y, z] = [3, 4, 5].map((p) => way * vertProperties[numProp * v + p]!) as [
-        number,
-        number,
-        number,
-      ];
-      const size = Math.hypot(x, y, z) || 1;
-      normals.set([x / size, y / size, z / size], 3 * v);
+      const from = numProp * v + 3;
+      const [x, y, z] = [vertProperties[from]!, vertProperties[from + 1]!, vertProperties[from + 2]!];
+      const size = way * Math.sqrt(x * x + y * y + z * z) || 1;
+      normals[3 * v] = x / size;
+      normals[3 * v + 1] = y / size;
+      normals[3 * v + 2] = z / size;
     }
-  });
+  }
   return { positions, normals, triangles, tolerance, groups, volume: report.volume, ...partsOf(solid) };
+}
+
+/** Corners that differ by their normals alone are one corner of the solid: xyz of each, and the number of every given one. */
+function sharedCorners({ vertProperties, numProp, mergeFromVert, mergeToVert }: KernelMesh) {
+  const count = vertProperties.length / numProp;
+  const number = new Uint32Array(count);
+  for (let i = 0; i < count; i++) number[i] = i;
+  for (let i = 0; i < mergeFromVert.length; i++) number[mergeFromVert[i]!] = mergeToVert[i]!;
+  const numbers = new Int32Array(count).fill(-1);
+  const corners = new Float32Array(3 * count);
+  let next = 0;
+  for (let i = 0; i < count; i++) {
+    const v = number[i]!;
+    if (numbers[v]! < 0) {
+      numbers[v] = next;
+      for (let k = 0; k < 3; k++) corners[3 * next + k] = vertProperties[numProp * v + k]!;
+      next++;
+    }
+    number[i] = numbers[v]!;
+  }
+  return { corners: corners.slice(0, 3 * next), number };
+}
+
+function renumbered(triVerts: Uint32Array, number: Uint32Array): Uint32Array {
+  const out = new Uint32Array(triVerts.length);
+  for (let i = 0; i < triVerts.length; i++) out[i] = number[triVerts[i]!]!;
+  return out;
 }

@@ -6,6 +6,7 @@ import type { FilledRows } from '../kind/kind';
 import type { Mark } from '../kind/mark';
 import type { Value } from '../kind/value';
 import { moved, turned, type Motion } from '../geometry/motion';
+import type { Vec3 } from '../geometry/vector';
 
 /** Marks of a step's own figures, as far as they are given. */
 export const marksOf = (
@@ -19,6 +20,11 @@ export const marksOf = (
 /** A mark where it is once its step's value has been moved. */
 export function movedMark(mark: Mark, motion: Motion): Mark {
   if (mark.shape === 'point') return { ...mark, at: moved(motion, mark.at), moved: motion };
+  if (mark.shape === 'size') {
+    const [x, y, z] = mark.ways.map((way) => turned(motion, way)) as [Vec3, Vec3, Vec3];
+    const corners = mark.corners.map((corner) => moved(motion, corner));
+    return { ...mark, fixed: moved(motion, mark.fixed), ways: [x, y, z], corners };
+  }
   const axis = turned(motion, mark.axis);
   return mark.shape === 'turn'
     ? { ...mark, axis, centre: moved(motion, mark.centre), at: moved(motion, mark.at) }

@@ -95,7 +95,13 @@ async function bodiesOf(parts: readonly Made[]): Promise<Body[]> {
 /** Edges let go are far below what is compared. */
 const FINE = 1e-4;
 const volumeOf = async (operation: Operation, meshes: readonly Mesh[]): Promise<number> =>
-  (await combine(operation, meshes, FINE))?.volume ?? 0;
+  (
+    await combine(
+      operation,
+      meshes.map((mesh) => [mesh]),
+      FINE,
+    )
+  )?.volume ?? 0;
 /** Nothing hangs. */
 const MOST_MS = 5000;
 
@@ -167,7 +173,7 @@ describe('volumes of combined meshes agree by inclusion and exclusion:', () => {
           const next = finished(body.meshing(0.2, 1e5));
           const [one, other] = [joined, next].map((mesh) => meshMass(mesh).mass.volume) as [number, number];
           const shared = await volumeOf('common', [joined, next]);
-          const both = (await combine('add', [joined, next], FINE))!;
+          const both = (await combine('add', [[joined], [next]], FINE))!;
           expect(both.volume).closeTo(one + other - shared, 1e-6 * (one + other));
           joined = { ...both, groups: [{ of: 0, first: 0, count: both.triangles.length / 3 }] };
         }

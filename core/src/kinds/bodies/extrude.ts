@@ -3,6 +3,8 @@ import { angle, bodyKind, length } from '../../kind/kind';
 import type { SweptBody } from '../../sweep/body';
 import { Complaint, told, words } from '../../measure/words';
 import { placedAt, spanned } from '../paths/placing';
+import { offsetSection, OffsetLimit } from '../../section/offset';
+import { isCentred, isRound, type Section } from '../../section/section';
 import { checkSweep } from './check';
 import { materialGiven } from './of-material';
 import { heightMark, straightBody } from './straight';
@@ -10,6 +12,28 @@ import { bodyFigures } from './sweep';
 import { ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, axisIn } from './on-axis';
 
 const HALF = Math.PI / 2;
+
+/** How a section is set back at the end, all its sides leaning in by the same angle. */
+function drafted(section: Section, height: number, draft: number) {
+  const by = height * Math.tan(draft);
+  const tooMuch = (most: number) =>
+    new Complaint(
+      words`With this draft a side of it comes to nothing before the end: up to ${told(Math.sign(by) * Math.atan(most / height), 'angle')} leaves something of each.`,
+      'draft',
+    );
+  if (by === 0) return { endScale: 1 };
+  if (section.contours.length === 1 && isRound(section) && isCentred(section)) {
+    if (by >= section.reach) throw tooMuch(section.reach);
+    return { endScale: 1 - by / section.reach };
+  }
+  const end = offsetSection(section, by);
+  if (!(end instanceof OffsetLimit)) return { endScale: 1, end };
+  if (end.most !== undefined) throw tooMuch(end.most);
+  throw new Complaint(
+    'Where a curved side ends in a sharp corner there is no even draft: round that corner, or leave the draft out.',
+    'draft',
+  );
+}
 
 /** A section drawn straight out along an axis: with draft, so that it leaves a mould, and twisted. */
 export const extrude = bodyKind({
@@ -40,15 +64,7 @@ export const extrude = bodyKind({
   evaluate(figures, { section, place }) {
     const { draft, twist, startAngle } = figures;
     const height = spanned(figures) ?? figures.height;
-    const endScale = 1 - (height * Math.tan(draft)) / section.reach;
-    if (!(endScale > 0)) {
-      const most = Math.atan(section.reach / height);
-      throw new Complaint(
-        words`With this draft nothing is left at the end: less than ${told(most, 'angle')} leaves something.`,
-        'draft',
-      );
-    }
-    const change = { endScale, twist };
+    const change = { ...drafted(section, height, draft), twist };
     return straightBody(
       section,
       placedAt(figures, axisIn(place)),

@@ -9,11 +9,12 @@ import type { Section } from '../../section/section';
 import { sweptBody, type SweptBody } from '../../sweep/body';
 import { sweptAlong } from '../../sweep/carry/carry';
 import { evenLaw, linearLaw, type Law } from '../../sweep/carry/laws';
-import type { End } from '../../sweep/carry/swept';
+import type { End, SweepPlan } from '../../sweep/carry/swept';
 
-/** How it changes on its way: its size at the end as a part of that at the start, and its turn in all, rad. */
+/** How it changes on its way: its size at the end as a part of that at the start, or the section it becomes; its turn in all, rad. */
 interface Change {
   readonly endScale: number;
+  readonly end?: Pick<SweepPlan, 'pairs'> & { readonly section: Section };
   readonly twist: number;
 }
 
@@ -25,7 +26,7 @@ export function straightBody(
   at: Motion,
   startAngle: number,
   long: number,
-  { endScale, twist }: Change,
+  { endScale, end, twist }: Change,
   material: Material,
 ): SweptBody {
   const { origin, ex, ez } = turnedFrame(at, startAngle);
@@ -47,7 +48,8 @@ export function straightBody(
     placement: { by: 'origin', right: 0, up: 0, mirrored: false },
     pathIs: 'middle',
     turned: 0,
-    laws: () => ({ width: size, height: size, twist: between(0, twist), mix: evenLaw(0) }),
+    laws: () => ({ width: size, height: size, twist: between(0, twist), mix: between(0, end ? 1 : 0) }),
+    ...(end && { into: end.section, ...(end.pairs && { pairs: end.pairs }) }),
     ends: [FLAT, FLAT],
     flush: [0, 0, 1],
   });

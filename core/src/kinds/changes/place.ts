@@ -1,11 +1,11 @@
 import { z } from 'zod';
 import { angle, choice, count, length, likeKind } from '../../kind/kind';
 import type { Figure } from '../../kind/value';
-import { composed, type Affine } from '../../geometry/motion';
+import { composed, STILL, type Affine } from '../../geometry/motion';
 import { add, cross, dot, norm, scale, squareTo, sub, unit, type Vec3 } from '../../geometry/vector';
-import type { Mark, TurnMark } from '../../kind/mark';
+import type { Mark, SizeMark, TurnMark } from '../../kind/mark';
 import { pathExtent } from '../../path/sample';
-import { middleAbout, sizeAbout, type Body } from '../../solid/body';
+import { roughBounds, boxAbout, cornersOf, middleAbout, type RoughBound, type Body } from '../../solid/body';
 import type { Path } from '../../path/path';
 import { axisIn, checkSolid } from '../bodies/on-axis';
 import { placedAt, type Axis } from '../paths/placing';
@@ -92,12 +92,15 @@ export const place = likeKind({
     if (goal === 'points')
       return [grip('from', 'The point from', three('from')), grip('to', 'The point to', three('to'))];
     if (goal !== 'by') return [];
-    const axis = three('axis');
     const moves = grip('move', 'Its place', middle);
-    if (!(norm(axis) > 0)) return [moves];
+    const through = add(three('about'), three('move'));
+    const turn = at('turn');
+    if (!(norm(three('axis')) > 0)) return turn ? [moves] : [moves, sizeMark(through, STILL, value)];
+    const axis = unit(three('axis'));
     return [
       moves,
-      turnMark(add(three('about'), three('move')), unit(axis), at('turn'), middle, sizeOf(value)),
+      turnMark(through, axis, turn, middle, boundsOf(value)),
+      sizeMark(through, turnAbout([0, 0, 0], axis, turn), value),
     ];
   },
   evaluate: (figures, { of, place: host }) => throughMap(of, mapOf(figures, axisIn(host))),
@@ -109,20 +112,36 @@ export const place = likeKind({
   },
 });
 
-const sizeOf = (value: Body | Path): number =>
-  value.type === 'body'
-    ? sizeAbout(value)
-    : Math.max(...pathExtent(value, 0)[1].map((x, k) => x - pathExtent(value, 0)[0][k]!));
+const boundsOf = (value: Body | Path): readonly RoughBound[] =>
+  value.type === 'body' ? roughBounds(value) : pathExtent(value, 0).map((at) => ({ at, within: 0 }));
 
-/** A grip to turn by, about an axis through a place: beside the part's middle, as far off as the part is large. */
-function turnMark(through: Vec3, axis: Vec3, turn: number, middle: Vec3, size: number): TurnMark {
+/** A grip to turn by, about an axis through a place: beside the part's middle, clear of it. */
+function turnMark(
+  through: Vec3,
+  axis: Vec3,
+  turn: number,
+  middle: Vec3,
+  about: readonly RoughBound[],
+): TurnMark {
+  const reach = Math.max(...about.map((one) => norm(cross(sub(one.at, through), axis)) + one.within));
   const centre = add(through, scale(axis, dot(sub(middle, through), axis)));
   const out = squareTo(axis);
   const aside = cross(axis, out);
   const [c, s] = [Math.cos(turn), Math.sin(turn)];
-  const at = add(centre, scale(add(scale(out, c), scale(aside, s)), 0.42 * size));
+  const at = add(centre, scale(add(scale(out, c), scale(aside, s)), 1.12 * reach));
   return { shape: 'turn', field: 'turn', centre, axis, at };
 }
+
+/** A grip to draw it larger or smaller by, about the place that stays. */
+const sizeMark = (fixed: Vec3, { ex, ey, ez }: Affine, value: Body | Path): SizeMark => ({
+  shape: 'size',
+  field: 'scale',
+  fields: ['scaleX', 'scaleY', 'scaleZ'],
+  mirror: 'mirror',
+  fixed,
+  ways: [ex, ey, ez],
+  corners: cornersOf(boxAbout(boundsOf(value))),
+});
 
 function mapOf(figures: z.infer<typeof PLACE>, host: Path | Axis | undefined): Affine {
   const { mirror, turn, aboutX, aboutY, aboutZ } = figures;

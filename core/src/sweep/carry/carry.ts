@@ -65,7 +65,7 @@ export function sweptAlong(given: Path, section: Section, plan: SweepPlan): Swep
     mine = beside(mine);
     into &&= beside(into);
   }
-  const pairs = into && matchSections(mine, into);
+  const pairs = into && (plan.pairs ?? matchSections(mine, into));
   const round = isRound(mine) && isCentred(mine) && !into && alike;
   checkClosure(carrier, mine, laws.twist, round);
   const n = cut.path.pieces.length;

@@ -32,6 +32,8 @@ export interface SweepPlan {
   /** Of the path as it is carried along: lengths are its own. */
   laws(length: number, closed: boolean): { width: Law; height: Law; twist: Law; mix: Law };
   readonly into?: Section;
+  /** How it passes into that, place for place, where it is known: both are carried as they stand. */
+  readonly pairs?: readonly (readonly Pair[])[];
   readonly ends: readonly [start: End, end: End];
   /** Direction square to the planes that ends are flush with. */
   readonly flush: Vec3;
