@@ -97,7 +97,7 @@ for (const [name, what] of Object.entries(PARTS))
       let normals = 0;
       for (const line of new TextDecoder().decode(bytes).split('\n')) {
         const [what, ...rest] = line.split(' ');
-        if (what === 'v') places.push(...rest.map(Number));
+        if (what === 'v') places.push(...rest.slice(0, 3).map(Number));
         if (what === 'vn') normals++;
         if (what === 'f')
           for (const corner of rest) {

@@ -93,6 +93,15 @@ describe('how steps are shown', () => {
     const coloured = [...text.matchAll(new RegExp(`p1="${bases.indexOf('#B3623F')}"`, 'g'))].length;
     expect(coloured).equal(on).above(10);
     expect([...text.matchAll(/ p1="/g)].length).equal(triangles.length / 3);
+    const lines = new TextDecoder().decode((await partFile(design, 'obj', go)).bytes).split('\n');
+    const colours = lines.filter((line) => line.startsWith('v ')).map((line) => line.split(' ').slice(4));
+    const red = [0xb3, 0x62, 0x3f].map((part) => String(Number((part / 255).toFixed(4)))).join();
+    const corners = lines
+      .filter((line) => line.startsWith('f '))
+      .map((line) => line.slice(2).split(' '))
+      .map((face) => face.map((corner) => colours[parseInt(corner) - 1]!.join() === red));
+    expect(corners.filter((face) => face.every(Boolean)).length).equal(on);
+    expect(corners.filter((face) => face.some(Boolean)).length).equal(on);
     const glb = await partFile(design, 'glb', go);
     const { asset, meshes, materials } = JSON.parse(
       strFromU8(glb.bytes.subarray(20, 20 + new DataView(glb.bytes.buffer).getUint32(12, true))),
@@ -100,6 +109,23 @@ describe('how steps are shown', () => {
     expect(asset).an('object');
     expect(meshes[0]!.primitives).length(2);
     expect(materials).length(2);
+  });
+
+  it('and each place is written once in each colour, however often that comes', async () => {
+    const design = balls();
+    stepOf(design, 'ball-2').set.originX = '8 mm';
+    addStep(design, 'ball', 2, { diameter: '8 mm', originX: '-6 mm' });
+    addStep(design, 'subtract', 3);
+    stepOf(design, 'subtract').from = { body: 'ball', taken: ['ball-2', 'ball-3'] };
+    setColour(design, ['ball-2'], '#b3623f');
+    const { bytes, sent } = await partFile(design, 'obj', go);
+    // Plain, coloured, plain again.
+    expect(sent[0]!.faces).length(3);
+    const places = new TextDecoder()
+      .decode(bytes)
+      .split('\n')
+      .filter((line) => line.startsWith('v '));
+    expect(new Set(places).size).equal(places.length);
   });
 
   it('groups are kept in the document as long as they have a step', () => {

@@ -1,11 +1,14 @@
-/** The command line: report, build, table, serve. What it prints is described in docs/command-line.md. */
+/** The command line: report, compare, build, table, serve. What it prints is described in docs/command-line.md. */
 import { readFile, stat, writeFile } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
 import { createCache, evaluate } from '@nematos/core/design/evaluate';
 import { sentTolerance } from '@nematos/core/design/edit';
 import { kindNamed } from '@nematos/core/design/registry';
 import { readDesign, sizeTrouble } from '@nematos/core/exchange/design-json';
+import { compared, type Compared } from '@nematos/core/exchange/compared';
 import { report, type Report } from '@nematos/core/exchange/report';
+import { asVariant } from '@nematos/core/design/variants';
+import type { Quantity } from '@nematos/core/measure/quantity';
 import { writePoints, writeRows } from '@nematos/core/exchange/rows';
 import { FORMATS, partFile, type FileFormat } from '@nematos/core/exchange/files';
 import { sayFigure, sayWords } from '@nematos/core/measure/format';
@@ -18,6 +21,7 @@ const USAGE = `nematos: springs, pipes and wire forms from their figures
 
   nematos report DESIGN.json [--json]             figures and findings of every step
   nematos build DESIGN.json -o OUT.stl [--ascii]  the part: .stl, .3mf, .glb or .obj
+  nematos compare DESIGN.json [OTHER.json …] [--json]  a design with its variants, or with others
   nematos table DESIGN.json STEP [TABLE] -o OUT.csv  points along a path, or a table of its step
   nematos serve [--port 4173]                     the application
 
@@ -61,14 +65,16 @@ async function runCommand(args: string[], io: Output): Promise<number> {
     io.out(USAGE);
     return values.help ? 0 : 2;
   }
-  const spare = command === 'table' ? rest.slice(2) : rest;
+  const spare = command === 'table' ? rest.slice(2) : command === 'compare' ? [] : rest;
   if (spare.length) throw new Error(`one design at a time: ${spare.join(' ')} is too much`);
   if (command === 'serve') return runServer(values.port, io);
-  if (command !== 'report' && command !== 'build' && command !== 'table')
+  if (!['report', 'compare', 'build', 'table'].includes(command))
     throw new Error(`there is no command “${command}”; see nematos --help`);
   if (file === undefined) throw new Error(`${command} needs a design file`);
   const design = await open(file);
   if (command === 'report') return runReport(design, values.json ?? false, io);
+  if (command === 'compare')
+    return runCompare(design, await Promise.all(rest.map(open)), values.json ?? false, io);
   if (!values.output) throw new Error(`${command} needs -o OUT.${command === 'build' ? 'stl' : 'csv'}`);
   if (command === 'table') return runTable(design, rest[0], rest[1], values.output, io);
   return runBuild(design, values.output, values.ascii ?? false, io);
@@ -94,6 +100,55 @@ async function runReport(design: Design, json: boolean, io: Output): Promise<num
   const told = await report(design);
   io.out(json ? `${JSON.stringify(told, null, 2)}\n` : readable(told, design));
   return told.complaints.length ? 1 : 0;
+}
+
+/** A design with its variants, and with others. */
+async function runCompare(
+  design: Design,
+  others: readonly Design[],
+  json: boolean,
+  io: Output,
+): Promise<number> {
+  const variants = design.variants ?? [];
+  if (!variants.length && !others.length)
+    throw new Error('compare needs a design with variants, or another design');
+  const told = await compared([
+    { name: 'as it is', design },
+    ...variants.map(({ id, name }) => ({ name, design: asVariant(design, id) })),
+    ...others.map((other) => ({ name: other.name, design: other })),
+  ]);
+  io.out(json ? `${JSON.stringify(told, null, 2)}\n` : sideBySide(told, design));
+  return 0;
+}
+
+/** Widths of columns. */
+const LABEL = 30;
+const COLUMN = 20;
+
+function sideBySide({ names, written, figures, findings }: Compared, { unit }: Design): string {
+  const row = (label: string, cells: readonly string[]) =>
+    `${label.slice(0, LABEL - 2).padEnd(LABEL)}${cells.map((cell) => `${cell.padEnd(COLUMN - 2)}  `).join('')}`.trimEnd();
+  const said = (value: number | null, quantity: Quantity) =>
+    value === null ? '–' : sayFigure(value, quantity, unit);
+  return [
+    row('', names),
+    ...written.map(({ label, texts }) =>
+      row(
+        label,
+        texts.map((text) => text ?? '–'),
+      ),
+    ),
+    '',
+    ...figures.map(({ step, label, quantity, values }) =>
+      row(
+        `${step}: ${label}`,
+        values.map((value) => said(value, quantity)),
+      ),
+    ),
+    '',
+    ...names.flatMap((name, i) => findings[i]!.map((says) => `${name}: ${says}`)),
+    '',
+  ].join('\n');
 }
 
 function readable(told: Report, design: Design): string {

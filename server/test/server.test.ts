@@ -9,6 +9,7 @@ import { gzipSync } from 'node:zlib';
 import { inspectMesh } from '@nematos/core/mesh/closed';
 import { readBinary } from '../../core/test/stl-reader';
 import { createApp } from '../src/app';
+import type { Compared } from '@nematos/core/exchange/compared';
 import { main } from '../src/cli';
 
 const ROOT = join(import.meta.dirname, '../..');
@@ -52,6 +53,21 @@ describe('command line', () => {
     expect(built.stdout).match(/\d+ triangles, chord tolerance 0\.02 mm/);
     expect(inspectMesh(readBinary(await readFile(out))).openEdges).equal(0);
     expect((await nematos('report', DEMO('nest-spring.json'))).stdout).match(/● Surface is closed/);
+  });
+
+  it('compare sets a design beside its variants, and beside others', async () => {
+    const { stdout, code } = await nematos('compare', DEMO('gate-spring.json'), '--json');
+    expect(code).equal(0);
+    const told = JSON.parse(stdout) as Compared;
+    expect(told.names).deep.equal(['as it is', 'Stiffer', 'Softer']);
+    expect(told.written.map(({ label }) => label)).include('wire');
+    // The rate goes with the fourth power of the wire where the coil stays as wide as it is in wires: so with the wire itself.
+    const rate = told.figures.find(({ name }) => name === 'rate')!.values as number[];
+    const wires = told.written.find(({ label }) => label === 'wire')!.texts.map((text) => parseFloat(text!));
+    expect(rate[1]! / rate[0]!).closeTo(wires[1]! / wires[0]!, 1e-6);
+    const beside = await nematos('compare', DEMO('gate-spring.json'), DEMO('nest-spring.json'));
+    expect(beside.stdout).match(/as it is\s+Stiffer\s+Softer\s+Nest spring/);
+    expect((await nematos('compare', DEMO('nest-spring.json'))).stderr).match(/needs a design with variants/);
   });
 
   it('table writes the bend rows of a run, and points along a path', async () => {

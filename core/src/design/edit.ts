@@ -1,5 +1,6 @@
 /** Changes of a document, as functions on a draft of it (see history.ts). */
 import { asFigure, parseExpression, evaluateFigure, type LengthUnit } from '../measure/expression';
+import { Complaint } from '../measure/words';
 import { PLAIN, sameDimension, type Quantity } from '../measure/quantity';
 import { givenLookup, evaluateGivens } from './givens';
 import { fieldMeta, wantedAt, type AnyKind } from '../kind/kind';
@@ -16,6 +17,14 @@ export const stepOf = (design: Design, id: string): Step => {
 
 /** What people call the step: its own name, or its kind's. */
 export const stepName = (step: Step): string => step.name || kindNamed(step.kind)?.title || step.kind;
+
+/** The first of stem-1, stem-2 … that none of a list has. */
+export function numberedId(stem: string, list: readonly { readonly id: string }[]): string {
+  const taken = new Set(list.map(({ id }) => id));
+  let n = 1;
+  while (taken.has(`${stem}-${n}`)) n++;
+  return `${stem}-${n}`;
+}
 
 /** An id no step has or names: the stem, or the stem with a number. */
 export function freshId(design: Design, stem: string): string {
@@ -293,7 +302,9 @@ export function withUnit(text: string, quantity: string | undefined, design: Des
 /** Changes the unit of the sheet; figures written without one keep their meaning. */
 export function changeUnit(design: Design, unit: LengthUnit): void {
   if (design.unit === unit) return;
-  for (const step of design.steps) eachFigure(step, (text, quantity) => withUnit(text, quantity, design));
+  const sheets = [design, ...(design.variants ?? [])];
+  for (const step of sheets.flatMap(({ steps }) => steps))
+    eachFigure(step, (text, quantity) => withUnit(text, quantity, design));
   design.unit = unit;
 }
 
@@ -301,4 +312,14 @@ export function changeUnit(design: Design, unit: LengthUnit): void {
 export function sentTolerance(design: Design): number {
   const lookup = givenLookup(evaluateGivens(design.givens));
   return asFigure(evaluateFigure(parseExpression(design.tolerance), lookup), 'length', design.unit);
+}
+
+/** The same; undefined while it cannot be read. */
+export function readableTolerance(design: Design): number | undefined {
+  try {
+    return sentTolerance(design);
+  } catch (error) {
+    if (error instanceof Complaint) return undefined;
+    throw error;
+  }
 }

@@ -49,6 +49,14 @@ const assetSchema = z.strictObject({
   bytes: z.number().int().nonnegative(),
 });
 
+/** Givens and steps as they were at a time, to be compared with others. */
+const variantSchema = z.strictObject({
+  id: z.string(),
+  name: z.string(),
+  givens: z.array(givenSchema),
+  steps: z.array(stepSchema),
+});
+
 export const designSchema = z.strictObject({
   format: z.literal(FORMAT),
   version: z.literal(VERSION),
@@ -60,11 +68,13 @@ export const designSchema = z.strictObject({
   givens: z.array(givenSchema),
   steps: z.array(stepSchema),
   groups: z.array(groupSchema).optional(),
+  variants: z.array(variantSchema).optional(),
   families: z.array(familySchema).optional(),
   assets: z.array(assetSchema).optional(),
 });
 
 export type Design = z.infer<typeof designSchema>;
+export type Variant = NonNullable<Design['variants']>[number];
 export type Given = Design['givens'][number];
 export type Step = Design['steps'][number];
 

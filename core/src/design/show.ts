@@ -1,5 +1,5 @@
 /** How steps are shown: hidden, coloured, in groups. */
-import { pruneGroups, stepOf } from './edit';
+import { numberedId, pruneGroups, stepOf } from './edit';
 import type { Design } from './schema';
 
 /** Hides steps, or shows them. */
@@ -33,12 +33,10 @@ export function setGroup(design: Design, ids: readonly string[], group: string |
 /** Puts steps into a new group of that name. Returns its id. */
 export function newGroup(design: Design, ids: readonly string[], name: string): string {
   const groups = (design.groups ??= []);
-  const taken = new Set(groups.map((group) => group.id));
-  let n = 1;
-  while (taken.has(`group-${n}`)) n++;
-  groups.push({ id: `group-${n}`, name });
-  setGroup(design, ids, `group-${n}`);
-  return `group-${n}`;
+  const id = numberedId('group', groups);
+  groups.push({ id, name });
+  setGroup(design, ids, id);
+  return id;
 }
 
 /** Steps of a group, in the order of the sheet. */

@@ -2,6 +2,7 @@
 import { Document, WebIO, type Material as GltfMaterial } from '@gltf-transform/core';
 import type { Material } from '../measure/materials';
 import { materialKey, type Sent } from './solid';
+import { rgbOf } from './text';
 
 /** From mm and z upwards to metres and y upwards: a turn about x, and a scale. */
 const UPRIGHT: [number, number, number, number] = [-Math.SQRT1_2, 0, 0, Math.SQRT1_2];
@@ -68,13 +69,12 @@ function byLook(
 }
 
 /** Colours of glTF are linear; ours are written as sRGB. */
-function linear(hex: string): [number, number, number] {
-  const part = (at: number): number => {
-    const c = parseInt(hex.slice(at, at + 2), 16) / 255;
-    return c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4;
-  };
-  return [part(1), part(3), part(5)];
-}
+const linear = (hex: string) =>
+  rgbOf(hex).map((c) => (c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4)) as [
+    number,
+    number,
+    number,
+  ];
 
 /** Unit to the last bit that Float32 has: validators ask for it. */
 function unitNormals(normals: Float32Array): Float32Array {

@@ -2,6 +2,7 @@
 import { strToU8, zipSync } from 'fflate';
 import { weld } from '../mesh/closed';
 import type { Mesh } from '../mesh/mesh';
+import { escaped } from './text';
 import { materialKey, type Sent } from './solid';
 
 const TYPES = `<?xml version="1.0" encoding="UTF-8"?>
@@ -9,8 +10,6 @@ const TYPES = `<?xml version="1.0" encoding="UTF-8"?>
 const RELATIONS = `<?xml version="1.0" encoding="UTF-8"?>
 <Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Target="/3D/3dmodel.model" Id="rel0" Type="http://schemas.microsoft.com/3dmanufacturing/2013/01/3dmodel"/></Relationships>`;
 
-const escaped = (text: string): string =>
-  text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!);
 const short = (x: number) => String(Number(x.toPrecision(8)));
 
 /** Bodies, in mm, as a 3MF package of that title: an object of its own name and material each. */

@@ -1,0 +1,44 @@
+/** How large the triangles of a mesh are, and how thin. */
+import type { Mesh } from './mesh';
+
+export interface TriangleSizes {
+  readonly count: number;
+  /** Shortest and longest edge, mm. */
+  readonly shortest: number;
+  readonly longest: number;
+  /** Least angle at a corner, rad. */
+  readonly thinnest: number;
+}
+
+/** Sizes over all triangles of some meshes; undefined where there are none. */
+export function triangleSizes(
+  meshes: readonly Pick<Mesh, 'positions' | 'triangles'>[],
+): TriangleSizes | undefined {
+  let count = 0;
+  let [shortest, longest, sharpest] = [Infinity, 0, -1];
+  const square = (p: Float32Array, a: number, b: number) =>
+    (p[3 * a]! - p[3 * b]!) ** 2 +
+    (p[3 * a + 1]! - p[3 * b + 1]!) ** 2 +
+    (p[3 * a + 2]! - p[3 * b + 2]!) ** 2;
+  for (const { positions: p, triangles } of meshes) {
+    count += triangles.length / 3;
+    for (let t = 0; t < triangles.length; t += 3) {
+      const [i, j, k] = [triangles[t]!, triangles[t + 1]!, triangles[t + 2]!];
+      const [a, b, c] = [square(p, j, k), square(p, k, i), square(p, i, j)];
+      const least = Math.min(a, b, c);
+      shortest = Math.min(shortest, least);
+      longest = Math.max(longest, a, b, c);
+      // The least angle lies across from the shortest side (law of cosines).
+      const [q, r] = least === a ? [b, c] : least === b ? [c, a] : [a, b];
+      const root = Math.sqrt(q * r);
+      if (root > 0) sharpest = Math.max(sharpest, (q + r - least) / (2 * root));
+    }
+  }
+  if (!count) return undefined;
+  return {
+    count,
+    shortest: Math.sqrt(shortest),
+    longest: Math.sqrt(longest),
+    thinnest: Math.acos(Math.min(1, sharpest)),
+  };
+}

@@ -1,0 +1,241 @@
+/** What is at a place that was pointed at: the centre line or the axis there, exact where the part is; and what lies between two. */
+import { moved, scaleOf, STILL, turned, type Affine } from '../geometry/motion';
+import { valley } from '../geometry/numeric';
+import { cross, distance, dot, norm, sub, unit, type Vec3 } from '../geometry/vector';
+import { membersOf, pathsOf, type Value } from '../kind/value';
+import type { Path } from '../path/path';
+import { planAbout, samplePath } from '../path/sample';
+import { leavesOf, type Body, type Placed } from '../solid/body';
+import { standing } from '../sweep/carry/carrier';
+import type { Swept } from '../sweep/carry/swept';
+
+/** A place on a line that something was made along. */
+export interface OnLine {
+  /** Which of the lines of its step, and how far along it, of how much, mm. */
+  readonly line: number;
+  readonly s: number;
+  readonly length: number;
+  readonly place: Vec3;
+  /** Unit tangent. */
+  readonly way: Vec3;
+  /** Of the bend there, mm; undefined where it is straight. */
+  readonly bend?: number;
+  /** Set where it is an end, or a joint of two pieces. */
+  readonly at?: 'start' | 'end' | 'joint';
+  /** Of the section there, mm: its sides, or its diameter where it is round, and its wall where it has one. */
+  readonly section?: {
+    readonly width: number;
+    readonly height: number;
+    readonly round: boolean;
+    readonly wall?: number;
+  };
+}
+
+/** A place about the axis of something turned. */
+export interface AboutAxis {
+  /** Foot of the place on the axis, and the way of the axis, a unit vector. */
+  readonly foot: Vec3;
+  readonly way: Vec3;
+  /** Distance of the place from the axis, mm. */
+  readonly radius: number;
+}
+
+/** What was found at a place. */
+export interface Probed {
+  /** The place pointed at: on the triangles, where it is on a body. */
+  readonly point: Vec3;
+  readonly on?: OnLine;
+  readonly about?: AboutAxis;
+}
+
+/** Samples of a line that its nearest place is first looked for among. */
+const LOOKS = 600;
+/** Places nearer to an end or a joint than this part of the section's reach, or of the length of a bare line, are meant to be there. */
+const SNAP = 1;
+const SNAP_BARE = 0.01;
+/** Curvatures below this part of one over the length are straight. */
+const STRAIGHT = 1e-6;
+
+/** What a step's value is at a place. */
+export function probe(value: Value, point: Vec3): Probed {
+  const bodies = membersOf(value).filter((one): one is Body => one.type === 'body');
+  if (!bodies.length) {
+    const lines = pathsOf(value).map((path) => ({ path, map: STILL }));
+    const on = nearestLine(lines, point);
+    return { point, ...(on && { on }) };
+  }
+  const leaves = bodies.flatMap((body) => leavesOf(body));
+  const lines = leaves.flatMap(({ leaf, map }): Line[] =>
+    leaf.form === 'swept' && scaleOf(map) !== undefined
+      ? leaf.swept.map((swept) => ({ path: swept.carrier.path, map, swept }))
+      : [],
+  );
+  const on = nearestLine(lines, point);
+  const about = nearestAxis(leaves, point);
+  // What was pointed at is what the place lies on the outside of.
+  if (on && about) return on.off <= about.off ? { point, on } : { point, about };
+  return { point, ...(on && { on }), ...(about && { about }) };
+}
+
+/** The place at a part of a step's first line; undefined where it has none. */
+export function placeAlong(value: Value, part: number): Vec3 | undefined {
+  const [first] = membersOf(value);
+  if (first?.type === 'path') return first.at(part * first.length).position;
+  if (first?.type !== 'body') return undefined;
+  for (const { leaf, map } of leavesOf(first))
+    if (leaf.form === 'swept') {
+      const { path } = leaf.swept[0]!.carrier;
+      return moved(map, path.at(part * path.length).position);
+    }
+  return undefined;
+}
+
+interface Line {
+  readonly path: Path;
+  readonly map: Affine;
+  readonly swept?: Swept;
+}
+
+/** How far a place is off the outside of what was found. */
+interface Off {
+  readonly off: number;
+}
+
+function nearestLine(lines: readonly Line[], point: Vec3): (OnLine & Off) | undefined {
+  let best: { line: number; s: number; off: number } | undefined;
+  for (const [i, { path, map, swept }] of lines.entries()) {
+    const { length } = path;
+    const far = (s: number) => distance(moved(map, path.at(s).position), point);
+    const steps = planAbout(path, LOOKS);
+    const { positions: p } = samplePath(path, steps);
+    let [at, least] = [0, Infinity];
+    for (let k = 0; k < p.length / 3; k++) {
+      const here = distance(moved(map, [p[3 * k]!, p[3 * k + 1]!, p[3 * k + 2]!]), point);
+      if (here < least) [at, least] = [k, here];
+    }
+    const last = p.length / 3 - 1;
+    const about = [at];
+    // Where it closes the first sample is the last one too.
+    if (path.closed && (at === 0 || at === last)) about.push(last - at);
+    const s = about
+      .map((k) => refined(lengthAt(path, steps, k - 1), lengthAt(path, steps, k + 1), 1e-9 * length, far))
+      .reduce((best, one) => (far(one) < far(best) ? one : best));
+    const off = Math.abs(far(s) - (swept ? swept.reach * swept.scale * scaleOf(map)! : 0));
+    if (!best || off < best.off) best = { line: i, s, off };
+  }
+  if (!best) return undefined;
+  const { line, off } = best;
+  return { ...onLine(lines[line]!, line, best.s), off };
+}
+
+/** Length along a path at its kth sample; before the first and after the last they are ends. */
+function lengthAt(path: Path, steps: readonly number[], k: number): number {
+  let left = Math.max(0, k);
+  for (const [i, piece] of path.pieces.entries()) {
+    const count = steps[i]!;
+    if (left <= count) return piece.start + piece.lengthTo((piece.span * left) / count);
+    left -= count;
+  }
+  return path.length;
+}
+
+/** Where a function is least between two places, these among them. */
+const refined = (low: number, high: number, within: number, far: (s: number) => number): number =>
+  [low, high, valley(far, low, high, within)].reduce((best, one) => (far(one) < far(best) ? one : best));
+
+function onLine({ path, map, swept }: Line, line: number, found: number): OnLine {
+  const by = scaleOf(map)!;
+  const near = swept ? SNAP * swept.reach * swept.scale : SNAP_BARE * path.length;
+  const joints = jointsOf(path, swept);
+  const marks = path.closed ? joints : [0, path.length, ...joints];
+  const mark = marks.toSorted((a, b) => Math.abs(a - found) - Math.abs(b - found))[0];
+  const s = mark !== undefined && Math.abs(mark - found) <= near ? mark : found;
+  const { position, tangent, curvature } = path.at(s);
+  const at =
+    s !== mark ? undefined : path.closed ? 'joint' : s === 0 ? 'start' : s === path.length ? 'end' : 'joint';
+  const section = swept && sectionAt(swept, path, s, by);
+  return {
+    line,
+    s: by * s,
+    length: by * path.length,
+    place: moved(map, position),
+    way: unit(turned(map, tangent)),
+    ...(curvature * path.length > STRAIGHT && { bend: by / curvature }),
+    ...(at && { at }),
+    ...(section && { section }),
+  };
+}
+
+/** Lengths at which straights and bends meet, and corners: what a path was only cut into is no joint. */
+function jointsOf(path: Path, swept: Swept | undefined): number[] {
+  const given = swept?.given;
+  const legs = path.legs ?? (given?.length === path.length ? given.legs : undefined) ?? [];
+  return [...path.corners, ...legs.slice(1).map(({ from }) => from)];
+}
+
+function sectionAt({ carrier, section, into }: Swept, path: Path, s: number, by: number): OnLine['section'] {
+  if (into) return undefined;
+  const { piece, u } = path.locate(s);
+  const here = standing();
+  carrier.stand(piece, u, here);
+  const { box, wall, symmetry } = section;
+  return {
+    width: by * here.sx * (box.right - box.left),
+    height: by * here.sy * (box.high - box.low),
+    round: symmetry === Infinity && here.sx === here.sy,
+    ...(wall !== undefined && here.sx === here.sy && { wall: by * here.sx * wall }),
+  };
+}
+
+/** The axis of the turned body whose outside a place is nearest to. */
+function nearestAxis(leaves: readonly Placed[], point: Vec3): (AboutAxis & Off) | undefined {
+  let best: (AboutAxis & Off) | undefined;
+  for (const { leaf, map } of leaves) {
+    if (leaf.form !== 'turned' || !leaf.turned.arc || scaleOf(map) === undefined) continue;
+    const [origin, way] = [moved(map, [0, 0, 0]), unit(turned(map, [0, 0, 1]))];
+    const arm = sub(point, origin);
+    const high = dot(arm, way);
+    const foot: Vec3 = [0, 1, 2].map((k) => origin[k]! + high * way[k]!) as unknown as Vec3;
+    const radius = norm(cross(arm, way));
+    const off = offOutline(leaf.turned.section.contours, radius / scaleOf(map)!, high / scaleOf(map)!);
+    if (!best || off < best.off) best = { foot, way, radius, off };
+  }
+  return best;
+}
+
+/** Distance of a point of a section's plane from its outlines, about. */
+function offOutline(contours: readonly Path[], x: number, y: number): number {
+  let least = Infinity;
+  for (const contour of contours) {
+    const { positions: p } = samplePath(contour, planAbout(contour, LOOKS));
+    for (let i = 0; i < p.length; i += 3) least = Math.min(least, Math.hypot(p[i]! - x, p[i + 1]! - y));
+  }
+  return least;
+}
+
+/** What lies between two places, lengths in mm, angles in rad. */
+export interface BetweenTwo {
+  readonly straight: number;
+  readonly apart: Vec3;
+  /** Between the centre lines at both places. */
+  readonly lines?: number;
+  /** Along the line from one to the other, the shorter way where it closes: where both are on one line. */
+  readonly along?: number;
+  /** Between the ways of the lines or axes, 0 to a right angle. */
+  readonly angle?: number;
+}
+
+/** `same` tells that both places are on one step, `closed` that its line closes. */
+export function betweenTwo(a: Probed, b: Probed, same: boolean, closed: boolean): BetweenTwo {
+  const [p, q] = [a.on ?? a.about, b.on ?? b.about];
+  const turn = p && q ? Math.abs(dot(p.way, q.way)) : undefined;
+  const arc = a.on && b.on && Math.abs(a.on.s - b.on.s);
+  const onOne = same && arc !== undefined && a.on!.line === b.on!.line;
+  return {
+    straight: distance(a.point, b.point),
+    apart: sub(b.point, a.point),
+    ...(a.on && b.on && { lines: distance(a.on.place, b.on.place) }),
+    ...(onOne && { along: closed ? Math.min(arc, a.on!.length - arc) : arc }),
+    ...(turn !== undefined && { angle: Math.atan2(norm(cross(p!.way, q!.way)), turn) }),
+  };
+}

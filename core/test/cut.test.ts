@@ -1,0 +1,236 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { expect } from 'chai';
+import fc from 'fast-check';
+import { createCache, evaluate } from '../src/design/evaluate';
+import { addStep } from '../src/design/edit';
+import { emptyDesign } from '../src/design/schema';
+import { readDesign } from '../src/exchange/design-json';
+import { cross, dot, norm, scale, sub, unit, type Vec3 } from '../src/geometry/vector';
+import { meshVolume } from '../src/mesh/closed';
+import { cutFigures, cutterOf, facesOfLoops, filledFace, inSpace } from '../src/mesh/cut';
+import { isWithinLoop } from '../src/mesh/loops';
+import type { Mesh } from '../src/mesh/mesh';
+import { triangleSizes } from '../src/mesh/sizes';
+import { cutDxf, cutSvg } from '../src/exchange/cut-drawing';
+import { readDrawing } from '../src/exchange/drawing';
+import type { Section } from '../src/section/section';
+import { isOpen, planeOf, type CutPlane } from '../src/view/opening';
+import type { Body } from '../src/solid/body';
+import { crossSection } from '../src/view/cross-section';
+import { near } from './bodies';
+import { run } from './helpers';
+import { evenly } from './numbers';
+import { runs } from './runs';
+
+const go = async () => {};
+const DEMO = join(import.meta.dirname, '../../demo');
+
+async function meshOf(kind: string, set: Record<string, string>, tolerance = 0.001): Promise<Mesh> {
+  const design = emptyDesign('Cut');
+  addStep(design, kind, 0, set);
+  const { steps } = await run(design);
+  return (steps[0]!.value as Body).mesh(tolerance, 400_000);
+}
+
+const anyWay = fc
+  .tuple(evenly(-1, 1), evenly(-1, 1), evenly(-1, 1))
+  .filter((way) => norm(way) > 0.1)
+  .map((way): Vec3 => unit(way));
+
+describe('a mesh cut by a plane', () => {
+  const some = { numRuns: runs(12) };
+
+  it('shows a disc of a ball, whatever the way of the plane', async () => {
+    const R = 10;
+    const cut = cutterOf(await meshOf('ball', { diameter: '20 mm' }));
+    await fc.assert(
+      fc.asyncProperty(anyWay, evenly(-0.9, 0.9), async (normal, part) => {
+        const point = scale(normal, part * R);
+        const { loops, frame } = cut({ point, normal });
+        const r = R * Math.sqrt(1 - part * part);
+        const { area, perimeter, centroid, second } = cutFigures(loops);
+        expect(loops).length(1);
+        near(area, Math.PI * r * r, 2e-3);
+        near(perimeter, 2 * Math.PI * r, 2e-3);
+        near(second.xx, (Math.PI * r ** 4) / 4, 4e-3);
+        near(second.yy, (Math.PI * r ** 4) / 4, 4e-3);
+        expect(Math.abs(second.xy)).below(1e-3 * second.xx);
+        inSpace(frame, ...centroid).forEach((x, k) => expect(x).closeTo(point[k]!, 2e-3));
+        // Seen from where nothing is kept.
+        expect(dot(cross(frame.ex, frame.ey), normal)).closeTo(-1, 1e-12);
+      }),
+      some,
+    );
+  });
+
+  it('shows a block as it is where the plane runs through its corners and faces, too', async () => {
+    const cut = cutterOf(await meshOf('block', { width: '30 mm', depth: '20 mm', height: '10 mm' }));
+    const at = (point: Vec3, normal: Vec3) => cutFigures(cut({ point, normal }).loops);
+    const level = at([0, 0, 4], [0, 0, 1]);
+    near(level.area, 600, 1e-6);
+    near(level.perimeter, 100, 1e-6);
+    near(level.second.xx, (30 * 20 ** 3) / 12, 1e-6);
+    near(level.second.yy, (20 * 30 ** 3) / 12, 1e-6);
+    // Along the diagonal of its plan, through four of its corners.
+    near(at([0, 0, 0], unit([20, -30, 0])).area, 10 * Math.hypot(30, 20), 1e-6);
+    // In a face what lies in the plane counts as kept: nothing is cut off, and seen from the other side all of it is.
+    expect(at([0, 0, 0], [0, 0, 1]).area).equal(0);
+    near(at([0, 0, 10], [0, 0, 1]).area, 600, 1e-6);
+    expect(at([0, 0, 11], [0, 0, 1]).area).equal(0);
+  });
+
+  it('shows the wall of a tube: an outline with its hole', async () => {
+    const design = emptyDesign('Tube');
+    addStep(design, 'tube', 0, { outer: '20 mm', wall: '2 mm' });
+    addStep(design, 'extrude', 1, { height: '40 mm' });
+    const { steps } = await run(design);
+    const mesh = (steps[1]!.value as Body).mesh(0.001, 400_000);
+    const { loops } = cutterOf(mesh)({ point: [0, 0, 13], normal: [0, 0, 1] });
+    const [face, ...more] = facesOfLoops(loops);
+    expect(more).length(0);
+    expect(face!.holes).length(1);
+    expect(isWithinLoop(face!.outline, 0, 0)).equal(true);
+    near(cutFigures(loops).area, Math.PI * (100 - 64), 1e-3);
+    // What fills it covers the wall, and nothing of the hole.
+    const points = [face!.outline, ...face!.holes].flatMap((loop) => [...loop]);
+    const corners = filledFace(face!);
+    let filled = 0;
+    for (let t = 0; t < corners.length; t += 3) {
+      const [a, b, c] = corners.slice(t, t + 3).map((i) => [points[2 * i]!, points[2 * i + 1]!] as const);
+      filled += Math.abs((b![0] - a![0]) * (c![1] - a![1]) - (b![1] - a![1]) * (c![0] - a![0])) / 2;
+    }
+    near(filled, cutFigures(loops).area, 1e-9);
+    // Along its axis: two strips, a wall each.
+    const along = cutterOf(mesh)({ point: [0, 0, 0], normal: [0, 1, 0] });
+    expect(facesOfLoops(along.loops).map(({ holes }) => holes.length)).deep.equal([0, 0]);
+    near(cutFigures(along.loops).area, 2 * 2 * 40, 2e-3);
+  });
+});
+
+describe('a cut sent out as a drawing', () => {
+  it('is read back as the same outline, from SVG and from DXF', async () => {
+    const design = emptyDesign('Star');
+    addStep(design, 'star', 0, { tips: '5', size: '30 mm', radius: '1 mm' });
+    addStep(design, 'extrude', 1, { height: '12 mm', draft: '4 deg' });
+    const { steps } = await run(design);
+    const mesh = (steps[1]!.value as Body).mesh(0.005, 400_000);
+    const { loops } = cutterOf(mesh)({ point: [0, 0, 5], normal: [0, 0, -1] });
+    const { area } = cutFigures(loops);
+    for (const [name, text] of [
+      ['cut.svg', cutSvg(loops, 'Star & <cut>')],
+      ['cut.dxf', cutDxf(loops)],
+    ] as const) {
+      const { points, bores } = readDrawing(name, text);
+      expect(bores).length(0);
+      const back = emptyDesign('Back');
+      const id = addStep(back, 'outline', 0);
+      back.steps[0]!.rows = { points, bores };
+      const section = (await run(back)).steps.find((step) => step.id === id)!.value as Section;
+      near(section.area, area, 1e-5);
+    }
+  });
+});
+
+describe('planes that open a part', () => {
+  const plane = (cut: CutPlane) => planeOf(cut)!;
+  it('stand where they are said to, and keep one side or the other', () => {
+    const x = plane({ by: 'x', at: 4 });
+    const open = (place: Vec3, corner = false, ...planes: readonly CutPlane[]) =>
+      isOpen({ planes: planes.map(plane), corner }, place);
+    expect(x.point).deep.equal([4, 0, 0]);
+    expect(open([4.1, 9, 9], false, { by: 'x', at: 4 })).equal(true);
+    expect(open([3.9, 9, 9], false, { by: 'x', at: 4 })).equal(false);
+    expect(open([3.9, 9, 9], false, { by: 'x', at: 4, turned: true })).equal(true);
+    // Aslant: 5 mm along the direction from the origin.
+    const own = { by: 'own', way: [3, 0, 4], at: 5 } as const;
+    expect(open([3.1, 0, 4], false, own)).equal(true);
+    expect(open([2.9, 0, 4], false, own)).equal(false);
+    expect(planeOf({ by: 'own', way: [0, 0, 0], at: 5 })).equal(undefined);
+    expect(planeOf({ by: 'path', step: 'line', at: 5 })).equal(undefined);
+    // Of two planes all that lies beyond either, or the corner beyond both.
+    const two = [
+      { by: 'x', at: 0 },
+      { by: 'z', at: 0 },
+    ] as const;
+    expect(open([1, 0, -1], false, ...two)).equal(true);
+    expect(open([1, 0, -1], true, ...two)).equal(false);
+    expect(open([1, 0, 1], true, ...two)).equal(true);
+    expect(open([-1, 0, -1], false, ...two)).equal(false);
+  });
+});
+
+describe('sizes of triangles', () => {
+  it('are those of one that is known', () => {
+    const positions = Float32Array.from([0, 0, 0, 4, 0, 0, 0, 3, 0]);
+    const sizes = triangleSizes([{ positions, triangles: Uint32Array.from([0, 1, 2]) }])!;
+    expect(sizes).include({ count: 1, shortest: 3, longest: 5 });
+    expect(sizes.thinnest).closeTo(Math.atan2(3, 4), 1e-12);
+    expect(triangleSizes([])).equal(undefined);
+  });
+});
+
+/** Demo designs with a swept body as their part, and of what fineness. */
+async function sweptDemos() {
+  const found: { name: string; body: Extract<Body, { form: 'swept' }> }[] = [];
+  for (const file of readdirSync(DEMO)) {
+    const design = readDesign(readFileSync(join(DEMO, file), 'utf8'));
+    const { steps } = await evaluate(design, createCache(), go, 'shape');
+    const value = steps.findLast((step) => step.value?.type === 'body')?.value;
+    if (value?.type === 'body' && value.form === 'swept' && !value.fold)
+      found.push({ name: file, body: value });
+  }
+  return found;
+}
+
+describe('cut faces of the demo parts', () => {
+  it('add up to the volume over all heights', async () => {
+    for (const { name, body } of await sweptDemos()) {
+      const mesh = body.mesh(Math.max(...body.extent[1].map((x, k) => x - body.extent[0][k]!)) / 500, 40_000);
+      const cut = cutterOf(mesh);
+      const [low, high] = body.extent;
+      const planes = 600;
+      const step = (high[2] - low[2]) / planes;
+      let sum = 0;
+      for (let i = 0; i < planes; i++)
+        sum +=
+          step * cutFigures(cut({ point: [0, 0, low[2] + (i + 0.5) * step], normal: [0, 0, 1] }).loops).area;
+      const volume = meshVolume(mesh.positions, mesh.triangles);
+      expect(Math.abs(sum - volume), name).below(0.004 * volume);
+    }
+  });
+
+  it('square to the path are the section that is carried there', async () => {
+    const demos = await sweptDemos();
+    expect(demos.length).above(9);
+    let compared = 0;
+    for (const { name, body } of demos) {
+      const [low, high] = body.extent;
+      const tolerance = norm(sub(high, low)) / 4000;
+      const mesh = body.mesh(tolerance, 400_000);
+      const cut = cutterOf(mesh);
+      for (let i = 0; i < 20; i++) {
+        const { length } = crossSection(body, 0)!;
+        const found = crossSection(body, length * (0.03 + (0.94 * (i + 0.37)) / 20))!;
+        if (!found.figures) continue;
+        const { loops } = cut(found.plane);
+        // Of all that the plane meets, the loops about the path; other coils are cut as well.
+        const reach = body.swept[0]!.reach * body.swept[0]!.scale * 1.02 + 3 * mesh.tolerance;
+        const mine = loops.filter((loop) => {
+          for (let k = 0; k < loop.length; k += 2)
+            if (Math.hypot(loop[k]!, loop[k + 1]!) > reach) return false;
+          return true;
+        });
+        const { area, second, perimeter } = cutFigures(mine);
+        expect(Math.abs(area - found.figures.area), `${name} at ${found.s}`).below(
+          2 * mesh.tolerance * perimeter + 1e-6 * area,
+        );
+        const polar = second.xx + second.yy;
+        const exact = found.figures.second.xx + found.figures.second.yy;
+        expect(Math.abs(polar - exact), name).below(4 * mesh.tolerance * perimeter * reach ** 2);
+        compared++;
+      }
+    }
+    expect(compared).above(150);
+  });
+});
