@@ -226,6 +226,9 @@ test('a body is coloured, seen alone and hidden from under the stage, and a grou
   await expect(bar).toContainText('Stud');
   await bar.getByRole('button', { name: 'Colour' }).click();
   await page.getByRole('menuitem', { name: 'clay' }).click();
+  await bar.getByRole('button', { name: 'Material' }).click();
+  await page.getByRole('menuitem', { name: 'copper', exact: true }).click();
+  await expect(page.locator('[data-step=stud]')).toContainText('copper');
   await bar.getByRole('button', { name: 'Group' }).click();
   await page.getByRole('menuitem', { name: 'Into a new group' }).click();
   const group = page.locator('[data-step=stud]').getByLabel('Name of the group Group 1');
@@ -247,23 +250,63 @@ test('a body is coloured, seen alone and hidden from under the stage, and a grou
   await expect(page.locator('[data-step=stud]').getByLabel('Name of the group Group 1')).toBeVisible();
 });
 
-test('a body is moved and turned by hand, and the figures follow', async ({ page }) => {
+/** A block that is placed, seen from above. */
+async function placedBlock(page: Page) {
   await fresh(page);
   for (const kind of ['block', 'place']) {
     await page.locator('[data-add]').fill(kind);
     await page.locator('[data-add]').press('Enter');
     await expect(result(page, 'volume')).toBeVisible();
   }
+  await page.locator('[data-step=place]').getByRole('button', { name: 'More figures' }).click();
   await page.getByRole('button', { name: 'Top', exact: true }).click();
-  const drag = async (grip: string, x: number, y: number) => {
-    const box = (await steady(page, () => page.locator(grip).boundingBox()))!;
-    await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
-    await page.mouse.down();
-    await page.mouse.move(box.x + box.width / 2 + x, box.y + box.height / 2 + y, { steps: 6 });
-    await page.mouse.up();
+  const boxOf = async (grip: string) => (await steady(page, () => page.locator(grip).boundingBox()))!;
+  return {
+    boxOf,
+    async drag(grip: string, x: number, y: number) {
+      const box = await boxOf(grip);
+      await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+      await page.mouse.down();
+      await page.mouse.move(box.x + box.width / 2 + x, box.y + box.height / 2 + y, { steps: 6 });
+      await page.mouse.up();
+    },
+    figure: async (place: string) =>
+      Number.parseFloat((await field(page, place).inputValue()).replace('−', '-')),
   };
-  const figure = async (place: string) =>
-    Number.parseFloat((await field(page, place).inputValue()).replace('−', '-'));
+}
+
+test('a body is drawn larger, drawn out one way and mirrored by hand', async ({ page }) => {
+  const { drag, figure, boxOf } = await placedBlock(page);
+  const middle = (box: { x: number; y: number; width: number; height: number }) => ({
+    x: box.x + box.width / 2,
+    y: box.y + box.height / 2,
+  });
+  // Out along the line from the place that stays, which is where the grip of the place stands: half as far again.
+  const [fixed, at] = [middle(await boxOf('[data-point=moveX]')), middle(await boxOf('[data-size]'))];
+  await drag('[data-size]', (at.x - fixed.x) / 2, (at.y - fixed.y) / 2);
+  await expect.poll(() => figure('place.scale')).toBeCloseTo(1.5, 1);
+  await expect(result(page, 'volume')).toHaveText(/^20\s?\d{3}|^19\s?\d{3}/);
+  await page.locator('[data-size]').focus();
+  await page.keyboard.press('Shift+ArrowDown');
+  await expect.poll(() => figure('place.scale')).toBeCloseTo(1.4, 1);
+  // Past the place that stays, with Shift: along one way only, and mirrored.
+  const [stays, here] = [middle(await boxOf('[data-point=moveX]')), middle(await boxOf('[data-size]'))];
+  await page.keyboard.down('Shift');
+  await drag('[data-size]', 2.5 * (stays.x - here.x), 0);
+  await page.keyboard.up('Shift');
+  await expect(page.locator('[data-step=place]')).toContainText('mirrored in x');
+  await expect.poll(() => figure('place.scaleX')).toBeCloseTo(1.5, 1);
+  expect(await figure('place.scaleY')).toBe(1);
+  const undo = page.getByRole('button', { name: 'Undo' });
+  await undo.click();
+  await expect.poll(() => figure('place.scaleX')).toBe(1);
+  await undo.click();
+  await undo.click();
+  await expect.poll(() => figure('place.scale')).toBe(1);
+});
+
+test('a body is moved and turned by hand, and the figures follow', async ({ page }) => {
+  const { drag, figure } = await placedBlock(page);
   await drag('[data-point=moveX]', 60, 0);
   await expect.poll(() => figure('place.moveX')).toBeGreaterThan(2);
   expect(await figure('place.moveY')).toBe(0);

@@ -136,6 +136,45 @@ await light.locator('[data-point="moveX"]').waitFor();
 await light.waitForTimeout(9000);
 await light.screenshot({ path: join(OUT, 'workbench-place.png') });
 
+// Looked into, measured, gone over and compared, for docs/looking.md.
+await light.goto(base);
+await open(light, 'Settling manifold');
+await light.keyboard.press('6');
+await light.getByRole('button', { name: 'Another plane' }).click();
+await light.getByLabel('Only their corner').check();
+await shoot(light, 'workbench-cut');
+await light.getByRole('button', { name: 'Close it again' }).click();
+await light.getByRole('button', { name: 'Look', exact: true }).click();
+await light.getByRole('menuitem', { name: /How it was made/ }).click();
+await light.getByLabel('Pace', { exact: true }).selectOption('quickly');
+await light.locator('section[aria-label="How it was made"]', { hasText: '12 of 15' }).waitFor();
+await light.getByRole('button', { name: 'Pause' }).click();
+await shoot(light, 'workbench-review');
+await light.goto(base);
+await open(light, 'Keeper’s ring');
+await light.getByRole('button', { name: 'Measure', exact: true }).click();
+await light.mouse.click(600, 440);
+await light.mouse.click(820, 455);
+await shoot(light, 'workbench-measure');
+await light.goto(base);
+await open(light, 'Show ribbon');
+await light.getByLabel(/^Space view/).focus();
+await light.keyboard.press('7');
+await light.locator('section[aria-label="Triangles"][aria-busy="false"]').waitFor();
+await shoot(light, 'workbench-triangles');
+await light.goto(base);
+await open(light, 'Gate spring');
+await light.locator('[data-place="coil.turns"]').fill('19');
+await light.locator('[data-finding="clearance"] button').click();
+await shoot(light, 'workbench-pin');
+await light.getByRole('button', { name: 'Undo' }).click();
+await light.getByRole('button', { name: 'Variants' }).click();
+await light.getByRole('menuitem', { name: 'Compare' }).click();
+await light.locator('[data-compared="mass"]').nth(2).waitFor();
+await shoot(light, 'compare');
+await light.getByRole('button', { name: 'Back to the sheet' }).click();
+await light.waitForTimeout(600);
+
 // Plain bodies beside each other, and a section drawn out with a draft and a twist.
 const made = async (
   file: string,

@@ -16,7 +16,7 @@ const live = (
   revision: number,
   have: Record<string, string> = {},
   spent: ArrayBuffer[] = [],
-) => ask((geometry) => geometry.live(design, asked(revision), have, handOver(spent)));
+) => ask((geometry) => geometry.live(design, asked(revision), { have }, handOver(spent)));
 const keysOf = (drawn: readonly Drawn[]) => Object.fromEntries(drawn.map(({ step, key }) => [step, key]));
 const meshOf = (drawn: readonly Drawn[], step: string) => {
   const one = drawn.find((each) => each.step === step);
@@ -42,14 +42,14 @@ describe('the geometry worker', () => {
     const [overtaken, answered] = await Promise.all([live(slow, 10), live(quick, 11)]);
     expect(overtaken).equal(undefined);
     expect(answered!.seen.steps.map(({ state }) => state)).deep.equal(['ready', 'ready', 'ready', 'ready']);
-    expect(await ask((geometry) => geometry.settle(slow, asked(10), {}))).equal(undefined);
+    expect(await ask((geometry) => geometry.settle(slow, asked(10), { have: {} }))).equal(undefined);
   });
 
   it('works at two designs at once: neither takes the other’s answer away', async () => {
     const [one, two] = [demo('melting-coil'), demo('gate-spring')];
     stepOf(one, 'coil').set.turns = '30.5';
     const ask1 = (session: string, design: Design) =>
-      ask((geometry) => geometry.live(design, nextOf(session), {}, []));
+      ask((geometry) => geometry.live(design, nextOf(session), { have: {} }, []));
     const [first, second, overtaken, third] = await Promise.all([
       ask1('one', one),
       ask1('two', two),
@@ -65,7 +65,9 @@ describe('the geometry worker', () => {
   it('a fine picture is closer to the volume than a coarse one, and as closed', async () => {
     const design = demo('press-spring');
     const coarse = (await live(design, 20))!;
-    const fine = (await ask((geometry) => geometry.settle(design, asked(20), keysOf(coarse.drawn))))!;
+    const fine = (await ask((geometry) =>
+      geometry.settle(design, asked(20), { have: keysOf(coarse.drawn) }),
+    ))!;
     expect(coarse.seen.steps.find(({ id }) => id === 'spring')!.awaited).equal(true);
     const { steps } = (await ask((geometry) => geometry.figures(design, asked(20))))!;
     const volume = steps
@@ -175,7 +177,7 @@ describe('what the kernel makes', () => {
 
   it('is seen at once through stand-ins, coarsely when it is made, and finely at last', async () => {
     const asking = () => nextOf('kernel');
-    const first = (await ask((geometry) => geometry.live(bored(), asking(), {}, [])))!;
+    const first = (await ask((geometry) => geometry.live(bored(), asking(), { have: {} }, [])))!;
     const drawn = first.drawn.find(({ step }) => step === 'subtract');
     if (drawn?.type !== 'body') throw new Error('not drawn');
     expect(drawn.key).match(/\?$/);
@@ -192,7 +194,7 @@ describe('what the kernel makes', () => {
       ['coarse', /[^?!]$/],
       ['settle', /!$/],
     ] as const) {
-      const next = (await askDeep((kernel) => kernel[pass](bored(), asking(), have)))!;
+      const next = (await askDeep((kernel) => kernel[pass](bored(), asking(), { have })))!;
       const made = next.find(({ step }) => step === 'subtract');
       if (made?.type !== 'body') throw new Error('not made');
       expect(made.key).match(ending);
@@ -204,7 +206,18 @@ describe('what the kernel makes', () => {
       );
       have = { ...have, ...keysOf(next) };
     }
-    expect((await ask((geometry) => geometry.live(bored(), asking(), have, [])))!.drawn).lengthOf(0);
+    expect((await ask((geometry) => geometry.live(bored(), asking(), { have }, [])))!.drawn).lengthOf(0);
+  });
+
+  it('is drawn of bodies that nobody looks at only when it settles', async () => {
+    const asking = () => nextOf('looked at');
+    const stepsOf = (drawn: readonly Drawn[]) => drawn.map(({ step }) => step);
+    const wish = { have: {}, looked: ['subtract', 'cylinder-2'] };
+    const { drawn, seen } = (await ask((geometry) => geometry.live(bored(), asking(), wish, [])))!;
+    expect(stepsOf(drawn)).deep.equal(['cylinder-2', 'subtract']);
+    expect(seen.steps.map(({ state }) => state)).deep.equal(['ready', 'ready', 'ready']);
+    const rest = (await askDeep((kernel) => kernel.settle(bored(), asking(), { have: keysOf(drawn) })))!;
+    expect(stepsOf(rest)).deep.equal(['cylinder', 'cylinder-2', 'subtract']);
   });
 
   it('is given up as soon as it is told that newer things are wanted', async () => {

@@ -3,7 +3,7 @@ import { writeFileSync } from 'node:fs';
 import { cpus, totalmem } from 'node:os';
 import { join } from 'node:path';
 import { browserRows } from './browser';
-import { clearanceRow, mesherRows } from './core';
+import { clearanceRow, cutRow, mesherRows } from './core';
 import type { Row } from './measure';
 import { designRows } from './designs';
 import { sampleRows } from './paths';
@@ -11,6 +11,7 @@ import { sampleRows } from './paths';
 const rows: Row[] = [
   ...(await mesherRows()),
   await clearanceRow(),
+  await cutRow(),
   ...(await sampleRows()),
   ...(await designRows()),
   ...(await browserRows()),

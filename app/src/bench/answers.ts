@@ -1,5 +1,8 @@
 /** What the worker says of the design on a workbench: asked for at each edit, always of the newest state. */
 import type { StoreApi } from 'zustand/vanilla';
+import { writeAt } from '@nematos/core/design/literal';
+import type { Limit } from '@nematos/core/kind/value';
+import { writtenFigure } from '@nematos/core/measure/format';
 import {
   ask,
   askDeep,
@@ -13,18 +16,22 @@ import {
 import type { Asking, Drawn, Seen, SeenStep } from '../worker/messages';
 import { replace, takeSpent } from '../worker/spent';
 import type { Bench } from './state';
-import { chartedStep } from './selection';
+import { chartedStep, lookedAt } from './selection';
 
 /** Milliseconds without an edit before the fine mesh is asked for. */
 const SETTLE_AFTER = 160;
+/** Digits of a figure that is only tried. */
+const PRECISELY = 9;
 /** An answer that newer edits wait for so long, ms, is given up with the worker that does not come to an end of it. */
 const PATIENCE = 3000;
 
 export interface Answers {
   /** Asks for everything anew, as after an edit. */
   refresh(): Promise<void>;
-  /** Asks for the charts of the path that is looked at, where they are not at hand. */
-  chart(): Promise<void>;
+  /** Asks for what is looked at now, where it is not at hand: charts, and bodies that could wait until then. */
+  look(): void;
+  /** Shows the part faintly as it would be with a figure at its limit, until asked for another or none. */
+  imagine(limit: Limit | undefined): void;
   close(): void;
 }
 
@@ -45,6 +52,34 @@ export function answersFor(store: StoreApi<Bench>, opening: string): Answers {
 
   const have = (): Record<string, string> =>
     Object.fromEntries([...store.getState().drawn].map(([step, { key }]) => [step, key]));
+
+  const wish = () => ({
+    have: have(),
+    looked: lookedAt(store.getState()),
+    sent: store.getState().view.triangles,
+  });
+
+  /** Whether a body that is looked at is drawn as it was before the last edit. */
+  const isBehind = (): boolean => {
+    const { drawn, seen } = store.getState();
+    return lookedAt(store.getState()).some((id) => {
+      const { key, state, yields } = seen?.steps.find((one) => one.id === id) ?? {};
+      return state === 'ready' && yields === 'body' && key !== drawn.get(id)?.key.replace(/[!?]+$/, '');
+    });
+  };
+
+  /** Whether triangles are wanted as they are sent out, and are not. */
+  const isCoarser = (): boolean =>
+    store.getState().view.triangles === true &&
+    lookedAt(store.getState()).some((id) => {
+      const { type, key = '' } = store.getState().drawn.get(id) ?? {};
+      return type === 'body' && !key.endsWith('!!');
+    });
+
+  function look() {
+    if (!busy && (isBehind() || isCoarser())) void refresh();
+    else void chart().catch(stopped);
+  }
 
   function takeDrawn(fresh: readonly Drawn[]) {
     const { drawn, history } = store.getState();
@@ -108,7 +143,7 @@ export function answersFor(store: StoreApi<Bench>, opening: string): Answers {
     try {
       const spent = takeSpent();
       const shown = await ask((geometry) =>
-        geometry.live(store.getState().history.present, asking, have(), handOver(spent)),
+        geometry.live(store.getState().history.present, asking, wish(), handOver(spent)),
       );
       if (!shown || closed) return;
       store.setState(({ seen }) => ({ seen: withKnown(shown.seen, seen), trouble: undefined }));
@@ -137,6 +172,23 @@ export function answersFor(store: StoreApi<Bench>, opening: string): Answers {
     if (data && !closed) store.setState({ charts: { step, key, data }, cursor: undefined });
   }
 
+  let imagining = 0;
+  function imagine(limit: Limit | undefined) {
+    const mine = ++imagining;
+    if (!limit) {
+      store.setState({ imagined: undefined });
+      return;
+    }
+    const design = structuredClone(store.getState().history.present);
+    const { step, field, value, quantity } = limit;
+    writeAt(design, { step, field }, writtenFigure(value, quantity, design.unit, PRECISELY));
+    ask((geometry) => geometry.picture(design, nextOf(`${opening} imagined`), 'live'))
+      .then((drawn) => {
+        if (drawn && mine === imagining && !closed) store.setState({ imagined: { limit, drawn } });
+      })
+      .catch(() => undefined);
+  }
+
   /** Something beyond the user's figures went wrong; the next edit tries again. */
   const stopped = (error: unknown) =>
     store.setState({
@@ -159,7 +211,7 @@ export function answersFor(store: StoreApi<Bench>, opening: string): Answers {
   /** What the kernel makes, in place of what stood in for it. */
   async function coarsely(mine: Asking) {
     if (![...store.getState().drawn.values()].some(({ key }) => key.endsWith('?'))) return;
-    const coarse = await askLong((kernel) => kernel.coarse(store.getState().history.present, mine, have()));
+    const coarse = await askLong((kernel) => kernel.coarse(store.getState().history.present, mine, wish()));
     if (coarse && mine === asking && !closed) takeDrawn(coarse);
   }
 
@@ -180,16 +232,18 @@ export function answersFor(store: StoreApi<Bench>, opening: string): Answers {
 
   async function settle(mine: Asking) {
     if (mine !== asking) return;
-    const fine = await askLong((kernel) => kernel.settle(store.getState().history.present, mine, have()));
+    const fine = await askLong((kernel) => kernel.settle(store.getState().history.present, mine, wish()));
     if (fine && mine === asking && !closed) takeDrawn(fine);
   }
 
   return {
     refresh,
-    chart: () => chart().catch(stopped),
+    look,
+    imagine,
     close() {
       closed = true;
       leave(opening);
+      leave(`${opening} imagined`);
       clearTimeout(settling);
       clearTimeout(patience);
       clearTimeout(deepPatience);

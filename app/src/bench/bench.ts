@@ -23,7 +23,7 @@ export function openBench(kept: Kept): BenchStore {
   const store = createStore<Bench>((set, get) => {
     const become = (history: History) => {
       if (history === get().history) return;
-      set({ history });
+      set({ history, pinned: undefined, imagined: undefined });
       keeper.edited(history.present);
       void answers.refresh();
     };
@@ -35,6 +35,9 @@ export function openBench(kept: Kept): BenchStore {
       seen: undefined,
       checked: {},
       drawn: new Map(),
+      pinned: undefined,
+      imagined: undefined,
+      probing: undefined,
       charts: undefined,
       cursor: undefined,
       picking: undefined,
@@ -47,8 +50,12 @@ export function openBench(kept: Kept): BenchStore {
       look: (view) => {
         set({ view: { ...get().view, ...view } });
         keeper.soon();
-        if ('selection' in view || 'lengthwise' in view) void answers.chart();
+        if (['selection', 'lengthwise', 'needle', 'alone', 'triangles'].some((part) => part in view))
+          answers.look();
       },
+      pin: (pinned) => set({ pinned }),
+      imagine: (limit) => answers.imagine(limit),
+      probe: (probing) => set({ probing }),
       scrub: (scrubbing) => set({ scrubbing }),
       pick: (picking) => set({ picking }),
       point: (cursor) => {

@@ -1,5 +1,6 @@
 /** What is chosen on the workbench, and what is shown because of it. */
 import { sourceAt, sourcesIn, type Step } from '@nematos/core/design/schema';
+import { sceneOf } from '@nematos/core/view/part';
 import type { ViewState } from '../data/store';
 import type { Bench } from './state';
 
@@ -49,3 +50,11 @@ export function chartedStep({
 /** Steps that the needle has passed, from the top of the sheet. */
 export const shownCount = ({ view, history }: Pick<Bench, 'view' | 'history'>): number =>
   Math.min(view.needle ?? Infinity, history.present.steps.length);
+
+/** Steps that are looked at, should all of them be made: on the stage, and what is chosen. */
+export function lookedAt(bench: Pick<Bench, 'view' | 'history'>): string[] {
+  const chosen = bench.view.selection?.map(({ step }) => step) ?? [];
+  const steps = bench.history.present.steps.slice(0, shownCount(bench));
+  const scene = sceneOf(steps, () => true, new Set(chosen));
+  return [...scene.map(({ id }) => id), ...chosen, ...(bench.view.alone ?? [])];
+}

@@ -2,10 +2,26 @@
 import type { Design } from '@nematos/core/design/schema';
 import type { History } from '@nematos/core/design/history';
 import type { Checked } from '@nematos/core/kind/kind';
+import type { Vec3 } from '@nematos/core/geometry/vector';
+import type { Level, Limit } from '@nematos/core/kind/value';
 import type { Lengthwise } from '@nematos/core/view/lengthwise';
 import type { ViewState } from '../data/store';
 import type { Drawn, Seen } from '../worker/messages';
 import type { Saved } from './keeper';
+
+/** A place of a step that was pointed at: in space, or at a part of its line. */
+export interface Pointed {
+  readonly step: string;
+  readonly at: Vec3 | number;
+}
+
+/** A finding whose place is marked on the stage. */
+export interface Pinned {
+  readonly step: string;
+  readonly finding: string;
+  readonly place: Vec3;
+  readonly level: Level;
+}
 
 export interface Bench {
   readonly id: string;
@@ -16,6 +32,12 @@ export interface Bench {
   readonly checked: Readonly<Record<string, Checked>>;
   /** Latest good picture of every step. */
   readonly drawn: ReadonlyMap<string, Drawn>;
+  /** A place that a finding was led to. */
+  readonly pinned: Pinned | undefined;
+  /** The part as it would be with a figure at its limit, faintly shown. */
+  readonly imagined: { readonly limit: Limit; readonly drawn: readonly Drawn[] } | undefined;
+  /** Set while places are pointed at to be measured: those that were, two at most. */
+  readonly probing: readonly Pointed[] | undefined;
   /** Charts along the path that is looked at, of the step they belong to. */
   readonly charts: { readonly step: string; readonly key: string; readonly data: Lengthwise } | undefined;
   /** Sample of the charts that is pointed at, there or on the stage. */
@@ -30,6 +52,10 @@ export interface Bench {
   undo(): void;
   redo(): void;
   look(view: Partial<ViewState>): void;
+  pin(pinned: Pinned | undefined): void;
+  /** Shows the part faintly with a figure at its limit, or no longer. */
+  imagine(limit: Limit | undefined): void;
+  probe(pointed: readonly Pointed[] | undefined): void;
   scrub(on: boolean): void;
   point(cursor: number | undefined): void;
   pick(picking: Bench['picking']): void;

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import type { History } from '@nematos/core/design/history';
 import { broughtUpHistory, migrate } from '@nematos/core/design/migrate';
 import { designSchema, type Design } from '@nematos/core/design/schema';
+import type { CutPlane } from '@nematos/core/view/opening';
 
 /** A chosen step; `place` is the figure, cell or row of it that is meant, where one is. */
 export interface Selected {
@@ -25,6 +26,23 @@ export interface ViewState {
   readonly camera?: readonly number[];
   /** Steps whose bodies alone are shown. */
   readonly alone?: readonly string[] | undefined;
+  /** Whether its triangles are shown, as they are sent out. */
+  readonly triangles?: boolean | undefined;
+  /** Whether variants are compared. */
+  readonly compare?: boolean | undefined;
+  /** Whether the making is gone over. */
+  readonly review?: boolean | undefined;
+  /** Whether the view in space is without perspective. */
+  readonly parallel?: boolean | undefined;
+  /** How the part is cut open. */
+  readonly cut?: CutView | undefined;
+}
+
+/** Planes that the part is cut open by; whether only their common corner is taken away, and what is can be seen through. */
+export interface CutView {
+  readonly planes: readonly CutPlane[];
+  readonly corner?: boolean | undefined;
+  readonly shell?: boolean | undefined;
 }
 
 export interface Kept {
@@ -60,6 +78,12 @@ const editSchema = z.object({
 const pastSchema = z.object({ past: z.array(editSchema), future: z.array(editSchema) });
 
 const selectedSchema = z.object({ step: z.string(), place: z.string().optional() });
+const at = { at: z.number(), turned: z.boolean().optional() };
+const cutPlaneSchema = z.discriminatedUnion('by', [
+  z.object({ by: z.enum(['x', 'y', 'z']), ...at }),
+  z.object({ by: z.literal('own'), way: z.tuple([z.number(), z.number(), z.number()]), ...at }),
+  z.object({ by: z.literal('path'), step: z.string(), ...at }),
+]);
 const viewSchema = z.object({
   needle: z.number().optional(),
   selection: z.array(selectedSchema).optional(),
@@ -70,6 +94,17 @@ const viewSchema = z.object({
   channel: z.string().optional(),
   camera: z.array(z.number()).optional(),
   alone: z.array(z.string()).optional(),
+  triangles: z.boolean().optional(),
+  parallel: z.boolean().optional(),
+  review: z.boolean().optional(),
+  compare: z.boolean().optional(),
+  cut: z
+    .object({
+      planes: z.array(cutPlaneSchema),
+      corner: z.boolean().optional(),
+      shell: z.boolean().optional(),
+    })
+    .optional(),
   /** Before steps were chosen several at a time, the one chosen stood by itself. */
   selected: z.string().optional(),
 });

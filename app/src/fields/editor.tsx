@@ -100,6 +100,11 @@ export function Fig({
   );
 }
 
+/** A word that is chosen: what follows it, a comma say, stays on its line (U+2060, word joiner, which is no text). */
+const Joined = ({ children }: { children: ReactNode }) => (
+  <span className="after:content-['\2060']">{children}</span>
+);
+
 /** A choice of the step as a word in its sentence. */
 export function Pick({
   field,
@@ -117,19 +122,21 @@ export function Pick({
   const store = useBenchStore();
   const text = useOfDesign((design) => textAt(design, { step: step.id, field }));
   return (
-    <Choice
-      value={text}
-      options={options}
-      name={name}
-      invalid={seen?.complaints.some((one) => one.field === field) ?? false}
-      onChoose={(chosen) =>
-        store.getState().edit(`Choose ${name}`, (draft) => {
-          const drafted = stepOf(draft, step.id);
-          writeField(drafted, field, chosen);
-          also?.(draft, drafted, chosen);
-        })
-      }
-    />
+    <Joined>
+      <Choice
+        value={text}
+        options={options}
+        name={name}
+        invalid={seen?.complaints.some((one) => one.field === field) ?? false}
+        onChoose={(chosen) =>
+          store.getState().edit(`Choose ${name}`, (draft) => {
+            const drafted = stepOf(draft, step.id);
+            writeField(drafted, field, chosen);
+            also?.(draft, drafted, chosen);
+          })
+        }
+      />
+    </Joined>
   );
 }
 
@@ -145,24 +152,26 @@ export function Source({ slot, at, name }: { slot: string; at?: number; name: st
   const options = sources.map((other) => [other.id, stepName(other)] as const);
   const none = options.length ? `choose a ${wantedAt(input)}` : `no ${wantedAt(input)} yet`;
   return (
-    <Choice
-      value={chosen}
-      options={chosen ? options : [['', none], ...options]}
-      name={name}
-      invalid={
-        seen?.complaints.some(({ field }) => field === (at === undefined ? slot : `${slot}.${at}`)) ?? false
-      }
-      onChoose={(source) => {
-        if (source)
-          store
-            .getState()
-            .edit(`Choose ${name}`, (draft) =>
-              at === undefined
-                ? setInput(draft, step.id, slot, source)
-                : setInputAt(draft, step.id, slot, at, source),
-            );
-      }}
-    />
+    <Joined>
+      <Choice
+        value={chosen}
+        options={chosen ? options : [['', none], ...options]}
+        name={name}
+        invalid={
+          seen?.complaints.some(({ field }) => field === (at === undefined ? slot : `${slot}.${at}`)) ?? false
+        }
+        onChoose={(source) => {
+          if (source)
+            store
+              .getState()
+              .edit(`Choose ${name}`, (draft) =>
+                at === undefined
+                  ? setInput(draft, step.id, slot, source)
+                  : setInputAt(draft, step.id, slot, at, source),
+              );
+        }}
+      />
+    </Joined>
   );
 }
 
@@ -175,18 +184,20 @@ export function OptionalSource({ slot, none, noun }: { slot: string; none: strin
     design.steps.filter((other) => fits(other, design.steps, input) && mayTake(design, step.id, other.id)),
   );
   return (
-    <Choice
-      value={sourcesAt(step, slot)[0] ?? ''}
-      options={[['', none], ...sources.map((other) => [other.id, stepName(other)] as const)]}
-      name={noun}
-      onChoose={(source) =>
-        store
-          .getState()
-          .edit(source ? `Choose a ${noun}` : `Take the ${noun} away`, (draft) =>
-            setInput(draft, step.id, slot, source || undefined),
-          )
-      }
-    />
+    <Joined>
+      <Choice
+        value={sourcesAt(step, slot)[0] ?? ''}
+        options={[['', none], ...sources.map((other) => [other.id, stepName(other)] as const)]}
+        name={noun}
+        onChoose={(source) =>
+          store
+            .getState()
+            .edit(source ? `Choose a ${noun}` : `Take the ${noun} away`, (draft) =>
+              setInput(draft, step.id, slot, source || undefined),
+            )
+        }
+      />
+    </Joined>
   );
 }
 

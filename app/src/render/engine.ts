@@ -1,9 +1,13 @@
 /** The stage itself: one canvas, one to four views on it, drawn only when something changed. */
-import { Raycaster, Vector2 } from 'three';
+import { Box3, Raycaster, Vector2, Vector3 } from 'three';
+import type { Vec3 } from '@nematos/core/geometry/vector';
 import type { Theme } from '../ui/theme';
 import type { Drawn } from '../worker/messages';
-import { makeRenderer, makeStageScene, type Colours } from './scene';
+import type { CutFace } from '@nematos/core/mesh/cut';
+import { isOpen } from '@nematos/core/view/opening';
+import { makeRenderer, makeStageScene, type Colours, type StageOpening } from './scene';
 import { makeView, type View, type ViewName } from './view';
+import { film } from './film';
 import type { Quality } from './quality';
 
 export interface Engine {
@@ -11,20 +15,46 @@ export interface Engine {
   /** Shows what is drawn; steps that are chosen stand out. */
   show(drawn: readonly Drawn[], chosen: readonly string[], colours: Colours): void;
   ghost(on: boolean): void;
+  /** Shows the triangles, or no longer. */
+  triangles(on: boolean): void;
+  /** Cuts what is shown open, or closes it; by plane, the cut faces of each body. */
+  cut(opening: StageOpening | undefined): CutFace[][];
   dress(theme: Theme): void;
   /** Shows these views, each in its pane. */
-  open(panes: readonly { name: ViewName; pane: HTMLElement }[], camera: readonly number[] | undefined): void;
+  open(
+    panes: readonly { name: ViewName; pane: HTMLElement }[],
+    camera: readonly number[] | undefined,
+    parallel: boolean,
+  ): void;
   fit(): void;
+  /** Brings a place (mm) before the reader, or a step. */
+  lookAt(place: Vec3): void;
+  fitTo(step: string): void;
+  /** Shows bodies faintly beside what is shown, or none. */
+  imagine(drawn: readonly Drawn[] | undefined): void;
+  /** Fits the views closely to a box (mm), whatever is shown. */
+  frame(low: Vec3, high: Vec3): void;
   /** Whether there is anything to be seen. */
   shows(): boolean;
+  /** Least and greatest corner of what is shown, its middle, and its size, mm. */
+  box(): [low: Vec3, high: Vec3];
+  middle(): Vec3;
+  size(): number;
   view(name: ViewName): View | undefined;
-  /** The step under a point of a pane (CSS pixels from its corner). */
-  pick(name: ViewName, x: number, y: number): string | undefined;
-  /** PNG of the stage as it is seen, on the ground given. */
-  picture(ground: string): Promise<Blob>;
+  /** The step under a point of a pane (CSS pixels from its corner), and where on it. */
+  pick(name: ViewName, x: number, y: number): { readonly step: string; readonly place: Vec3 } | undefined;
+  /** PNG of the stage as it is seen, so many times as large as far as can be drawn, on a ground or on none; its size in pixels. */
+  picture(times: number, ground: string | undefined): Promise<{ png: Blob; width: number; height: number }>;
+  /** A video of the part turning once on a ground; undefined where it was stopped. @throws where none can be recorded */
+  film(ground: string, seconds: number, wanted: (part: number) => boolean): Promise<Blob | undefined>;
   resize(): void;
+  /** Draws it again, as a view was turned from outside. */
+  redraw(): void;
   dispose(): void;
 }
+
+/** Without dimension lines about it, a part may fill so many times as much of a view. */
+const CLOSE = 1.7;
 
 /** The renderer of the stage, in `host`: draws on change only. @throws where there is no WebGL 2 */
 export function makeEngine(
@@ -45,6 +75,7 @@ export function makeEngine(
   let fitted = false;
   let pulling = false;
   let marked = false;
+  let opened: StageOpening | undefined;
 
   const draw = () => {
     asked = 0;
@@ -88,18 +119,34 @@ export function makeEngine(
       fitMisfits();
       ask();
     },
+    triangles(on) {
+      stageScene.triangles(on);
+      ask();
+    },
+    cut(opening) {
+      opened = opening;
+      const faces = stageScene.open(opening);
+      ask();
+      return faces;
+    },
     dress(next) {
       stageScene.dress(next);
       ask();
     },
-    open(panes, camera) {
+    open(panes, camera, parallel) {
       const spaceState = camera ?? views.find(({ view }) => view.name === 'space')?.view.state();
       views.forEach(({ view }) => view.dispose());
       views = panes.map(({ name, pane }) => ({
         pane,
-        view: makeView(name, pane, ask, () => {
-          if (name === 'space') onCamera(engine.view('space')!.state());
-        }),
+        view: makeView(
+          name,
+          pane,
+          ask,
+          () => {
+            if (name === 'space') onCamera(engine.view('space')!.state());
+          },
+          parallel,
+        ),
       }));
       engine.resize();
       for (const { view } of views) {
@@ -115,7 +162,33 @@ export function makeEngine(
       if (space) onCamera(space.state());
       ask();
     },
+    lookAt(place) {
+      for (const { view } of views) view.lookAt(new Vector3(...place), stageScene.extent);
+      ask();
+    },
+    fitTo(step) {
+      const extent = stageScene.extentOf(step);
+      if (!extent) return;
+      for (const { view } of views) view.fit(extent);
+      const space = engine.view('space');
+      if (space) onCamera(space.state());
+      ask();
+    },
+    frame(low, high) {
+      for (const { view } of views) {
+        view.fit(new Box3(new Vector3(...low), new Vector3(...high)));
+        view.zoom(CLOSE);
+      }
+      ask();
+    },
+    imagine(drawn) {
+      stageScene.imagine(drawn);
+      ask();
+    },
     shows: () => !stageScene.extent.isEmpty(),
+    box: () => [stageScene.extent.min.toArray(), stageScene.extent.max.toArray()],
+    middle: () => stageScene.extent.getCenter(new Vector3()).toArray(),
+    size: () => stageScene.extent.getSize(new Vector3()).length(),
     view: (name) => views.find(({ view }) => view.name === name)?.view,
     pick(name, x, y) {
       const found = views.find(({ view }) => view.name === name);
@@ -124,21 +197,57 @@ export function makeEngine(
       const ray = new Raycaster();
       ray.params.Line.threshold = 4 * found.view.mmPerPixel();
       ray.setFromCamera(new Vector2((x / width) * 2 - 1, 1 - (y / height) * 2), found.view.camera);
-      return ray.intersectObjects([...stageScene.pickable], false)[0]?.object.userData.step as
-        string | undefined;
+      // What is cut away is not there; the cut face itself lies in the plane.
+      const hit = ray.intersectObjects([...stageScene.pickable], false).find(({ point, object }) => {
+        const isCap = object.userData.cap === true;
+        return isCap || !opened || !isOpen(opened, point.toArray());
+      });
+      return hit && { step: hit.object.userData.step as string, place: hit.point.toArray() };
     },
-    async picture(ground) {
-      draw();
+    async picture(times, ground) {
+      const most = renderer.capabilities.maxTextureSize / Math.max(canvas.width, canvas.height);
       const copy = document.createElement('canvas');
-      copy.width = canvas.width;
-      copy.height = canvas.height;
-      const context = copy.getContext('2d')!;
-      context.fillStyle = ground;
-      context.fillRect(0, 0, copy.width, copy.height);
-      context.drawImage(canvas, 0, 0);
-      return new Promise((resolve, reject) =>
+      renderer.setPixelRatio(quality.dpr * Math.min(times, most));
+      try {
+        engine.resize();
+        draw();
+        copy.width = canvas.width;
+        copy.height = canvas.height;
+        const context = copy.getContext('2d')!;
+        if (ground !== undefined) {
+          context.fillStyle = ground;
+          context.fillRect(0, 0, copy.width, copy.height);
+        }
+        context.drawImage(canvas, 0, 0);
+      } finally {
+        renderer.setPixelRatio(quality.dpr);
+        engine.resize();
+      }
+      const png = await new Promise<Blob>((resolve, reject) =>
         copy.toBlob((blob) => (blob ? resolve(blob) : reject(new Error('no picture'))), 'image/png'),
       );
+      return { png, width: copy.width, height: copy.height };
+    },
+    async film(ground, seconds, wanted) {
+      const space = views.filter(({ view }) => view.name === 'space');
+      const before = space.map(({ view }) => view.state());
+      let turned = 0;
+      try {
+        return await film(
+          canvas,
+          ground,
+          seconds,
+          (part) => {
+            space.forEach(({ view }) => view.turn(2 * Math.PI * (part - turned)));
+            turned = part;
+            draw();
+          },
+          () => wanted(turned),
+        );
+      } finally {
+        space.forEach(({ view }, i) => view.restore(before[i]!));
+        ask();
+      }
     },
     resize() {
       const { width, height } = host.getBoundingClientRect();
@@ -149,6 +258,7 @@ export function makeEngine(
       }
       ask();
     },
+    redraw: ask,
     dispose() {
       cancelAnimationFrame(asked);
       views.forEach(({ view }) => view.dispose());

@@ -1,5 +1,6 @@
 /** What stands on the stage: bodies in their materials, paths as lines, light, and a soft shadow. */
 import {
+  BackSide,
   Box3,
   BufferAttribute,
   BufferGeometry,
@@ -26,18 +27,24 @@ import type { Material as BodyMaterial } from '@nematos/core/measure/materials';
 import type { Mesh as BodyMesh } from '@nematos/core/mesh/mesh';
 import type { Step } from '@nematos/core/design/schema';
 import { colourOf } from '@nematos/core/view/made-of';
+import type { CutFace } from '@nematos/core/mesh/cut';
+import type { Opening } from '@nematos/core/view/opening';
 import type { Theme } from '../ui/theme';
 import type { Drawn, Looks } from '../worker/messages';
 import { takeDown } from '../worker/spent';
+import { clipping, hatched, makeCaps } from './caps';
 import { roomLight } from './light';
 
 /** Layer of what only the view in space shows. */
 export const SPACE_ONLY = 1;
 
-const INK: Record<Theme, { line: string; aside: string; ghost: string; shadow: number }> = {
-  light: { line: '#3a4a9f', aside: '#b3623f', ghost: '#3a4a9f', shadow: 0.12 },
-  dark: { line: '#97a4f5', aside: '#e0997a', ghost: '#97a4f5', shadow: 0.34 },
+const INK: Record<Theme, { line: string; aside: string; ghost: string; edge: string; shadow: number }> = {
+  light: { edge: '#1d2b2f', line: '#3a4a9f', aside: '#b3623f', ghost: '#3a4a9f', shadow: 0.12 },
+  dark: { edge: '#10181b', line: '#97a4f5', aside: '#e0997a', ghost: '#97a4f5', shadow: 0.34 },
 };
+
+/** Triangles seen from inside. */
+const INSIDE = '#a83a3a';
 
 /** Steps with the colour they give to what comes through them, as far as they have one. */
 export type Colours = readonly Pick<Step, 'id' | 'colour'>[];
@@ -48,13 +55,25 @@ export interface StageScene {
   show(drawn: readonly Drawn[], chosen: readonly string[], colours: Colours): void;
   /** Keeps the present bodies as a faint ghost, or drops it. */
   ghost(on: boolean): void;
+  /** Shows other bodies as faint ghosts, or none. */
+  imagine(drawn: readonly Drawn[] | undefined): void;
   dress(theme: Theme): void;
+  /** Draws the edges of all triangles, and hatches those that are seen from inside. */
+  triangles(on: boolean): void;
+  /** Cuts the bodies open, or closes them; by plane, the cut faces of each body. */
+  open(opening: StageOpening | undefined): CutFace[][];
   /** Turns the room with the reader, who looks from this direction: the part is always well lit. */
   face(toEye: Vector3): void;
   /** Extent of all that is shown. */
   readonly extent: Box3;
+  extentOf(step: string): Box3 | undefined;
   readonly pickable: readonly Object3D[];
   dispose(): void;
+}
+
+/** Planes that the bodies are cut by; with `shell`, what is cut away is still seen through. */
+export interface StageOpening extends Opening {
+  readonly shell: boolean;
 }
 
 /** A renderer with a clear ground and soft shadows. */
@@ -63,6 +82,7 @@ export function makeRenderer(antialias: boolean): WebGLRenderer {
   renderer.setClearColor(0, 0);
   // Asking a driver for errors makes it wait for the shader; ours are three's own.
   renderer.debug.checkShaderErrors = false;
+  renderer.localClippingEnabled = true;
   renderer.shadowMap.enabled = true;
   renderer.shadowMap.type = PCFShadowMap;
   renderer.shadowMap.autoUpdate = false;
@@ -75,6 +95,14 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
   const bodies = new Group();
   const lines = new Group();
   const ghosts = new Group();
+  const imagined = new Group();
+  const shells = new Group();
+  const wires = new Group();
+  const wire = new MeshBasicMaterial({ wireframe: true, transparent: true, opacity: 0.5 });
+  const inside = hatched(INSIDE, new Color('#ffffff'), 0, renderer.getPixelRatio(), BackSide);
+  let wired = false;
+  const caps = makeCaps(renderer.getPixelRatio());
+  let opened: StageOpening | undefined;
   const sun = new DirectionalLight('#fff6e6', 2);
   sun.castShadow = true;
   sun.shadow.mapSize.set(1024, 1024);
@@ -83,7 +111,7 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
   const ground = new Mesh(new PlaneGeometry(1, 1), new ShadowMaterial({ opacity: INK[first].shadow }));
   ground.receiveShadow = true;
   ground.layers.set(SPACE_ONLY);
-  scene.add(bodies, lines, ghosts, ground, sun, sun.target);
+  scene.add(bodies, lines, ghosts, imagined, shells, wires, caps.group, ground, sun, sun.target);
   scene.add(new HemisphereLight('#fffdf6', '#8d8577', 1.5));
 
   const up = new Map<string, { key: string; object: Mesh | LineSegments; type: Drawn['type'] }>();
@@ -97,8 +125,17 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
     const look = [colourOf(colours, by) ?? own, ...matt] as const;
     const key = String(look);
     let found = materials.get(key);
-    if (!found) materials.set(key, (found = surface(look)));
+    if (!found) {
+      materials.set(key, (found = surface(look)));
+      clip(found);
+    }
     return found;
+  };
+  /** What is cut away of a surface is not drawn. */
+  const clip = (material: Material) => {
+    material.clippingPlanes = opened?.planes.map(clipping) ?? [];
+    material.clipIntersection = opened?.corner ?? false;
+    material.clipShadows = true;
   };
   const plainLine = new LineBasicMaterial({ transparent: true, opacity: 0.65 });
   const chosenLine = new LineBasicMaterial();
@@ -106,6 +143,8 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
   /** What is taken away from a body, until it is. */
   const shell = new MeshBasicMaterial({ transparent: true, opacity: 0.22, depthWrite: false });
   const ghostly = new MeshBasicMaterial({ transparent: true, opacity: 0.13, depthWrite: false });
+  /** What is cut away, where it is still to be seen. */
+  const cutAway = new MeshBasicMaterial({ transparent: true, opacity: 0.1, depthWrite: false });
 
   const takeAway = (geometry: BufferGeometry) => {
     geometry.dispose();
@@ -118,6 +157,13 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
     if (!ghosts.children.some((ghost) => (ghost as Mesh).geometry === found.object.geometry))
       takeAway(found.object.geometry);
     up.delete(id);
+  };
+
+  const wireUp = () => {
+    wires.clear();
+    if (wired)
+      for (const body of bodies.children)
+        wires.add(...[wire, inside].map((material) => new Mesh((body as Mesh).geometry, material)));
   };
 
   const measure = () => {
@@ -144,7 +190,11 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
     scene,
     extent,
     get pickable() {
-      return [...bodies.children, ...lines.children];
+      return [...bodies.children, ...lines.children, ...caps.group.children];
+    },
+    extentOf(step) {
+      const object = up.get(step)?.object;
+      return object && new Box3().setFromObject(object);
     },
     show(drawn, chosen, colours) {
       const wanted = new Set(drawn.map(({ step }) => step));
@@ -170,6 +220,32 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
         }
       }
       measure();
+      wireUp();
+    },
+    triangles(on) {
+      wired = on;
+      wireUp();
+    },
+    open(opening) {
+      if (!opened && !opening) return [];
+      opened = opening;
+      for (const material of [...materials.values(), wire, inside]) clip(material);
+      shells.clear();
+      if (opening?.shell) {
+        cutAway.clippingPlanes = opening.planes.map((plane) => clipping(plane).negate());
+        cutAway.clipIntersection = !opening.corner;
+        for (const body of bodies.children) shells.add(new Mesh((body as Mesh).geometry, cutAway));
+      }
+      renderer.shadowMap.needsUpdate = true;
+      return caps.lay(
+        bodies.children.map((body) => {
+          const { geometry, material, userData } = body as Mesh;
+          const [only] = [material].flat() as [Material];
+          const colour = (only.userData.colour as string | undefined) ?? '#9aa3a8';
+          return { step: userData.step as string, mesh: geometry.userData.mesh as BodyMesh, colour };
+        }),
+        opening,
+      );
     },
     ghost(on) {
       for (const ghost of [...ghosts.children]) {
@@ -182,11 +258,24 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
         ghosts.add(new Mesh((body as Mesh).geometry, ghostly));
       }
     },
+    imagine(drawn) {
+      for (const one of imagined.children) takeAway((one as Mesh).geometry);
+      imagined.clear();
+      for (const one of drawn ?? [])
+        if (one.type === 'body') {
+          const { geometry } = bodyObject(one);
+          geometry.clearGroups();
+          imagined.add(new Mesh(geometry, ghostly));
+        }
+    },
     dress(next) {
       theme = next;
       ghostly.color.set(INK[theme].ghost);
       shell.color.set(INK[theme].ghost);
       (ground.material as ShadowMaterial).opacity = INK[theme].shadow;
+      cutAway.color.set(INK[theme].ghost);
+      wire.color.set(INK[theme].edge);
+      caps.dress(INK[theme].edge);
       for (const line of [plainLine, chosenLine]) line.color.set(INK[theme].line);
       asideLine.color.set(INK[theme].aside);
     },
@@ -197,7 +286,10 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
     },
     dispose() {
       for (const id of [...up.keys()]) drop(id);
-      [...materials.values(), shell, ghostly, plainLine, chosenLine, asideLine].forEach((material) =>
+      caps.dispose();
+      wire.dispose();
+      inside.dispose();
+      [...materials.values(), shell, ghostly, cutAway, plainLine, chosenLine, asideLine].forEach((material) =>
         material.dispose(),
       );
       sun.dispose();
@@ -225,9 +317,13 @@ function bodyObject({ mesh, looks, extent }: Extract<Drawn, { type: 'body' }>): 
 /** Metal mirrors the room in its own colour; what is not metal is lit. */
 function surface([colour, roughness, metalness]: BodyMaterial['look']): Material {
   // Matt stuff gives back all around what it takes in: less to the eye than a mirror does.
-  if (metalness < 0.5) return new MeshLambertMaterial({ color: new Color(colour).multiplyScalar(1.45) });
-  const color = new Color(colour).multiplyScalar(1.6);
-  return new MeshBasicMaterial({ color, envMap: roomLight(roughness) });
+  const matt = metalness < 0.5;
+  const color = new Color(colour).multiplyScalar(matt ? 1.45 : 1.6);
+  const made = matt
+    ? new MeshLambertMaterial({ color })
+    : new MeshBasicMaterial({ color, envMap: roomLight(roughness) });
+  made.userData.colour = colour;
+  return made;
 }
 
 /** Polylines as one object. */

@@ -15,9 +15,32 @@ const FROM: Record<ViewName, { from: Vector3; up: Vector3 }> = {
 };
 
 const FIELD = 26;
+const HALF_FIELD = Math.tan((FIELD * Math.PI) / 360);
 /** Left free on every side of a part that is fitted, in CSS pixels: there stand its dimensions. At least so much of the pane it fills. */
 const FREE = { x: 82, y: 74 };
 const LEAST_FILLED = 0.4;
+
+/** What is to be taken hold of keeps so far from the edge of a pane, CSS pixels. */
+const EDGE = 20;
+
+/** Half of what is seen about a place that is looked at, as a part of the size of all. */
+const NEAR = 0.22;
+
+/** A way to look at a place that lies off the middle by `out`: from outside of it, and a little from above. */
+function facing(out: Vector3, now: Vector3): Vector3 {
+  const level = new Vector3(out.x, out.y, 0);
+  if (level.length() < 0.02 * out.length() || out.lengthSq() === 0) return now;
+  const [beside, ahead] = [new Vector3(-level.y, level.x, 0).normalize(), level.normalize()];
+  return ahead
+    .addScaledVector(beside, 0.35)
+    .add(new Vector3(0, 0, 0.35 + 0.4 * Math.sign(Math.round((4 * out.z) / out.length()))))
+    .normalize();
+}
+
+/** Whether a part is about as large as another, and about where that is. */
+const alike = (one: Sphere, other: Sphere): boolean =>
+  Math.abs(Math.log(one.radius / other.radius)) < 0.4 &&
+  one.center.distanceTo(other.center) < other.radius / 2;
 
 const cornersOf = ({ min, max }: Box3): Vector3[] =>
   [min.x, max.x].flatMap((x) =>
@@ -32,14 +55,21 @@ export interface View {
   fit(extent: Box3): void;
   /**
    * Whether what is shown has outgrown the view, or become small in it: by a little where the view is as it was fitted,
-   * by much where the reader has set it, or is pulling something (`loosely`).
+   * by much where the reader is pulling something (`loosely`) or has set it, and there only once the part is another one:
+   * who looks closely at a place stays there.
    */
   misfits(extent: Box3, loosely: boolean): boolean;
+  /** Brings a place of what is shown before the reader, and near. */
+  lookAt(place: Vector3, extent: Box3): void;
   /** Turns (in space) or shifts by steps of the arrow keys; zooms by a factor. */
   step(x: number, y: number): void;
   zoom(factor: number): void;
+  /** Turns the reader round what is looked at, rad. */
+  turn(by: number): void;
   /** Place of a point in the pane, in CSS pixels; undefined behind the camera. */
   project(point: Vector3): Vector2 | undefined;
+  /** Whether a place in the pane is within it, and not right at its edge. */
+  contains(at: Vector2): boolean;
   /** Direction from the middle of what is seen to the eye. */
   toEye(): Vector3;
   /** Millimetres a CSS pixel at the middle of what is seen. */
@@ -50,9 +80,15 @@ export interface View {
 }
 
 /** A view in a pane; `onChange` when it turned, `onEnd` when the reader let go. */
-export function makeView(name: ViewName, pane: HTMLElement, onChange: () => void, onEnd: () => void): View {
+export function makeView(
+  name: ViewName,
+  pane: HTMLElement,
+  onChange: () => void,
+  onEnd: () => void,
+  parallel: boolean,
+): View {
   const flat = name !== 'space';
-  const camera = flat ? new OrthographicCamera() : new PerspectiveCamera(FIELD);
+  const camera = flat || parallel ? new OrthographicCamera() : new PerspectiveCamera(FIELD);
   const { from, up } = FROM[name];
   camera.up.copy(up);
   if (!flat) camera.layers.enable(SPACE_ONLY);
@@ -63,6 +99,8 @@ export function makeView(name: ViewName, pane: HTMLElement, onChange: () => void
   controls.addEventListener('change', onChange);
   /** Set by the reader, no longer as it was fitted. */
   let own = false;
+  /** Size and place of the part when the reader set the view; empty where that is not known. */
+  const setFor = new Sphere();
   let before = '';
   controls.addEventListener('start', () => void (before = String(view.state())));
   controls.addEventListener('end', () => {
@@ -78,7 +116,8 @@ export function makeView(name: ViewName, pane: HTMLElement, onChange: () => void
   const look = (target: Vector3, distance: number, direction: Vector3) => {
     controls.target.copy(target);
     camera.position.copy(target).addScaledVector(direction, distance);
-    camera.near = distance / 200;
+    // Without perspective what lies behind the eye is seen as well.
+    camera.near = camera instanceof OrthographicCamera ? -distance * 60 : distance / 200;
     camera.far = distance * 60;
     camera.updateProjectionMatrix();
     controls.update();
@@ -115,6 +154,7 @@ export function makeView(name: ViewName, pane: HTMLElement, onChange: () => void
       if (extent.isEmpty()) return;
       own = false;
       extent.getBoundingSphere(sphere);
+      setFor.copy(sphere);
       const r = Math.max(sphere.radius, 1e-4);
       const direction = flat ? from : view.toEye();
       if (camera instanceof PerspectiveCamera) {
@@ -141,13 +181,36 @@ export function makeView(name: ViewName, pane: HTMLElement, onChange: () => void
       if (extent.isEmpty()) return false;
       extent.getBoundingSphere(sphere);
       const across = (2 * sphere.radius) / view.mmPerPixel();
+      const small = across < 0.3 * Math.min(width, height);
+      if (own && setFor.isEmpty()) {
+        // Found again as it was left.
+        setFor.copy(sphere);
+        return small || !sphere.containsPoint(controls.target);
+      }
+      if (!own) setFor.copy(sphere);
+      else if (alike(sphere, setFor)) return false;
       const inside = (point: Vector3) => {
         const at = view.project(point);
         return at && at.x >= 0 && at.y >= 0 && at.x <= width && at.y <= height;
       };
       if (!own && !loosely) return across < 0.5 * Math.min(width, height) || !cornersOf(extent).every(inside);
-      const small = across < 0.3 * Math.min(width, height);
       return small || !inside(sphere.center) || across > 1.7 * Math.max(width, height);
+    },
+    lookAt(place, extent) {
+      const size = extent.getSize(new Vector3()).length();
+      if (!(size > 0)) return;
+      const direction = flat
+        ? from.clone()
+        : facing(place.clone().sub(extent.getCenter(new Vector3())), view.toEye());
+      if (camera instanceof OrthographicCamera) {
+        camera.zoom = 1;
+        camera.userData.half = NEAR * size;
+        look(place, 3 * size, direction);
+        view.resize(width, height);
+      } else look(place, (NEAR * size) / HALF_FIELD, direction);
+      own = true;
+      onChange();
+      onEnd();
     },
     step(x, y) {
       if (flat) {
@@ -169,6 +232,14 @@ export function makeView(name: ViewName, pane: HTMLElement, onChange: () => void
       onChange();
       onEnd();
     },
+    turn(by) {
+      const offset = camera.position
+        .clone()
+        .sub(controls.target)
+        .applyAxisAngle(new Vector3(0, 0, 1), by);
+      camera.position.copy(controls.target).add(offset);
+      controls.update();
+    },
     zoom(factor) {
       if (camera instanceof OrthographicCamera) {
         camera.zoom *= factor;
@@ -184,22 +255,38 @@ export function makeView(name: ViewName, pane: HTMLElement, onChange: () => void
       if (at.z > 1 || !Number.isFinite(at.x)) return undefined;
       return new Vector2(((at.x + 1) / 2) * width, ((1 - at.y) / 2) * height);
     },
+    contains: ({ x, y }) => x > EDGE && y > EDGE && x < width - EDGE && y < height - EDGE,
     toEye() {
       const direction = camera.position.clone().sub(controls.target);
       return direction.lengthSq() > 0 ? direction.normalize() : from.clone();
     },
     mmPerPixel() {
       if (camera instanceof OrthographicCamera) return (camera.top - camera.bottom) / camera.zoom / height;
-      return (2 * camera.position.distanceTo(controls.target) * Math.tan((FIELD * Math.PI) / 360)) / height;
+      return (2 * camera.position.distanceTo(controls.target) * HALF_FIELD) / height;
     },
-    state: () => [...camera.position.toArray(), ...controls.target.toArray(), camera.zoom],
+    state() {
+      const { target } = controls;
+      const at = camera.position.clone();
+      // Without perspective the distance stands for how much is seen: with it, as much would be.
+      if (camera instanceof OrthographicCamera)
+        at.sub(target)
+          .setLength(camera.top / camera.zoom / HALF_FIELD)
+          .add(target);
+      return [...at.toArray(), ...target.toArray(), 1];
+    },
     restore(state) {
       if (state.length < 7 || state.some((x) => !Number.isFinite(x))) return;
       const target = new Vector3(state[3], state[4], state[5]);
       const position = new Vector3(state[0], state[1], state[2]);
       const distance = position.distanceTo(target);
       own = true;
-      if (distance > 0) look(target, distance, position.sub(target).normalize());
+      if (!(distance > 0)) return;
+      if (camera instanceof OrthographicCamera) {
+        camera.zoom = 1;
+        camera.userData.half = distance * HALF_FIELD;
+        view.resize(width, height);
+      }
+      look(target, distance, position.sub(target).normalize());
     },
     dispose: () => controls.dispose(),
   };

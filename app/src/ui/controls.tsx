@@ -138,6 +138,21 @@ export function Choice<T extends string>({
   );
 }
 
+/** Something that is so or not. */
+export function Tick({ on, onChange, says }: { on: boolean; onChange(on: boolean): void; says: string }) {
+  return (
+    <label className="inline-flex items-center gap-1.5">
+      <input
+        type="checkbox"
+        checked={on}
+        onChange={(event) => onChange(event.target.checked)}
+        className="accent-thread"
+      />
+      {says}
+    </label>
+  );
+}
+
 /** The sign of the application. */
 export function Logo() {
   return (

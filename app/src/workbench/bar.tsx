@@ -2,13 +2,45 @@
 import { useEffect } from 'react';
 import { Link } from 'react-router';
 import { changeUnit } from '@nematos/core/design/edit';
-import { Button, Logo } from '../ui/controls';
+import { keepVariant, takeVariant } from '@nematos/core/design/variants';
+import { Button, Logo, Menu, MenuLine } from '../ui/controls';
 import { ThemeSign } from '../ui/theme-sign';
 import { useBench, useBenchStore, useOfDesign, useUnit } from '../bench/bench';
 import { SendOut } from './send-out';
 import type { Engine } from '../render/engine';
 
 const KEPT = { kept: 'Kept', keeping: 'Keeping …', failed: 'Not kept: storage is full or blocked' };
+
+/** Keeps the figures as they are, and leads to where they are compared. */
+function Variants() {
+  const store = useBenchStore();
+  const variants = useOfDesign((design) => design.variants);
+  const compare = useBench((bench) => bench.view.compare ?? false);
+  const { edit, look } = store.getState();
+  const keep = () =>
+    edit('Keep a variant', (draft) => {
+      keepVariant(draft, `Variant ${(draft.variants?.length ?? 0) + 1}`);
+    });
+  return (
+    <Menu align="end" trigger={<Button aria-pressed={compare}>Variants</Button>}>
+      <MenuLine onSelect={keep} note="all givens and steps">
+        Keep the figures as they are
+      </MenuLine>
+      <MenuLine disabled={!variants?.length} onSelect={() => look({ compare: true })}>
+        Compare
+      </MenuLine>
+      {variants?.map(({ id, name }) => (
+        <MenuLine
+          key={id}
+          onSelect={() => edit(`Take over ${name}`, (draft) => takeVariant(draft, id))}
+          note="take over"
+        >
+          {name}
+        </MenuLine>
+      ))}
+    </Menu>
+  );
+}
 
 /** The bar above the workbench: the way back, the unit, undo, sending out. */
 export function Bar({ engine }: { engine: Engine | undefined }) {
@@ -64,6 +96,7 @@ export function Bar({ engine }: { engine: Engine | undefined }) {
           </button>
         ))}
       </div>
+      <Variants />
       <ThemeSign />
       <Button
         disabled={!before}

@@ -1,8 +1,9 @@
 /** Takes the part away: print mesh, the design itself, a picture. */
 import { Popover } from 'radix-ui';
+import { useState } from 'react';
 import { literalOf } from '@nematos/core/design/literal';
 import type { FileFormat } from '@nematos/core/exchange/files';
-import { Button, PAPER } from '../ui/controls';
+import { Button, PAPER, Tick } from '../ui/controls';
 import { useBenchStore, useOfDesign } from '../bench/bench';
 import type { Engine } from '../render/engine';
 import { useSentFiles, type State } from './sent-files';
@@ -17,7 +18,7 @@ const PARTS: readonly (readonly [FileFormat, says: string, note: string])[] = [
 
 /** The menu of files that can be taken away. */
 export function SendOut({ engine }: { engine: Engine | undefined }) {
-  const { state, part, points, json, png, clear, stop } = useSentFiles(engine);
+  const { state, part, points, json, png, video, clear, stop } = useSentFiles(engine);
   return (
     <Popover.Root onOpenChange={clear}>
       <Popover.Trigger asChild>
@@ -37,12 +38,59 @@ export function SendOut({ engine }: { engine: Engine | undefined }) {
             ))}
             <Line says="Points of the path, CSV" note="of the chosen one" onClick={() => void points()} />
             <Line says="The design, JSON" note="to keep or pass on" onClick={json} />
-            <Line says="Picture, PNG" note="of the stage" disabled={!engine} onClick={() => void png()} />
+            <Pictures disabled={!engine} png={png} />
+            <Line
+              says="Turning once, video"
+              note="of the view in space"
+              disabled={!engine}
+              onClick={() => void video()}
+            />
           </div>
           {state && <Progress state={state} stop={stop} />}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
+  );
+}
+
+const TIMES = [1, 2, 4] as const;
+
+/** A picture of the stage: as large as it is seen or larger, on its ground or on none. */
+function Pictures({
+  disabled,
+  png,
+}: {
+  disabled: boolean;
+  png(times: number, clear: boolean): Promise<void>;
+}) {
+  const [times, setTimes] = useState(1);
+  const [clear, setClear] = useState(false);
+  return (
+    <div className="flex items-baseline">
+      <div className="grow">
+        <Line
+          says="Picture, PNG"
+          note="of the stage"
+          disabled={disabled}
+          onClick={() => void png(times, clear)}
+        />
+      </div>
+      <select
+        aria-label="Size of the picture"
+        value={times}
+        onChange={(event) => setTimes(Number(event.target.value))}
+        className="rounded border border-hair bg-raised px-1 text-xs"
+      >
+        {TIMES.map((one) => (
+          <option key={one} value={one}>
+            × {one}
+          </option>
+        ))}
+      </select>
+      <span className="ml-2 text-xs">
+        <Tick on={clear} onChange={setClear} says="clear" />
+      </span>
+    </div>
   );
 }
 

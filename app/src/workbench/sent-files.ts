@@ -7,8 +7,12 @@ import { FORMATS, type FileFormat } from '@nematos/core/exchange/files';
 import { useBenchStore } from '../bench/bench';
 import { chartedStep } from '../bench/selection';
 import type { Engine } from '../render/engine';
+import { filmKind } from '../render/film';
 import { save } from '../ui/save';
 import { ask, askExchange, callback, nextOf, stopExchange } from '../worker/client';
+
+/** Seconds of a turn in a video. */
+const TURN = 6;
 
 /** What is being made, or came of it; `done` from 0 to 1 while it is under way. */
 export type State = { readonly says: string; readonly done?: number; readonly bad?: true } | undefined;
@@ -67,12 +71,38 @@ export function useSentFiles(engine: Engine | undefined) {
     setState({ says: `${fileName(design.name, 'json')} holds every figure as written` });
   };
 
-  const png = async () => {
+  const ground = () => getComputedStyle(document.documentElement).getPropertyValue('--sheet');
+
+  const png = async (times: number, clear: boolean) => {
     if (!engine) return;
-    const design = now();
-    const ground = getComputedStyle(document.documentElement).getPropertyValue('--sheet');
-    save(await engine.picture(ground), fileName(design.name, 'png'));
-    setState({ says: `${fileName(design.name, 'png')}: the stage as it is seen` });
+    const name = fileName(now().name, 'png');
+    try {
+      const { png, width, height } = await engine.picture(times, clear ? undefined : ground());
+      save(png, name);
+      setState({ says: `${name}: ${width} × ${height} pixels${clear ? ', on a clear ground' : ''}` });
+    } catch {
+      setState({ says: 'The picture could not be made: a smaller one may do.', bad: true });
+    }
+  };
+
+  const video = async () => {
+    const kind = filmKind();
+    if (!engine || !kind)
+      return setState({ says: 'This browser cannot record a video: a picture can be sent out.', bad: true });
+    if (!engine.view('space')) return setState({ says: 'Choose the view in space first.', bad: true });
+    const name = fileName(now().name, kind[1]);
+    wanted.current = true;
+    try {
+      const made = await engine.film(ground(), TURN, (done) => {
+        setState({ says: 'The part turns once while it is recorded', done });
+        return wanted.current;
+      });
+      if (!made) return setState(undefined);
+      save(made, name);
+      setState({ says: `${name}: the part turning once, ${TURN} s` });
+    } catch (error) {
+      setState({ says: `It could not be recorded, try again: ${String(error)}`, bad: true });
+    }
   };
 
   return {
@@ -81,6 +111,7 @@ export function useSentFiles(engine: Engine | undefined) {
     points,
     json,
     png,
+    video,
     /** Says no more of what was made. */
     clear: () => setState(undefined),
     stop() {

@@ -5,7 +5,8 @@ import { Link, useParams } from 'react-router';
 import { keepLocalText, localText } from '../ui/local';
 import { fetchKept } from '../data/store';
 import { Bar } from './bar';
-import { BenchContext, openBench, useOfDesign, type BenchStore } from '../bench/bench';
+import { BenchContext, openBench, useBench, useOfDesign, type BenchStore } from '../bench/bench';
+import { Compare } from './compare/compare';
 import { Ledger } from './findings/ledger';
 import { LengthwisePanel } from './lengthwise/lengthwise';
 import type { Engine } from '../render/engine';
@@ -65,8 +66,11 @@ const held = (width: number): number => Math.min(MOST, Math.max(LEAST, Math.roun
 function Room() {
   const name = useOfDesign((design) => design.name);
   const [engine, setEngine] = useState<Engine>();
+  const compare = useBench((bench) => bench.view.compare ?? false);
   const [width, setWidth] = useState(() => held(Number(localText(WIDTH_KEY)) || 404));
   const dragging = useRef(false);
+  /** Under the results: what is told of how the part is looked at. */
+  const [column, setColumn] = useState<HTMLElement | null>(null);
 
   useEffect(() => {
     document.title = `${name || 'Untitled'} – Nematos`;
@@ -87,7 +91,8 @@ function Room() {
   return (
     <div className="flex h-full flex-col">
       <Bar engine={engine} />
-      <main className="flex min-h-0 grow">
+      {compare && <Compare />}
+      <main className={`min-h-0 grow ${compare ? 'hidden' : 'flex'}`}>
         <div style={{ width }} className="shrink-0">
           <Worksheet />
         </div>
@@ -111,8 +116,11 @@ function Room() {
         />
         <div className="flex min-w-0 grow flex-col">
           <div className="relative min-h-0 grow">
-            <Stage onEngine={setEngine} />
-            <Ledger />
+            <Stage onEngine={setEngine} column={column} />
+            <div className="pointer-events-none absolute inset-y-0 right-0 flex w-[228px] flex-col *:pointer-events-auto">
+              <Ledger />
+              <div ref={setColumn} className="mt-auto max-h-[62%] shrink-0 overflow-y-auto" />
+            </div>
           </div>
           <LengthwisePanel />
         </div>

@@ -1,4 +1,5 @@
 /** What the geometry worker draws of the value of a step: triangles, lines, dimension lines. */
+import { readableTolerance } from '@nematos/core/design/edit';
 import { hash } from '@nematos/core/design/hash';
 import type { Evaluation, StepResult } from '@nematos/core/design/evaluate';
 import type { FilledRows } from '@nematos/core/kind/kind';
@@ -9,7 +10,7 @@ import { marksOf, movedMark } from '@nematos/core/view/marks';
 import { motionInPart } from '@nematos/core/view/in-part';
 import { moved, stretchOf, type Motion } from '@nematos/core/geometry/motion';
 import type { Design, Step } from '@nematos/core/design/schema';
-import { membersOf, pathsOf, type Value } from '@nematos/core/kind/value';
+import { membersOf, pathsOf, typeOf, type Value } from '@nematos/core/kind/value';
 import { Complaint } from '@nematos/core/measure/words';
 import { polygonOf } from '@nematos/core/section/polygon-of';
 import { samplePath, planAbout, planSteps, sum } from '@nematos/core/path/sample';
@@ -20,11 +21,15 @@ import { boxOf, copyOf, joinMeshes, mappedMesh, type Mesh } from '@nematos/core/
 import { SpentMemory } from '@nematos/core/mesh/memory';
 import type { Drawn, Looks } from './messages';
 
+/** Triangles of what is shown as it is sent out. */
+const MOST_SENT = 1_500_000;
 /** How finely to draw, as parts of the body's extent, and how many triangles at most. */
 const PASSES = {
   live: { part: 1 / 400, most: 40_000 },
   coarse: { part: 1 / 400, most: 40_000 },
   settled: { part: 1 / 2500, most: 400_000 },
+  /** As it is sent out: to the tolerance of the design. */
+  sent: { part: 0, most: MOST_SENT },
 };
 const LINE_POINTS = 4000;
 /** What the kernel makes of few triangles it makes finer in no time. */
@@ -79,7 +84,7 @@ async function meshOf(
   pass: keyof typeof PASSES,
   poll: Poll,
 ): Promise<Mesh> {
-  const settled = pass === 'settled';
+  const settled = pass === 'settled' || pass === 'sent';
   if (body.form === 'placed' && body.of.form === 'combined') {
     const base = await meshOf(body.of, tolerance / stretchOf(body.map), most, pass, poll);
     return mappedMesh(base, body.map, memory);
@@ -143,6 +148,7 @@ export async function draw(
   { value, filled, resolved, motion, chains }: WithValue,
   pass: keyof typeof PASSES,
   poll: Poll,
+  sent = 0,
 ): Promise<Drawn | undefined> {
   const { part, most } = PASSES[pass];
   const marks = marksOf(step, value, filled, resolved);
@@ -163,10 +169,11 @@ export async function draw(
         return { ...base, type: 'body', looks: joined(looks), extent, mesh };
       }
       const meshes: Mesh[] = [];
-      for (const body of bodies)
-        meshes.push(await meshOf(body, size * part, most / bodies.length, pass, poll));
+      const tolerance = pass === 'sent' ? sent : size * part;
+      for (const body of bodies) meshes.push(await meshOf(body, tolerance, most / bodies.length, pass, poll));
       const mesh = joinMeshes(meshes, memory);
-      const coarse = pass === 'settled' && mesh.tolerance > size * part * 1.001;
+      const fine = pass === 'settled' || pass === 'sent';
+      const coarse = fine && mesh.tolerance > tolerance * 1.001;
       return {
         ...base,
         type: 'body',
@@ -183,7 +190,7 @@ export async function draw(
         lines: [movedLine(lineOf(value), motion)],
         // What stands beside it for comparison can wait.
         ...(value.aside &&
-          pass === 'settled' && { aside: value.aside().map((points) => movedLine(points, motion)) }),
+          pass !== 'live' && { aside: value.aside().map((points) => movedLine(points, motion)) }),
       };
     case 'section':
       return { ...base, type: 'line', lines: value.contours.map(outlineOf), corners: value.corners };
@@ -202,19 +209,31 @@ export async function made(drawing: Promise<Drawn | undefined>): Promise<Drawn |
   }
 }
 
+/**
+ * What is to be drawn: steps whose key on the main thread is another, and of bodies only those in `looked`, where given.
+ * With `sent` what is looked at settles at the tolerance it is sent out with.
+ */
+export interface Wish {
+  readonly have: Readonly<Record<string, string>>;
+  readonly sent?: boolean | undefined;
+  readonly looked?: readonly string[] | undefined;
+}
+
 /** Draws the steps whose key at this fineness is not on the main thread already. */
 export async function drawAll(
   design: Design,
   evaluation: Evaluation,
   pass: keyof typeof PASSES,
-  have: Record<string, string>,
+  { have, looked, sent }: Wish,
   poll: Poll,
 ): Promise<Drawn[]> {
   const drawn: Drawn[] = [];
+  const tolerance = sent ? readableTolerance(design) : undefined;
   const values = new Map(evaluation.steps.map(({ id, value }) => [id, value]));
   const valueOf = (id: string) => values.get(id);
   for (const [i, { id, key, value, filled, resolved }] of evaluation.steps.entries()) {
     if (!value) continue;
+    if (pass !== 'settled' && looked && typeOf(value) === 'body' && !looked.includes(id)) continue;
     const step = design.steps[i]!;
     const motion = value.type === 'path' ? motionInPart(design.steps, valueOf, id) : undefined;
     const here = motion ? `${key}@${hash(JSON.stringify(motion))}` : key;
@@ -222,13 +241,17 @@ export async function drawAll(
     if (pass === 'coarse' && !kernel) continue;
     const mine = have[id];
     // What is there already in this or in a better way.
-    const better = [`${here}?`, here, `${here}!`];
-    const goal = pass === 'settled' ? 2 : pass === 'live' && kernel ? 0 : 1;
+    const better = [`${here}?`, here, `${here}!`, `${here}!!`];
+    const asSent =
+      tolerance !== undefined && pass === 'settled' && typeOf(value) === 'body' && looked?.includes(id);
+    const goal = asSent ? 3 : pass === 'settled' ? 2 : pass === 'live' && kernel ? 0 : 1;
     if (mine !== undefined && better.indexOf(mine) >= goal) continue;
     const fine = better[goal]!;
     const chains = chainsOf(design.steps, valueOf, id);
     const found = { value, resolved, chains, ...(filled && { filled }), ...(motion && { motion }) };
-    const one = await made(draw(step, fine, found, pass, poll));
+    const one = await made(
+      asSent ? draw(step, fine, found, 'sent', poll, tolerance) : draw(step, fine, found, pass, poll),
+    );
     if (!one) continue;
     drawn.push(one);
     await poll(i / design.steps.length);

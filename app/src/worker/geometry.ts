@@ -3,18 +3,22 @@ import * as Comlink from 'comlink';
 import { checkStep, createCache, evaluate, type Evaluation } from '@nematos/core/design/evaluate';
 import type { Checked } from '@nematos/core/kind/kind';
 import type { Poll } from '@nematos/core/geometry/poll';
+import { crossSection, type CrossSection } from '@nematos/core/view/cross-section';
 import { bodyLengthwise, lengthwise, type Lengthwise } from '@nematos/core/view/lengthwise';
 import type { Place } from '@nematos/core/design/literal';
 import type { Design } from '@nematos/core/design/schema';
 import { solveFigure, unknownsOf, type Solved, type Target, type Unknown } from '@nematos/core/design/solve';
 import { pathsOf, typeOf, type Value } from '@nematos/core/kind/value';
+import type { Vec3 } from '@nematos/core/geometry/vector';
+import { nearestNeighbours, type Neighbours } from '@nematos/core/solid/neighbours';
+import { placeAlong, probe, type Probed } from '@nematos/core/view/probe';
 import { chainsOf } from '@nematos/core/view/made-of';
 import { sceneOf } from '@nematos/core/view/part';
 import { sentTolerance } from '@nematos/core/design/edit';
 import { writePoints } from '@nematos/core/exchange/rows';
 import { sayWords } from '@nematos/core/measure/format';
 import { Complaint } from '@nematos/core/measure/words';
-import { draw, drawAll, made, memory } from './drawing';
+import { draw, drawAll, made, memory, type Wish } from './drawing';
 import type { Asking, Drawn, LiveAnswer, Seen } from './messages';
 import { buffersOf } from './spent';
 
@@ -62,6 +66,12 @@ const isClosed = (value: Value | undefined): boolean => {
   return paths.length > 0 && paths.every(({ closed }) => closed);
 };
 
+/** Whether what a value follows is closed. */
+const followsClosed = (value: Value): boolean =>
+  value.type === 'body' && value.form === 'swept'
+    ? value.paths.every(({ closed }) => closed)
+    : isClosed(value);
+
 const withoutValues = ({ givens, steps, made }: Evaluation): Seen => ({
   givens,
   made,
@@ -106,18 +116,18 @@ async function orRefused<T>(design: Design, make: () => T | Promise<T>): Promise
 const api = {
   /**
    * Coarse answer to an edit: what changed in the picture, and figures that are quickly had. Undefined when overtaken, as all
-   * answers. `spent` is memory of meshes that are shown no more, to be laid into again.
+   * answers. Bodies that are not looked at can wait until it settles. `spent` is memory of meshes that are shown no more, to be laid into again.
    */
   async live(
     design: Design,
     asking: Asking,
-    have: Record<string, string>,
+    wish: Wish,
     spent: readonly ArrayBuffer[],
   ): Promise<LiveAnswer | undefined> {
     memory.giveBack(spent);
     return unlessStale(asking, async (poll) => {
       const evaluation = await evaluate(design, cache, poll, 'shape');
-      const drawn = await drawAll(design, evaluation, 'live', have, poll);
+      const drawn = await drawAll(design, evaluation, 'live', wish, poll);
       return Comlink.transfer({ seen: withoutValues(evaluation), drawn }, buffers(drawn));
     });
   },
@@ -128,10 +138,10 @@ const api = {
   },
 
   /** Coarse pictures of what the kernel makes, in place of what stood in for them. */
-  async coarse(design: Design, asking: Asking, have: Record<string, string>): Promise<Drawn[] | undefined> {
+  async coarse(design: Design, asking: Asking, wish: Wish): Promise<Drawn[] | undefined> {
     return unlessStale(asking, async (poll) => {
       const evaluation = await evaluate(design, cache, poll, 'shape');
-      const drawn = await drawAll(design, evaluation, 'coarse', have, poll);
+      const drawn = await drawAll(design, evaluation, 'coarse', wish, poll);
       return Comlink.transfer(drawn, buffers(drawn));
     });
   },
@@ -153,10 +163,10 @@ const api = {
   },
 
   /** Fine pictures of what is still coarse. */
-  async settle(design: Design, asking: Asking, have: Record<string, string>): Promise<Drawn[] | undefined> {
+  async settle(design: Design, asking: Asking, wish: Wish): Promise<Drawn[] | undefined> {
     return unlessStale(asking, async (poll) => {
       const evaluation = await evaluate(design, cache, poll, 'shape');
-      const drawn = await drawAll(design, evaluation, 'settled', have, poll);
+      const drawn = await drawAll(design, evaluation, 'settled', wish, poll);
       return Comlink.transfer(drawn, buffers(drawn));
     });
   },
@@ -170,6 +180,46 @@ const api = {
         return value.form === 'swept' ? sendCharts(bodyLengthwise(value)) : undefined;
       const [path] = pathsOf(value);
       return path && sendCharts(lengthwise(path));
+    });
+  },
+
+  /** The plane square to a step's path at a length along it (mm), and the true section there; undefined without a path. */
+  async crossSection(
+    design: Design,
+    step: string,
+    s: number,
+    asking: Asking,
+  ): Promise<CrossSection | undefined> {
+    return unlessStale(asking, async (poll) => {
+      const { steps } = await evaluate(design, cache, poll, 'shape');
+      const value = steps.find(({ id }) => id === step)?.value;
+      return value && crossSection(value, s);
+    });
+  },
+
+  /** What a step is at a place, or at a part of its first line; undefined where there is nothing. */
+  async probe(
+    design: Design,
+    step: string,
+    at: Vec3 | number,
+    asking: Asking,
+  ): Promise<(Probed & { readonly closed: boolean }) | undefined> {
+    return unlessStale(asking, async (poll) => {
+      const { steps } = await evaluate(design, cache, poll, 'shape');
+      const value = steps.find(({ id }) => id === step)?.value;
+      const place = value && (typeof at === 'number' ? placeAlong(value, at) : at);
+      return place && { ...probe(value, place), closed: followsClosed(value) };
+    });
+  },
+
+  /** The least gap between the bodies of two steps; undefined where one has none. */
+  async gap(design: Design, one: string, other: string, asking: Asking): Promise<Neighbours | undefined> {
+    return unlessStale(asking, async (poll) => {
+      const { steps } = await evaluate(design, cache, poll);
+      const bodies = [one, other].map((id) => steps.find((step) => step.id === id)?.value);
+      const [a, b] = bodies;
+      if (a?.type !== 'body' || b?.type !== 'body') return undefined;
+      return nearestNeighbours([a, b], poll);
     });
   },
 
@@ -235,7 +285,11 @@ const api = {
   },
 
   /** What is to be seen of a design, for a small picture: its part, or its lines where there is none. */
-  async picture(design: Design, asking: Asking): Promise<Drawn[] | undefined> {
+  async picture(
+    design: Design,
+    asking: Asking,
+    pass: 'live' | 'settled' = 'settled',
+  ): Promise<Drawn[] | undefined> {
     return unlessStale(asking, async (poll) => {
       const { steps } = await evaluate(design, cache, poll, 'shape');
       const results = new Map(steps.map((result) => [result.id, result]));
@@ -246,7 +300,7 @@ const api = {
       const drawn: Drawn[] = [];
       for (const step of scene) {
         const { key, value } = results.get(step.id)!;
-        const one = await made(draw(step, key, withChains(design, steps, value!, step.id), 'settled', poll));
+        const one = await made(draw(step, key, withChains(design, steps, value!, step.id), pass, poll));
         if (one) drawn.push(one);
         await poll(drawn.length / scene.length);
       }

@@ -86,7 +86,7 @@ export function Ledger() {
       <button
         type="button"
         onClick={() => setOpen(true)}
-        className="absolute top-2 right-4 flex items-center gap-1.5 text-quiet hover:text-ink"
+        className="mt-2 mr-4 flex items-center gap-1.5 self-end text-quiet hover:text-ink"
         aria-expanded={false}
       >
         <LevelSign level={worst} /> Results
@@ -94,10 +94,7 @@ export function Ledger() {
     );
   if (!any && !mend.length && !findings.length && !trouble) return null;
   return (
-    <aside
-      aria-label="Results and findings"
-      className="absolute top-0 right-0 bottom-0 w-[228px] overflow-y-auto px-4 pt-2.5 pb-4"
-    >
+    <aside aria-label="Results and findings" className="min-h-0 overflow-y-auto px-4 pt-2.5 pb-4">
       <div>
         {any && (
           <>
@@ -255,11 +252,30 @@ function Extent({ figures, quiet }: { figures: readonly Figure[]; quiet?: boolea
 
 function FindingLine({ step, finding }: { step: string; finding: Finding }) {
   const unit = useUnit();
+  const store = useBenchStore();
+  const pinned = useBench(({ pinned: mark }) => mark?.step === step && mark.finding === finding.name);
   return (
     <li className="flex gap-2" data-finding={finding.name} data-level={finding.level}>
       <LevelSign level={finding.level} />
       <span>
-        <Said says={finding.says} unit={unit} />
+        {finding.place ? (
+          <button
+            type="button"
+            aria-pressed={pinned}
+            title={pinned ? 'Let it go' : 'Show where'}
+            className={`text-left underline decoration-dotted underline-offset-3 hover:decoration-solid ${pinned ? 'font-semibold' : ''}`}
+            onClick={() => {
+              const { pin, look } = store.getState();
+              if (pinned) return pin(undefined);
+              look(selecting(step));
+              pin({ step, finding: finding.name, place: finding.place!, level: finding.level });
+            }}
+          >
+            <Said says={finding.says} unit={unit} />
+          </button>
+        ) : (
+          <Said says={finding.says} unit={unit} />
+        )}
         {finding.detail && (
           <span className="block text-xs leading-snug text-quiet">
             <Said says={finding.detail} unit={unit} />

@@ -1,8 +1,9 @@
 /** What can be done to the bodies that are chosen: hidden, shown alone, coloured, put into groups. */
-import { Check, Eye, EyeOff, Focus, Folder, Palette } from 'lucide-react';
+import { Check, Eye, EyeOff, Focus, Folder, Layers, Palette } from 'lucide-react';
 import type { ReactNode } from 'react';
-import { stepName } from '@nematos/core/design/edit';
-import { yieldsOf } from '@nematos/core/design/registry';
+import { stepName, stepOf } from '@nematos/core/design/edit';
+import { kindNamed, yieldsOf } from '@nematos/core/design/registry';
+import { MATERIAL_IDS, MATERIALS } from '@nematos/core/measure/materials';
 import type { Design, Step } from '@nematos/core/design/schema';
 import { inGroup, newGroup, setColour, setGroup, setHidden } from '@nematos/core/design/show';
 import { useBench, useBenchStore, useDesign } from '../../bench/bench';
@@ -58,6 +59,7 @@ export function BodiesBar() {
             <Focus size={13} /> Alone
           </Chip>
           <Colours chosen={chosen} change={change} />
+          <Materials chosen={chosen} change={change} />
           <Groups chosen={chosen} design={design} change={change} />
         </>
       )}
@@ -119,6 +121,39 @@ function Colours({ chosen, change }: Chosen) {
           <Swatch colour={colour} /> {name}
         </MenuLine>
       ))}
+    </Menu>
+  );
+}
+
+/** Of bodies that are made of something themselves; others are of what they are made from. */
+function Materials({ chosen, change }: Chosen) {
+  const own = chosen.filter(({ kind }) => kindNamed(kind)?.schema.shape.material);
+  if (own.length < chosen.length) return null;
+  const ids = own.map(({ id }) => id);
+  const [now, ...others] = new Set(own.map(({ set }) => set.material));
+  return (
+    <Menu
+      trigger={
+        <button type="button" className={CHIP}>
+          <Layers size={13} /> Material
+        </button>
+      }
+    >
+      <div className="max-h-[min(60vh,26rem)] overflow-y-auto">
+        {MATERIAL_IDS.map((id) => (
+          <MenuLine
+            key={id}
+            onSelect={() =>
+              change(`Make of ${MATERIALS[id].name}:`, (draft) => {
+                for (const step of ids) stepOf(draft, step).set.material = id;
+              })
+            }
+            note={now === id && !others.length ? <Check size={13} /> : undefined}
+          >
+            <Swatch colour={MATERIALS[id].look[0]} /> {MATERIALS[id].name}
+          </MenuLine>
+        ))}
+      </div>
     </Menu>
   );
 }

@@ -1,6 +1,7 @@
 /** Dimension lines over a view. Their figures can be pulled, or clicked to be typed. */
 import { useRef, type PointerEvent, type ReactElement } from 'react';
 import { Vector3 } from 'three';
+import type { Level } from '@nematos/core/kind/value';
 import { sourcesIn } from '@nematos/core/design/schema';
 import { literalAt, pull, quantityAt } from '@nematos/core/design/literal';
 import { Shown } from '../../ui/figure';
@@ -10,6 +11,7 @@ import { dimensionOf, type Dimension } from './dimension';
 import type { Engine } from '../../render/engine';
 import type { Drawn } from '../../worker/messages';
 import { PointGrip } from './point-grip';
+import { SizeGrip } from './size-grip';
 import { TurnGrip } from './turn-grip';
 import type { View, ViewName } from '../../render/view';
 
@@ -36,7 +38,7 @@ function useMarks(): Pick<Drawn, 'step' | 'marks'> {
     const marks = (drawn.get(id)?.marks ?? []).filter(
       // Grips belong to the step itself, corners to the body along the path too; else they are in the way.
       ({ shape }) =>
-        (shape !== 'point' && shape !== 'turn') ||
+        (shape !== 'point' && shape !== 'turn' && shape !== 'size') ||
         id === chosen.id ||
         (id === chosen.from?.path && drawn.get(chosen.id)?.type === 'body'),
     );
@@ -61,6 +63,32 @@ function CursorDot({ view }: { view: View }) {
   );
 }
 
+const TONE: Record<Level, string> = {
+  good: 'var(--moss)',
+  note: 'var(--ochre)',
+  fault: 'var(--madder)',
+};
+
+/** The place that a finding was led to: a ring about it, with a tail that is seen from afar. */
+function Pin({ view }: { view: View }) {
+  const pinned = useBench((bench) => bench.pinned);
+  const at = pinned && view.project(new Vector3(...pinned.place));
+  if (!at) return null;
+  return (
+    <svg
+      data-pin={pinned.finding}
+      className="pointer-events-none absolute size-16 -translate-x-1/2 -translate-y-1/2"
+      style={{ left: at.x, top: at.y }}
+      viewBox="-32 -32 64 64"
+      aria-hidden
+    >
+      <circle r="15" fill="none" stroke="var(--sheet)" strokeWidth="5" opacity="0.8" />
+      <circle r="15" fill="none" stroke={TONE[pinned.level]} strokeWidth="2.5" />
+      <path d="M10.6 -10.6L24 -24" stroke={TONE[pinned.level]} strokeWidth="2.5" strokeLinecap="round" />
+    </svg>
+  );
+}
+
 /** The dimension lines, points and cursor over a view. `frame` changes whenever the view does. */
 export function Dimensions({
   engine,
@@ -74,10 +102,11 @@ export function Dimensions({
   const view = engine.view(name);
   if (!view) return null;
   const dimensions = marks.flatMap((mark) =>
-    mark.shape === 'point' || mark.shape === 'turn' ? [] : (dimensionOf(mark, view) ?? []),
+    mark.shape === 'along' || mark.shape === 'across' ? (dimensionOf(mark, view) ?? []) : [],
   );
   const points = marks.filter((mark) => mark.shape === 'point');
   const turns = marks.filter((mark) => mark.shape === 'turn');
+  const sizes = marks.filter((mark) => mark.shape === 'size');
   return (
     <>
       <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden>
@@ -97,8 +126,12 @@ export function Dimensions({
         <Label key={dimension.mark.field} step={step} dimension={dimension} perPixel={view.mmPerPixel()} />
       ))}
       <CursorDot view={view} />
+      <Pin view={view} />
       {turns.map((mark) => (
         <TurnGrip key={mark.field} step={step} mark={mark} view={view} />
+      ))}
+      {sizes.map((mark) => (
+        <SizeGrip key={mark.field} step={step} mark={mark} view={view} />
       ))}
       {points.map((mark) => (
         <PointGrip key={mark.fields[0]} step={step} mark={mark} view={view} />

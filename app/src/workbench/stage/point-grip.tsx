@@ -8,6 +8,7 @@ import type { Vec3 } from '@nematos/core/geometry/vector';
 import { inverse, turned } from '@nematos/core/geometry/motion';
 import { useBenchStore, useUnit } from '../../bench/bench';
 import type { View } from '../../render/view';
+import { Grip } from './grip';
 
 let drags = 0;
 
@@ -66,12 +67,11 @@ export function PointGrip({ step: id, mark, view }: { step: string; mark: PointM
   const axis = (column: number) => new Vector3().setFromMatrixColumn(view.camera.matrixWorld, column);
   const roundTo = () => 10 ** Math.floor(Math.log10(Math.max(view.mmPerPixel(), 1e-9) * 1.2));
 
-  const onPointerDown = (event: PointerEvent<HTMLButtonElement>) => {
-    event.currentTarget.setPointerCapture(event.pointerId);
+  const onTake = (event: PointerEvent) => {
     hold.current = { ...figuresNow(), x: event.clientX, y: event.clientY, group: `drag ${++drags}` };
     store.getState().scrub(true);
   };
-  const onPointerMove = (event: PointerEvent) => {
+  const onLead = (event: PointerEvent) => {
     const from = hold.current;
     if (!from) return;
     const scale = view.mmPerPixel();
@@ -94,17 +94,14 @@ export function PointGrip({ step: id, mark, view }: { step: string; mark: PointM
   };
 
   return (
-    <button
-      type="button"
+    <Grip
       data-point={mark.number !== undefined ? mark.number - 1 : mark.fields[0]}
-      aria-label={says}
-      title={says}
-      className="absolute grid size-6 -translate-x-1/2 -translate-y-1/2 cursor-move touch-none place-items-center rounded-full"
-      style={{ left: place.x, top: place.y }}
-      onPointerDown={onPointerDown}
-      onPointerMove={onPointerMove}
-      onPointerUp={end}
-      onPointerCancel={end}
+      says={says}
+      at={place}
+      cursor="cursor-move"
+      onTake={onTake}
+      onLead={onLead}
+      onLetGo={end}
       onKeyDown={onKeyDown}
     >
       {mark.number === undefined ? (
@@ -120,7 +117,7 @@ export function PointGrip({ step: id, mark, view }: { step: string; mark: PointM
           {mark.number}
         </span>
       )}
-    </button>
+    </Grip>
   );
 }
 

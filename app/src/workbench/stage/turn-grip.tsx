@@ -1,10 +1,11 @@
 /** A grip on a circle about an axis: it is led round, and the part turns with it. */
-import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
+import { useRef } from 'react';
 import { Vector3, type Vector2 } from 'three';
 import { pull } from '@nematos/core/design/literal';
 import type { TurnMark } from '@nematos/core/kind/mark';
 import { useBenchStore } from '../../bench/bench';
 import type { View } from '../../render/view';
+import { Dotted, Grip } from './grip';
 
 const DEGREE = Math.PI / 180;
 let turns = 0;
@@ -37,37 +38,25 @@ export function TurnGrip({ step: id, mark, view }: { step: string; mark: TurnMar
   const says = 'Its turn: lead it round, or turn it by the arrow keys; Shift by 15°';
   return (
     <>
-      <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden>
-        <path
-          d={circle(mark, view)}
-          fill="none"
-          stroke="var(--brass)"
-          strokeWidth="1"
-          strokeDasharray="2 4"
-        />
-      </svg>
-      <button
-        type="button"
+      <Dotted d={circle(mark, view)} dashes="2 4" />
+      <Grip
         data-turn={mark.field}
-        aria-label={says}
-        title={says}
-        className="absolute grid size-6 -translate-x-1/2 -translate-y-1/2 cursor-grab touch-none place-items-center rounded-full active:cursor-grabbing"
-        style={{ left: at.x, top: at.y }}
-        onPointerDown={(event: PointerEvent<HTMLButtonElement>) => {
-          event.currentTarget.setPointerCapture(event.pointerId);
+        says={says}
+        at={at}
+        cursor="cursor-grab active:cursor-grabbing"
+        onTake={() => {
           hold.current = { mark, value: valueNow(), group: `turn ${++turns}` };
           store.getState().scrub(true);
         }}
-        onPointerMove={(event: PointerEvent<HTMLButtonElement>) => {
+        onLead={(event) => {
           const from = hold.current;
           if (!from) return;
           const box = event.currentTarget.parentElement!.getBoundingClientRect();
           const by = angleNear(from.mark, view, event.clientX - box.left, event.clientY - box.top);
           turnTo(from.value + by, (event.shiftKey ? 15 : 1) * DEGREE, from.group);
         }}
-        onPointerUp={end}
-        onPointerCancel={end}
-        onKeyDown={(event: KeyboardEvent) => {
+        onLetGo={end}
+        onKeyDown={(event) => {
           const by = { ArrowLeft: 1, ArrowUp: 1, ArrowRight: -1, ArrowDown: -1 }[event.key];
           if (!by) return;
           event.preventDefault();
@@ -85,7 +74,7 @@ export function TurnGrip({ step: id, mark, view }: { step: string; mark: TurnMar
             strokeLinecap="round"
           />
         </svg>
-      </button>
+      </Grip>
     </>
   );
 }

@@ -142,6 +142,7 @@ function fieldWord(step: Step, field: string): string {
 function Limits({ step }: { step: Step }) {
   const checked = useBench((bench) => bench.checked);
   const unit = useUnit();
+  const { imagine } = useBenchStore().getState();
   const limits = Object.values(checked)
     .flatMap((one) => one.limits)
     .filter((limit) => limit.step === step.id && step.set[limit.field] !== undefined);
@@ -149,7 +150,16 @@ function Limits({ step }: { step: Step }) {
   return (
     <p className="mt-0.5 text-[12.5px] text-thread first-letter:uppercase">
       {limits.map((limit, i) => (
-        <span key={limit.field} data-limit={limit.field}>
+        <span
+          key={limit.field}
+          data-limit={limit.field}
+          tabIndex={0}
+          title="The part at this limit is shown faintly on the stage"
+          onMouseEnter={() => imagine(limit)}
+          onMouseLeave={() => imagine(undefined)}
+          onFocus={() => imagine(limit)}
+          onBlur={() => imagine(undefined)}
+        >
           {i > 0 && ' or '}
           <Said says={limit.says} unit={unit} />
           {limits[i + 1]?.beyond !== limit.beyond && ` ${limit.beyond}`}

@@ -1,0 +1,172 @@
+/** Cut faces of opened bodies: filled, hatched and outlined, laid where planes meet their meshes. */
+import {
+  BufferAttribute,
+  BufferGeometry,
+  Color,
+  DoubleSide,
+  Group,
+  LineBasicMaterial,
+  LineSegments,
+  Mesh,
+  MeshBasicMaterial,
+  Plane as ThreePlane,
+  Vector3,
+  type Side,
+} from 'three';
+import type { Plane } from '@nematos/core/geometry/plane';
+import { cutterOf, facesOfLoops, filledFace, inSpace, type CutFace } from '@nematos/core/mesh/cut';
+import type { Mesh as BodyMesh } from '@nematos/core/mesh/mesh';
+import type { Opening } from '@nematos/core/view/opening';
+
+/** A body that is cut. */
+export interface CutBody {
+  readonly step: string;
+  readonly mesh: BodyMesh;
+  readonly colour: string;
+}
+
+export interface Caps {
+  readonly group: Group;
+  /** Lays the cut faces anew; by plane, what it meets of each body. */
+  lay(bodies: readonly CutBody[], opening: Opening | undefined): CutFace[][];
+  dress(ink: string): void;
+  dispose(): void;
+}
+
+/** The plane as three has it: what lies before it stays. */
+export const clipping = ({ point, normal }: Plane): ThreePlane =>
+  new ThreePlane().setFromNormalAndCoplanarPoint(new Vector3(...normal), new Vector3(...point));
+
+/** The planes that what stays of one cut face is clipped by. */
+const besides = ({ planes, corner }: Opening, i: number): ThreePlane[] =>
+  planes.flatMap((plane, k) => (k === i ? [] : [corner ? clipping(plane).negate() : clipping(plane)]));
+
+const cutters = new WeakMap<BodyMesh, ReturnType<typeof cutterOf>>();
+const cutterFor = (mesh: BodyMesh) => {
+  let found = cutters.get(mesh);
+  if (!found) cutters.set(mesh, (found = cutterOf(mesh)));
+  return found;
+};
+
+/** Cut faces of what stands on a stage; `pixels` is how many there are to a CSS pixel. */
+export function makeCaps(pixels: number): Caps {
+  const group = new Group();
+  const line = new LineBasicMaterial();
+  const used: { dispose(): void }[] = [];
+  const ink = new Color();
+
+  const clear = () => {
+    group.clear();
+    for (const one of used.splice(0)) one.dispose();
+  };
+
+  return {
+    group,
+    lay(bodies, opening) {
+      clear();
+      return (opening?.planes ?? []).map((plane, i) => {
+        const planes = besides(opening!, i);
+        return bodies.map(({ step, mesh, colour }, k) => {
+          const face = cutterFor(mesh)(plane);
+          const fill = hatched(colour, ink, k, pixels);
+          fill.clippingPlanes = planes;
+          const edge = line.clone();
+          edge.color.copy(ink);
+          edge.clippingPlanes = planes;
+          const faces = [new Mesh(filled(face), fill), new LineSegments(outlined(face), edge)];
+          for (const object of faces) {
+            Object.assign(object.userData, { step, cap: true });
+            used.push(object.geometry);
+          }
+          used.push(fill, edge);
+          group.add(...faces);
+          return face;
+        });
+      });
+    },
+    dress(next) {
+      ink.set(next);
+      for (const object of group.children)
+        if (object instanceof LineSegments) (object.material as LineBasicMaterial).color.copy(ink);
+    },
+    dispose() {
+      clear();
+      line.dispose();
+    },
+  };
+}
+
+function filled({ frame, loops }: CutFace): BufferGeometry {
+  const places: number[] = [];
+  const corners: number[] = [];
+  for (const face of facesOfLoops(loops)) {
+    const first = places.length / 3;
+    for (const corner of filledFace(face)) corners.push(first + corner);
+    for (const loop of [face.outline, ...face.holes])
+      for (let i = 0; i < loop.length; i += 2) places.push(...inSpace(frame, loop[i]!, loop[i + 1]!));
+  }
+  return geometryOf(places, corners);
+}
+
+function outlined({ frame, loops }: CutFace): BufferGeometry {
+  const places: number[] = [];
+  const ends: number[] = [];
+  for (const loop of loops) {
+    const first = places.length / 3;
+    const n = loop.length / 2;
+    for (let i = 0; i < n; i++) {
+      places.push(...inSpace(frame, loop[2 * i]!, loop[2 * i + 1]!));
+      ends.push(first + i, first + ((i + 1) % n));
+    }
+  }
+  return geometryOf(places, ends);
+}
+
+function geometryOf(places: readonly number[], index: readonly number[]): BufferGeometry {
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new BufferAttribute(Float32Array.from(places), 3));
+  geometry.setIndex(new BufferAttribute(Uint32Array.from(index), 1));
+  return geometry;
+}
+
+/** CSS pixels from line to line of the hatching, and how wide one is. */
+const APART = 7;
+const WIDE = 1.1;
+
+/** A flat colour with fine slanted lines in ink; of the next body they lean the other way. */
+export function hatched(
+  colour: string,
+  ink: Color,
+  k: number,
+  pixels: number,
+  side: Side = DoubleSide,
+): MeshBasicMaterial {
+  const material = new MeshBasicMaterial({
+    color: new Color(colour).lerp(new Color('#ffffff'), side === DoubleSide ? 0.35 : 0),
+    side,
+  });
+  const lean = (k % 2 ? -1 : 1) * Math.PI * (0.25 + 0.08 * Math.floor(k / 2));
+  const uniforms = {
+    hatchWay: { value: new Vector3(Math.cos(lean), Math.sin(lean), 1 / (APART * pixels)) },
+    // The ink itself: what is drawn follows it when the theme is another.
+    hatchInk: { value: ink },
+    hatchWide: { value: WIDE / APART },
+  };
+  material.onBeforeCompile = (shader) => {
+    Object.assign(shader.uniforms, uniforms);
+    shader.fragmentShader = shader.fragmentShader
+      .replace(
+        '#include <common>',
+        '#include <common>\nuniform vec3 hatchWay;\nuniform vec3 hatchInk;\nuniform float hatchWide;',
+      )
+      .replace(
+        '#include <color_fragment>',
+        `#include <color_fragment>
+        float across = dot(gl_FragCoord.xy, hatchWay.xy) * hatchWay.z;
+        float off = abs(fract(across) - 0.5) * 2.0;
+        diffuseColor.rgb = mix(hatchInk, diffuseColor.rgb, 0.35 + 0.65 * smoothstep(hatchWide * 0.5, hatchWide * 2.2, off));`,
+      );
+  };
+  material.customProgramCacheKey = () => 'hatched';
+  return material;
+}

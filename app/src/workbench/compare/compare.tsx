@@ -1,0 +1,311 @@
+/** Variants beside each other: their shapes turning together, what differs in their figures, and what comes of it. */
+import { useEffect, useMemo, useState, type ReactNode } from 'react';
+import {
+  asVariant,
+  canTake,
+  differences,
+  removeVariant,
+  takeFigure,
+  takeVariant,
+} from '@nematos/core/design/variants';
+import type { Design } from '@nematos/core/design/schema';
+import type { Checked } from '@nematos/core/kind/kind';
+import type { Figure } from '@nematos/core/kind/value';
+import { sayFigure, sayWords } from '@nematos/core/measure/format';
+import { partOf } from '@nematos/core/view/part';
+import { askDeep, leave, nextOf } from '../../worker/client';
+import type { Seen } from '../../worker/messages';
+import { Button } from '../../ui/controls';
+import { Resulting } from '../../ui/figure';
+import { useBenchStore, useDesign, useUnit } from '../../bench/bench';
+import { LevelSign } from '../findings/ledger';
+import { Shapes, type Column } from './shapes';
+
+/** So many are compared at once. */
+const MOST = 4;
+
+/** What came of a design: its results and findings; undefined while it is awaited. */
+interface Outcome {
+  readonly seen: Seen;
+  readonly checked: Readonly<Record<string, Checked>>;
+}
+
+function useOutcomes(columns: readonly Column[]) {
+  const [known, setKnown] = useState<ReadonlyMap<Design, Outcome>>(new Map());
+  const [failed, setFailed] = useState(false);
+  useEffect(() => {
+    setFailed(false);
+    const session = crypto.randomUUID();
+    let gone = false;
+    void (async () => {
+      const next = new Map<Design, Outcome>();
+      for (const { design } of columns) {
+        const seen = await askDeep((kernel) => kernel.figures(design, nextOf(session)));
+        const checked = seen && (await askDeep((kernel) => kernel.check(design, nextOf(session))));
+        if (gone) return;
+        if (seen && checked) next.set(design, { seen, checked });
+        setKnown(new Map(next));
+      }
+    })().catch(() => !gone && setFailed(true));
+    return () => {
+      gone = true;
+      leave(session);
+    };
+  }, [columns]);
+  return { outcomes: known, failed };
+}
+
+/** Main results: those of the part, and of what it has to do. */
+function mainFigures(design: Design, { seen }: Outcome): Figure[] {
+  const parts = new Set(partOf(design.steps).map(({ id }) => id));
+  const told = [
+    ...seen.steps.filter(({ yields }) => yields === 'duty'),
+    ...seen.steps.filter(({ id }) => parts.has(id)).slice(-1),
+  ];
+  return told.flatMap(({ figures }) => figures.filter(({ head }) => head));
+}
+
+/** Takes the place of sheet and stage while variants are compared. */
+export function Compare() {
+  const store = useBenchStore();
+  const design = useDesign();
+  const { edit, look } = store.getState();
+  const [hidden, setHidden] = useState<readonly string[]>([]);
+  const all = useMemo(
+    (): Column[] => [
+      { id: undefined, name: 'As it is', design },
+      ...(design.variants ?? []).map(({ id, name }) => ({ id, name, design: asVariant(design, id) })),
+    ],
+    [design],
+  );
+  const columns = useMemo(
+    () => all.filter(({ id }) => id === undefined || !hidden.includes(id)).slice(0, MOST),
+    [all, hidden],
+  );
+  const { outcomes, failed } = useOutcomes(columns);
+  const differ = useMemo(() => differences(columns.map((column) => column.design)), [columns]);
+  const left = all.filter((column) => !columns.includes(column));
+  const grid = { gridTemplateColumns: `11rem repeat(${columns.length}, minmax(0, 1fr))` };
+  return (
+    <main aria-label="Compare" className="min-h-0 grow overflow-y-auto bg-sheet px-6 pt-3 pb-8">
+      <div className="flex items-baseline gap-3">
+        <h1 className="font-serif text-2xl">Compare</h1>
+        <p className="text-quiet">Turn one, and all turn. What differs is set side by side.</p>
+        <Button className="ml-auto" onClick={() => look({ compare: undefined })}>
+          Back to the sheet
+        </Button>
+      </div>
+      <div className="mt-2 grid gap-x-4" style={grid}>
+        <span />
+        {columns.map(({ id, name }) => (
+          <header key={id ?? 'now'} className="flex items-baseline gap-2 border-b border-hair pb-1">
+            {id === undefined ? (
+              <h2 className="font-semibold">{name}</h2>
+            ) : (
+              <input
+                aria-label={`Name of ${name}`}
+                value={name}
+                className="w-full min-w-0 bg-transparent font-semibold outline-none focus:bg-wash"
+                onChange={(event) =>
+                  edit(
+                    'Rename a variant',
+                    (draft) => {
+                      const found = draft.variants?.find((variant) => variant.id === id);
+                      if (found) found.name = event.target.value;
+                    },
+                    `rename ${id}`,
+                  )
+                }
+              />
+            )}
+          </header>
+        ))}
+      </div>
+      <div className="grid gap-x-4" style={grid}>
+        <span />
+        <Shapes columns={columns} />
+      </div>
+      <div className="grid items-baseline gap-x-4" style={grid} role="table" aria-label="Differences">
+        <Title says="What is written" />
+        {!differ.length && <Note span={columns.length} says="Nothing is written differently." />}
+        {differ.map((one) => (
+          <Row key={JSON.stringify(one.place)} label={one.label}>
+            {one.texts.map((text, i) => (
+              <span key={i} role="cell" className="truncate py-0.5 font-mono text-[12.5px]">
+                {text === undefined ? <span className="text-quiet">–</span> : text}
+                {i > 0 && text !== undefined && text !== one.texts[0] && canTake(design, one) && (
+                  <button
+                    type="button"
+                    className="ml-2 font-sans text-xs text-thread hover:underline"
+                    title={`Write ${text} on the sheet`}
+                    onClick={() =>
+                      edit(`Take over ${one.label}`, (draft) => void takeFigure(draft, one, text))
+                    }
+                  >
+                    take over
+                  </button>
+                )}
+              </span>
+            ))}
+          </Row>
+        ))}
+        <Title says="What comes of it" />
+        {failed && (
+          <Note
+            span={columns.length}
+            says="The calculation stopped before all was known: set one aside, or go back to the sheet and come again."
+          />
+        )}
+        <Results columns={columns} outcomes={outcomes} />
+        <Row label="Findings">
+          {columns.map((column, i) => (
+            <Findings key={i} outcome={outcomes.get(column.design)} />
+          ))}
+        </Row>
+      </div>
+      <div className="mt-4 grid gap-x-4" style={grid}>
+        <span />
+        {columns.map(({ id, name }) => (
+          <span key={id ?? 'now'} className="flex flex-wrap gap-2">
+            {id !== undefined && (
+              <>
+                <Button
+                  onClick={() => edit(`Take over ${name}`, (draft) => takeVariant(draft, id))}
+                  title="Puts it on the sheet in place of what is there; it can be undone"
+                >
+                  Take over
+                </Button>
+                <Button onClick={() => edit(`Remove ${name}`, (draft) => removeVariant(draft, id))}>
+                  Remove
+                </Button>
+                <Button onClick={() => setHidden([...hidden, id])}>Set aside</Button>
+              </>
+            )}
+          </span>
+        ))}
+      </div>
+      {left.length > 0 && (
+        <p className="mt-4 flex flex-wrap gap-2 text-quiet">
+          Set aside:
+          {left.map(({ id, name }) => (
+            <button
+              key={id}
+              type="button"
+              className="underline decoration-dotted underline-offset-3 hover:text-ink"
+              onClick={() => setHidden(hidden.filter((one) => one !== id))}
+            >
+              {name}
+            </button>
+          ))}
+        </p>
+      )}
+    </main>
+  );
+}
+
+const Title = ({ says }: { says: string }) => (
+  <h3 className="col-span-full mt-4 border-b border-hair pb-1 text-[11px] font-semibold text-quiet">
+    {says}
+  </h3>
+);
+
+const Note = ({ says, span }: { says: string; span: number }) => (
+  <p className="text-quiet" style={{ gridColumn: `span ${span + 1}` }}>
+    {says}
+  </p>
+);
+
+function Row({ label, children }: { label: string; children: ReactNode }) {
+  return (
+    <div role="row" className="col-span-full grid grid-cols-subgrid items-baseline border-b border-hair/50">
+      <span role="rowheader" className="truncate py-0.5 text-quiet" title={label}>
+        {label}
+      </span>
+      {children}
+    </div>
+  );
+}
+
+/** Main results of all, each beside its difference from the first, and how many times as large it is. */
+function Results({
+  columns,
+  outcomes,
+}: {
+  columns: readonly Column[];
+  outcomes: ReadonlyMap<Design, Outcome>;
+}) {
+  const unit = useUnit();
+  const figures = columns.map(({ design }) => {
+    const outcome = outcomes.get(design);
+    return outcome && mainFigures(design, outcome);
+  });
+  const heads = [...new Map(figures.flatMap((list) => list ?? []).map((one) => [one.name, one])).values()];
+  if (!heads.length) return <Note span={columns.length} says="…" />;
+  return heads.map(({ name, head }) => {
+    const own = figures.map((list) => list?.find((figure) => figure.name === name));
+    const [first] = own;
+    return (
+      <Row key={name} label={head!}>
+        {own.map((figure, i) => {
+          const waits = figures[i] === undefined;
+          const differs =
+            first &&
+            figure &&
+            sayFigure(first.value, first.quantity, unit) !== sayFigure(figure.value, figure.quantity, unit);
+          return (
+            <span
+              key={i}
+              role="cell"
+              data-compared={name}
+              className={`py-0.5 ${differs ? 'font-semibold' : ''}`}
+            >
+              {figure ? (
+                <Resulting figure={figure} unit={unit} />
+              ) : (
+                <span className="text-quiet">{waits ? '…' : '–'}</span>
+              )}
+              {differs && first.value !== 0 && (
+                <span className="ml-2 text-xs font-normal text-quiet">
+                  {figure.value > first.value ? '+' : '−'}
+                  {sayFigure(Math.abs(figure.value - first.value), figure.quantity, unit)}, ×{' '}
+                  {Number((figure.value / first.value).toPrecision(3))}
+                </span>
+              )}
+            </span>
+          );
+        })}
+      </Row>
+    );
+  });
+}
+
+/** The worst that is found, and how much more there is. */
+function Findings({ outcome }: { outcome: Outcome | undefined }) {
+  const unit = useUnit();
+  if (!outcome) return <span className="text-quiet">…</span>;
+  const faults = outcome.seen.steps.filter(({ state }) => state === 'fault').length;
+  const found = Object.values(outcome.checked)
+    .flatMap(({ findings }) => findings)
+    .filter(({ level }) => level !== 'good')
+    .sort((a, b) => Number(b.level === 'fault') - Number(a.level === 'fault'));
+  return (
+    <ul role="cell" className="py-0.5">
+      {faults > 0 && (
+        <li className="flex gap-2">
+          <LevelSign level="fault" /> {faults} steps want mending
+        </li>
+      )}
+      {found.map((finding, i) => (
+        <li key={i} className="flex gap-2">
+          <LevelSign level={finding.level} />
+          {sayWords(finding.says, unit)}
+        </li>
+      ))}
+      {!faults && !found.length && (
+        <li className="flex gap-2">
+          <LevelSign level="good" /> all in order
+        </li>
+      )}
+    </ul>
+  );
+}

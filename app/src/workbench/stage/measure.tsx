@@ -1,0 +1,253 @@
+/** Pointing at the part and reading: what is at a place, and what lies between two. */
+import { useEffect, useState } from 'react';
+import { Vector3 } from 'three';
+import { stepName } from '@nematos/core/design/edit';
+import { yieldsOf } from '@nematos/core/design/registry';
+import type { Neighbours } from '@nematos/core/solid/neighbours';
+import { betweenTwo, type BetweenTwo, type Probed } from '@nematos/core/view/probe';
+import { formatNumber } from '@nematos/core/measure/format';
+import { MM_IN } from '@nematos/core/measure/quantity';
+import { ask, askDeep, leave, nextOf } from '../../worker/client';
+import { Menu, MenuLine } from '../../ui/controls';
+import { useBench, useBenchStore, useDesign, useUnit } from '../../bench/bench';
+import type { Pointed } from '../../bench/state';
+import type { View } from '../../render/view';
+import { Line, Lines, SidePanel } from './side-panel';
+
+type Found = Probed & { readonly closed: boolean };
+
+/** What was pointed at, as far as it is known; undefined where nothing is measured. */
+export interface Measured {
+  readonly pointed: readonly Pointed[] | undefined;
+  readonly found: readonly (Found | undefined)[];
+  readonly between?: BetweenTwo;
+  /** Of two bodies; awaited while it is undefined. */
+  readonly gap?: Neighbours | undefined;
+  /** Set where it came to no end. */
+  readonly failed?: boolean;
+}
+
+const NONE: readonly Pointed[] = [];
+
+/** Asks what was pointed at, anew as the design changes. */
+export function useMeasured(): Measured {
+  const store = useBenchStore();
+  const pointed = useBench((bench) => bench.probing);
+  const keys = useBench(({ seen }) =>
+    (pointed ?? NONE).map(({ step }) => seen?.steps.find(({ id }) => id === step)?.key).join(),
+  );
+  const [known, setKnown] = useState<{ of: unknown; found: readonly (Found | undefined)[] }>();
+  const [gap, setGap] = useState<Neighbours>();
+  const [failed, setFailed] = useState(false);
+  useEffect(() => {
+    setGap(undefined);
+    setFailed(false);
+    if (!pointed?.length) return;
+    const session = crypto.randomUUID();
+    let gone = false;
+    const design = store.getState().history.present;
+    void (async () => {
+      const found: (Found | undefined)[] = [];
+      for (const { step, at } of pointed)
+        found.push(await ask((geometry) => geometry.probe(design, step, at, nextOf(session))));
+      if (gone) return;
+      setKnown({ of: pointed, found });
+      const [a, b] = pointed;
+      if (!b || a!.step === b.step) return;
+      const near = await askDeep((kernel) => kernel.gap(design, a!.step, b.step, nextOf(`${session} gap`)));
+      if (!gone) setGap(near);
+    })().catch(() => !gone && setFailed(true));
+    return () => {
+      gone = true;
+      leave(session);
+      leave(`${session} gap`);
+    };
+  }, [store, pointed, keys]);
+  const found = known && known.of === pointed ? known.found : [];
+  const [a, b] = found;
+  const same = pointed?.[0]?.step === pointed?.[1]?.step;
+  return {
+    pointed,
+    found,
+    ...(a && b && { between: betweenTwo(a, b, same, a.closed) }),
+    ...(gap && { gap }),
+    failed,
+  };
+}
+
+/** Where what is measured stands: on the centre line where there is one, else on the surface. */
+const spotOf = ({ point, on }: Probed) => on?.place ?? point;
+
+/** The places pointed at, and a line between them. */
+export function MeasureMarks({ view, measured }: { view: View | undefined; measured: Measured }) {
+  const { found, between } = measured;
+  if (!view || !found.length) return null;
+  const spots = found.map((one) => one && view.project(new Vector3(...spotOf(one))));
+  const [a, b] = spots;
+  return (
+    <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden data-measured={found.length}>
+      {a && b && between && (
+        <path
+          d={`M${a.x} ${a.y}L${b.x} ${b.y}`}
+          stroke="var(--thread)"
+          strokeWidth="1.5"
+          strokeDasharray="5 4"
+        />
+      )}
+      {spots.map(
+        (at, i) =>
+          at && (
+            <g key={i} transform={`translate(${at.x} ${at.y})`}>
+              <circle r="8" fill="var(--sheet)" stroke="var(--thread)" strokeWidth="1.6" />
+              <text textAnchor="middle" dy="3.6" fontSize="10.5" fontWeight="600" fill="var(--thread)">
+                {'AB'[i]}
+              </text>
+            </g>
+          ),
+      )}
+    </svg>
+  );
+}
+
+/** Beside the stage while it is measured. */
+export function MeasurePanel({ measured }: { measured: Measured }) {
+  const store = useBenchStore();
+  const { pointed, found, between, gap, failed } = measured;
+  if (!pointed) return null;
+  const { probe } = store.getState();
+  const two = pointed.length === 2 && pointed[0]!.step !== pointed[1]!.step;
+  return (
+    <SidePanel name="Measure" closing="Measure no more" onClose={() => probe(undefined)}>
+      {pointed.map((one, i) => (
+        <Spot key={i} sign={'AB'[i]!} pointed={one} found={found[i]} asked={!failed && i >= found.length} />
+      ))}
+      {failed && (
+        <p role="alert" className="mt-1 text-madder">
+          It could not be measured to the end: point at it again.
+        </p>
+      )}
+      {between && (
+        <Lines title="From A to B">
+          {between.lines !== undefined && (
+            <Line says="centre to centre" value={between.lines} quantity="length" />
+          )}
+          {between.along !== undefined && (
+            <Line says="along the path" value={between.along} quantity="length" />
+          )}
+          <Line
+            says={between.lines === undefined ? 'apart' : 'surface to surface'}
+            value={between.straight}
+            quantity="length"
+            rough
+          />
+          {between.angle !== undefined && <Line says="angle" value={between.angle} quantity="angle" />}
+          {two && gap && (
+            <Line says={gap.overlap ? 'they overlap' : 'least gap'} value={gap.gap} quantity="length" rough />
+          )}
+        </Lines>
+      )}
+      <div className="mt-1.5 flex flex-wrap items-baseline gap-x-3 text-xs text-quiet">
+        <span>
+          {pointed.length === 0
+            ? 'Point at the part, or choose'
+            : pointed.length === 1
+              ? 'Point at another place, or choose'
+              : 'Point on to begin anew, or choose'}
+        </span>
+        <ByName />
+      </div>
+      {found.some((one) => one) && (
+        <p className="mt-1 text-xs leading-snug text-quiet">
+          ≈ is read off the triangles; all else is exact.
+        </p>
+      )}
+    </SidePanel>
+  );
+}
+
+/** Places that have a name, for who does not point. */
+function ByName() {
+  const store = useBenchStore();
+  const design = useDesign();
+  const steps = design.steps.filter(
+    (step) => yieldsOf(step, design.steps) === 'path' || step.kind === 'sweep',
+  );
+  const take = (step: string, at: number) => {
+    const { probing = NONE, probe } = store.getState();
+    probe([...(probing.length > 1 ? [] : probing), { step, at }]);
+  };
+  return (
+    <Menu
+      align="end"
+      trigger={
+        <button type="button" className="underline decoration-dotted underline-offset-3 hover:text-ink">
+          a place by name
+        </button>
+      }
+    >
+      {steps.flatMap((step) =>
+        (
+          [
+            [0, 'start'],
+            [0.5, 'middle'],
+            [1, 'end'],
+          ] as const
+        ).map(([at, says]) => (
+          <MenuLine key={step.id + says} onSelect={() => take(step.id, at)}>
+            {stepName(step)}, its {says}
+          </MenuLine>
+        )),
+      )}
+    </Menu>
+  );
+}
+
+function Spot({
+  sign,
+  pointed,
+  found,
+  asked,
+}: {
+  sign: string;
+  pointed: Pointed;
+  found: Found | undefined;
+  /** Set while the answer is awaited. */
+  asked: boolean;
+}) {
+  const design = useDesign();
+  const unit = useUnit();
+  const step = design.steps.find(({ id }) => id === pointed.step);
+  const { on, about } = found ?? {};
+  const place = found && spotOf(found);
+  const ends = { start: 'at its start', end: 'at its end', joint: 'at a joint' };
+  return (
+    <Lines title={`${sign}, on ${step ? stepName(step) : 'what is gone'}${on?.at ? `, ${ends[on.at]}` : ''}`}>
+      {!found && (
+        <dt className="col-span-2 text-quiet">
+          {asked ? '…' : 'There is nothing any more: point at it anew.'}
+        </dt>
+      )}
+      {place && (
+        <>
+          <dt className="text-quiet">x, y, z</dt>
+          <dd className="text-right">
+            {!on && '≈ '}
+            {place.map((x) => formatNumber(x / MM_IN[unit], 4)).join('  ')}{' '}
+            <span className="unit">{unit}</span>
+          </dd>
+        </>
+      )}
+      {on && <Line says="along its path" value={on.s} quantity="length" />}
+      {on?.section?.round && <Line says="diameter" value={on.section.width} quantity="length" />}
+      {on?.section && !on.section.round && (
+        <>
+          <Line says="section wide" value={on.section.width} quantity="length" />
+          <Line says="section high" value={on.section.height} quantity="length" />
+        </>
+      )}
+      {on?.section?.wall !== undefined && <Line says="wall" value={on.section.wall} quantity="length" />}
+      {on?.bend !== undefined && <Line says="bend radius" value={on.bend} quantity="length" />}
+      {about && <Line says="diameter about its axis" value={2 * about.radius} quantity="length" rough />}
+    </Lines>
+  );
+}

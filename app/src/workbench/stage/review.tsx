@@ -1,0 +1,134 @@
+/** Going over how the part was made, step by step: what each step makes is shown and its figures are said. */
+import { Pause, Play, SkipBack, SkipForward, StepBack, StepForward, X } from 'lucide-react';
+import { useEffect, useState, type KeyboardEvent } from 'react';
+import { stepName } from '@nematos/core/design/edit';
+import { kindNamed } from '@nematos/core/design/registry';
+import { Sign } from '../../ui/controls';
+import { Resulting, toneOf } from '../../ui/figure';
+import { useBench, useBenchStore, useDesign, useUnit } from '../../bench/bench';
+import { selecting, shownCount } from '../../bench/selection';
+import { editorOf } from '../../steps';
+
+/** Seconds that each step stands. */
+const PACES = [
+  ['4', 'slowly'],
+  ['2', 'evenly'],
+  ['1', 'quickly'],
+] as const;
+
+/** Stands under the part while its making is gone over. */
+export function ReviewBar() {
+  const store = useBenchStore();
+  const design = useDesign();
+  const unit = useUnit();
+  const at = useBench(shownCount);
+  const [playing, setPlaying] = useState(true);
+  const [pace, setPace] = useState('2');
+  const { steps } = design;
+  const step = steps[at - 1];
+  const seen = useBench((bench) => bench.seen?.steps.find(({ id }) => id === step?.id));
+
+  const go = (next: number) => {
+    const to = Math.min(steps.length, Math.max(1, next));
+    const { id } = steps[to - 1]!;
+    store.getState().look({ needle: to === steps.length ? undefined : to, ...selecting(id) });
+    document.querySelector(`[data-step="${id}"]`)?.scrollIntoView({ block: 'center', behavior: 'smooth' });
+  };
+  const ended = at >= steps.length;
+  useEffect(() => {
+    if (!playing || ended) return;
+    const timer = setTimeout(() => go(at + 1), 1000 * Number(pace));
+    return () => clearTimeout(timer);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- each step is the next one's cause
+  }, [playing, ended, at, pace]);
+
+  if (!step) return null;
+  const named = editorOf(step.kind)?.results ?? [];
+  const figures = named.flatMap((name) => seen?.figures.find((figure) => figure.name === name) ?? []);
+  const close = () => store.getState().look({ review: undefined, needle: undefined });
+  const step1 = (by: number) => {
+    setPlaying(false);
+    go(at + by);
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+    if (by) step1(by);
+    else if (event.key === 'Escape') close();
+    else return;
+    event.preventDefault();
+  };
+  return (
+    <section
+      aria-label="How it was made"
+      onKeyDown={onKeyDown}
+      className="absolute inset-x-6 bottom-3 z-10 mx-auto max-w-xl rounded-md border border-hair bg-raised/95 px-3 py-2 shadow-[0_6px_24px_-10px_rgb(0_0_0/0.3)]"
+    >
+      <div className="flex items-baseline gap-2">
+        <span className="text-xs text-quiet">
+          {at} of {steps.length}
+        </span>
+        <span className="font-serif text-[15px]" aria-live="polite">
+          {stepName(step)}
+        </span>
+        <span className="text-xs text-quiet">{kindNamed(step.kind)?.noun}</span>
+        <Sign name="Close the review" className="-my-1 -mr-1.5 ml-auto size-6" onClick={close}>
+          <X size={13} />
+        </Sign>
+      </div>
+      <p className={`mt-0.5 flex min-h-5 flex-wrap gap-x-4 ${toneOf(seen?.awaited)}`}>
+        {seen?.state === 'fault' && <span className="text-madder">It wants mending.</span>}
+        {figures.map((figure) => (
+          <span key={figure.name} className="whitespace-nowrap">
+            <span className="text-quiet">{figure.label}</span> <Resulting figure={figure} unit={unit} />
+          </span>
+        ))}
+      </p>
+      <div className="mt-1 flex items-center gap-1">
+        <Sign name="To the first step" onClick={() => step1(-steps.length)} disabled={at <= 1}>
+          <SkipBack size={14} />
+        </Sign>
+        <Sign name="The step before" onClick={() => step1(-1)} disabled={at <= 1}>
+          <StepBack size={14} />
+        </Sign>
+        <Sign
+          name={playing && !ended ? 'Pause' : 'Play'}
+          autoFocus
+          onClick={() => {
+            if (ended) go(1);
+            setPlaying(ended || !playing);
+          }}
+        >
+          {playing && !ended ? <Pause size={15} /> : <Play size={15} />}
+        </Sign>
+        <Sign name="The next step" onClick={() => step1(1)} disabled={ended}>
+          <StepForward size={14} />
+        </Sign>
+        <Sign name="To the last step" onClick={() => step1(steps.length)} disabled={ended}>
+          <SkipForward size={14} />
+        </Sign>
+        <span
+          role="progressbar"
+          aria-label="How far it is made"
+          aria-valuenow={at}
+          aria-valuemin={0}
+          aria-valuemax={steps.length}
+          className="mx-2 h-0.5 grow bg-hair"
+        >
+          <span className="block h-full bg-thread" style={{ width: `${(100 * at) / steps.length}%` }} />
+        </span>
+        <select
+          aria-label="Pace"
+          value={pace}
+          onChange={(event) => setPace(event.target.value)}
+          className="rounded border border-hair bg-raised px-1 text-xs"
+        >
+          {PACES.map(([seconds, says]) => (
+            <option key={seconds} value={seconds}>
+              {says}
+            </option>
+          ))}
+        </select>
+      </div>
+    </section>
+  );
+}

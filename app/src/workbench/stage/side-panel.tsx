@@ -1,0 +1,87 @@
+/** What is told beside the stage of how the part is looked at: a panel under the results, and its lines. */
+import { X } from 'lucide-react';
+import type { ReactNode } from 'react';
+import type { Quantity } from '@nematos/core/measure/quantity';
+import { Shown } from '../../ui/figure';
+import { useUnit } from '../../bench/bench';
+
+/** A panel that can be closed; `closing` says what that does. */
+export function SidePanel({
+  name,
+  closing,
+  onClose,
+  busy,
+  children,
+}: {
+  name: string;
+  closing: string;
+  onClose(): void;
+  busy?: boolean;
+  children: ReactNode;
+}) {
+  return (
+    <section
+      aria-label={name}
+      aria-busy={busy}
+      className="border-t border-hair bg-raised/80 px-4 pt-2 pb-3 text-[12.5px]"
+    >
+      <h2 className="flex items-center justify-between text-[11px] font-semibold text-quiet">
+        {name}
+        <button
+          type="button"
+          aria-label={closing}
+          title={closing}
+          className="rounded hover:text-ink"
+          onClick={onClose}
+        >
+          <X size={13} />
+        </button>
+      </h2>
+      {children}
+    </section>
+  );
+}
+
+/** Lines of figures, under a title where they have one. */
+export const Lines = ({
+  title,
+  quiet,
+  children,
+}: {
+  title?: string;
+  quiet?: boolean;
+  children: ReactNode;
+}) => (
+  <>
+    {title !== undefined && <h3 className="mt-1.5 font-semibold">{title}</h3>}
+    <dl className={`grid grid-cols-[auto_1fr] gap-x-2 ${quiet ? 'text-quiet' : ''}`}>{children}</dl>
+  </>
+);
+
+/** One figure, or several under each other; `rough` where it is read off triangles. */
+export function Line({
+  says,
+  value,
+  quantity,
+  rough,
+}: {
+  says: string;
+  value: number | readonly number[];
+  quantity: Quantity;
+  rough?: boolean;
+}) {
+  const unit = useUnit();
+  return (
+    <>
+      <dt className="text-quiet">{says}</dt>
+      <dd className="text-right">
+        {[value].flat().map((one, i) => (
+          <div key={i}>
+            {rough && '≈ '}
+            <Shown value={one} quantity={quantity} unit={unit} />
+          </div>
+        ))}
+      </dd>
+    </>
+  );
+}

@@ -1,0 +1,133 @@
+/** The words over the stage, and their keys: from where it is looked at, and how. */
+import { Check } from 'lucide-react';
+import { useEffect, useMemo, type ComponentProps } from 'react';
+import { Menu, MenuLine } from '../../ui/controls';
+import { useBench, useBenchStore, type BenchStore } from '../../bench/bench';
+import { chosenStep, selecting } from '../../bench/selection';
+import type { Engine } from '../../render/engine';
+import { VIEW_NAMES, type ViewName } from '../../render/view';
+import { firstCut } from './cut-open';
+import { VIEW_WORDS } from './pane';
+
+/** One view, or all four. */
+export type Layout = ViewName | 'all';
+const WORDS: Record<Layout, string> = { ...VIEW_WORDS, all: 'All four' };
+const LAYOUTS: readonly Layout[] = [...VIEW_NAMES, 'all'];
+
+/** What the words and keys do. */
+const actsOf = (store: BenchStore, engine: Engine | undefined) => ({
+  choose: (views: Layout) => store.getState().look({ views }),
+  fit: () => engine?.fit(),
+  cut() {
+    const { view, look } = store.getState();
+    if (engine?.shows()) look({ cut: view.cut ? undefined : { planes: [firstCut(engine, 'y')] } });
+  },
+  measure() {
+    const { probing, probe } = store.getState();
+    probe(probing ? undefined : []);
+  },
+  turn(what: 'triangles' | 'parallel') {
+    const { view, look } = store.getState();
+    look({ [what]: view[what] ? undefined : true });
+  },
+  review() {
+    const { history, look } = store.getState();
+    const [first] = history.present.steps;
+    if (first) look({ review: true, needle: 1, ...selecting(first.id) });
+  },
+  fitToChosen() {
+    const step = chosenStep(store.getState().view);
+    if (step !== undefined) engine?.fitTo(step);
+  },
+  letGo() {
+    const { pin, probe } = store.getState();
+    pin(undefined);
+    probe(undefined);
+  },
+});
+
+/** Keys are theirs while nothing is typed into, and no menu is open. */
+function useKeys(acts: ReturnType<typeof actsOf>) {
+  useEffect(() => {
+    const keys: Readonly<Record<string, () => void>> = {
+      ...Object.fromEntries(LAYOUTS.map((layout, i) => [`${i + 1}`, () => acts.choose(layout)])),
+      0: acts.fit,
+      6: acts.cut,
+      7: () => acts.turn('triangles'),
+      8: () => acts.turn('parallel'),
+      9: acts.fitToChosen,
+      m: acts.measure,
+      Escape: acts.letGo,
+    };
+    const onKey = (event: KeyboardEvent) => {
+      const target = event.target as HTMLElement;
+      if (event.ctrlKey || event.metaKey || event.altKey) return;
+      if (target.closest('input, textarea, select, [role=menu], [role=dialog]')) return;
+      keys[event.key]?.();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [acts]);
+}
+
+/** The words over the stage. */
+export function ViewsNav({ engine, layout }: { engine: Engine | undefined; layout: Layout }) {
+  const store = useBenchStore();
+  const { cut, triangles = false, parallel = false } = useBench((bench) => bench.view);
+  const probing = useBench((bench) => bench.probing !== undefined);
+  const acts = useMemo(() => actsOf(store, engine), [store, engine]);
+  useKeys(acts);
+  return (
+    <nav
+      aria-label="Views"
+      className="pointer-events-none absolute top-2 right-[230px] left-4 flex flex-wrap gap-x-4 *:pointer-events-auto [text-shadow:0_0_3px_var(--page),0_0_6px_var(--page)]"
+    >
+      {LAYOUTS.map((name, i) => (
+        <Word key={name} on={name === layout} title={`Key ${i + 1}`} onClick={() => acts.choose(name)}>
+          {WORDS[name]}
+        </Word>
+      ))}
+      <span className="w-1" />
+      <Word title="Key 0" onClick={acts.fit}>
+        Fit
+      </Word>
+      <Word on={cut !== undefined} title="Key 6" onClick={acts.cut}>
+        Cut open
+      </Word>
+      <Word on={probing} title="Key m" onClick={acts.measure}>
+        Measure
+      </Word>
+      <Menu trigger={<Word>Look</Word>}>
+        <MenuLine onSelect={() => acts.turn('triangles')} note={<Noted on={triangles} sign="7" />}>
+          Triangles, as they are sent out
+        </MenuLine>
+        <MenuLine onSelect={() => acts.turn('parallel')} note={<Noted on={parallel} sign="8" />}>
+          Without perspective
+        </MenuLine>
+        <MenuLine onSelect={acts.review} note="step by step">
+          How it was made
+        </MenuLine>
+        <MenuLine onSelect={acts.fitToChosen} note={<Noted on={false} sign="9" />}>
+          Near to what is chosen
+        </MenuLine>
+      </Menu>
+    </nav>
+  );
+}
+
+/** A word that can be on. */
+const Word = ({ on, ...props }: ComponentProps<'button'> & { on?: boolean }) => (
+  <button
+    type="button"
+    aria-pressed={on}
+    {...props}
+    className={`border-b-2 pt-0.5 pb-1 leading-none ${on ? 'border-thread font-semibold' : 'border-transparent text-quiet hover:text-ink'}`}
+  />
+);
+
+/** Whether a way of looking is on, and its key. */
+const Noted = ({ on, sign }: { on: boolean; sign: string }) => (
+  <span className="flex items-center gap-2">
+    {on && <Check size={13} aria-label="on" />} <kbd className="font-sans">{sign}</kbd>
+  </span>
+);

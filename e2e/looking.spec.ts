@@ -1,0 +1,293 @@
+/** Looking at a part: cut open, its triangles, where findings are, and from nearer. */
+import { createHash } from 'node:crypto';
+import { readFile } from 'node:fs/promises';
+import { inflateSync } from 'node:zlib';
+import { cutFigures } from '@nematos/core/mesh/cut';
+import {
+  expect,
+  field,
+  finding,
+  fresh,
+  kept,
+  openDesign,
+  settled,
+  result,
+  settledResult,
+  steady,
+  test,
+} from './fixture';
+
+test('a tube is cut open: the wall is seen and measured, the cut kept and sent out', async ({ page }) => {
+  await fresh(page, 'tube', 'extrude');
+  const panel = page.getByLabel('Cut open', { exact: true });
+  await page.getByLabel(/^Space view/).focus();
+  await page.keyboard.press('6');
+  await expect(panel).toContainText('square to y');
+  // Along the axis: two strips of 1 mm by 20 mm.
+  await expect(panel).toContainText(/area cut\s*40/);
+  await page.getByRole('button', { name: 'Way of plane 1: square to y' }).click();
+  await page.getByRole('menuitemradio', { name: 'square to z' }).click();
+  await expect(panel).toContainText(/area cut\s*34\.5/);
+  const at = page.getByLabel('Place of plane 1');
+  await at.fill('twelve');
+  await at.press('Enter');
+  await expect(panel.getByRole('alert')).toBeVisible();
+  await at.fill('25 mm');
+  await at.press('Enter');
+  await expect(panel).toContainText('Nothing is cut here');
+  await page.getByLabel('Plane 1', { exact: true }).focus();
+  await page.keyboard.press('Home');
+  await page.keyboard.press('ArrowRight');
+  await expect(panel).toContainText(/area cut\s*34\.5/);
+  await page.getByRole('button', { name: 'Another plane' }).click();
+  await page.getByLabel('Only their corner').check();
+  // How it is looked at is kept a moment later.
+  await page.waitForTimeout(400);
+  await kept(page);
+  await page.reload();
+  await expect(panel.getByLabel('Only their corner')).toBeChecked();
+  await page.getByRole('button', { name: 'Take plane 2 away' }).click();
+  await expect(panel.getByLabel('Only their corner')).toHaveCount(0);
+  await panel.getByRole('button', { name: 'Outline as a drawing' }).click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('menuitem', { name: 'DXF' }).click();
+  const text = await readFile((await (await download).path())!, 'utf8');
+  const loops = text
+    .split('POLYLINE')
+    .slice(1)
+    .map((loop) =>
+      Float64Array.from(
+        [...loop.matchAll(/VERTEX\n8\nCUT\n10\n(\S+)\n20\n(\S+)/g)].flatMap((found) => [
+          Number(found[1]),
+          Number(found[2]),
+        ]),
+      ),
+    );
+  expect(loops.length).toBe(2);
+  expect(cutFigures(loops).area).toBeCloseTo(Math.PI * (36 - 25), 0);
+  await page.getByRole('button', { name: 'Close it again' }).click();
+  await expect(panel).toHaveCount(0);
+});
+
+test('a cut square to a path tells the true section there, and follows what is edited', async ({ page }) => {
+  await fresh(page, 'helix', 'round', 'sweep');
+  await page.getByRole('button', { name: 'Cut open' }).click();
+  const panel = page.getByLabel('Cut open', { exact: true });
+  await page.getByRole('button', { name: /Way of plane 1/ }).click();
+  await page.getByRole('menuitemradio', { name: /square to Body|square to Sweep|square to Swept/ }).click();
+  const area = async () =>
+    Number.parseFloat(/section\s*([\d.]+)/.exec(await panel.innerText())?.[1] ?? 'NaN');
+  const wire = Number.parseFloat(await field(page, 'round.diameter').inputValue());
+  await expect.poll(area).toBeCloseTo((Math.PI * wire * wire) / 4, 1);
+  await field(page, 'round.diameter').fill('1.5 mm');
+  await expect.poll(area).toBeCloseTo((Math.PI * 1.5 * 1.5) / 4, 2);
+});
+
+test('places are pointed at and measured, and followed as the sheet changes', async ({ page }) => {
+  await fresh(page, 'ring', 'ball');
+  await field(page, 'ball.diameter').fill('6 mm');
+  await field(page, 'ball.diameter').press('Enter');
+  await page.getByRole('button', { name: 'Top', exact: true }).click();
+  await page.getByRole('button', { name: 'Measure', exact: true }).click();
+  const panel = page.getByLabel('Measure', { exact: true });
+  await expect(panel).toContainText('Point at the part');
+  const pane = (await steady(page, () => page.getByLabel(/^Top view/).boundingBox()))!;
+  const middle = { x: pane.x + pane.width / 2, y: pane.y + pane.height / 2 };
+  await page.mouse.click(middle.x, middle.y);
+  await expect(panel).toContainText('A, on Ball');
+  // From outside the ball to the left until the ring is met.
+  for (let x = 90; x < pane.width / 2 && !(await panel.innerText()).includes('on Ring'); x += 15)
+    await page.mouse.click(middle.x - x, middle.y);
+  await expect(panel).toContainText('B, on Ring');
+  // The ring's hole less the ball, on one side.
+  const hole = Number.parseFloat(await field(page, 'ring.inner').inputValue());
+  const gap = async () =>
+    Number.parseFloat(/least gap\s*≈\s*([\d.]+)/.exec(await panel.innerText())?.[1] ?? 'NaN');
+  await expect.poll(gap).toBeCloseTo((hole - 6) / 2, 1);
+  await field(page, 'ball.diameter').fill('8 mm');
+  await expect.poll(gap).toBeCloseTo((hole - 8) / 2, 1);
+  await page.getByLabel(/^Top view/).focus();
+  await page.keyboard.press('Escape');
+  await expect(panel).toHaveCount(0);
+});
+
+test('a length along a wire is measured from end to end without pointing', async ({ page }) => {
+  await fresh(page, 'helix', 'round', 'sweep');
+  const length = Number.parseFloat((await result(page, 'wireLength').innerText()).replace(/\s/g, ''));
+  await page.getByLabel(/^Space view/).focus();
+  await page.keyboard.press('m');
+  const panel = page.getByLabel('Measure', { exact: true });
+  for (const which of ['start', 'end']) {
+    await panel.getByRole('button', { name: 'a place by name' }).click();
+    await page
+      .getByRole('menuitem', {
+        name: new RegExp(`Body, its ${which}|Sweep, its ${which}|Swept.*, its ${which}`),
+      })
+      .click();
+  }
+  const along = async () =>
+    Number.parseFloat(
+      /along the path\s*([\d.\s]+)/.exec(await panel.innerText())?.[1]?.replace(/\s/g, '') ?? 'NaN',
+    );
+  await expect.poll(along).toBeCloseTo(length, 0);
+  await field(page, 'helix.turns').fill('3');
+  await expect.poll(along).toBeLessThan(0.7 * length);
+});
+
+test('variants are kept, compared and taken over', async ({ page }) => {
+  await openDesign(page, 'Nest spring');
+  const variants = page.getByRole('button', { name: 'Variants' });
+  await variants.click();
+  await page.getByRole('menuitem', { name: /Keep the figures/ }).click();
+  const mass = await settledResult(page, 'mass');
+  await field(page, 'wire.diameter').fill('3 mm');
+  await expect(result(page, 'mass')).not.toHaveText(mass);
+  await variants.click();
+  await page.getByRole('menuitem', { name: 'Compare' }).click();
+  const compare = page.getByLabel('Compare', { exact: true });
+  await expect(compare.locator('canvas')).toHaveCount(2);
+  const row = compare.getByRole('row').filter({ hasText: 'Wire: diameter' });
+  await expect(row).toContainText('3 mm');
+  const masses = compare.locator('[data-compared=mass]');
+  await expect(masses.nth(1)).toContainText(mass.replace(/\s*\D*$/, ''));
+  await expect(masses.nth(1)).toContainText('×');
+  // One figure is taken over; then nothing differs.
+  await row.getByRole('button', { name: 'take over' }).click();
+  await expect(compare).toContainText('Nothing is written differently');
+  await compare.getByLabel('Name of Variant 1').fill('Thin');
+  await page.getByRole('button', { name: 'Back to the sheet' }).click();
+  await expect(result(page, 'mass')).toHaveText(mass);
+  await field(page, 'wire.diameter').fill('2.5 mm');
+  await variants.click();
+  await page.getByRole('menuitem', { name: /^Thin/ }).click();
+  await expect(result(page, 'mass')).toHaveText(mass);
+  // What is kept beside the sheet survives a reload, and undo.
+  await kept(page);
+  await page.reload();
+  await variants.click();
+  await expect(page.getByRole('menuitem', { name: /^Thin/ })).toBeVisible();
+});
+
+test('the making is gone over step by step, by itself and by the keyboard', async ({ page }) => {
+  await openDesign(page, 'Show ribbon');
+  await page.getByRole('button', { name: 'Look', exact: true }).click();
+  await page.getByRole('menuitem', { name: /How it was made/ }).click();
+  const bar = page.getByLabel('How it was made', { exact: true });
+  await expect(bar).toContainText('1 of 3');
+  await expect(bar).toContainText('Ring');
+  // It goes on by itself, to the end.
+  await bar.getByLabel('Pace').selectOption('quickly');
+  await expect(bar).toContainText('3 of 3');
+  await expect(bar).toContainText(/volume\s*4218/);
+  await bar.getByRole('button', { name: 'Play' }).focus();
+  await page.keyboard.press('ArrowLeft');
+  await expect(bar).toContainText('2 of 3');
+  await expect(bar).toContainText('Band');
+  await expect(page.locator('[data-step=ribbon], [data-step]').last()).toHaveClass(/opacity-55/);
+  await page.keyboard.press('Escape');
+  await expect(bar).toHaveCount(0);
+  await expect(page.locator('[data-step]').last()).not.toHaveClass(/opacity-55/);
+});
+
+test('the part turning once is recorded as a video', async ({ page }) => {
+  await openDesign(page, 'Show ribbon');
+  await page.getByRole('button', { name: 'Send out' }).click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: /Turning once/ }).click();
+  await expect(page.getByText('The part turns once')).toBeVisible();
+  const file = await readFile((await (await download).path())!);
+  // What Matroska, and so WebM, begins with.
+  expect(file.subarray(0, 4).toString('hex')).toBe('1a45dfa3');
+  expect(file.length).toBeGreaterThan(20_000);
+});
+
+test('triangles are shown as they are sent out, and counted', async ({ page }) => {
+  await openDesign(page, 'Show ribbon');
+  await page.getByRole('button', { name: 'Look', exact: true }).click();
+  await page.getByRole('menuitem', { name: /Triangles/ }).click();
+  const panel = page.getByLabel('Triangles', { exact: true });
+  await expect(panel).toHaveAttribute('aria-busy', 'false');
+  const count = Number((await panel.locator('[data-triangles]').innerText()).replace(/\D/g, ''));
+  await page.getByRole('button', { name: 'Send out' }).click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: /STL binary/ }).click();
+  const bytes = await readFile((await (await download).path())!);
+  expect(bytes.readUInt32LE(80)).toBe(count);
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Hide the triangles' }).click();
+  await expect(panel).toHaveCount(0);
+});
+
+test('a finding leads to its place, and a limit shows the part as it would be', async ({ page }) => {
+  await openDesign(page, 'Gate spring');
+  await field(page, 'coil.turns').fill('19');
+  const touch = finding(page, 'clearance').getByRole('button');
+  await touch.click();
+  const pin = page.locator('[data-pin=clearance]');
+  await expect(pin).toBeVisible();
+  const [box, stage] = await Promise.all([
+    steady(page, () => pin.boundingBox()),
+    page.getByLabel('Stage', { exact: true }).boundingBox(),
+  ]);
+  // In the middle of the free part of the stage.
+  expect(Math.abs(box!.x + box!.width / 2 - (stage!.x + (stage!.width - 222) / 2))).toBeLessThan(3);
+  await page.keyboard.press('Escape');
+  await expect(pin).toHaveCount(0);
+  // Who looks closely at a place stays there while a figure changes.
+  const scale = page.getByLabel('Stage', { exact: true }).locator('[data-scale]');
+  const near = await steady(page, () => scale.innerText());
+  await field(page, 'coil.turns').fill('18.9');
+  await settled(page);
+  expect(await steady(page, () => scale.innerText())).toBe(near);
+  await page.getByRole('button', { name: 'Fit', exact: true }).click();
+  await expect(scale).not.toHaveText(near);
+  // At its limit the part is another one: it is seen beside the present one while the limit has the focus, and no longer.
+  const limit = page.locator('[data-limit]').first();
+  const faint = page.locator('[data-imagined]');
+  // A gradient is drawn a shade otherwise now and then: on a plain ground the same is the same.
+  await page.getByLabel('Stage', { exact: true }).evaluate((one) => {
+    one.style.background = 'white';
+  });
+  const clip = { x: stage!.x, y: stage!.y + 50, width: stage!.width - 222, height: stage!.height - 200 };
+  const seen = async () =>
+    createHash('sha256')
+      .update(await page.screenshot({ clip }))
+      .digest('hex');
+  await limit.focus();
+  await expect(faint).toContainText('for the coils to clear');
+  const both = await steady(page, seen);
+  await limit.blur();
+  await expect(faint).toHaveCount(0);
+  await expect.poll(seen).not.toBe(both);
+});
+
+/** How opaque the first pixel of a PNG is, 0 to 255: in its first row every filter leaves the first pixel as it is. */
+function cornerOf(png: Buffer): number {
+  const opaque = png[25] === 2;
+  const parts: Buffer[] = [];
+  for (let at = 8; at < png.length; at += 12 + png.readUInt32BE(at))
+    if (png.toString('latin1', at + 4, at + 8) === 'IDAT')
+      parts.push(png.subarray(at + 8, at + 8 + png.readUInt32BE(at)));
+  return opaque ? 255 : inflateSync(Buffer.concat(parts))[4]!;
+}
+
+test('a picture is as large as it is asked for, on a clear ground where that is wanted', async ({ page }) => {
+  await openDesign(page, 'Show ribbon');
+  await page.getByRole('button', { name: 'Send out' }).click();
+  const taken = async () => {
+    const download = page.waitForEvent('download');
+    await page.getByRole('button', { name: /Picture, PNG/ }).click();
+    const file = await readFile((await (await download).path())!);
+    return { width: file.readUInt32BE(16), height: file.readUInt32BE(20), file };
+  };
+  const once = await taken();
+  await page.getByLabel('Size of the picture').selectOption('× 2');
+  const twice = await taken();
+  // Half a pixel is lost or won on each side.
+  expect(Math.abs(twice.width - 2 * once.width)).toBeLessThan(2);
+  expect(Math.abs(twice.height - 2 * once.height)).toBeLessThan(2);
+  await expect(page.getByText(`${twice.width} × ${twice.height} pixels`)).toBeVisible();
+  expect(cornerOf(twice.file)).toBe(255);
+  await page.getByLabel('clear', { exact: true }).check();
+  expect(cornerOf((await taken()).file)).toBe(0);
+});
