@@ -130,8 +130,29 @@ test('a length along a wire is measured from end to end without pointing', async
       /along the path\s*([\d.\s]+)/.exec(await panel.innerText())?.[1]?.replace(/\s/g, '') ?? 'NaN',
     );
   await expect.poll(along).toBeCloseTo(length, 0);
+  // It is kept on the sheet, held against what is wanted, and follows.
+  await panel.getByRole('button', { name: 'Keep on the sheet: along the path' }).click();
+  const kept = page.locator('[data-step=measure-length]');
+  await expect(kept).toContainText('Along the path');
+  await kept.getByRole('button', { name: 'nothing wanted' }).click();
+  await expect(finding(page, 'wanted')).toContainText('as wanted');
   await field(page, 'helix.turns').fill('3');
   await expect.poll(along).toBeLessThan(0.7 * length);
+  await expect(finding(page, 'wanted')).toContainText('less than wanted');
+  // Figures of steps below can name it.
+  await page.locator('[data-add]').fill('ball');
+  await page.locator('[data-add]').press('Enter');
+  await field(page, 'ball.diameter').fill('Length / 20');
+  await field(page, 'ball.diameter').press('Enter');
+  const diameter = page.locator('[data-step=ball]');
+  await expect(diameter.getByRole('alert')).toHaveCount(0);
+  await kept.getByRole('textbox', { name: 'Name of step Length' }).fill('Blank');
+  await page.keyboard.press('Enter');
+  await expect(field(page, 'ball.diameter')).toHaveValue('Blank / 20');
+  await expect(diameter.getByRole('alert')).toHaveCount(0);
+  await page.waitForTimeout(400);
+  await page.reload();
+  await expect(page.locator('[data-kept=measure-length]')).toContainText('Blank');
 });
 
 test('variants are kept, compared and taken over', async ({ page }) => {

@@ -1,141 +1,236 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { searchSteps, selfClearance } from '../src/check/clearance';
-import { samplePath, pathExtent, planSteps, sum } from '../src/path/sample';
-import { distance, norm, type Vec3 } from '../src/geometry/vector';
-import { addStep, setInputAt, stepOf } from '../src/design/edit';
-import { emptyDesign } from '../src/design/schema';
-import { placeOn } from '../src/path/form';
-import { pathsOf, type Value } from '../src/kind/value';
-import type { Path } from '../src/path/path';
-import { KINDS } from './any-path';
-import { laid, valueOf } from './helpers';
+import { checkStep, createCache, evaluate } from '../src/design/evaluate';
+import { addStep, moveTrouble, removeStep, renameStep, stepOf, usersOf } from '../src/design/edit';
+import { beginHistory, edit, redo, undo } from '../src/design/history';
+import type { Design } from '../src/design/schema';
+import { report } from '../src/exchange/report';
+import { bodyDesign, near, points } from './bodies';
+import { complaintsOf, figureOf } from './helpers';
 import { evenly } from './numbers';
-import { runs } from './runs';
 
-const poll = async () => {};
-/** Further away, mm, nothing of a path matters to a wire along it. */
-const NEAR = 45;
+/** A bent tube from the origin along x, then y; 10 mm across, 1 mm of wall. */
+const bent = (x = 50, y = 40, radius = 12): Design =>
+  bodyDesign({
+    path: {
+      kind: 'run',
+      set: { corners: 'bent', radius: `${radius} mm` },
+      rows: { points: points([0, 0, 0], [x, 0, 0], [x, y, 0]) },
+    },
+    section: { kind: 'tube', set: { outer: '10 mm', wall: '1 mm' } },
+  });
 
-/** Steps on either side within which a valley must rise, by more than chords may hide of it. */
-const ROUND = 3;
-
-/**
- * Least of the distances between two samples that are nearer than all their neighbours are: each the bottom of a
- * valley between two stretches. The path's ends aside, and dimples no deeper than the search's chords stand off the path.
- */
-function leastValley(path: Path, each: number): number {
-  const { positions: p } = samplePath(
-    path,
-    searchSteps(path).map((n) => n * each),
-  );
-  const n = p.length / 3;
-  const apart = (i: number, j: number) =>
-    Math.hypot(p[3 * i]! - p[3 * j]!, p[3 * i + 1]! - p[3 * j + 1]!, p[3 * i + 2]! - p[3 * j + 2]!);
-  let sag = 0;
-  for (let i = 0; i + each < n; i += each)
-    for (let k = 1; k < each; k++)
-      sag = Math.max(
-        sag,
-        (apart(i, i + k) + apart(i + k, i + each) - apart(i, i + each)) * apart(i, i + each),
-      );
-  const hidden = Math.sqrt(sag);
-  const far = ROUND * each;
-  let least = Infinity;
-  for (let i = far; i < n - far; i++)
-    for (let j = i + 4; j < n - far; j++) {
-      const d = apart(i, j);
-      if (d >= least) continue;
-      const lowest = (size: number): number => {
-        let low = Infinity;
-        for (let x = -size; x <= size; x++)
-          for (let y = -size; y <= size; y++)
-            if (Math.max(Math.abs(x), Math.abs(y)) === size) low = Math.min(low, apart(i + x, j + y));
-        return low;
-      };
-      if (lowest(1) > d && lowest(far) > d + hidden) least = d;
-    }
-  return least;
+/** Keeps a measure below all other steps. */
+function keep(
+  design: Design,
+  kind: string,
+  set: Record<string, string>,
+  from: Record<string, string> = { of: 'sweep' },
+): string {
+  const id = addStep(design, kind, design.steps.length, set);
+  stepOf(design, id).from = from;
+  return id;
 }
 
-describe('measures of any path, against samples of it', () => {
-  for (const [kind, { any }] of Object.entries(KINDS))
-    it(kind, async () => {
-      await fc.assert(
-        fc.asyncProperty(any, evenly(0, 3), async (what, radius) => {
-          const made = (await laid(what)) as Value;
-          const path = pathsOf(made)[0]!;
-          // At a sharp corner a pipe has no disk of its own.
-          const r = path.corners.length ? 0 : radius;
-          const steps = planSteps(path, { angle: 0.02, step: path.length / 1000 });
-          const { positions: p, tangents: t } = samplePath(path, steps);
-          const [least, most] = pathExtent(path, r);
-          // What a bend may hide between two samples: the square of their step over 8, times its curvature.
-          const slack = 1e-5 * path.length + 1e-4 * r + 1e-9;
-          for (const k of [0, 1, 2] as const) {
-            let [low, high] = [Infinity, -Infinity];
-            for (let i = k; i < p.length; i += 3) {
-              const reach = r * Math.sqrt(Math.max(0, 1 - t[i]! * t[i]!));
-              low = Math.min(low, p[i]! - reach);
-              high = Math.max(high, p[i]! + reach);
-            }
-            expect(least[k]).within(low - slack, low + 1e-8);
-            expect(most[k]).within(high - 1e-8, high + slack);
-          }
-          if (sum(searchSteps(path)) > 400) return;
-          const valley = leastValley(path, 3);
-          if (valley > NEAR) return;
-          const found = await selfClearance(path, searchSteps(path), 1.2 * NEAR, poll);
-          expect(found.distance).below(valley + 1e-6);
-          const [a, b] = found.at.map((s) => path.at(s).position) as [Vec3, Vec3];
-          expect(distance(a, b)).closeTo(found.distance, 1e-9);
-        }),
-        { numRuns: runs(15), endOnFailure: true },
-      );
-    });
-});
+const measured = (design: Design, id: string) => figureOf(design, id, 'measured');
 
-describe('forms of curves', () => {
-  for (const [kind, { any }] of Object.entries(KINDS))
-    it(`${kind}: what a curve says it is, it is`, async () => {
-      const d = new Float64Array(6);
-      await fc.assert(
-        fc.asyncProperty(any, async (what) => {
-          for (const path of pathsOf((await laid(what)) as Value))
-            for (const piece of path.pieces) {
-              if (!piece.form) continue;
-              const { of, from, to } = piece.form;
-              for (const part of [0, 0.37, 1]) {
-                piece.first(part * piece.span, d);
-                const there = placeOn(of, from + part * (to - from));
-                expect(distance(there, [d[0]!, d[1]!, d[2]!])).below(1e-9 * (path.length + norm(there)));
-              }
-            }
-        }),
-        { numRuns: runs(15) },
-      );
-    });
+/** What is found of a measure that something is wanted of. */
+async function wanted(design: Design, id: string) {
+  const cache = createCache();
+  const { steps } = await evaluate(design, cache);
+  const result = steps.find((step) => step.id === id)!;
+  const { findings } = await checkStep(stepOf(design, id), result, cache);
+  return findings[0];
+}
 
-  it('straights, bends, helices and curves have one, wherever they are moved, cut or turned round', async () => {
-    const design = emptyDesign('Forms');
-    addStep(design, 'run', 0, { by: 'points', corners: 'bent', radius: '5 mm' });
-    addStep(design, 'helix', 1);
-    addStep(design, 'smooth', 2);
-    addStep(design, 'chain', 3);
-    ['run', 'helix', 'smooth'].forEach((id, i) => setInputAt(design, 'chain', 'paths', i, id));
-    stepOf(design, 'chain').rows = { parts: [{ way: 'backwards' }, { roll: '20 deg' }] };
-    addStep(design, 'part', 4, { take: 'lengths', from: '20 mm', to: '690 mm' });
-    const { pieces } = (await valueOf(design, 'part')) as Path;
-    const shapes = pieces.map(({ form }) => form?.of.shape);
-    expect(new Set(shapes)).deep.equal(new Set(['line', 'arc', 'helix', 'polynomial']));
-    const d = new Float64Array(6);
-    for (const piece of pieces)
-      for (const u of [0, piece.span / 3, piece.span]) {
-        piece.first(u, d);
-        const { of, from, to } = piece.form!;
-        expect(distance(placeOn(of, from + (u / piece.span) * (to - from)), [d[0]!, d[1]!, d[2]!])).below(
-          1e-9,
-        );
-      }
+describe('a kept measure', () => {
+  it('is taken at ends, joints, along the line, and where something is nearest', async () => {
+    const design = bent();
+    const length = (set: Record<string, string>) => measured(design, keep(design, 'measure-length', set));
+    near(await length({ what: 'centres', place: 'start', toPlace: 'end' }), Math.hypot(50, 40));
+    near(await length({ what: 'y', place: 'start', toPlace: 'end' }), 40);
+    near(
+      await length({ what: 'centres', place: 'joint', joint: '1', toPlace: 'joint', toJoint: '2' }),
+      12 * Math.SQRT2,
+    );
+    near(
+      await length({ what: 'along', place: 'joint', joint: '1', toPlace: 'joint', toJoint: '2' }),
+      6 * Math.PI,
+    );
+    near(await length({ what: 'x', place: 'start', toPlace: 'along', toAlong: '20 mm' }), 20);
+    near(await length({ what: 'diameter', place: 'middle' }), 10);
+    near(await length({ what: 'wall', place: 'end' }), 1);
+    near(await length({ what: 'bend', place: 'point', x: '46 mm', y: '4 mm' }), 12, 1e-9);
+    const angle = keep(design, 'measure-angle', { place: 'start', toPlace: 'end' });
+    near(await measured(design, angle), Math.PI / 2);
+  });
+
+  it('is taken of what is turned, of bodies, and of the gap between them, as closed forms have it', async () => {
+    const design = bent();
+    const pin = addStep(design, 'cylinder', design.steps.length, {
+      diameter: '30 mm',
+      height: '50 mm',
+      originY: '-100 mm',
+      material: 'brass',
+    });
+    const ball = addStep(design, 'ball', design.steps.length, { diameter: '20 mm', originY: '-160 mm' });
+    const of = { of: pin };
+    // Near its edge, or its side, not quite on it: they are meant.
+    for (const z of ['49.9 mm', '25 mm']) {
+      const set = { what: 'diameter', place: 'point', x: '14.8 mm', y: '-100 mm', z };
+      near(await measured(design, keep(design, 'measure-length', set, of)), 30);
+    }
+    near(await measured(design, keep(design, 'measure-volume', {}, of)), Math.PI * 15 ** 2 * 50, 1e-9);
+    near(
+      await measured(design, keep(design, 'measure-area', {}, of)),
+      2 * Math.PI * 15 ** 2 + Math.PI * 30 * 50,
+      1e-9,
+    );
+    const mass = await figureOf(design, pin, 'mass');
+    near(await measured(design, keep(design, 'measure-mass', {}, of)), mass);
+    const gap = keep(design, 'measure-length', { what: 'gap' }, { of: pin, to: ball });
+    expect(await measured(design, gap)).closeTo(60 - 15 - 10, 0.05);
+  });
+
+  it('says at its place what is not there', async () => {
+    const design = bent();
+    const told = (set: Record<string, string>) => complaintsOf(design, keep(design, 'measure-length', set));
+    expect(await told({ what: 'diameter', place: 'along', along: '500 mm' })).deep.equal({
+      along: `It is only ${(50 + 40 - 24 + 6 * Math.PI).toFixed(2)} mm long.`,
+    });
+    expect(await told({ what: 'x', toPlace: 'joint', toJoint: '3' })).deep.equal({
+      toJoint: 'It has 2 joints: there is no joint 3.',
+    });
+    expect(await told({ what: 'bend', place: 'start' })).deep.equal({ what: 'It is straight there.' });
+    const gap = keep(design, 'measure-length', { what: 'gap' });
+    expect(await complaintsOf(design, gap)).deep.equal({
+      to: 'A gap needs two bodies: choose another here.',
+    });
+  });
+
+  it('follows 100 edits as it should, and undo', async () => {
+    const design = bent();
+    const ids = [
+      keep(design, 'measure-length', { what: 'centres', place: 'start', toPlace: 'end' }),
+      keep(design, 'measure-length', { what: 'along', place: 'joint', toPlace: 'end', joint: '1' }),
+      keep(design, 'measure-length', { what: 'bend', place: 'joint', joint: '1' }),
+    ];
+    const formula = (x: number, y: number, r: number) => [Math.hypot(x, y), (r * Math.PI) / 2 + y - r, r];
+    const cache = createCache();
+    const values = async (now: Design) => {
+      const { steps } = await evaluate(now, cache);
+      return ids.map((id) => steps.find((step) => step.id === id)!.figures[0]!.value);
+    };
+    const steps = fc.sample(fc.tuple(evenly(30, 90), evenly(30, 90), evenly(5, 25)), {
+      numRuns: 100,
+    });
+    let history = beginHistory(design);
+    const seen = [[50, 40, 12], ...steps];
+    for (const [x, y, r] of steps) {
+      history = edit(history, 'bend it', (draft) => {
+        const path = stepOf(draft, 'path');
+        path.set.radius = `${r} mm`;
+        path.rows!.points![1]!.x = `${x} mm`;
+        path.rows!.points![2]!.x = `${x} mm`;
+        path.rows!.points![2]!.y = `${y} mm`;
+      });
+      const now = await values(history.present);
+      formula(x, y, r).forEach((value, i) => near(now[i]!, value, 1e-9));
+    }
+    for (const [x, y, r] of seen.slice(0, -1).toReversed()) {
+      history = undo(history);
+      const now = await values(history.present);
+      formula(x!, y!, r!).forEach((value, i) => near(now[i]!, value, 1e-9));
+    }
+    expect(history.present).deep.equal(design);
+    expect(await values(redo(history).present)).not.deep.equal(await values(design));
+  });
+
+  it('is held against what is wanted', async () => {
+    const design = bent();
+    const id = keep(design, 'measure-length', {
+      what: 'centres',
+      place: 'start',
+      toPlace: 'end',
+      wanted: '64 mm',
+      tolerance: '0.05 mm',
+    });
+    const real = Math.hypot(50, 40);
+    const good = (await wanted(design, id))!;
+    expect(good.level).equal('good');
+    near(good.margin, 0.05 - (real - 64), 1e-9);
+    stepOf(design, id).set.wanted = '63.9 mm';
+    const bad = (await wanted(design, id))!;
+    expect(bad.level).equal('fault');
+    near(bad.margin, 0.05 - (real - 63.9), 1e-9);
+    near(bad.limit, 63.95);
+    // Just at its bound it is met.
+    const wall = keep(design, 'measure-length', {
+      what: 'wall',
+      wanted: '1.1 mm',
+      tolerance: '0.1 mm',
+    });
+    expect((await wanted(design, wall))!.level).equal('good');
+    delete stepOf(design, id).set.wanted;
+    expect(await wanted(design, id)).equal(undefined);
+    const { figures, findings } = await report(design);
+    expect(figures.filter(({ step }) => step === id)).deep.equal([
+      {
+        step: id,
+        name: 'measured',
+        label: 'centre to centre',
+        value: figures.find(({ step }) => step === id)!.value,
+        unit: 'mm',
+        quantity: 'length',
+      },
+    ]);
+    expect(findings.filter(({ name }) => name === 'wanted').map(({ step }) => step)).deep.equal([wall]);
+  });
+
+  it('is a name in figures of the steps below it, which follows it when it is renamed', async () => {
+    const design = bent();
+    const id = keep(design, 'measure-length', { what: 'along', place: 'start', toPlace: 'end' });
+    renameStep(design, id, 'Cut length');
+    const ball = addStep(design, 'ball', design.steps.length, { diameter: 'Cut_length / 10' });
+    const diameter = async () => Math.cbrt(((await figureOf(design, ball, 'volume')) * 6) / Math.PI);
+    near(await diameter(), (66 + 6 * Math.PI) / 10, 1e-9);
+    stepOf(design, 'path').rows!.points![1]!.x = '60 mm';
+    stepOf(design, 'path').rows!.points![2]!.x = '60 mm';
+    near(await diameter(), (76 + 6 * Math.PI) / 10, 1e-9);
+    renameStep(design, id, 'Blank');
+    expect(stepOf(design, ball).set.diameter).equal('Blank / 10');
+    near(await diameter(), (76 + 6 * Math.PI) / 10, 1e-9);
+    // It is made from the measure as from what stands at an input.
+    expect(usersOf(design, id).map((step) => step.id)).deep.equal([ball]);
+    expect(moveTrouble(design, ball, 0)).contain('It is made from');
+    // A mass and an angle have their own quantity.
+    stepOf(design, ball).set.diameter = `Heavy * 1 mm / 1 g`;
+    const heavy = keep(design, 'measure-mass', {});
+    renameStep(design, heavy, 'Heavy');
+    expect(await complaintsOf(design, ball)).deep.equal({
+      diameter: '“Heavy” is measured further down: it can be used in the steps below it.',
+    });
+    design.steps.push(
+      design.steps.splice(
+        design.steps.findIndex((step) => step.id === ball),
+        1,
+      )[0]!,
+    );
+    near(await diameter(), await measured(design, heavy), 1e-9);
+    removeStep(design, heavy);
+    expect(Object.keys(await complaintsOf(design, ball))).deep.equal(['diameter']);
+  });
+
+  it('that is measured of what is made with it goes in a circle, and says so', async () => {
+    const design = bent();
+    const id = keep(design, 'measure-length', { what: 'along', place: 'start', toPlace: 'end' });
+    renameStep(design, id, 'long');
+    const path = design.steps.splice(
+      design.steps.findIndex((step) => step.id === 'path'),
+      1,
+    )[0]!;
+    design.steps.push(path);
+    path.set.radius = 'long / 10';
+    expect((await complaintsOf(design, 'path')).radius).contain('“long”');
   });
 });

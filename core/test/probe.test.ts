@@ -4,7 +4,7 @@ import { addStep, setInput } from '../src/design/edit';
 import type { Design } from '../src/design/schema';
 import { add, cross, scale, squareTo, unit, type Vec3 } from '../src/geometry/vector';
 import type { Value } from '../src/kind/value';
-import { betweenTwo, placeAlong, probe } from '../src/view/probe';
+import { betweenTwo, placeAlong, probe } from '../src/kinds/measures/probe';
 import { bodyDesign, near, points, straight } from './bodies';
 import { run, valueOf } from './helpers';
 import { evenly } from './numbers';
@@ -141,9 +141,9 @@ describe('what is pointed at', () => {
     const { steps } = await run(ring);
     const body = steps.find(({ id }) => id === 'sweep')!.value!;
     const at = (turn: number, r: number) => probe(body, [r * Math.cos(turn), r * Math.sin(turn), 0]);
-    const there = betweenTwo(at(0.3, 26.5), at(0.3 + Math.PI * 1.5, 26.5), true, true);
+    const there = betweenTwo(at(0.3, 26.5), at(0.3 + Math.PI * 1.5, 26.5), true);
     near(there.along!, 25 * (Math.PI / 2), 1e-6);
-    near(there.lines!, 25 * Math.SQRT2, 1e-6);
+    near(there.centres!, 25 * Math.SQRT2, 1e-6);
     near(there.straight, 26.5 * Math.SQRT2, 1e-9);
     near(there.angle!, Math.PI / 2, 1e-6);
     const rods = await Promise.all(
@@ -161,7 +161,7 @@ describe('what is pointed at', () => {
       ),
     );
     const [a, b] = rods.map((rod) => probe(rod, placeAlong(rod, 0.5)!));
-    near(betweenTwo(a!, b!, false, false).angle!, Math.PI / 4, 1e-9);
-    expect(betweenTwo(a!, b!, false, false).along).equal(undefined);
+    near(betweenTwo(a!, b!, false).angle!, Math.PI / 4, 1e-9);
+    expect(betweenTwo(a!, b!, false).along).equal(undefined);
   });
 });

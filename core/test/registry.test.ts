@@ -42,7 +42,8 @@ describe('kinds', () => {
           ['round', { diameter: '1 mm' }],
           ['sweep', {}],
         ] as const)
-          if (kind.yields === 'body') addStep(design, needed, design.steps.length, set);
+          if (kind.yields === 'body' || kind.yields === 'measure')
+            addStep(design, needed, design.steps.length, set);
       const id = addStep(design, name, design.steps.length);
       const result = (await run(design)).steps.find((step) => step.id === id)!;
       expect(result.state).equal('ready');

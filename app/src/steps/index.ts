@@ -22,6 +22,9 @@ import { chain } from './chain';
 import { common } from './common';
 import { compression } from './compression';
 import { helix } from './helix';
+import { measureArea, measureMass, measureVolume } from './amounts';
+import { measureAngle } from './measure-angle';
+import { measureLength } from './measure-length';
 import { loop } from './loop';
 import { part } from './part';
 import { round } from './round';
@@ -89,6 +92,11 @@ const EDITORS = {
   subtract,
   common,
   compression,
+  'measure-length': measureLength,
+  'measure-angle': measureAngle,
+  'measure-area': measureArea,
+  'measure-volume': measureVolume,
+  'measure-mass': measureMass,
 } satisfies Readonly<Record<KindName, Editor>>;
 
 /** The editor of a kind; undefined where this application does not know it. */

@@ -1,5 +1,5 @@
 /** Numbers with their units, the unit in a quieter tone. */
-import type { Figure } from '@nematos/core/kind/value';
+import type { Figure, Level } from '@nematos/core/kind/value';
 import type { LengthUnit } from '@nematos/core/measure/expression';
 import { formatFigure } from '@nematos/core/measure/format';
 import type { Quantity } from '@nematos/core/measure/quantity';
@@ -52,3 +52,10 @@ export function Said({ says, unit }: { says: Words; unit: LengthUnit }) {
     ),
   );
 }
+
+/** The colour of a level of findings; a shape of its own goes with it. */
+export const LEVEL_INK: Record<Level, string> = {
+  good: 'var(--moss)',
+  note: 'var(--ochre)',
+  fault: 'var(--madder)',
+};

@@ -140,7 +140,7 @@ const needsKernel = (value: Value): boolean =>
   membersOf(value).some((one) => one.type === 'body' && !looksLikeParts(one));
 
 /**
- * What is to be seen of a step, at a fineness; nothing of a duty.
+ * What is to be seen of a step, at a fineness; nothing of a duty, and of a measure that takes long to be had.
  */
 export async function draw(
   step: Step,
@@ -194,6 +194,9 @@ export async function draw(
       };
     case 'section':
       return { ...base, type: 'line', lines: value.contours.map(outlineOf), corners: value.corners };
+    case 'measure':
+      if (pass === 'settled') value.found ??= await value.find(poll);
+      return value.found && { ...base, type: 'line', lines: [new Float32Array(value.found.places.flat())] };
     case 'duty':
       return undefined;
   }

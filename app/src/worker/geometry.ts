@@ -11,7 +11,7 @@ import { solveFigure, unknownsOf, type Solved, type Target, type Unknown } from 
 import { pathsOf, typeOf, type Value } from '@nematos/core/kind/value';
 import type { Vec3 } from '@nematos/core/geometry/vector';
 import { nearestNeighbours, type Neighbours } from '@nematos/core/solid/neighbours';
-import { placeAlong, probe, type Probed } from '@nematos/core/view/probe';
+import { placeAlong, probe, type Probed } from '@nematos/core/kinds/measures/probe';
 import { chainsOf } from '@nematos/core/view/made-of';
 import { sceneOf } from '@nematos/core/view/part';
 import { sentTolerance } from '@nematos/core/design/edit';
@@ -65,12 +65,6 @@ const isClosed = (value: Value | undefined): boolean => {
   const paths = pathsOf(value);
   return paths.length > 0 && paths.every(({ closed }) => closed);
 };
-
-/** Whether what a value follows is closed. */
-const followsClosed = (value: Value): boolean =>
-  value.type === 'body' && value.form === 'swept'
-    ? value.paths.every(({ closed }) => closed)
-    : isClosed(value);
 
 const withoutValues = ({ givens, steps, made }: Evaluation): Seen => ({
   givens,
@@ -198,17 +192,12 @@ const api = {
   },
 
   /** What a step is at a place, or at a part of its first line; undefined where there is nothing. */
-  async probe(
-    design: Design,
-    step: string,
-    at: Vec3 | number,
-    asking: Asking,
-  ): Promise<(Probed & { readonly closed: boolean }) | undefined> {
+  async probe(design: Design, step: string, at: Vec3 | number, asking: Asking): Promise<Probed | undefined> {
     return unlessStale(asking, async (poll) => {
       const { steps } = await evaluate(design, cache, poll, 'shape');
       const value = steps.find(({ id }) => id === step)?.value;
       const place = value && (typeof at === 'number' ? placeAlong(value, at) : at);
-      return place && { ...probe(value, place), closed: followsClosed(value) };
+      return place && probe(value, place);
     });
   },
 

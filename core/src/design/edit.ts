@@ -5,6 +5,7 @@ import { PLAIN, sameDimension, type Quantity } from '../measure/quantity';
 import { givenLookup, evaluateGivens } from './givens';
 import { fieldMeta, wantedAt, type AnyKind } from '../kind/kind';
 import { cellField } from '../measure/field';
+import { figureName, namedMeasures, namesUsed, word } from './measured-names';
 import { fits, kindNamed, usedIn, yieldsOf } from './registry';
 import { sourceAt, sourcesAt, sourcesIn, type Design, type Row, type Step } from './schema';
 
@@ -76,9 +77,9 @@ export function addStep(
   return id;
 }
 
-/** Bodies are told apart by their names: the second ball is Ball 2. */
+/** Bodies and measures are told apart by their names: the second ball is Ball 2. */
 function nameFor(design: Design, { yields, title }: AnyKind): { name?: string } {
-  if (yields !== 'body') return {};
+  if (yields !== 'body' && yields !== 'measure') return {};
   const names = new Set(design.steps.map(stepName));
   if (!names.has(title)) return {};
   let n = 2;
@@ -113,14 +114,21 @@ export function swapKind(design: Design, id: string, kindName: string): void {
   else delete step.from;
 }
 
+/** Ids of the steps that a step is made from: at its inputs, and measures that its figures name. */
+function madeFrom(design: Design, step: Step): string[] {
+  const measures = namedMeasures(design);
+  if (!measures.size) return sourcesIn(step);
+  return [...sourcesIn(step), ...namesUsed(step, measures.keys()).map((name) => measures.get(name)!.id)];
+}
+
 /** Ids of steps that use this one, directly. */
 export const usersOf = (design: Design, id: string): Step[] =>
-  design.steps.filter((step) => sourcesIn(step).includes(id));
+  design.steps.filter((step) => madeFrom(design, step).includes(id));
 
 /** Ids of all steps that a step is made from, directly or not. */
 export function sourcesOf(design: Design, id: string, found = new Set<string>()): Set<string> {
   const step = design.steps.find((candidate) => candidate.id === id);
-  for (const source of step ? sourcesIn(step) : [])
+  for (const source of step ? madeFrom(design, step) : [])
     if (!found.has(source)) {
       found.add(source);
       sourcesOf(design, source, found);
@@ -226,8 +234,6 @@ export function pruneGroups(design: Design): void {
   else delete design.groups;
 }
 
-const word = (name: string) => new RegExp(`(?<![\\p{L}\\p{N}_])${name}(?![\\p{L}\\p{N}_])`, 'gu');
-
 /** Passes every figure of a step, those of its tables too, through a change; texts that stay are not written. */
 function eachFigure(step: Step, change: (text: string, quantity: Quantity) => string): void {
   const kind = kindNamed(step.kind);
@@ -274,6 +280,22 @@ export function renameGiven(design: Design, index: number, name: string): void {
   const swap = (text: string) => text.replace(word(old), name);
   for (const other of design.givens) other.value = swap(other.value);
   for (const step of design.steps) eachFigure(step, swap);
+  for (const over of (design.spreads ?? []).flatMap((spread) => spread.over)) {
+    if (over.given === old) over.given = name;
+    over.from = swap(over.from);
+    over.to = swap(over.to);
+  }
+}
+
+/** Gives a step another name; of a kept measure everywhere it is used. */
+export function renameStep(design: Design, id: string, name: string): void {
+  const step = stepOf(design, id);
+  const old = figureName(step);
+  const names = old !== undefined && namedMeasures(design).get(old)?.id === id;
+  step.name = name;
+  const next = figureName(step);
+  if (!names || next === undefined || next === old) return;
+  for (const other of design.steps) eachFigure(other, (text) => text.replace(word(old), next));
 }
 
 /** Adds an empty given. Returns its place. */
@@ -302,9 +324,17 @@ export function withUnit(text: string, quantity: string | undefined, design: Des
 /** Changes the unit of the sheet; figures written without one keep their meaning. */
 export function changeUnit(design: Design, unit: LengthUnit): void {
   if (design.unit === unit) return;
+  const givens = evaluateGivens(design.givens);
   const sheets = [design, ...(design.variants ?? [])];
   for (const step of sheets.flatMap(({ steps }) => steps))
     eachFigure(step, (text, quantity) => withUnit(text, quantity, design));
+  for (const over of (design.spreads ?? []).flatMap((spread) => spread.over)) {
+    const kind = kindNamed(design.steps.find(({ id }) => id === over.step)?.kind ?? '');
+    const given = givens.find(({ name }) => name === over.given);
+    const quantity = given?.quantity ?? (kind && over.field && fieldMeta(kind, over.field)?.quantity);
+    over.from = withUnit(over.from, quantity, design);
+    over.to = withUnit(over.to, quantity, design);
+  }
   design.unit = unit;
 }
 

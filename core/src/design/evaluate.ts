@@ -1,5 +1,6 @@
 /** From a document to values: incremental, by the hash of what each step depends on. */
 import { LRUCache } from 'lru-cache';
+import { QUANTITIES, type Measured } from '../measure/quantity';
 import { Complaint } from '../measure/words';
 import { type Poll } from '../geometry/poll';
 import type { Path } from '../path/path';
@@ -19,6 +20,7 @@ import { membersOf, typeOf, type Figure, type Graph, type Single, type Value } f
 import { leavesOf } from '../solid/body';
 import { givenLookup, evaluateGivens, type GivenResult } from './givens';
 import { hash } from './hash';
+import { namedMeasures, namesUsed } from './measured-names';
 import { kindNamed } from './registry';
 import { resolveFigures, type Scope, type Resolved, type StepComplaint } from './resolve';
 import { sourcesAt, type Design, type Step } from './schema';
@@ -95,6 +97,7 @@ function bytesOfOne(value: Single): number {
             LEAST_BYTES,
           );
     case 'duty':
+    case 'measure':
       return LEAST_BYTES;
   }
 }
@@ -133,6 +136,8 @@ class Sheet {
   /** How many steps had to be made anew. */
   made = 0;
   private readonly scope: Scope;
+  /** Kept measures by the names that figures of later steps may use. */
+  private readonly named: ReadonlyMap<string, Step>;
   private readonly byId: ReadonlyMap<string, Step>;
   private readonly results = new Map<string, StepResult>();
   /** Steps whose inputs are being evaluated: one of them met again is a circle. */
@@ -145,6 +150,7 @@ class Sheet {
     this.cache = cache;
     this.poll = poll;
     this.wanted = wanted;
+    this.named = namedMeasures(design);
     this.byId = new Map(design.steps.map((step) => [step.id, step]));
     const known = design.givens.map((given) => given.name);
     this.scope = { design, lookup: givenLookup(givens), known };
@@ -213,13 +219,43 @@ class Sheet {
     return waiting ? undefined : { inputs, keys };
   }
 
+  /** What the figures of a step are evaluated with: the givens, and the measures above it that they name. */
+  private async scopeOf(step: Step): Promise<Scope> {
+    const { design, lookup, known } = this.scope;
+    const found = new Map<string, Measured | Complaint>();
+    for (const name of namesUsed(step, this.named.keys()))
+      found.set(name, await this.measured(this.named.get(name)!, step, name));
+    if (!found.size) return this.scope;
+    const valueOf = (name: string) => {
+      const measured = found.get(name);
+      if (measured instanceof Complaint) throw measured;
+      return lookup(name) ?? measured;
+    };
+    return { design, lookup: valueOf, known: [...known, ...found.keys()] };
+  }
+
+  /** The value of a kept measure for a step that names it, or why there is none. */
+  private async measured(measure: Step, user: Step, name: string): Promise<Measured | Complaint> {
+    const { steps } = this.scope.design;
+    if (steps.indexOf(measure) >= steps.indexOf(user))
+      return new Complaint(`“${name}” is measured further down: it can be used in the steps below it.`);
+    if (this.open.has(measure.id)) return new Complaint(`“${name}” is measured of what is made with it.`);
+    const { value } = await this.resultOf(measure);
+    if (value?.type !== 'measure') return new Complaint(`“${name}” has no value yet: see there.`);
+    const found = value.found ?? (await complained(() => value.find(this.poll)));
+    if (found instanceof Complaint) return new Complaint(`“${name}” has no value yet: see there.`);
+    value.found = found;
+    const { dimension, scale } = QUANTITIES[value.quantity];
+    return { value: found.value * scale, dimension };
+  }
+
   private async evaluateStep(step: Step): Promise<StepResult> {
     const kind = kindNamed(step.kind);
     if (!kind)
       return fault(step, [
         { field: 'kind', says: [`This Nematos does not know steps of the kind “${step.kind}”.`] },
       ]);
-    const { resolved, figures, complaints } = resolveFigures(kind, step, this.scope);
+    const { resolved, figures, complaints } = resolveFigures(kind, step, await this.scopeOf(step));
     const taken = await this.inputsOf(kind, step, complaints);
     if (complaints.length) return fault(step, complaints, resolved);
     if (!taken) return { id: step.id, state: 'waiting', key: '', resolved, complaints: [], figures: [] };
@@ -254,8 +290,9 @@ const fault = (
   figures: [],
 });
 
-/** Whether the figures of a value take no time: those of sections, and of springs. */
-const isQuick = (value: Value): boolean => ['section', 'duty'].includes(typeOf(value));
+/** Whether the figures of a value take no time: those of sections and springs, and what is measured already. */
+const isQuick = (value: Value): boolean =>
+  ['section', 'duty'].includes(typeOf(value)) || (value.type === 'measure' && value.found !== undefined);
 
 /** A complaint at its field; one of all figures together stands at the main one. */
 const told = ({ says, field, mends }: Complaint, kind: AnyKind): StepComplaint => ({

@@ -42,6 +42,9 @@ import { turn } from '../kinds/bodies/turn';
 import { place } from '../kinds/changes/place';
 import { repeat } from '../kinds/changes/repeat';
 import { compression } from '../kinds/duties/compression';
+import { measureArea, measureMass, measureVolume } from '../kinds/measures/amounts';
+import { measureAngle } from '../kinds/measures/measure-angle';
+import { measureLength } from '../kinds/measures/measure-length';
 import { typesAt, type AnyKind, type Input } from '../kind/kind';
 import type { SingleType } from '../kind/value';
 import { sourcesAt, type Step } from './schema';
@@ -90,6 +93,11 @@ const ALL = {
   subtract,
   common,
   compression,
+  'measure-length': measureLength,
+  'measure-angle': measureAngle,
+  'measure-area': measureArea,
+  'measure-volume': measureVolume,
+  'measure-mass': measureMass,
 } satisfies Readonly<Record<string, AnyKind>>;
 
 export type KindName = keyof typeof ALL;

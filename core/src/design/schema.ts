@@ -57,6 +57,27 @@ const variantSchema = z.strictObject({
   steps: z.array(stepSchema),
 });
 
+/** A result against one figure over a range, or against two. */
+const spreadSchema = z.strictObject({
+  id: z.string(),
+  /** The result: a step, and the name of its figure. */
+  step: z.string(),
+  figure: z.string(),
+  over: z
+    .array(
+      z.strictObject({
+        /** A figure of a step, or a given by its name. */
+        step: z.string().optional(),
+        field: z.string().optional(),
+        given: z.string().optional(),
+        from: z.string(),
+        to: z.string(),
+      }),
+    )
+    .min(1)
+    .max(2),
+});
+
 export const designSchema = z.strictObject({
   format: z.literal(FORMAT),
   version: z.literal(VERSION),
@@ -69,12 +90,14 @@ export const designSchema = z.strictObject({
   steps: z.array(stepSchema),
   groups: z.array(groupSchema).optional(),
   variants: z.array(variantSchema).optional(),
+  spreads: z.array(spreadSchema).optional(),
   families: z.array(familySchema).optional(),
   assets: z.array(assetSchema).optional(),
 });
 
 export type Design = z.infer<typeof designSchema>;
 export type Variant = NonNullable<Design['variants']>[number];
+export type Spread = NonNullable<Design['spreads']>[number];
 export type Given = Design['givens'][number];
 export type Step = Design['steps'][number];
 

@@ -64,7 +64,7 @@ function factorOf(text: string): Factor {
 const read = (text: string): number => Number(text.replace('−', '-'));
 
 /** Where figures stand that a step is made of: givens, then its sources and itself, as they stand on the sheet. */
-function placesFor(design: Design, step: string): Unknown[] {
+export function placesFor(design: Design, step: string): Unknown[] {
   const used = sourcesOf(design, step).add(step);
   const givens = design.givens.map(({ name, value }, given) => ({ place: { given }, name, text: value }));
   const steps = design.steps.filter(({ id }) => used.has(id));

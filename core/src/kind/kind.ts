@@ -274,5 +274,7 @@ export const pathKind = kindOf<'path'>('path');
 export const sectionKind = kindOf<'section'>('section');
 export const bodyKind = kindOf<'body'>('body');
 export const dutyKind = kindOf<'duty'>('duty');
+/** Measures other steps; see `measuring`. */
+export const measureKind = kindOf<'measure'>('measure');
 /** Makes of a path or a body at the input `of` another path or body. */
 export const likeKind = kindOf<'path' | 'body'>({ like: 'of' });

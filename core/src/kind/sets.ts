@@ -112,6 +112,7 @@ const HEADS: Readonly<Record<Single['type'], string>> = {
   section: 'Sections',
   body: 'Bodies',
   duty: 'Duties',
+  measure: 'Measures',
 };
 
 /** Figures of a set as a whole: how many there are, and of paths how long. */

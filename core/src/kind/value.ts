@@ -1,14 +1,35 @@
 /** What steps yield, and what they tell of it. */
 import type { Quantity } from '../measure/quantity';
 import type { Words } from '../measure/words';
+import type { Poll } from '../geometry/poll';
 import type { Vec3 } from '../geometry/vector';
 import type { Path } from '../path/path';
 import type { Section } from '../section/section';
 import type { Body } from '../solid/body';
 import type { Duty } from '../trade/duty';
 
+/** What was measured of other steps, and stays on the sheet. Values in the base unit of the quantity. */
+export interface Measure {
+  readonly type: 'measure';
+  readonly quantity: Quantity;
+  /** As it is called among results: "centre to centre". */
+  readonly label: string;
+  /** Undefined while it takes too long to be had at once; see `find`. */
+  found: Found | undefined;
+  find(poll: Poll): Promise<Found>;
+  /** What it should be, and how far off it may be. */
+  readonly wanted?: { readonly value: number; readonly tolerance: number };
+}
+interface Found {
+  readonly value: number;
+  /** Set where it is an estimate: by how much it may be off. */
+  readonly within?: number;
+  /** Where it is seen: along a line from place to place, or at one. */
+  readonly places: readonly Vec3[];
+}
+
 /** One thing a step makes. */
-export type Single = Path | Section | Body | Duty;
+export type Single = Path | Section | Body | Duty | Measure;
 export type SingleType = Single['type'];
 export type ValueOf<T extends SingleType> = Extract<Single, { type: T }>;
 

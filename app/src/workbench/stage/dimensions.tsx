@@ -1,10 +1,9 @@
 /** Dimension lines over a view. Their figures can be pulled, or clicked to be typed. */
 import { useRef, type PointerEvent, type ReactElement } from 'react';
 import { Vector3 } from 'three';
-import type { Level } from '@nematos/core/kind/value';
 import { sourcesIn } from '@nematos/core/design/schema';
 import { literalAt, pull, quantityAt } from '@nematos/core/design/literal';
-import { Shown } from '../../ui/figure';
+import { LEVEL_INK, Shown } from '../../ui/figure';
 import { useBench, useBenchStore, useDesign } from '../../bench/bench';
 import { chosenStep, shownCount } from '../../bench/selection';
 import { dimensionOf, type Dimension } from './dimension';
@@ -63,12 +62,6 @@ function CursorDot({ view }: { view: View }) {
   );
 }
 
-const TONE: Record<Level, string> = {
-  good: 'var(--moss)',
-  note: 'var(--ochre)',
-  fault: 'var(--madder)',
-};
-
 /** The place that a finding was led to: a ring about it, with a tail that is seen from afar. */
 function Pin({ view }: { view: View }) {
   const pinned = useBench((bench) => bench.pinned);
@@ -83,8 +76,8 @@ function Pin({ view }: { view: View }) {
       aria-hidden
     >
       <circle r="15" fill="none" stroke="var(--sheet)" strokeWidth="5" opacity="0.8" />
-      <circle r="15" fill="none" stroke={TONE[pinned.level]} strokeWidth="2.5" />
-      <path d="M10.6 -10.6L24 -24" stroke={TONE[pinned.level]} strokeWidth="2.5" strokeLinecap="round" />
+      <circle r="15" fill="none" stroke={LEVEL_INK[pinned.level]} strokeWidth="2.5" />
+      <path d="M10.6 -10.6L24 -24" stroke={LEVEL_INK[pinned.level]} strokeWidth="2.5" strokeLinecap="round" />
     </svg>
   );
 }

@@ -1,25 +1,25 @@
 /** Pointing at the part and reading: what is at a place, and what lies between two. */
 import { useEffect, useState } from 'react';
 import { Vector3 } from 'three';
-import { stepName } from '@nematos/core/design/edit';
-import { yieldsOf } from '@nematos/core/design/registry';
+import { addStep, stepName, stepOf } from '@nematos/core/design/edit';
+import { yieldsOf, type KindName } from '@nematos/core/design/registry';
 import type { Neighbours } from '@nematos/core/solid/neighbours';
-import { betweenTwo, type BetweenTwo, type Probed } from '@nematos/core/view/probe';
+import { betweenTwo, type BetweenTwo, type Probed } from '@nematos/core/kinds/measures/probe';
+import { FIRST, SECOND, writtenSpot } from '@nematos/core/kinds/measures/spots';
 import { formatNumber } from '@nematos/core/measure/format';
 import { MM_IN } from '@nematos/core/measure/quantity';
 import { ask, askDeep, leave, nextOf } from '../../worker/client';
 import { Menu, MenuLine } from '../../ui/controls';
 import { useBench, useBenchStore, useDesign, useUnit } from '../../bench/bench';
+import { selecting, shownCount } from '../../bench/selection';
 import type { Pointed } from '../../bench/state';
 import type { View } from '../../render/view';
 import { Line, Lines, SidePanel } from './side-panel';
 
-type Found = Probed & { readonly closed: boolean };
-
 /** What was pointed at, as far as it is known; undefined where nothing is measured. */
 export interface Measured {
   readonly pointed: readonly Pointed[] | undefined;
-  readonly found: readonly (Found | undefined)[];
+  readonly found: readonly (Probed | undefined)[];
   readonly between?: BetweenTwo;
   /** Of two bodies; awaited while it is undefined. */
   readonly gap?: Neighbours | undefined;
@@ -36,7 +36,7 @@ export function useMeasured(): Measured {
   const keys = useBench(({ seen }) =>
     (pointed ?? NONE).map(({ step }) => seen?.steps.find(({ id }) => id === step)?.key).join(),
   );
-  const [known, setKnown] = useState<{ of: unknown; found: readonly (Found | undefined)[] }>();
+  const [known, setKnown] = useState<{ of: unknown; found: readonly (Probed | undefined)[] }>();
   const [gap, setGap] = useState<Neighbours>();
   const [failed, setFailed] = useState(false);
   useEffect(() => {
@@ -47,7 +47,7 @@ export function useMeasured(): Measured {
     let gone = false;
     const design = store.getState().history.present;
     void (async () => {
-      const found: (Found | undefined)[] = [];
+      const found: (Probed | undefined)[] = [];
       for (const { step, at } of pointed)
         found.push(await ask((geometry) => geometry.probe(design, step, at, nextOf(session))));
       if (gone) return;
@@ -69,7 +69,7 @@ export function useMeasured(): Measured {
   return {
     pointed,
     found,
-    ...(a && b && { between: betweenTwo(a, b, same, a.closed) }),
+    ...(a && b && { between: betweenTwo(a, b, same) }),
     ...(gap && { gap }),
     failed,
   };
@@ -109,17 +109,49 @@ export function MeasureMarks({ view, measured }: { view: View | undefined; measu
   );
 }
 
+/** Keeps a measure of some of the places that were pointed at as a step of the sheet. */
+type Keep = (kind: KindName, set: Record<string, string>, of: readonly Pointed[]) => void;
+
 /** Beside the stage while it is measured. */
 export function MeasurePanel({ measured }: { measured: Measured }) {
   const store = useBenchStore();
+  const unit = useUnit();
   const { pointed, found, between, gap, failed } = measured;
   if (!pointed) return null;
   const { probe } = store.getState();
+  const keep: Keep = (kind, set, steps) => {
+    let kept = '';
+    store.getState().edit('Keep a measure', (draft) => {
+      const [of, to] = steps.map(({ step }) => step);
+      const above = [of, to].map((id) => draft.steps.findIndex((step) => step.id === id) + 1);
+      kept = addStep(draft, kind, Math.max(shownCount(store.getState()), ...above), set);
+      stepOf(draft, kept).from = { of: of!, ...(to !== undefined && to !== of && { to }) };
+    });
+    store.getState().look(selecting(kept));
+    requestAnimationFrame(() =>
+      document.querySelector(`[data-step="${kept}"]`)?.scrollIntoView({ block: 'nearest' }),
+    );
+  };
+  /** Between both places that were pointed at. */
+  const keepTwo = (kind: KindName, set: Record<string, string>) => {
+    const [a, b] = found;
+    if (!a || !b) return;
+    const written = { ...writtenSpot(a, unit, FIRST), ...writtenSpot(b, unit, SECOND) };
+    keep(kind, { ...set, ...written }, pointed);
+  };
   const two = pointed.length === 2 && pointed[0]!.step !== pointed[1]!.step;
   return (
     <SidePanel name="Measure" closing="Measure no more" onClose={() => probe(undefined)}>
       {pointed.map((one, i) => (
-        <Spot key={i} sign={'AB'[i]!} pointed={one} found={found[i]} asked={!failed && i >= found.length} />
+        <Spot
+          key={i}
+          sign={'AB'[i]!}
+          pointed={one}
+          found={found[i]}
+          asked={!failed && i >= found.length}
+          keep={keep}
+          amounts={i === 0 || two}
+        />
       ))}
       {failed && (
         <p role="alert" className="mt-1 text-madder">
@@ -128,21 +160,44 @@ export function MeasurePanel({ measured }: { measured: Measured }) {
       )}
       {between && (
         <Lines title="From A to B">
-          {between.lines !== undefined && (
-            <Line says="centre to centre" value={between.lines} quantity="length" />
+          {between.centres !== undefined && (
+            <Line
+              says="centre to centre"
+              value={between.centres}
+              quantity="length"
+              onKeep={() => keepTwo('measure-length', { what: 'centres' })}
+            />
           )}
           {between.along !== undefined && (
-            <Line says="along the path" value={between.along} quantity="length" />
+            <Line
+              says="along the path"
+              value={between.along}
+              quantity="length"
+              onKeep={() => keepTwo('measure-length', { what: 'along' })}
+            />
           )}
           <Line
-            says={between.lines === undefined ? 'apart' : 'surface to surface'}
+            says={between.centres === undefined ? 'apart' : 'surface to surface'}
             value={between.straight}
             quantity="length"
             rough
           />
-          {between.angle !== undefined && <Line says="angle" value={between.angle} quantity="angle" />}
+          {between.angle !== undefined && (
+            <Line
+              says="angle"
+              value={between.angle}
+              quantity="angle"
+              onKeep={() => keepTwo('measure-angle', {})}
+            />
+          )}
           {two && gap && (
-            <Line says={gap.overlap ? 'they overlap' : 'least gap'} value={gap.gap} quantity="length" rough />
+            <Line
+              says={gap.overlap ? 'they overlap' : 'least gap'}
+              value={gap.gap}
+              quantity="length"
+              rough
+              onKeep={() => keep('measure-length', { what: 'gap' }, pointed)}
+            />
           )}
         </Lines>
       )}
@@ -207,12 +262,17 @@ function Spot({
   pointed,
   found,
   asked,
+  keep,
+  amounts,
 }: {
   sign: string;
   pointed: Pointed;
-  found: Found | undefined;
+  found: Probed | undefined;
   /** Set while the answer is awaited. */
   asked: boolean;
+  keep: Keep;
+  /** Whether to tell the figures of its body. */
+  amounts: boolean;
 }) {
   const design = useDesign();
   const unit = useUnit();
@@ -220,8 +280,19 @@ function Spot({
   const { on, about } = found ?? {};
   const place = found && spotOf(found);
   const ends = { start: 'at its start', end: 'at its end', joint: 'at a joint' };
+  const where = on?.at ? `, ${ends[on.at]}` : about?.edge ? ', at an edge' : '';
+  /** A length at this place alone. */
+  const one = (says: string, value: number | undefined, what: string) =>
+    value !== undefined && (
+      <Line
+        says={says}
+        value={value}
+        quantity="length"
+        onKeep={() => keep('measure-length', { what, ...writtenSpot(found!, unit, FIRST) }, [pointed])}
+      />
+    );
   return (
-    <Lines title={`${sign}, on ${step ? stepName(step) : 'what is gone'}${on?.at ? `, ${ends[on.at]}` : ''}`}>
+    <Lines title={`${sign}, on ${step ? stepName(step) : 'what is gone'}${where}`}>
       {!found && (
         <dt className="col-span-2 text-quiet">
           {asked ? '…' : 'There is nothing any more: point at it anew.'}
@@ -229,25 +300,62 @@ function Spot({
       )}
       {place && (
         <>
-          <dt className="text-quiet">x, y, z</dt>
-          <dd className="text-right">
+          <dt className="text-quiet">x, y, z, {unit}</dt>
+          <dd className="text-right whitespace-nowrap">
             {!on && '≈ '}
-            {place.map((x) => formatNumber(x / MM_IN[unit], 4)).join('  ')}{' '}
-            <span className="unit">{unit}</span>
+            {place.map((x) => formatNumber(x / MM_IN[unit], 4)).join('  ')}
           </dd>
         </>
       )}
-      {on && <Line says="along its path" value={on.s} quantity="length" />}
-      {on?.section?.round && <Line says="diameter" value={on.section.width} quantity="length" />}
+      {on && (
+        <Line
+          says="along its path"
+          value={on.s}
+          quantity="length"
+          onKeep={() =>
+            keep('measure-length', { what: 'along', place: 'start', ...writtenSpot(found!, unit, SECOND) }, [
+              pointed,
+            ])
+          }
+        />
+      )}
+      {on?.section?.round && one('diameter', on.section.width, 'diameter')}
       {on?.section && !on.section.round && (
         <>
-          <Line says="section wide" value={on.section.width} quantity="length" />
-          <Line says="section high" value={on.section.height} quantity="length" />
+          {one('section wide', on.section.width, 'wide')}
+          {one('section high', on.section.height, 'high')}
         </>
       )}
-      {on?.section?.wall !== undefined && <Line says="wall" value={on.section.wall} quantity="length" />}
-      {on?.bend !== undefined && <Line says="bend radius" value={on.bend} quantity="length" />}
-      {about && <Line says="diameter about its axis" value={2 * about.radius} quantity="length" rough />}
+      {one('wall', on?.section?.wall, 'wall')}
+      {one('bend radius', on?.bend, 'bend')}
+      {one('diameter about its axis', about && 2 * about.radius, 'diameter')}
+      {found && amounts && <Amounts pointed={pointed} keep={keep} />}
     </Lines>
   );
+}
+
+const AMOUNTS = [
+  ['volume', 'measure-volume'],
+  ['surface', 'measure-area'],
+  ['mass', 'measure-mass'],
+] as const;
+
+/** Volume, surface and mass of the body that was pointed at. */
+function Amounts({ pointed, keep }: { pointed: Pointed; keep: Keep }) {
+  const figures = useBench(({ seen }) => seen?.steps.find(({ id }) => id === pointed.step)?.figures);
+  return AMOUNTS.map(([name, kind]) => {
+    const figure = figures?.find((one) => one.name === name);
+    return (
+      figure && (
+        <Line
+          key={name}
+          says={name}
+          value={figure.value}
+          quantity={figure.quantity}
+          rough={figure.within !== undefined}
+          onKeep={() => keep(kind, {}, [pointed])}
+        />
+      )
+    );
+  });
 }

@@ -12,6 +12,7 @@ import type { Bench } from '../../bench/state';
 import type { Engine } from '../../render/engine';
 import type { View, ViewName } from '../../render/view';
 import { Dimensions } from './dimensions';
+import { KeptMeasures } from './kept-measures';
 import { MeasureMarks, type Measured } from './measure';
 
 /** What views are called. */
@@ -112,6 +113,7 @@ export function Pane({ name, engine, frame, measured, titled, edges, onPane }: P
         onKeyDown={onKeyDown}
       />
       {engine && !measured.pointed && <Dimensions engine={engine} name={name} frame={frame} />}
+      {engine && <KeptMeasures view={engine.view(name)} frame={frame} />}
       {engine && <MeasureMarks view={engine.view(name)} measured={measured} />}
       {hover && hovered && (
         <span

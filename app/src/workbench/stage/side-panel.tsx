@@ -1,5 +1,5 @@
 /** What is told beside the stage of how the part is looked at: a panel under the results, and its lines. */
-import { X } from 'lucide-react';
+import { ListPlus, X } from 'lucide-react';
 import type { ReactNode } from 'react';
 import type { Quantity } from '@nematos/core/measure/quantity';
 import { Shown } from '../../ui/figure';
@@ -64,16 +64,32 @@ export function Line({
   value,
   quantity,
   rough,
+  onKeep,
 }: {
   says: string;
   value: number | readonly number[];
   quantity: Quantity;
   rough?: boolean;
+  /** Set where it can be kept on the sheet. */
+  onKeep?: () => void;
 }) {
   const unit = useUnit();
   return (
     <>
-      <dt className="text-quiet">{says}</dt>
+      <dt className="text-quiet">
+        {says}
+        {onKeep && (
+          <button
+            type="button"
+            aria-label={`Keep on the sheet: ${says}`}
+            title="Keep it on the sheet"
+            className="ml-1 inline-grid size-4 translate-y-[3px] place-items-center rounded text-thread hover:bg-hover"
+            onClick={onKeep}
+          >
+            <ListPlus size={13} />
+          </button>
+        )}
+      </dt>
       <dd className="text-right">
         {[value].flat().map((one, i) => (
           <div key={i}>

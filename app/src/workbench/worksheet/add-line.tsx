@@ -51,6 +51,8 @@ function saysOf({ yields, inputs }: AnyKind): string {
             : 'a body';
     case 'duty':
       return 'what a body has to do';
+    case 'measure':
+      return 'kept, held against what is wanted';
   }
 }
 

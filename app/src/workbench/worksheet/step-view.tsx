@@ -8,6 +8,7 @@ import {
   moveStep,
   moveTrouble,
   removeStep,
+  renameStep,
   stepName,
   stepOf,
   usersOf,
@@ -177,11 +178,7 @@ function StepTitle({ step }: { step: Step }) {
       label={`Name of step ${name}`}
       className="max-w-52 text-[13px] font-semibold"
       name={name}
-      onName={(next) =>
-        store.getState().edit(`Rename ${name}`, (draft) => {
-          stepOf(draft, step.id).name = next;
-        })
-      }
+      onName={(next) => store.getState().edit(`Rename ${name}`, (draft) => renameStep(draft, step.id, next))}
     />
   );
 }

@@ -1,13 +1,14 @@
-/** What is at a place that was pointed at: the centre line or the axis there, exact where the part is; and what lies between two. */
-import { moved, scaleOf, STILL, turned, type Affine } from '../geometry/motion';
-import { valley } from '../geometry/numeric';
-import { cross, distance, dot, norm, sub, unit, type Vec3 } from '../geometry/vector';
-import { membersOf, pathsOf, type Value } from '../kind/value';
-import type { Path } from '../path/path';
-import { planAbout, samplePath } from '../path/sample';
-import { leavesOf, type Body, type Placed } from '../solid/body';
-import { standing } from '../sweep/carry/carrier';
-import type { Swept } from '../sweep/carry/swept';
+/** What is at a place of the part: the centre line or the axis there, exact where the part is; and what lies between two. */
+import { moved, scaleOf, STILL, turned, type Affine } from '../../geometry/motion';
+import { valley } from '../../geometry/numeric';
+import { add, cross, distance, dot, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
+import { membersOf, pathsOf, type Value } from '../../kind/value';
+import { Complaint, mm, words } from '../../measure/words';
+import type { Path } from '../../path/path';
+import { planAbout, samplePath } from '../../path/sample';
+import { leavesOf, type Body, type Placed } from '../../solid/body';
+import { standing } from '../../sweep/carry/carrier';
+import type { Swept } from '../../sweep/carry/swept';
 
 /** A place on a line that something was made along. */
 export interface OnLine {
@@ -15,13 +16,15 @@ export interface OnLine {
   readonly line: number;
   readonly s: number;
   readonly length: number;
+  readonly closed: boolean;
   readonly place: Vec3;
   /** Unit tangent. */
   readonly way: Vec3;
   /** Of the bend there, mm; undefined where it is straight. */
   readonly bend?: number;
-  /** Set where it is an end, or a joint of two pieces. */
+  /** Set where it is an end, or a joint of two pieces; of a joint which of them, from 1. */
   readonly at?: 'start' | 'end' | 'joint';
+  readonly joint?: number;
   /** Of the section there, mm: its sides, or its diameter where it is round, and its wall where it has one. */
   readonly section?: {
     readonly width: number;
@@ -31,14 +34,26 @@ export interface OnLine {
   };
 }
 
-/** A place about the axis of something turned. */
+/** A place on the outline of something turned, about its axis: exact, as the outline is. */
 export interface AboutAxis {
   /** Foot of the place on the axis, and the way of the axis, a unit vector. */
   readonly foot: Vec3;
   readonly way: Vec3;
-  /** Distance of the place from the axis, mm. */
+  /** Distance of the outline from the axis there, mm. */
   readonly radius: number;
+  /** Set where it is a corner of the outline. */
+  readonly edge?: true;
 }
+
+/** Where on a step something is measured, in words that stay true as the step changes. */
+export type Spot =
+  | { readonly at: 'start' | 'middle' | 'end'; readonly line: number }
+  /** So far along its line, mm. */
+  | { readonly at: 'along'; readonly line: number; readonly s: number }
+  /** The joint of that number, from 1. */
+  | { readonly at: 'joint'; readonly line: number; readonly joint: number }
+  /** What is nearest to a place in space. */
+  | { readonly at: 'point'; readonly point: Vec3 };
 
 /** What was found at a place. */
 export interface Probed {
@@ -58,23 +73,65 @@ const STRAIGHT = 1e-6;
 
 /** What a step's value is at a place. */
 export function probe(value: Value, point: Vec3): Probed {
-  const bodies = membersOf(value).filter((one): one is Body => one.type === 'body');
-  if (!bodies.length) {
-    const lines = pathsOf(value).map((path) => ({ path, map: STILL }));
-    const on = nearestLine(lines, point);
-    return { point, ...(on && { on }) };
-  }
-  const leaves = bodies.flatMap((body) => leavesOf(body));
-  const lines = leaves.flatMap(({ leaf, map }): Line[] =>
-    leaf.form === 'swept' && scaleOf(map) !== undefined
-      ? leaf.swept.map((swept) => ({ path: swept.carrier.path, map, swept }))
-      : [],
-  );
+  const lines = linesOf(value);
   const on = nearestLine(lines, point);
+  const leaves = bodiesOf(value).flatMap((body) => leavesOf(body));
   const about = nearestAxis(leaves, point);
   // What was pointed at is what the place lies on the outside of.
   if (on && about) return on.off <= about.off ? { point, on } : { point, about };
   return { point, ...(on && { on }), ...(about && { about }) };
+}
+
+const bodiesOf = (value: Value): Body[] => membersOf(value).filter((one): one is Body => one.type === 'body');
+
+/** The lines of a value: its paths, or those its bodies were swept along. */
+function linesOf(value: Value): Line[] {
+  const bodies = bodiesOf(value);
+  if (!bodies.length) return pathsOf(value).map((path) => ({ path, map: STILL }));
+  return bodies
+    .flatMap((body) => leavesOf(body))
+    .flatMap(({ leaf, map }): Line[] =>
+      leaf.form === 'swept' && scaleOf(map) !== undefined
+        ? leaf.swept.map((swept) => ({ path: swept.carrier.path, map, swept }))
+        : [],
+    );
+}
+
+/** What is at a spot of a value. @throws Complaint where there is no such spot */
+export function stand(value: Value, spot: Spot): Probed {
+  if (spot.at === 'point') return probe(value, spot.point);
+  const lines = linesOf(value);
+  const found = lines[spot.line - 1];
+  if (!found)
+    throw new Complaint(
+      lines.length
+        ? `It has ${lines.length} lines: there is no line ${spot.line}.`
+        : 'This was made along no line: choose a point of it.',
+    );
+  const { path, map, swept } = found;
+  const on = onLineAt(found, spot.line - 1, lengthOf(spot, path, jointsOf(path, swept), scaleOf(map)!));
+  return { point: on.place, on };
+}
+
+/** Length along a path, in its own measure, at a spot of it. */
+function lengthOf(
+  spot: Exclude<Spot, { at: 'point' }>,
+  path: Path,
+  joints: readonly number[],
+  by: number,
+): number {
+  if (spot.at === 'joint') {
+    const found = joints[spot.joint - 1];
+    if (found === undefined)
+      throw new Complaint(`It has ${joints.length} joints: there is no joint ${spot.joint}.`);
+    return found;
+  }
+  if (spot.at === 'along') {
+    const length = by * path.length;
+    if (spot.s > length * (1 + 1e-9)) throw new Complaint(words`It is only ${mm(length)} long.`);
+    return Math.min(path.length, spot.s / by);
+  }
+  return { start: 0, middle: path.length / 2, end: path.length }[spot.at];
 }
 
 /** The place at a part of a step's first line; undefined where it has none. */
@@ -143,25 +200,34 @@ function lengthAt(path: Path, steps: readonly number[], k: number): number {
 const refined = (low: number, high: number, within: number, far: (s: number) => number): number =>
   [low, high, valley(far, low, high, within)].reduce((best, one) => (far(one) < far(best) ? one : best));
 
-function onLine({ path, map, swept }: Line, line: number, found: number): OnLine {
-  const by = scaleOf(map)!;
+function onLine(line: Line, index: number, found: number): OnLine {
+  const { path, swept } = line;
   const near = swept ? SNAP * swept.reach * swept.scale : SNAP_BARE * path.length;
   const joints = jointsOf(path, swept);
   const marks = path.closed ? joints : [0, path.length, ...joints];
   const mark = marks.toSorted((a, b) => Math.abs(a - found) - Math.abs(b - found))[0];
-  const s = mark !== undefined && Math.abs(mark - found) <= near ? mark : found;
+  return onLineAt(line, index, mark !== undefined && Math.abs(mark - found) <= near ? mark : found);
+}
+
+/** A line at a length along its path. */
+function onLineAt(line: Line, index: number, s: number): OnLine {
+  const { path, map, swept } = line;
+  const by = scaleOf(map)!;
   const { position, tangent, curvature } = path.at(s);
-  const at =
-    s !== mark ? undefined : path.closed ? 'joint' : s === 0 ? 'start' : s === path.length ? 'end' : 'joint';
+  const joint = jointsOf(path, swept).indexOf(s) + 1;
+  const end = path.closed ? undefined : s === 0 ? 'start' : s === path.length ? 'end' : undefined;
+  const at = end ?? (joint ? 'joint' : undefined);
   const section = swept && sectionAt(swept, path, s, by);
   return {
-    line,
+    line: index,
     s: by * s,
     length: by * path.length,
+    closed: path.closed,
     place: moved(map, position),
     way: unit(turned(map, tangent)),
     ...(curvature * path.length > STRAIGHT && { bend: by / curvature }),
     ...(at && { at }),
+    ...(at === 'joint' && { joint }),
     ...(section && { section }),
   };
 }
@@ -170,7 +236,7 @@ function onLine({ path, map, swept }: Line, line: number, found: number): OnLine
 function jointsOf(path: Path, swept: Swept | undefined): number[] {
   const given = swept?.given;
   const legs = path.legs ?? (given?.length === path.length ? given.legs : undefined) ?? [];
-  return [...path.corners, ...legs.slice(1).map(({ from }) => from)];
+  return [...path.corners, ...legs.slice(1).map(({ from }) => from)].toSorted((a, b) => a - b);
 }
 
 function sectionAt({ carrier, section, into }: Swept, path: Path, s: number, by: number): OnLine['section'] {
@@ -194,39 +260,36 @@ function nearestAxis(leaves: readonly Placed[], point: Vec3): (AboutAxis & Off) 
     if (leaf.form !== 'turned' || !leaf.turned.arc || scaleOf(map) === undefined) continue;
     const [origin, way] = [moved(map, [0, 0, 0]), unit(turned(map, [0, 0, 1]))];
     const arm = sub(point, origin);
-    const high = dot(arm, way);
-    const foot: Vec3 = [0, 1, 2].map((k) => origin[k]! + high * way[k]!) as unknown as Vec3;
-    const radius = norm(cross(arm, way));
-    const off = offOutline(leaf.turned.section.contours, radius / scaleOf(map)!, high / scaleOf(map)!);
-    if (!best || off < best.off) best = { foot, way, radius, off };
+    const by = scaleOf(map)!;
+    const [r, h] = [norm(cross(arm, way)) / by, dot(arm, way) / by];
+    const outlines = leaf.turned.section.contours.map((path) => ({ path, map: STILL }));
+    const found = nearestLine(outlines, [r, h, 0])!;
+    const [radius, high] = found.place;
+    const off = by * found.off;
+    if (best && off >= best.off) continue;
+    const foot = add(origin, scale(way, by * high));
+    best = { foot, way, radius: by * radius, off, ...(found.at && { edge: true }) };
   }
   return best;
-}
-
-/** Distance of a point of a section's plane from its outlines, about. */
-function offOutline(contours: readonly Path[], x: number, y: number): number {
-  let least = Infinity;
-  for (const contour of contours) {
-    const { positions: p } = samplePath(contour, planAbout(contour, LOOKS));
-    for (let i = 0; i < p.length; i += 3) least = Math.min(least, Math.hypot(p[i]! - x, p[i + 1]! - y));
-  }
-  return least;
 }
 
 /** What lies between two places, lengths in mm, angles in rad. */
 export interface BetweenTwo {
   readonly straight: number;
   readonly apart: Vec3;
-  /** Between the centre lines at both places. */
-  readonly lines?: number;
+  /** Between the centre lines, or the axes, at both places. */
+  readonly centres?: number;
   /** Along the line from one to the other, the shorter way where it closes: where both are on one line. */
   readonly along?: number;
   /** Between the ways of the lines or axes, 0 to a right angle. */
   readonly angle?: number;
 }
 
-/** `same` tells that both places are on one step, `closed` that its line closes. */
-export function betweenTwo(a: Probed, b: Probed, same: boolean, closed: boolean): BetweenTwo {
+/** The place on the centre line or the axis. */
+export const centreOf = (found: OnLine | AboutAxis): Vec3 => ('foot' in found ? found.foot : found.place);
+
+/** `same` tells that both places are on one step. */
+export function betweenTwo(a: Probed, b: Probed, same: boolean): BetweenTwo {
   const [p, q] = [a.on ?? a.about, b.on ?? b.about];
   const turn = p && q ? Math.abs(dot(p.way, q.way)) : undefined;
   const arc = a.on && b.on && Math.abs(a.on.s - b.on.s);
@@ -234,8 +297,8 @@ export function betweenTwo(a: Probed, b: Probed, same: boolean, closed: boolean)
   return {
     straight: distance(a.point, b.point),
     apart: sub(b.point, a.point),
-    ...(a.on && b.on && { lines: distance(a.on.place, b.on.place) }),
-    ...(onOne && { along: closed ? Math.min(arc, a.on!.length - arc) : arc }),
+    ...(p && q && { centres: distance(centreOf(p), centreOf(q)) }),
+    ...(onOne && { along: a.on!.closed ? Math.min(arc, a.on!.length - arc) : arc }),
     ...(turn !== undefined && { angle: Math.atan2(norm(cross(p!.way, q!.way)), turn) }),
   };
 }

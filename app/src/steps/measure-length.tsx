@@ -1,0 +1,44 @@
+import { Pick, OptionalSource, Source, useSet, type Editor } from '../fields/editor';
+import { AtSpot, FromTo, InFigures, Wanted } from './measuring';
+
+const OF_ONE = ['diameter', 'wide', 'high', 'wall', 'bend'];
+
+function Sentence() {
+  const { what = '' } = useSet();
+  return (
+    <>
+      <Pick
+        field="what"
+        name="what is measured"
+        options={[
+          ['centres', 'Centre to centre'],
+          ['x', 'Apart in x'],
+          ['y', 'Apart in y'],
+          ['z', 'Apart in z'],
+          ['along', 'Along the path'],
+          ['gap', 'Least gap'],
+          ['diameter', 'Diameter'],
+          ['wide', 'Width of the section'],
+          ['high', 'Height of the section'],
+          ['wall', 'Wall'],
+          ['bend', 'Bend radius'],
+        ]}
+      />{' '}
+      {what === 'gap' ? (
+        <>
+          between <Source slot="of" name="body" /> and{' '}
+          <OptionalSource slot="to" none="its own kind" noun="other body" />
+        </>
+      ) : OF_ONE.includes(what) ? (
+        <>
+          at <AtSpot />
+        </>
+      ) : (
+        <FromTo />
+      )}
+      <Wanted />.
+    </>
+  );
+}
+
+export const measureLength: Editor = { Sentence, Following: InFigures, results: ['measured'] };

@@ -1,0 +1,136 @@
+/** A length measured of one step or between two, kept on the sheet. */
+import { z } from 'zod';
+import { Complaint } from '../../measure/words';
+import { choice, length, measureKind } from '../../kind/kind';
+import { membersOf, type Measure, type Value } from '../../kind/value';
+import type { Poll } from '../../geometry/poll';
+import type { Body } from '../../solid/body';
+import { nearestNeighbours, type Neighbours } from '../../solid/neighbours';
+import { checkMeasure, measuredFigures, measuredLater, measuredNow, measureOf } from './measuring';
+import { betweenTwo, centreOf, type OnLine, type Probed } from './probe';
+import {
+  FIRST,
+  MEASURABLE,
+  SECOND,
+  secondSpot,
+  SPOT,
+  SPOT_DEFAULTS,
+  spotOn,
+  TO_SPOT,
+  TO_SPOT_DEFAULTS,
+} from './spots';
+
+/** What can be measured as a length, in words. */
+const LABELS = {
+  centres: 'centre to centre',
+  x: 'apart in x',
+  y: 'apart in y',
+  z: 'apart in z',
+  along: 'along the path',
+  gap: 'least gap',
+  diameter: 'diameter',
+  wide: 'section wide',
+  high: 'section high',
+  wall: 'wall',
+  bend: 'bend radius',
+} as const;
+type What = keyof typeof LABELS;
+
+/** Length between two spots, of one, or the least gap of bodies. */
+export const measureLength = measureKind({
+  kind: 'measure-length',
+  title: 'Length',
+  noun: 'measured length',
+  words: ['measure', 'distance', 'gap', 'diameter', 'wall', 'tolerance', 'dimension', 'check'],
+  inputs: { of: MEASURABLE, to: { ...MEASURABLE, optional: true } },
+  schema: z.object({
+    what: choice(...(Object.keys(LABELS) as [What, ...What[]])),
+    ...SPOT,
+    ...TO_SPOT,
+    wanted: length().optional(),
+    tolerance: length({ atLeast: 0 }).optional(),
+  }),
+  defaults: { what: 'centres', ...SPOT_DEFAULTS, ...TO_SPOT_DEFAULTS },
+  evaluate(figures, { of, to = of }): Measure {
+    const { what, wanted, tolerance } = figures;
+    const held = { quantity: 'length', label: LABELS[what], wanted, tolerance } as const;
+    if (what === 'gap') return measuredLater({ ...held, find: (poll) => leastGap(of, to, poll) });
+    return measuredNow({
+      ...held,
+      find() {
+        const a = spotOn(of, figures, FIRST);
+        if (isOfOne(what)) return ofOne(what, a);
+        const b = spotOn(to, secondSpot(figures), SECOND);
+        return between(what, a, b, of === to);
+      },
+    });
+  },
+  measure: measureOf,
+  figures: measuredFigures,
+  check: checkMeasure,
+});
+
+type OfOne = 'diameter' | 'wide' | 'high' | 'wall' | 'bend';
+const isOfOne = (what: What): what is OfOne => ['diameter', 'wide', 'high', 'wall', 'bend'].includes(what);
+
+/** A length that one spot has. @throws Complaint where it has none */
+function ofOne(what: OfOne, { on, about, point }: Probed) {
+  const value = what === 'diameter' && about ? 2 * about.radius : on && ofLine(what, on);
+  if (value === undefined)
+    throw new Complaint(
+      what === 'bend' ? 'It is straight there.' : `There is no ${LABELS[what]} there.`,
+      'what',
+    );
+  return { value, places: [on?.place ?? point] };
+}
+
+function ofLine(what: OfOne, { section, bend }: OnLine): number | undefined {
+  switch (what) {
+    case 'bend':
+      return bend;
+    case 'diameter':
+      return section?.round ? section.width : undefined;
+    case 'wide':
+      return section?.width;
+    case 'high':
+      return section?.height;
+    case 'wall':
+      return section?.wall;
+  }
+}
+
+const AXES = { x: 0, y: 1, z: 2 } as const;
+
+/** A length between two spots. @throws Complaint where it cannot be told */
+function between(what: Exclude<What, OfOne | 'gap'>, a: Probed, b: Probed, same: boolean) {
+  const [p, q] = [a, b].map(({ on, about, point }) => (on ? on.place : about ? centreOf(about) : point)) as [
+    Probed['point'],
+    Probed['point'],
+  ];
+  const places = [p, q];
+  if (what === 'along') {
+    const along = betweenTwo(a, b, same).along;
+    if (along === undefined) throw new Complaint('These are not two places of one line.', 'what');
+    return { value: along, places };
+  }
+  if (what === 'centres') return { value: Math.hypot(q[0] - p[0], q[1] - p[1], q[2] - p[2]), places };
+  return { value: Math.abs(q[AXES[what]] - p[AXES[what]]), places };
+}
+
+/** The least gap between bodies: of one step and another, or among those of one. @throws Complaint */
+async function leastGap(of: Value, to: Value, poll: Poll) {
+  const [mine, theirs] = [of, to].map((value) =>
+    membersOf(value).filter((one): one is Body => one.type === 'body'),
+  ) as [Body[], Body[]];
+  if (!mine.length || !theirs.length)
+    throw new Complaint('A gap is measured between bodies.', mine.length ? 'to' : 'of');
+  for (const body of [...mine, ...theirs]) await body.measured(poll);
+  const pairs = of === to ? [mine] : mine.flatMap((a) => theirs.map((b) => [a, b]));
+  let best: Neighbours | undefined;
+  for (const pair of pairs) {
+    const found = await nearestNeighbours(pair, poll);
+    if (found && (!best || found.gap < best.gap)) best = found;
+  }
+  if (!best) throw new Complaint('A gap needs two bodies: choose another here.', 'to');
+  return { value: best.gap, within: best.within, places: [best.place] };
+}
