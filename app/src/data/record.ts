@@ -21,6 +21,8 @@ export interface ViewState {
   readonly folded?: boolean;
   /** Whether the charts along the path are unfolded, how tall, and which is shown. */
   readonly lengthwise?: boolean;
+  /** The spread that is unfolded, by its id; '' where there is none yet. */
+  readonly spread?: string | undefined;
   readonly chartHeight?: number;
   readonly channel?: string;
   readonly camera?: readonly number[];
@@ -90,6 +92,7 @@ const viewSchema = z.object({
   views: z.string().optional(),
   folded: z.boolean().optional(),
   lengthwise: z.boolean().optional(),
+  spread: z.string().optional(),
   chartHeight: z.number().optional(),
   channel: z.string().optional(),
   camera: z.array(z.number()).optional(),

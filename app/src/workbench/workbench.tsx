@@ -8,7 +8,7 @@ import { Bar } from './bar';
 import { BenchContext, openBench, useBench, useOfDesign, type BenchStore } from '../bench/bench';
 import { Compare } from './compare/compare';
 import { Ledger } from './findings/ledger';
-import { LengthwisePanel } from './lengthwise/lengthwise';
+import { Foot } from './foot/foot';
 import type { Engine } from '../render/engine';
 import { Stage } from './stage/stage';
 import { Worksheet } from './worksheet/worksheet';
@@ -122,7 +122,7 @@ function Room() {
               <div ref={setColumn} className="mt-auto max-h-[62%] shrink-0 overflow-y-auto" />
             </div>
           </div>
-          <LengthwisePanel />
+          <Foot />
         </div>
       </main>
     </div>

@@ -1,12 +1,13 @@
 /** The geometry worker: evaluates, checks and meshes, away from the thread that draws and edits. */
 import * as Comlink from 'comlink';
+import { spreadAxes, spreadValues, type SpreadAxis } from '@nematos/core/design/spread';
 import { checkStep, createCache, evaluate, type Evaluation } from '@nematos/core/design/evaluate';
 import type { Checked } from '@nematos/core/kind/kind';
 import type { Poll } from '@nematos/core/geometry/poll';
 import { crossSection, type CrossSection } from '@nematos/core/view/cross-section';
 import { bodyLengthwise, lengthwise, type Lengthwise } from '@nematos/core/view/lengthwise';
 import type { Place } from '@nematos/core/design/literal';
-import type { Design } from '@nematos/core/design/schema';
+import type { Design, Spread } from '@nematos/core/design/schema';
 import { solveFigure, unknownsOf, type Solved, type Target, type Unknown } from '@nematos/core/design/solve';
 import { pathsOf, typeOf, type Value } from '@nematos/core/kind/value';
 import type { Vec3 } from '@nematos/core/geometry/vector';
@@ -244,6 +245,33 @@ const api = {
         solved: await solveFigure(design, target, wanted, place, cache, poll),
       })),
     );
+  },
+
+  /** The figures of a spread with their samples; or what is wrong with it, and at which field. */
+  async spreadAxes(
+    design: Design,
+    spread: Spread,
+    asking: Asking,
+  ): Promise<{ axes?: SpreadAxis[]; refused?: string; field?: string } | undefined> {
+    return unlessStale(asking, async (poll) => {
+      try {
+        return { axes: await spreadAxes(design, spread, poll) };
+      } catch (error) {
+        if (!(error instanceof Complaint)) throw error;
+        return { refused: sayWords(error.says, design.unit), ...(error.field && { field: error.field }) };
+      }
+    });
+  },
+
+  /** So many results of a spread, from the first on. */
+  async spreadValues(
+    design: Design,
+    spread: Spread,
+    axes: readonly SpreadAxis[],
+    [first, count]: readonly [number, number],
+    asking: Asking,
+  ): Promise<Float64Array | undefined> {
+    return unlessStale(asking, (poll) => spreadValues(design, spread, axes, first, count, poll));
   },
 
   /** A body under each hold, coarsely drawn; nothing for those it cannot be held by. */

@@ -65,7 +65,8 @@ export function formatNumber(value: number, significant = 4): string {
   return `${value < 0 ? '−' : ''}${grouped}${fraction ? `.${fraction}` : ''}`;
 }
 
-const showing = (quantity: Quantity, unit: LengthUnit): Writing =>
+/** How a quantity is shown to the reader: its unit, what its base unit is multiplied by, and how many digits. */
+export const showing = (quantity: Quantity, unit: LengthUnit): Writing =>
   SHOWN[unit][quantity] ?? COMMON[quantity] ?? { unit: QUANTITIES[quantity].unit, factor: 1, digits: 4 };
 
 export interface ShownFigure {

@@ -9,29 +9,8 @@ import { sayFigure, sayWords, writtenFigure } from '@nematos/core/measure/format
 import { Complaint } from '@nematos/core/measure/words';
 import type { Design } from '@nematos/core/design/schema';
 import { askDeep, leave, nextOf } from '../../worker/client';
-import { useBench, useBenchStore, useUnit } from '../../bench/bench';
-
-/** The figures that a result depends on; undefined while they are looked for. */
-function useUnknowns(step: string, figure: string): readonly Unknown[] | undefined {
-  const store = useBenchStore();
-  const key = useBench((bench) => bench.seen?.steps.find(({ id }) => id === step)?.key);
-  const [unknowns, setUnknowns] = useState<readonly Unknown[]>();
-  useEffect(() => {
-    const session = crypto.randomUUID();
-    let gone = false;
-    askDeep((kernel) =>
-      kernel.unknowns(store.getState().history.present, { step, figure }, nextOf(session)),
-    ).then(
-      (found) => !gone && found && setUnknowns(found),
-      () => !gone && setUnknowns([]),
-    );
-    return () => {
-      gone = true;
-      leave(session);
-    };
-  }, [store, step, figure, key]);
-  return unknowns;
-}
+import { useBenchStore, useUnit } from '../../bench/bench';
+import { useUnknowns } from './unknowns';
 
 /** A length, mass or angle as it is typed, in its base unit. @throws Complaint */
 function readFigure(text: string, { quantity }: Figure, design: Design): number {
@@ -54,8 +33,8 @@ function useReach(step: string, figure: Figure, onClose: () => void) {
   const [working, setWorking] = useState<string>();
   const session = useRef(crypto.randomUUID());
   useEffect(() => {
-    const mine = session.current;
-    return () => leave(mine);
+    const held = session;
+    return () => leave(held.current);
   }, []);
 
   function stop() {

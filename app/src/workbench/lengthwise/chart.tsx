@@ -13,16 +13,16 @@ import {
 import { useEffect, useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import type { Lengthwise } from '@nematos/core/view/lengthwise';
 import { pull, textAt, writeAt } from '@nematos/core/design/literal';
-import { formatFigure, formatNumber, writtenFigure } from '@nematos/core/measure/format';
+import { formatFigure, showing, writtenFigure } from '@nematos/core/measure/format';
 import type { LengthUnit } from '@nematos/core/measure/expression';
 import { MM_IN } from '@nematos/core/measure/quantity';
 import type { Handle } from '@nematos/core/path/path';
 import { useTheme } from '../../ui/theme';
+import { ink, setTicks } from '../foot/chart-style';
 import { useBench, useBenchStore, useUnit } from '../../bench/bench';
 
 Chart.register(CategoryScale, Filler, LinearScale, LineController, LineElement, PointElement);
 
-const ink = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim();
 let drags = 0;
 
 interface Props {
@@ -41,7 +41,7 @@ export function LengthwiseChart({ step, data, channel }: Props) {
   const chart = useRef<Chart>(undefined);
   const held = useRef<{ handle: Handle; group: string } | undefined>(undefined);
   const handles = data.handles.filter((handle) => handle.channel === channel.name);
-  const factor = factorOf(channel, unit);
+  const factor = showing(channel.quantity, unit).factor;
 
   useEffect(() => {
     const made = new Chart(canvas.current!, plainConfig());
@@ -163,10 +163,6 @@ const plainConfig = (): ChartConfiguration<'line'> => ({
   plugins: [CURSOR],
 });
 
-/** What a value of the channel is multiplied by to be shown. */
-const factorOf = ({ quantity }: Props['channel'], unit: LengthUnit): number =>
-  formatFigure(1, quantity, unit).unit ? toUnit(quantity, unit) : 1;
-
 /** Puts a channel and its points on the chart, in the colours of the page. */
 function drawChannel(
   chart: Chart,
@@ -176,8 +172,7 @@ function drawChannel(
   unit: LengthUnit,
 ): void {
   const per = MM_IN[unit];
-  const factor = factorOf(channel, unit);
-  Chart.defaults.font.family = "'IBM Plex Sans Variable', sans-serif";
+  const factor = showing(channel.quantity, unit).factor;
   const points = Array.from(data.s, (s, i) => ({ x: s / per, y: finite(channel.values[i]! * factor) }));
   chart.data.datasets = [
     {
@@ -216,14 +211,8 @@ function scaleTo(chart: Chart, end: number, [least, most]: [number, number]): vo
   const room = flat ? 0.3 * Math.abs(most) || 1e-9 : 0.1 * (most - least);
   y.suggestedMin = least >= 0 && least < 0.6 * most ? 0 : flat && least > 0 ? 0 : least - room;
   y.suggestedMax = most + room;
-  for (const scale of [x, y] as { ticks?: object; grid?: { color?: string } }[]) {
-    scale.ticks = {
-      color: ink('quiet'),
-      font: { size: 11 },
-      maxTicksLimit: scale === y ? 5 : 7,
-      callback: (value: number | string) => formatNumber(Number(value), 4),
-    };
-  }
+  setTicks(x, 7);
+  setTicks(y, 5);
   y.grid = { color: ink('hair') };
 }
 
@@ -238,15 +227,6 @@ function rangeOf(values: Float32Array, factor: number): [number, number] {
   }
   return least > most ? [0, 1] : [least, most];
 }
-
-const toUnit = (quantity: Props['channel']['quantity'], unit: LengthUnit): number =>
-  quantity === 'length'
-    ? 1 / MM_IN[unit]
-    : quantity === 'curvature'
-      ? MM_IN[unit]
-      : quantity === 'angle'
-        ? 180 / Math.PI
-        : 1;
 
 function nearestSample(s: Float32Array, at: number): number {
   let [low, high] = [0, s.length - 1];
