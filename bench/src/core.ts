@@ -1,6 +1,16 @@
 /** Speed of the core: the mesher, and the clearance of a path to itself. */
 import type { SweptBody } from '@nematos/core/sweep/body';
-import { Curve, TubeGeometry, Vector3 } from 'three';
+import {
+  BufferAttribute,
+  BufferGeometry,
+  Curve,
+  DoubleSide,
+  MeshBasicMaterial,
+  Raycaster,
+  Mesh as ThreeMesh,
+  TubeGeometry,
+  Vector3,
+} from 'three';
 import { selfClearance } from '@nematos/core/check/clearance';
 import { createCache, evaluate } from '@nematos/core/design/evaluate';
 import { addStep, setInput } from '@nematos/core/design/edit';
@@ -10,6 +20,7 @@ import { meshOfSize } from '@nematos/core/sweep/skin/mesh';
 import { type Mesh } from '@nematos/core/mesh/mesh';
 import { SpentMemory } from '@nematos/core/mesh/memory';
 import { rimOf } from '@nematos/core/sweep/skin/rim';
+import { rayHits } from '@nematos/core/mesh/ray';
 import { cutterOf, facesOfLoops, filledFace } from '@nematos/core/mesh/cut';
 import { median, quantile, race, ratio, type Row } from './measure';
 
@@ -149,13 +160,48 @@ export async function clearanceRow(): Promise<Row> {
 const CUT_STEPS = 12_500; // 16 × 2 × 12,500 = 400,000 triangles
 const FRAME = 16;
 
-/** A plane dragged through a long coil: the cut face found, and filled, at each of many places. */
-export async function cutRow(): Promise<Row> {
+/** A pointer followed over a long coil: what is under it found, as the stage does and as three does. */
+export async function pointRow(): Promise<Row> {
+  const mesh = await largeMesh();
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new BufferAttribute(mesh.positions, 3));
+  geometry.setIndex(new BufferAttribute(mesh.triangles, 1));
+  geometry.computeBoundingSphere();
+  const object = new ThreeMesh(geometry, new MeshBasicMaterial({ side: DoubleSide }));
+  const rays = Array.from({ length: 40 }, (_x, i) => {
+    const turn = 0.7 * i;
+    const from = new Vector3(60 * Math.cos(turn), 60 * Math.sin(turn), 200 + 40 * i);
+    return new Raycaster(from, new Vector3(0, 0.02 * (i % 5), 40 * i + 210).sub(from).normalize());
+  });
+  const times = rays.map(({ ray: { origin, direction } }) => {
+    const begun = performance.now();
+    rayHits(mesh, origin.toArray(), direction.toArray());
+    return performance.now() - begun;
+  });
+  const begun = performance.now();
+  for (const ray of rays) ray.intersectObject(object);
+  const theirs = (performance.now() - begun) / rays.length;
+  const time = quantile(times.slice(5), 0.95);
+  return {
+    what: `a pointer over ${mesh.triangles.length / 3000} k triangles, what is under it found, 95th percentile of ${times.length - 5}`,
+    measured: `${time.toFixed(1)} ms, ${(time / FRAME).toFixed(2)} of a frame, ${(theirs / median(times)).toFixed(1)} times as fast as three's ray`,
+    bar: `at most one frame, ${FRAME} ms`,
+    met: time <= FRAME,
+  };
+}
+
+/** A coil of 400,000 triangles. */
+async function largeMesh(): Promise<Mesh> {
   const [swept] = (await body()).swept;
   const rims = swept!.section.contours.map((contour) =>
     rimOf(contour, { chord: 1, step: contour.length / CORNERS }),
   );
-  const mesh = meshOfSize(swept!, { steps: [CUT_STEPS], rims, tolerance: 0 });
+  return meshOfSize(swept!, { steps: [CUT_STEPS], rims, tolerance: 0 });
+}
+
+/** A plane dragged through a long coil: the cut face found, and filled, at each of many places. */
+export async function cutRow(): Promise<Row> {
+  const mesh = await largeMesh();
   const cut = cutterOf(mesh);
   const times: number[] = [];
   let loops = 0;

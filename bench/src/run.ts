@@ -3,7 +3,7 @@ import { writeFileSync } from 'node:fs';
 import { cpus, totalmem } from 'node:os';
 import { join } from 'node:path';
 import { browserRows } from './browser';
-import { clearanceRow, cutRow, mesherRows } from './core';
+import { clearanceRow, cutRow, pointRow, mesherRows } from './core';
 import type { Row } from './measure';
 import { designRows } from './designs';
 import { sampleRows } from './paths';
@@ -12,6 +12,7 @@ const rows: Row[] = [
   ...(await mesherRows()),
   await clearanceRow(),
   await cutRow(),
+  await pointRow(),
   ...(await sampleRows()),
   ...(await designRows()),
   ...(await browserRows()),

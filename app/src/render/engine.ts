@@ -1,9 +1,11 @@
 /** The stage itself: one canvas, one to four views on it, drawn only when something changed. */
-import { Box3, Raycaster, Vector2, Vector3 } from 'three';
+import { Box3, Raycaster, Vector2, Vector3, type Mesh, type Object3D } from 'three';
 import type { Vec3 } from '@nematos/core/geometry/vector';
 import type { Theme } from '../ui/theme';
 import type { Drawn } from '../worker/messages';
 import type { CutFace } from '@nematos/core/mesh/cut';
+import type { Mesh as BodyMesh } from '@nematos/core/mesh/mesh';
+import { rayHits } from '@nematos/core/mesh/ray';
 import { isOpen } from '@nematos/core/view/opening';
 import { makeRenderer, makeStageScene, type Colours, type StageOpening } from './scene';
 import { makeView, type View, type ViewName } from './view';
@@ -197,12 +199,23 @@ export function makeEngine(
       const ray = new Raycaster();
       ray.params.Line.threshold = 4 * found.view.mmPerPixel();
       ray.setFromCamera(new Vector2((x / width) * 2 - 1, 1 - (y / height) * 2), found.view.camera);
-      // What is cut away is not there; the cut face itself lies in the plane.
-      const hit = ray.intersectObjects([...stageScene.pickable], false).find(({ point, object }) => {
-        const isCap = object.userData.cap === true;
-        return isCap || !opened || !isOpen(opened, point.toArray());
-      });
-      return hit && { step: hit.object.userData.step as string, place: hit.point.toArray() };
+      let best: { far: number; step: string; place: Vec3 } | undefined;
+      const offer = (far: number, object: Object3D, cap = false) => {
+        if (best && best.far <= far) return;
+        const place = ray.ray.at(far, new Vector3()).toArray();
+        // What is cut away is not there; the cut face itself lies in the plane.
+        if (cap || !opened || !isOpen(opened, place))
+          best = { far, step: object.userData.step as string, place };
+      };
+      const { origin, direction } = ray.ray;
+      for (const object of stageScene.pickable) {
+        const mesh = (object as Mesh).geometry.userData.mesh as BodyMesh | undefined;
+        if (mesh) for (const far of rayHits(mesh, origin.toArray(), direction.toArray())) offer(far, object);
+        else
+          for (const { distance } of ray.intersectObject(object, false))
+            offer(distance, object, object.userData.cap === true);
+      }
+      return best && { step: best.step, place: best.place };
     },
     async picture(times, ground) {
       const most = renderer.capabilities.maxTextureSize / Math.max(canvas.width, canvas.height);

@@ -42,93 +42,207 @@ export function cutFrame({ point, normal }: Plane): CutFrame {
 export const inSpace = ({ origin, ex, ey }: CutFrame, x: number, y: number): Vec3 =>
   add(origin, add(scale(ex, x), scale(ey, y)));
 
-/** Cuts one mesh by plane after plane: corners in one place are found once. */
+/** Cuts one mesh by plane after plane: corners in one place are found once, and what a plane moved along its normal can meet. */
 export function cutterOf({
   positions: p,
   triangles,
 }: Pick<Mesh, 'positions' | 'triangles'>): (plane: Plane) => CutFace {
   const same = weld(p);
   const corners = Uint32Array.from(triangles, (v) => same[v]!);
-  const far = new Float64Array(p.length / 3);
+  const along = new Float64Array(p.length / 3);
+  const crossings = new Crossings(along.length);
+  let [nx, ny, nz] = [0, 0, 0];
+  let slices: Slices | undefined;
   return (plane) => {
     const { point, normal } = plane;
-    for (let i = 0; i < far.length; i++)
-      far[i] =
-        (p[3 * i]! - point[0]) * normal[0] +
-        (p[3 * i + 1]! - point[1]) * normal[1] +
-        (p[3 * i + 2]! - point[2]) * normal[2];
+    if (normal[0] !== nx || normal[1] !== ny || normal[2] !== nz) {
+      [nx, ny, nz] = normal;
+      for (let i = 0, k = 0; i < along.length; i++, k += 3)
+        along[i] = p[k]! * nx + p[k + 1]! * ny + p[k + 2]! * nz;
+      slices = undefined;
+    } else slices ??= slicesOf(corners, along);
+    const at = point[0] * nx + point[1] * ny + point[2] * nz;
     const frame = cutFrame(plane);
-    return { frame, loops: loopsIn(frame, p, corners, far) };
+    findCrossings(crossings, corners, along, at, slices);
+    return { frame, loops: loopsOf(crossings, frame, p, along, at) };
   };
 }
 
+/** The triangles that reach into each of many slices of one thickness, across a direction. */
+interface Slices {
+  readonly least: number;
+  readonly thick: number;
+  /** Where the triangles of each slice begin in `members`, and where the last ends. */
+  readonly starts: Uint32Array;
+  readonly members: Uint32Array;
+}
+
+/** Slices at most; and how often a triangle may stand in them on average. */
+const MOST_SLICES = 1024;
+const OFTEN = 6;
+
+function slicesOf(corners: Uint32Array, along: Float64Array): Slices {
+  let [least, most] = [Infinity, -Infinity];
+  for (const far of along) {
+    if (far < least) least = far;
+    if (far > most) most = far;
+  }
+  for (let count = MOST_SLICES; ; count = count >> 2) {
+    const thick = (most - least) / count || 1;
+    const sliceOf = (far: number) => Math.min(count - 1, Math.floor((far - least) / thick));
+    const starts = new Uint32Array(count + 1);
+    const each = (visit: (slice: number, t: number) => void) => {
+      for (let t = 0; t < corners.length; t += 3) {
+        const a = along[corners[t]!]!;
+        const b = along[corners[t + 1]!]!;
+        const c = along[corners[t + 2]!]!;
+        const last = sliceOf(a > b ? (a > c ? a : c) : b > c ? b : c);
+        for (let k = sliceOf(a < b ? (a < c ? a : c) : b < c ? b : c); k <= last; k++) visit(k, t);
+      }
+    };
+    each((slice) => starts[slice + 1]!++);
+    for (let k = 0; k < count; k++) starts[k + 1]! += starts[k]!;
+    if (count > 1 && starts[count]! > (OFTEN * corners.length) / 3) continue;
+    const members = new Uint32Array(starts[count]!);
+    const next = starts.slice();
+    each((slice, t) => (members[next[slice]!++] = t));
+    return { least, thick, starts, members };
+  }
+}
+
+/** The edges that a plane crosses, each once, and which edges follow on each. */
+class Crossings {
+  readonly low: number[] = [];
+  readonly high: number[] = [];
+  /** Segments that begin at an edge: the first of each, and after each segment the next from the same edge; -1 for none. */
+  readonly first: number[] = [];
+  readonly after: number[] = [];
+  /** The edge where a segment ends. */
+  readonly end: number[] = [];
+  /** The first edge of each lower corner, and after each edge the next. */
+  private readonly head: Int32Array;
+  private readonly more: number[] = [];
+
+  constructor(corners: number) {
+    this.head = new Int32Array(corners).fill(-1);
+  }
+
+  clear(): void {
+    for (const corner of this.low) this.head[corner] = -1;
+    for (const list of [this.low, this.high, this.first, this.after, this.end, this.more]) list.length = 0;
+  }
+
+  /** The number of the edge between two corners. */
+  edge(a: number, b: number): number {
+    const low = a < b ? a : b;
+    const high = a < b ? b : a;
+    for (let at = this.head[low]!; at >= 0; at = this.more[at]!) if (this.high[at] === high) return at;
+    this.more.push(this.head[low]!);
+    this.head[low] = this.low.length;
+    this.high.push(high);
+    this.first.push(-1);
+    return this.low.push(low) - 1;
+  }
+
+  segment(from: number, to: number): void {
+    this.after.push(this.first[from]!);
+    this.first[from] = this.end.push(to) - 1;
+  }
+}
+
 /**
- * Loops of the edges that the plane crosses. What lies in the plane counts as before it, so that each triangle is crossed
- * on two edges or on none, and the loops of a closed mesh close.
+ * Where a plane crosses: `along` tells how far along its normal the corners are, `at` how far it is itself. What lies in the
+ * plane counts as before it, so that each triangle is crossed on two edges or on none, and the loops of a closed mesh close.
  */
-function loopsIn(
+function findCrossings(
+  crossings: Crossings,
+  corners: Uint32Array,
+  along: Float64Array,
+  at: number,
+  slices: Slices | undefined,
+): void {
+  crossings.clear();
+  const cross = (t: number) => {
+    const a = corners[t]!;
+    const b = corners[t + 1]!;
+    const c = corners[t + 2]!;
+    const sa = along[a]! >= at;
+    const sb = along[b]! >= at;
+    const sc = along[c]! >= at;
+    if (sa === sb && sa === sc) return;
+    // By the corner that is alone on its side.
+    if (sb === sc) crossTriangle(crossings, a, b, c, sa);
+    else if (sa === sc) crossTriangle(crossings, b, c, a, sb);
+    else crossTriangle(crossings, c, a, b, sc);
+  };
+  if (!slices) {
+    for (let t = 0; t < corners.length; t += 3) cross(t);
+    return;
+  }
+  const { least, thick, starts, members } = slices;
+  const slice = Math.floor((at - least) / thick);
+  // At the very end it is the last one.
+  const k = Math.min(starts.length - 2, slice);
+  if (k < 0) return;
+  for (let i = starts[k]!; i < starts[k + 1]!; i++) cross(members[i]!);
+}
+
+/** A triangle whose first corner is alone on its side, before the plane or behind it. */
+function crossTriangle(crossings: Crossings, o: number, q: number, r: number, before: boolean): void {
+  const to = crossings.edge(o, q);
+  const from = crossings.edge(o, r);
+  if (before) crossings.segment(from, to);
+  else crossings.segment(to, from);
+}
+
+/** Points of the loop that is walked, x and y in turn; grows with the longest. */
+let walked = new Float64Array(4096);
+
+/** Closed loops through what was crossed, without points that stand where the one before stands. */
+function loopsOf(
+  { low, high, first, after, end }: Crossings,
   { origin, ex, ey }: CutFrame,
   p: Float32Array,
-  corners: Uint32Array,
-  far: Float64Array,
+  along: Float64Array,
+  at: number,
 ): Float64Array[] {
-  const count = far.length;
-  const next = new Map<number, number | number[]>();
-  for (let t = 0; t < corners.length; t += 3) {
-    const [a, b, c] = [corners[t]!, corners[t + 1]!, corners[t + 2]!];
-    const [fa, fb, fc] = [far[a]! >= 0, far[b]! >= 0, far[c]! >= 0];
-    if (fa === fb && fb === fc) continue;
-    // The corner that is alone on its side, first.
-    const [o, q, r] = fb === fc ? [a, b, c] : fc === fa ? [b, c, a] : [c, a, b];
-    const [to, from] = [edge(o, q, count), edge(o, r, count)];
-    const [begin, end] = far[o]! >= 0 ? [from, to] : [to, from];
-    const there = next.get(begin);
-    if (there === undefined) next.set(begin, end);
-    else next.set(begin, typeof there === 'number' ? [there, end] : [...there, end]);
-  }
   const loops: Float64Array[] = [];
   const [ox, oy, oz] = origin;
-  for (const [start] of next) {
-    const loop: number[] = [];
-    for (let at: number | undefined = start; at !== undefined; at = takeNext(next, at)) {
-      const [lo, hi] = [Math.floor(at / count), at % count];
-      const [t, i, j] = [far[lo]! / (far[lo]! - far[hi]!), 3 * lo, 3 * hi];
-      const x = p[i]! + t * (p[j]! - p[i]!) - ox;
-      const y = p[i + 1]! + t * (p[j + 1]! - p[i + 1]!) - oy;
-      const z = p[i + 2]! + t * (p[j + 2]! - p[i + 2]!) - oz;
-      loop.push(x * ex[0] + y * ex[1] + z * ex[2], x * ey[0] + y * ey[1] + z * ey[2]);
+  const [xx, xy, xz] = ex;
+  const [yx, yy, yz] = ey;
+  for (let start = 0; start < low.length; start++)
+    while (first[start]! >= 0) {
+      let n = 0;
+      // The last edge is the first again.
+      for (let edge = start, segment = first[start]!; segment >= 0; segment = first[edge]!) {
+        const lo = low[edge]!;
+        const hi = high[edge]!;
+        const t = (along[lo]! - at) / (along[lo]! - along[hi]!);
+        const i = 3 * lo;
+        const j = 3 * hi;
+        const x = p[i]! + t * (p[j]! - p[i]!) - ox;
+        const y = p[i + 1]! + t * (p[j + 1]! - p[i + 1]!) - oy;
+        const z = p[i + 2]! + t * (p[j + 2]! - p[i + 2]!) - oz;
+        const u = x * xx + y * xy + z * xz;
+        const v = x * yx + y * yy + z * yz;
+        if (n === walked.length) walked = longer(walked);
+        if (n === 0 || u !== walked[n - 2] || v !== walked[n - 1]) {
+          walked[n++] = u;
+          walked[n++] = v;
+        }
+        first[edge] = after[segment]!;
+        edge = end[segment]!;
+      }
+      while (n > 2 && walked[0] === walked[n - 2] && walked[1] === walked[n - 1]) n -= 2;
+      if (n >= 6) loops.push(walked.slice(0, n));
     }
-    // The last is the first again.
-    const closed = apart(loop.slice(0, -2));
-    if (closed.length >= 6) loops.push(closed);
-  }
   return loops;
 }
 
-/** One number for an edge, from either end. */
-const edge = (a: number, b: number, count: number): number => (a < b ? a * count + b : b * count + a);
-
-function takeNext(next: Map<number, number | number[]>, at: number): number | undefined {
-  const there = next.get(at);
-  if (there === undefined) return undefined;
-  if (typeof there !== 'number') {
-    const [first, ...rest] = there as [number, ...number[]];
-    next.set(at, rest.length === 1 ? rest[0]! : rest);
-    return first;
-  }
-  next.delete(at);
-  return there;
-}
-
-/** A loop without points that stand where the one before stands. */
-function apart(loop: readonly number[]): Float64Array {
-  const n = loop.length;
-  const out: number[] = [];
-  for (let i = 0; i < n; i += 2) {
-    const j = (i + n - 2) % n;
-    if (loop[i] !== loop[j] || loop[i + 1] !== loop[j + 1]) out.push(loop[i]!, loop[i + 1]!);
-  }
-  return Float64Array.from(out);
+function longer(list: Float64Array): Float64Array<ArrayBuffer> {
+  const more = new Float64Array(2 * list.length);
+  more.set(list);
+  return more;
 }
 
 /** Area, perimeter, centroid and second moments of loops together (Green's theorem on their sides). */
@@ -170,21 +284,57 @@ export interface Face {
 
 /** Loops parted into outlines, each with its own holes. */
 export function facesOfLoops(loops: readonly Float64Array[]): Face[] {
-  const areas = loops.map(loopArea);
-  const outlines = loops.filter((_loop, i) => areas[i]! > 0);
-  const home = new Map<Float64Array, Float64Array[]>(outlines.map((outline) => [outline, []]));
-  const smallFirst = outlines.toSorted((a, b) => loopArea(a) - loopArea(b));
-  loops.forEach((hole, i) => {
-    if (areas[i]! > 0) return;
-    const around = smallFirst.find((outline) => isWithinLoop(outline, hole[0]!, hole[1]!));
-    if (around) home.get(around)!.push(hole);
-  });
-  return [...home].map(([outline, holes]) => ({ outline, holes }));
+  const known = loops.map((loop) => ({ loop, area: loopArea(loop), holes: [] as Float64Array[] }));
+  const outlines = known.filter(({ area }) => area > 0).map((one) => ({ ...one, box: boxAbout(one.loop) }));
+  const smallFirst = outlines.toSorted((a, b) => a.area - b.area);
+  for (const { loop, area } of known) {
+    if (area > 0) continue;
+    const [x, y] = [loop[0]!, loop[1]!];
+    smallFirst
+      .find(
+        ({ loop: outline, box: [left, low, right, high] }) =>
+          x >= left && x <= right && y >= low && y <= high && isWithinLoop(outline, x, y),
+      )
+      ?.holes.push(loop);
+  }
+  return outlines.map(({ loop, holes }) => ({ outline: loop, holes }));
+}
+
+function boxAbout(loop: Float64Array): [left: number, low: number, right: number, high: number] {
+  const box: [number, number, number, number] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < loop.length; i += 2) {
+    box[0] = Math.min(box[0], loop[i]!);
+    box[1] = Math.min(box[1], loop[i + 1]!);
+    box[2] = Math.max(box[2], loop[i]!);
+    box[3] = Math.max(box[3], loop[i + 1]!);
+  }
+  return box;
+}
+
+/** Whether a loop turns left at every corner. */
+function isConvex(loop: Float64Array): boolean {
+  const n = loop.length;
+  for (let i = 0; i < n; i += 2) {
+    const j = (i + 2) % n;
+    const k = (i + 4) % n;
+    const turn =
+      (loop[j]! - loop[i]!) * (loop[k + 1]! - loop[j + 1]!) -
+      (loop[j + 1]! - loop[i + 1]!) * (loop[k]! - loop[j]!);
+    if (turn < 0) return false;
+  }
+  return true;
+}
+
+/** Triangles from the first of so many points to all others. */
+function fan(points: number): number[] {
+  const out: number[] = [];
+  for (let i = 2; i < points; i++) out.push(0, i - 1, i);
+  return out;
 }
 
 /** Triangles that fill a face, to be looked at: three numbers of its points each, the outline's first and then the holes'. */
 export function filledFace({ outline, holes }: Face): number[] {
-  if (!holes.length) return earcut(outline);
+  if (!holes.length) return isConvex(outline) ? fan(outline.length / 2) : earcut(outline);
   const starts: number[] = [];
   let n = outline.length / 2;
   for (const hole of holes) {
