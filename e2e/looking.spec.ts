@@ -172,6 +172,14 @@ test('variants are kept, compared and taken over', async ({ page }) => {
   const masses = compare.locator('[data-compared=mass]');
   await expect(masses.nth(1)).toContainText(mass.replace(/\s*\D*$/, ''));
   await expect(masses.nth(1)).toContainText('×');
+  // Laid over each other they share one stage; every result can be set side by side.
+  await compare.getByRole('checkbox', { name: 'Laid over each other' }).check();
+  await expect(compare.locator('[data-laid="2"] canvas')).toBeVisible();
+  await expect(compare.locator('canvas')).toHaveCount(1);
+  await compare.getByLabel('All results').check();
+  await expect(compare.getByRole('row').filter({ hasText: 'Wire, area' })).toContainText('×');
+  await compare.getByLabel('All results').uncheck();
+  await compare.getByRole('checkbox', { name: 'Laid over each other' }).uncheck();
   // One figure is taken over; then nothing differs.
   await row.getByRole('button', { name: 'take over' }).click();
   await expect(compare).toContainText('Nothing is written differently');

@@ -7,7 +7,7 @@ import type { CutFace } from '@nematos/core/mesh/cut';
 import type { Mesh as BodyMesh } from '@nematos/core/mesh/mesh';
 import { rayHits } from '@nematos/core/mesh/ray';
 import { isOpen } from '@nematos/core/view/opening';
-import { makeRenderer, makeStageScene, type Colours, type StageOpening } from './scene';
+import { makeRenderer, makeStageScene, type Colours, type Layer, type StageOpening } from './scene';
 import { makeView, type View, type ViewName } from './view';
 import { film } from './film';
 import type { Quality } from './quality';
@@ -32,8 +32,8 @@ export interface Engine {
   /** Brings a place (mm) before the reader, or a step. */
   lookAt(place: Vec3): void;
   fitTo(step: string): void;
-  /** Shows bodies faintly beside what is shown, or none. */
-  imagine(drawn: readonly Drawn[] | undefined): void;
+  /** Lays bodies over what is shown, or none. */
+  imagine(layers: readonly Layer[]): void;
   /** Fits the views closely to a box (mm), whatever is shown. */
   frame(low: Vec3, high: Vec3): void;
   /** Whether there is anything to be seen. */
@@ -183,8 +183,8 @@ export function makeEngine(
       }
       ask();
     },
-    imagine(drawn) {
-      stageScene.imagine(drawn);
+    imagine(layers) {
+      stageScene.imagine(layers);
       ask();
     },
     shows: () => !stageScene.extent.isEmpty(),

@@ -49,6 +49,12 @@ const INSIDE = '#a83a3a';
 /** Steps with the colour they give to what comes through them, as far as they have one. */
 export type Colours = readonly Pick<Step, 'id' | 'colour'>[];
 
+/** Bodies laid over what is shown: faintly, or in an ink of their own. */
+export interface Layer {
+  readonly drawn: readonly Drawn[];
+  readonly ink?: string;
+}
+
 export interface StageScene {
   readonly scene: Scene;
   /** Shows what is drawn; bodies whose picture is the same are kept. Steps that are chosen stand out. */
@@ -56,7 +62,7 @@ export interface StageScene {
   /** Keeps the present bodies as a faint ghost, or drops it. */
   ghost(on: boolean): void;
   /** Shows other bodies as faint ghosts, or none. */
-  imagine(drawn: readonly Drawn[] | undefined): void;
+  imagine(layers: readonly Layer[]): void;
   dress(theme: Theme): void;
   /** Draws the edges of all triangles, and hatches those that are seen from inside. */
   triangles(on: boolean): void;
@@ -258,15 +264,21 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
         ghosts.add(new Mesh((body as Mesh).geometry, ghostly));
       }
     },
-    imagine(drawn) {
-      for (const one of imagined.children) takeAway((one as Mesh).geometry);
+    imagine(layers) {
+      for (const one of imagined.children as Mesh[]) {
+        takeAway(one.geometry);
+        if (one.material !== ghostly) (one.material as Material).dispose();
+      }
       imagined.clear();
-      for (const one of drawn ?? [])
-        if (one.type === 'body') {
-          const { geometry } = bodyObject(one);
-          geometry.clearGroups();
-          imagined.add(new Mesh(geometry, ghostly));
-        }
+      layers.forEach(({ drawn, ink }, i) => {
+        for (const one of drawn)
+          if (one.type === 'body') {
+            const { geometry } = bodyObject(one);
+            geometry.clearGroups();
+            if (ink === undefined) imagined.add(new Mesh(geometry, ghostly));
+            else imagined.add(...layersOf(geometry, ink, i));
+          }
+      });
     },
     dress(next) {
       theme = next;
@@ -295,6 +307,17 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
       sun.dispose();
     },
   };
+}
+
+/** Clear, and in one ink all over: of itself only what is before, of what was laid before it all is seen through it. */
+function layersOf(geometry: BufferGeometry, ink: string, order: number): Mesh[] {
+  const depth = new Mesh(geometry, new MeshBasicMaterial({ colorWrite: false, transparent: true }));
+  depth.onBeforeRender = (renderer) => renderer.clearDepth();
+  const colour = new MeshLambertMaterial({ color: ink, transparent: true, opacity: 0.55, depthWrite: false });
+  const seen = new Mesh(geometry, colour);
+  depth.renderOrder = 2 * order + 1;
+  seen.renderOrder = 2 * order + 2;
+  return [depth, seen];
 }
 
 /** The triangles; what they look like is put on when they are shown. */

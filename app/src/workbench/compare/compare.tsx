@@ -8,7 +8,8 @@ import {
   takeFigure,
   takeVariant,
 } from '@nematos/core/design/variants';
-import type { Design } from '@nematos/core/design/schema';
+import { stepName } from '@nematos/core/design/edit';
+import type { Design, Step } from '@nematos/core/design/schema';
 import type { Checked } from '@nematos/core/kind/kind';
 import type { Figure } from '@nematos/core/kind/value';
 import { sayFigure, sayWords } from '@nematos/core/measure/format';
@@ -17,9 +18,9 @@ import { askDeep, leave, nextOf } from '../../worker/client';
 import type { Seen } from '../../worker/messages';
 import { Button } from '../../ui/controls';
 import { Resulting } from '../../ui/figure';
-import { useBenchStore, useDesign, useUnit } from '../../bench/bench';
+import { useBench, useBenchStore, useDesign, useUnit } from '../../bench/bench';
 import { LevelSign } from '../findings/ledger';
-import { Shapes, type Column } from './shapes';
+import { INKS, LaidOver, Shapes, type Column } from './shapes';
 
 /** So many are compared at once. */
 const MOST = 4;
@@ -55,15 +56,34 @@ function useOutcomes(columns: readonly Column[]) {
   return { outcomes: known, failed };
 }
 
-/** Main results: those of the part, and of what it has to do. */
-function mainFigures(design: Design, { seen }: Outcome): Figure[] {
+/** A result of a step, as it is called among those of all variants. */
+type Told = Figure & { readonly head: string };
+
+/** Main results: those of the part, of what it has to do, and what is measured. */
+function mainFigures(design: Design, { seen }: Outcome): Told[] {
   const parts = new Set(partOf(design.steps).map(({ id }) => id));
   const told = [
     ...seen.steps.filter(({ yields }) => yields === 'duty'),
     ...seen.steps.filter(({ id }) => parts.has(id)).slice(-1),
   ];
-  return told.flatMap(({ figures }) => figures.filter(({ head }) => head));
+  const main = told.flatMap(({ figures }) => figures.filter((one): one is Told => one.head !== undefined));
+  const measured = design.steps.filter(
+    ({ id }) => seen.steps.find((one) => one.id === id)?.yields === 'measure',
+  );
+  return [...main, ...figuresOf(measured, seen).map((one) => ({ ...one, head: one.head.split(',')[0]! }))];
 }
+
+/** Results of every step, under the names of their steps. */
+const allFigures = (design: Design, { seen }: Outcome): Told[] => figuresOf(design.steps, seen);
+
+const figuresOf = (steps: readonly Step[], seen: Seen): Told[] =>
+  steps.flatMap((step) =>
+    (seen.steps.find(({ id }) => id === step.id)?.figures ?? []).map((figure) => ({
+      ...figure,
+      name: `${step.id} ${figure.name}`,
+      head: `${stepName(step)}, ${figure.label}`,
+    })),
+  );
 
 /** Takes the place of sheet and stage while variants are compared. */
 export function Compare() {
@@ -82,6 +102,8 @@ export function Compare() {
     () => all.filter(({ id }) => id === undefined || !hidden.includes(id)).slice(0, MOST),
     [all, hidden],
   );
+  const over = useBench((bench) => bench.view.laidOver ?? false);
+  const [every, setEvery] = useState(false);
   const { outcomes, failed } = useOutcomes(columns);
   const differ = useMemo(() => differences(columns.map((column) => column.design)), [columns]);
   const left = all.filter((column) => !columns.includes(column));
@@ -90,15 +112,26 @@ export function Compare() {
     <main aria-label="Compare" className="min-h-0 grow overflow-y-auto bg-sheet px-6 pt-3 pb-8">
       <div className="flex items-baseline gap-3">
         <h1 className="font-serif text-2xl">Compare</h1>
-        <p className="text-quiet">Turn one, and all turn. What differs is set side by side.</p>
+        <p className="text-quiet">
+          {over ? 'Each in its own ink.' : 'Turn one, and all turn.'} What differs is set side by side.
+        </p>
+        <Switch on={over} says="Laid over each other" onSwitch={(on) => look({ laidOver: on })} />
+        <Switch on={every} says="All results" onSwitch={setEvery} />
         <Button className="ml-auto" onClick={() => look({ compare: undefined })}>
           Back to the sheet
         </Button>
       </div>
       <div className="mt-2 grid gap-x-4" style={grid}>
         <span />
-        {columns.map(({ id, name }) => (
+        {columns.map(({ id, name }, i) => (
           <header key={id ?? 'now'} className="flex items-baseline gap-2 border-b border-hair pb-1">
+            {over && (
+              <span
+                aria-hidden
+                className="size-3 shrink-0 translate-y-[1px] rounded-sm"
+                style={{ background: INKS[i] }}
+              />
+            )}
             {id === undefined ? (
               <h2 className="font-semibold">{name}</h2>
             ) : (
@@ -123,7 +156,7 @@ export function Compare() {
       </div>
       <div className="grid gap-x-4" style={grid}>
         <span />
-        <Shapes columns={columns} />
+        {over ? <LaidOver columns={columns} /> : <Shapes columns={columns} />}
       </div>
       <div className="grid items-baseline gap-x-4" style={grid} role="table" aria-label="Differences">
         <Title says="What is written" />
@@ -156,7 +189,7 @@ export function Compare() {
             says="The calculation stopped before all was known: set one aside, or go back to the sheet and come again."
           />
         )}
-        <Results columns={columns} outcomes={outcomes} />
+        <Results columns={columns} outcomes={outcomes} every={every} />
         <Row label="Findings">
           {columns.map((column, i) => (
             <Findings key={i} outcome={outcomes.get(column.design)} />
@@ -226,18 +259,33 @@ function Row({ label, children }: { label: string; children: ReactNode }) {
   );
 }
 
-/** Main results of all, each beside its difference from the first, and how many times as large it is. */
+/** A choice of how it is looked at. */
+const Switch = ({ on, says, onSwitch }: { on: boolean; says: string; onSwitch(on: boolean): void }) => (
+  <label className="flex items-center gap-1.5 text-quiet">
+    <input
+      type="checkbox"
+      className="accent-thread"
+      checked={on}
+      onChange={({ target }) => onSwitch(target.checked)}
+    />{' '}
+    {says}
+  </label>
+);
+
+/** Results of all, each beside its difference from the first, and how many times as large it is: the main ones, or every one. */
 function Results({
   columns,
   outcomes,
+  every,
 }: {
   columns: readonly Column[];
   outcomes: ReadonlyMap<Design, Outcome>;
+  every: boolean;
 }) {
   const unit = useUnit();
   const figures = columns.map(({ design }) => {
     const outcome = outcomes.get(design);
-    return outcome && mainFigures(design, outcome);
+    return outcome && (every ? allFigures : mainFigures)(design, outcome);
   });
   const heads = [...new Map(figures.flatMap((list) => list ?? []).map((one) => [one.name, one])).values()];
   if (!heads.length) return <Note span={columns.length} says="…" />;
@@ -245,7 +293,7 @@ function Results({
     const own = figures.map((list) => list?.find((figure) => figure.name === name));
     const [first] = own;
     return (
-      <Row key={name} label={head!}>
+      <Row key={name} label={head}>
         {own.map((figure, i) => {
           const waits = figures[i] === undefined;
           const differs =

@@ -93,7 +93,7 @@ export function Stage({
     if (pinned) engine?.lookAt(pinned.place);
   }, [engine, pinned]);
   const imagined = useBench((bench) => bench.imagined);
-  useEffect(() => engine?.imagine(imagined?.drawn), [engine, imagined]);
+  useEffect(() => engine?.imagine(imagined ? [imagined] : []), [engine, imagined]);
   const opened = useCutOpen(engine, shown, colours);
   useEffect(() => engine?.triangles(triangles), [engine, triangles]);
   useEffect(() => engine?.resize(), [engine, folded]);
