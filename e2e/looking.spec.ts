@@ -218,6 +218,40 @@ test('the making is gone over step by step, by itself and by the keyboard', asyn
   await expect(page.locator('[data-step]').last()).not.toHaveClass(/opacity-55/);
 });
 
+test('a design is passed on to be gone over: it opens so, cannot be changed, and a copy of it can', async ({
+  page,
+}) => {
+  await openDesign(page, 'Show ribbon');
+  await page.getByRole('button', { name: 'Send out' }).click();
+  await page.getByRole('button', { name: /To be gone over/ }).click();
+  const link = await page.getByLabel('Address of the review').inputValue();
+  await page.goto('/');
+  await page.goto(link);
+  const bar = page.getByLabel('How it was made', { exact: true });
+  await bar.getByRole('button', { name: 'To the first step' }).click();
+  await expect(bar).toContainText('1 of 3');
+  await expect(page.locator('[data-sheet] input[data-place]').first()).toBeDisabled();
+  await page.getByRole('button', { name: 'Take a copy' }).click();
+  await expect(page).toHaveURL(/\/d\//);
+  await expect(page.locator('[data-sheet] input[data-place]').first()).toBeEnabled();
+  await page.goto(`${link.slice(0, -40)}`);
+  await page.reload();
+  await expect(page.getByRole('heading', { name: 'This address holds no design' })).toBeVisible();
+});
+
+test('the steps are listed with a picture each', async ({ page }) => {
+  await openDesign(page, 'Extractor stand');
+  await page.getByRole('button', { name: 'Look', exact: true }).click();
+  await page.getByRole('menuitem', { name: /List of the steps/ }).click();
+  const list = page.getByLabel('List of the steps', { exact: true });
+  await expect(list.getByRole('listitem')).toHaveCount(5);
+  await expect(list).toHaveAttribute('aria-busy', 'false');
+  await expect(list.getByRole('img', { name: 'The part after step 3' })).toBeVisible();
+  await expect(list.getByRole('listitem').nth(3)).toContainText('apart in z 240');
+  await list.getByRole('button', { name: 'Back to the sheet' }).click();
+  await expect(page.locator('[data-step=rise]')).toBeVisible();
+});
+
 test('the part turning once is recorded as a video', async ({ page }) => {
   await openDesign(page, 'Show ribbon');
   await page.getByRole('button', { name: 'Send out' }).click();

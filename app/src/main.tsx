@@ -34,6 +34,12 @@ const router = createBrowserRouter([
     errorElement: <Broken />,
     hydrateFallbackElement: <></>,
   },
+  {
+    path: '/review',
+    lazy: async () => ({ Component: (await import('./workbench/review-page')).default }),
+    errorElement: <Broken />,
+    hydrateFallbackElement: <></>,
+  },
   { path: '*', element: <Nowhere /> },
 ]);
 

@@ -7,7 +7,7 @@ import type { Design } from '@nematos/core/design/schema';
 import type { Kept } from '../data/store';
 import { wakeGeometry } from '../worker/client';
 import { answersFor } from './answers';
-import { keeperOf } from './keeper';
+import { KEPT_NOWHERE, keeperOf, type Keeper } from './keeper';
 import { selecting } from './selection';
 import type { Bench } from './state';
 
@@ -16,19 +16,23 @@ export type BenchStore = StoreApi<Bench> & { close(): void };
 // The worker loads while the design is still being fetched.
 wakeGeometry();
 
-/** Puts a kept design on the workbench: edits, undo, answers of the worker, and keeping it. To be closed again. */
-export function openBench(kept: Kept): BenchStore {
+/**
+ * Puts a kept design on the workbench: edits, undo, answers of the worker, and keeping it. With `reading` it can only be looked
+ * at. To be closed again.
+ */
+export function openBench(kept: Kept, reading = false): BenchStore {
   /** Groups of edits are of this opening: neither another tab's nor those before a reload. */
   const opening = crypto.randomUUID();
   const store = createStore<Bench>((set, get) => {
     const become = (history: History) => {
-      if (history === get().history) return;
+      if (reading || history === get().history) return;
       set({ history, pinned: undefined, imagined: undefined });
       keeper.edited(history.present);
       void answers.refresh();
     };
     return {
       id: kept.id,
+      reading,
       history: kept.history,
       view: { ...selecting(kept.history.present.steps.at(-1)?.id), ...kept.view },
       saved: 'kept',
@@ -64,14 +68,16 @@ export function openBench(kept: Kept): BenchStore {
     };
   });
 
-  const keeper = keeperOf(kept, {
-    state: () => store.getState(),
-    saved: (saved) => store.setState({ saved }),
-    elsewhere(history) {
-      store.setState({ history });
-      void answers.refresh();
-    },
-  });
+  const keeper: Keeper = reading
+    ? KEPT_NOWHERE
+    : keeperOf(kept, {
+        state: () => store.getState(),
+        saved: (saved) => store.setState({ saved }),
+        elsewhere(history) {
+          store.setState({ history });
+          void answers.refresh();
+        },
+      });
   const answers = answersFor(store, opening);
 
   void answers.refresh();

@@ -35,6 +35,13 @@ export interface Keeper {
   close(): void;
 }
 
+/** Of what is only looked at nothing is kept. */
+export const KEPT_NOWHERE: Keeper = {
+  edited: () => undefined,
+  soon: () => undefined,
+  close: () => undefined,
+};
+
 /** The whole design is kept so long after the last edit, ms, and so long after the first that is not kept at most. */
 const KEEP_AFTER = 150;
 const KEEP_WITHIN = 1000;

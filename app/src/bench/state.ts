@@ -25,6 +25,8 @@ export interface Pinned {
 
 export interface Bench {
   readonly id: string;
+  /** Set where the design can only be looked at. */
+  readonly reading: boolean;
   readonly history: History;
   readonly view: ViewState;
   readonly saved: Saved;

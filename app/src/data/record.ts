@@ -21,6 +21,8 @@ export interface ViewState {
   readonly folded?: boolean;
   /** Whether the charts along the path are unfolded, how tall, and which is shown. */
   readonly lengthwise?: boolean;
+  /** Set where the steps are listed, each with its picture. */
+  readonly listed?: boolean | undefined;
   /** Set where what is compared is laid over each other. */
   readonly laidOver?: boolean;
   /** The spread that is unfolded, by its id; '' where there is none yet. */
@@ -96,6 +98,7 @@ const viewSchema = z.object({
   lengthwise: z.boolean().optional(),
   spread: z.string().optional(),
   laidOver: z.boolean().optional(),
+  listed: z.boolean().optional(),
   chartHeight: z.number().optional(),
   channel: z.string().optional(),
   camera: z.array(z.number()).optional(),

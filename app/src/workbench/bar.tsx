@@ -1,8 +1,9 @@
 /** The bar of the workbench: where one is, unit, undo and redo, whether it is kept, send out. */
-import { useEffect } from 'react';
-import { Link } from 'react-router';
+import { useEffect, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
 import { changeUnit } from '@nematos/core/design/edit';
 import { keepVariant, takeVariant } from '@nematos/core/design/variants';
+import { putOnShelf } from '../data/store';
 import { Button, Logo, Menu, MenuLine } from '../ui/controls';
 import { ThemeSign } from '../ui/theme-sign';
 import { useBench, useBenchStore, useOfDesign, useUnit } from '../bench/bench';
@@ -42,12 +43,30 @@ function Variants() {
   );
 }
 
+/** Puts what is only looked at on the shelf, to be worked on. */
+function TakeCopy() {
+  const store = useBenchStore();
+  const navigate = useNavigate();
+  const [failed, setFailed] = useState(false);
+  const take = () =>
+    putOnShelf(store.getState().history.present).then(
+      ({ id }) => navigate(`/d/${id}`),
+      () => setFailed(true),
+    );
+  return (
+    <Button strong onClick={() => void take()}>
+      {failed ? 'Not kept: storage is full or blocked' : 'Take a copy'}
+    </Button>
+  );
+}
+
 /** The bar above the workbench: the way back, the unit, undo, sending out. */
 export function Bar({ engine }: { engine: Engine | undefined }) {
   const store = useBenchStore();
   const name = useOfDesign((design) => design.name);
   const unit = useUnit();
   const saved = useBench((bench) => bench.saved);
+  const reading = useBench((bench) => bench.reading);
   const before = useBench((bench) => bench.history.past.at(-1)?.says);
   const after = useBench((bench) => bench.history.future.at(-1)?.says);
 
@@ -65,7 +84,7 @@ export function Bar({ engine }: { engine: Engine | undefined }) {
   }, [store]);
 
   return (
-    <header className="flex h-11 shrink-0 items-center gap-4 border-b border-hair bg-page px-4">
+    <header className="flex h-11 shrink-0 print:hidden items-center gap-4 border-b border-hair bg-page px-4">
       <Link to="/" className="flex items-center gap-2 rounded font-semibold">
         <Logo /> Nematos
       </Link>
@@ -77,8 +96,9 @@ export function Bar({ engine }: { engine: Engine | undefined }) {
         <span className="truncate font-semibold">{name || 'Untitled'}</span>
       </nav>
       <span role="status" className={`ml-auto ${saved === 'failed' ? 'text-madder' : 'text-quiet'}`}>
-        {KEPT[saved]}
+        {reading ? 'To be looked at, not changed' : KEPT[saved]}
       </span>
+      {reading && <TakeCopy />}
       <div
         role="group"
         aria-label="Unit"
@@ -89,6 +109,7 @@ export function Bar({ engine }: { engine: Engine | undefined }) {
             key={one}
             type="button"
             aria-pressed={unit === one}
+            disabled={reading}
             onClick={() => store.getState().edit(`Set in ${one}`, (draft) => changeUnit(draft, one))}
             className={`px-2.5 -outline-offset-2 ${unit === one ? 'bg-hover font-medium' : 'text-quiet hover:text-ink'}`}
           >
@@ -96,7 +117,7 @@ export function Bar({ engine }: { engine: Engine | undefined }) {
           </button>
         ))}
       </div>
-      <Variants />
+      {!reading && <Variants />}
       <ThemeSign />
       <Button
         disabled={!before}

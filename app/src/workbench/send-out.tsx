@@ -18,7 +18,7 @@ const PARTS: readonly (readonly [FileFormat, says: string, note: string])[] = [
 
 /** The menu of files that can be taken away. */
 export function SendOut({ engine }: { engine: Engine | undefined }) {
-  const { state, part, points, json, png, video, clear, stop } = useSentFiles(engine);
+  const { state, part, points, json, review, png, video, clear, stop } = useSentFiles(engine);
   return (
     <Popover.Root onOpenChange={clear}>
       <Popover.Trigger asChild>
@@ -38,6 +38,7 @@ export function SendOut({ engine }: { engine: Engine | undefined }) {
             ))}
             <Line says="Points of the path, CSV" note="of the chosen one" onClick={() => void points()} />
             <Line says="The design, JSON" note="to keep or pass on" onClick={json} />
+            <Line says="To be gone over, address" note="read only" onClick={() => void review()} />
             <Pictures disabled={!engine} png={png} />
             <Line
               says="Turning once, video"
@@ -130,6 +131,7 @@ function Progress({ state, stop }: { state: NonNullable<State>; stop(): void }) 
       className={`mt-1.5 border-t border-hair px-2.5 pt-2 ${state.bad ? 'text-madder' : 'text-quiet'}`}
     >
       {state.says}
+      {state.link !== undefined && <Address link={state.link} />}
       {state.done !== undefined && (
         <span className="mt-1.5 flex items-center gap-2">
           <progress
@@ -144,6 +146,28 @@ function Progress({ state, stop }: { state: NonNullable<State>; stop(): void }) 
         </span>
       )}
     </div>
+  );
+}
+
+/** An address, to be copied. */
+function Address({ link }: { link: string }) {
+  const [copied, setCopied] = useState(false);
+  const copy = () =>
+    void navigator.clipboard?.writeText(link).then(
+      () => setCopied(true),
+      () => undefined, // it stands there to be copied by hand
+    );
+  return (
+    <span className="mt-1.5 flex items-center gap-2">
+      <input
+        readOnly
+        value={link}
+        aria-label="Address of the review"
+        className="min-w-0 grow rounded border border-hair bg-sheet px-1.5 py-0.5 font-mono text-xs text-ink"
+        onFocus={({ target }) => target.select()}
+      />
+      <Button onClick={copy}>{copied ? 'Copied' : 'Copy'}</Button>
+    </span>
   );
 }
 

@@ -9,13 +9,15 @@ import { chartedStep } from '../bench/selection';
 import type { Engine } from '../render/engine';
 import { filmKind } from '../render/film';
 import { save } from '../ui/save';
+import { reviewAddress } from '../data/review';
 import { ask, askExchange, callback, nextOf, stopExchange } from '../worker/client';
 
 /** Seconds of a turn in a video. */
 const TURN = 6;
 
 /** What is being made, or came of it; `done` from 0 to 1 while it is under way. */
-export type State = { readonly says: string; readonly done?: number; readonly bad?: true } | undefined;
+export type State =
+  { readonly says: string; readonly done?: number; readonly bad?: true; readonly link?: string } | undefined;
 
 /** Each kind of file, and what is to be said of the one asked for last. */
 export function useSentFiles(engine: Engine | undefined) {
@@ -71,6 +73,15 @@ export function useSentFiles(engine: Engine | undefined) {
     setState({ says: `${fileName(design.name, 'json')} holds every figure as written` });
   };
 
+  const review = async () => {
+    try {
+      const link = await reviewAddress(now());
+      setState({ says: 'Who opens this address goes over how it was made, and cannot change it:', link });
+    } catch (error) {
+      setState({ says: `The address could not be made: ${String(error)}`, bad: true });
+    }
+  };
+
   const ground = () => getComputedStyle(document.documentElement).getPropertyValue('--sheet');
 
   const png = async (times: number, clear: boolean) => {
@@ -110,6 +121,7 @@ export function useSentFiles(engine: Engine | undefined) {
     part,
     points,
     json,
+    review,
     png,
     video,
     /** Says no more of what was made. */

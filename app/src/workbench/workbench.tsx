@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { Link, useParams } from 'react-router';
 import { keepLocalText, localText } from '../ui/local';
-import { fetchKept } from '../data/store';
+import { fetchKept, type Kept } from '../data/store';
 import { Bar } from './bar';
 import { BenchContext, openBench, useBench, useOfDesign, type BenchStore } from '../bench/bench';
 import { Compare } from './compare/compare';
@@ -11,6 +11,7 @@ import { Ledger } from './findings/ledger';
 import { Foot } from './foot/foot';
 import type { Engine } from '../render/engine';
 import { Stage } from './stage/stage';
+import { StepsList } from './steps-list';
 import { Worksheet } from './worksheet/worksheet';
 
 /** The design of the address, read and put on the workbench. */
@@ -22,34 +23,42 @@ export default function Workbench() {
     gcTime: 0,
     refetchOnWindowFocus: false,
   });
-  const [store, setStore] = useState<BenchStore>();
+  if (kept.data === null || kept.error)
+    return (
+      <NotFound
+        title={kept.error ? 'The design could not be read' : 'There is no such design in this browser'}
+        text={kept.error ? String(kept.error) : 'It may have been made in another browser, or removed.'}
+      />
+    );
+  return kept.data ? <OnBench kept={kept.data} /> : null;
+}
 
+/** Why there is no design here, and the way back. */
+export function NotFound({ title, text }: { title: string; text: string }) {
+  return (
+    <main className="grid h-full place-items-center text-center">
+      <div>
+        <h1 className="font-serif text-2xl">{title}</h1>
+        <p className="mt-2 text-quiet">{text}</p>
+        <Link to="/" className="mt-4 inline-block text-thread underline underline-offset-4">
+          To the shelf
+        </Link>
+      </div>
+    </main>
+  );
+}
+
+/** A design on the workbench; with `reading` it can be looked at and not changed, and is not kept. */
+export function OnBench({ kept, reading = false }: { kept: Kept; reading?: boolean }) {
+  const [store, setStore] = useState<BenchStore>();
   useEffect(() => {
-    if (!kept.data) return;
-    const opened = openBench(kept.data);
+    const opened = openBench(kept, reading);
     setStore(opened);
     return () => {
       opened.close();
       setStore(undefined);
     };
-  }, [kept.data]);
-
-  if (kept.data === null || kept.error)
-    return (
-      <main className="grid h-full place-items-center text-center">
-        <div>
-          <h1 className="font-serif text-2xl">
-            {kept.error ? 'The design could not be read' : 'There is no such design in this browser'}
-          </h1>
-          <p className="mt-2 text-quiet">
-            {kept.error ? String(kept.error) : 'It may have been made in another browser, or removed.'}
-          </p>
-          <Link to="/" className="mt-4 inline-block text-thread underline underline-offset-4">
-            To the shelf
-          </Link>
-        </div>
-      </main>
-    );
+  }, [kept, reading]);
   if (!store) return null;
   return (
     <BenchContext.Provider value={store}>
@@ -67,6 +76,8 @@ function Room() {
   const name = useOfDesign((design) => design.name);
   const [engine, setEngine] = useState<Engine>();
   const compare = useBench((bench) => bench.view.compare ?? false);
+  const listed = useBench((bench) => bench.view.listed ?? false);
+  const reading = useBench((bench) => bench.reading);
   const [width, setWidth] = useState(() => held(Number(localText(WIDTH_KEY)) || 404));
   const dragging = useRef(false);
   /** Under the results: what is told of how the part is looked at. */
@@ -89,13 +100,14 @@ function Room() {
   };
 
   return (
-    <div className="flex h-full flex-col">
+    <div className="flex h-full flex-col print:block print:h-auto">
       <Bar engine={engine} />
       {compare && <Compare />}
-      <main className={`min-h-0 grow ${compare ? 'hidden' : 'flex'}`}>
-        <div style={{ width }} className="shrink-0">
+      {listed && !compare && <StepsList />}
+      <main className={`min-h-0 grow ${compare || listed ? 'hidden' : 'flex'}`}>
+        <fieldset disabled={reading} style={{ width }} className="shrink-0">
           <Worksheet />
-        </div>
+        </fieldset>
         <div
           role="separator"
           tabIndex={0}

@@ -107,6 +107,9 @@ export function ViewsNav({ engine, layout }: { engine: Engine | undefined; layou
         <MenuLine onSelect={acts.review} note="step by step">
           How it was made
         </MenuLine>
+        <MenuLine onSelect={() => store.getState().look({ listed: true })} note="to be printed">
+          List of the steps
+        </MenuLine>
         <MenuLine onSelect={acts.fitToChosen} note={<Noted on={false} sign="9" />}>
           Near to what is chosen
         </MenuLine>
