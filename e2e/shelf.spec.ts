@@ -1,6 +1,5 @@
-import AxeBuilder from '@axe-core/playwright';
 import { writeFile } from 'node:fs/promises';
-import { expect, openDesign, openShelf, test } from './fixture';
+import { expect, openShelf, test } from './fixture';
 
 test('the first visit finds the designs of the honey house, with their pictures', async ({ page }) => {
   await openShelf(page);
@@ -76,16 +75,3 @@ test('a file can be dropped', async ({ page }) => {
   await page.locator('main').dispatchEvent('drop', { dataTransfer: data });
   await expect(page.getByText('part.stl: The file is not JSON')).toBeVisible();
 });
-
-for (const theme of ['light', 'dark'] as const)
-  test(`shelf and workbench can be read and reached by all, on a ${theme} page`, async ({ page }) => {
-    await page.emulateMedia({ colorScheme: theme });
-    await openShelf(page);
-    const violations = async () =>
-      (await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa']).analyze()).violations.map(
-        ({ id, nodes }) => `${id}: ${nodes.map((node) => node.target.join(' ')).join(' | ')}`,
-      );
-    expect(await violations()).toEqual([]);
-    await openDesign(page, 'Nest spring');
-    expect(await violations()).toEqual([]);
-  });

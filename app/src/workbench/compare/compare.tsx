@@ -237,15 +237,19 @@ export function Compare() {
 }
 
 const Title = ({ says }: { says: string }) => (
-  <h3 className="col-span-full mt-4 border-b border-hair pb-1 text-[11px] font-semibold text-quiet">
-    {says}
-  </h3>
+  <div role="row" className="col-span-full mt-4 border-b border-hair pb-1">
+    <h3 role="columnheader" className="text-[11px] font-semibold text-quiet">
+      {says}
+    </h3>
+  </div>
 );
 
 const Note = ({ says, span }: { says: string; span: number }) => (
-  <p className="text-quiet" style={{ gridColumn: `span ${span + 1}` }}>
-    {says}
-  </p>
+  <div role="row" style={{ gridColumn: `span ${span + 1}` }}>
+    <p role="cell" className="text-quiet">
+      {says}
+    </p>
+  </div>
 );
 
 function Row({ label, children }: { label: string; children: ReactNode }) {
@@ -330,30 +334,37 @@ function Results({
 /** The worst that is found, and how much more there is. */
 function Findings({ outcome }: { outcome: Outcome | undefined }) {
   const unit = useUnit();
-  if (!outcome) return <span className="text-quiet">…</span>;
+  if (!outcome)
+    return (
+      <span role="cell" className="text-quiet">
+        …
+      </span>
+    );
   const faults = outcome.seen.steps.filter(({ state }) => state === 'fault').length;
   const found = Object.values(outcome.checked)
     .flatMap(({ findings }) => findings)
     .filter(({ level }) => level !== 'good')
     .sort((a, b) => Number(b.level === 'fault') - Number(a.level === 'fault'));
   return (
-    <ul role="cell" className="py-0.5">
-      {faults > 0 && (
-        <li className="flex gap-2">
-          <LevelSign level="fault" /> {faults} steps want mending
-        </li>
-      )}
-      {found.map((finding, i) => (
-        <li key={i} className="flex gap-2">
-          <LevelSign level={finding.level} />
-          {sayWords(finding.says, unit)}
-        </li>
-      ))}
-      {!faults && !found.length && (
-        <li className="flex gap-2">
-          <LevelSign level="good" /> all in order
-        </li>
-      )}
-    </ul>
+    <div role="cell">
+      <ul className="py-0.5">
+        {faults > 0 && (
+          <li className="flex gap-2">
+            <LevelSign level="fault" /> {faults} steps want mending
+          </li>
+        )}
+        {found.map((finding, i) => (
+          <li key={i} className="flex gap-2">
+            <LevelSign level={finding.level} />
+            {sayWords(finding.says, unit)}
+          </li>
+        ))}
+        {!faults && !found.length && (
+          <li className="flex gap-2">
+            <LevelSign level="good" /> all in order
+          </li>
+        )}
+      </ul>
+    </div>
   );
 }

@@ -136,13 +136,13 @@ export function SpreadChart({ spread, seen, quiet, called }: Props) {
         }
       : undefined;
   return (
-    <div className={`relative size-full ${quiet ? 'opacity-55' : ''}`}>
+    <div className="relative size-full">
       <canvas
         ref={canvas}
         tabIndex={0}
         role="img"
         aria-label={`${called} over ${spread.over.map((over) => overName(design, over)).join(' and ')}. Arrow keys move the cursor, Enter takes its place over.`}
-        className="cursor-crosshair touch-none"
+        className={`cursor-crosshair touch-none ${quiet ? 'opacity-55' : ''}`}
         onPointerMove={onPointerMove}
         onPointerDown={onPointerMove}
         onClick={take}

@@ -281,6 +281,7 @@ function Spot({
   const place = found && spotOf(found);
   const ends = { start: 'at its start', end: 'at its end', joint: 'at a joint' };
   const where = on?.at ? `, ${ends[on.at]}` : about?.edge ? ', at an edge' : '';
+  const spotted = writtenSpot(found, unit, FIRST);
   /** A length at this place alone. */
   const one = (says: string, value: number | undefined, what: string) =>
     value !== undefined && (
@@ -288,16 +289,19 @@ function Spot({
         says={says}
         value={value}
         quantity="length"
-        onKeep={() => keep('measure-length', { what, ...writtenSpot(found!, unit, FIRST) }, [pointed])}
+        onKeep={() => keep('measure-length', { what, ...spotted }, [pointed])}
       />
     );
+  const title = `${sign}, on ${step ? stepName(step) : 'what is gone'}${where}`;
+  if (!found)
+    return (
+      <>
+        <h3 className="mt-1.5 font-semibold">{title}</h3>
+        <p className="text-quiet">{asked ? '…' : 'There is nothing any more: point at it anew.'}</p>
+      </>
+    );
   return (
-    <Lines title={`${sign}, on ${step ? stepName(step) : 'what is gone'}${where}`}>
-      {!found && (
-        <dt className="col-span-2 text-quiet">
-          {asked ? '…' : 'There is nothing any more: point at it anew.'}
-        </dt>
-      )}
+    <Lines title={title}>
       {place && (
         <>
           <dt className="text-quiet">x, y, z, {unit}</dt>
@@ -313,7 +317,7 @@ function Spot({
           value={on.s}
           quantity="length"
           onKeep={() =>
-            keep('measure-length', { what: 'along', place: 'start', ...writtenSpot(found!, unit, SECOND) }, [
+            keep('measure-length', { what: 'along', place: 'start', ...writtenSpot(found, unit, SECOND) }, [
               pointed,
             ])
           }
@@ -329,7 +333,7 @@ function Spot({
       {one('wall', on?.section?.wall, 'wall')}
       {one('bend radius', on?.bend, 'bend')}
       {one('diameter about its axis', about && 2 * about.radius, 'diameter')}
-      {found && amounts && <Amounts pointed={pointed} keep={keep} />}
+      {amounts && <Amounts pointed={pointed} keep={keep} />}
     </Lines>
   );
 }

@@ -53,7 +53,8 @@ export const StepView = memo(function StepView({ step, index }: { step: Step; in
         style={{ transform: CSS.Translate.toString(transform), transition }}
         aria-label={stepName(step)}
         data-step={step.id}
-        className={`group relative mt-5 ${isDragging ? 'z-10 bg-sheet opacity-90' : ''} ${passed ? '' : 'opacity-55'}`}
+        className={`group relative mt-5 ${isDragging ? 'z-10 bg-sheet opacity-90' : ''}`}
+        data-unmade={passed ? undefined : ''}
         onPointerDownCapture={() => store.getState().look(selecting(step.id))}
         onFocusCapture={() => {
           if (!selected) store.getState().look(selecting(step.id));
