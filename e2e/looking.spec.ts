@@ -277,8 +277,20 @@ test('triangles are shown as they are sent out, and counted', async ({ page }) =
   const bytes = await readFile((await (await download).path())!);
   expect(bytes.readUInt32LE(80)).toBe(count);
   await page.keyboard.press('Escape');
+  await expect(panel.locator('[data-faults]')).toContainText(/open edges\s*none.*through each other\s*none/s);
   await page.getByRole('button', { name: 'Hide the triangles' }).click();
   await expect(panel).toHaveCount(0);
+});
+
+test('triangles that run through each other are led to', async ({ page }) => {
+  await openDesign(page, 'Gate spring');
+  await field(page, 'coil.turns').fill('19');
+  await page.getByLabel(/^Space view/).focus();
+  await page.keyboard.press('7');
+  const faults = page.getByLabel('Triangles', { exact: true }).locator('[data-faults]');
+  await expect(faults).toContainText(/open edges\s*none/, { timeout: 60_000 });
+  await faults.getByRole('button', { name: 'some' }).click();
+  await expect(page.locator('[data-pin="Triangles that run through each other"]')).toBeVisible();
 });
 
 test('a finding leads to its place, and a limit shows the part as it would be', async ({ page }) => {

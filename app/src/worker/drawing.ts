@@ -1,6 +1,8 @@
 /** What the geometry worker draws of the value of a step: triangles, lines, dimension lines. */
 import { readableTolerance } from '@nematos/core/design/edit';
 import { hash } from '@nematos/core/design/hash';
+import { meshFaults, type MeshFaults } from '@nematos/core/mesh/faults';
+import { buffersOf } from './spent';
 import type { Evaluation, StepResult } from '@nematos/core/design/evaluate';
 import type { FilledRows } from '@nematos/core/kind/kind';
 import type { Poll } from '@nematos/core/geometry/poll';
@@ -95,6 +97,16 @@ async function meshOf(
     return copyOf(finer ? await body.solid(tolerance / FINER, poll, true) : solid, memory);
   }
   return givingWay(body.meshing(tolerance, most, memory), poll);
+}
+
+/** What of a body's triangles is not as it should be, as they are sent out. */
+export async function faultsOf(body: Body, tolerance: number, poll: Poll): Promise<MeshFaults> {
+  const mesh = await meshOf(body, tolerance, MOST_SENT, 'sent', poll);
+  try {
+    return await meshFaults(mesh, poll);
+  } finally {
+    memory.giveBack(buffersOf(mesh));
+  }
 }
 
 /** How the triangles of bodies look, laid one after another: by the bodies they were made of in the end. */

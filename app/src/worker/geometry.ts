@@ -9,17 +9,19 @@ import { bodyLengthwise, lengthwise, type Lengthwise } from '@nematos/core/view/
 import type { Place } from '@nematos/core/design/literal';
 import type { Design, Spread } from '@nematos/core/design/schema';
 import { solveFigure, unknownsOf, type Solved, type Target, type Unknown } from '@nematos/core/design/solve';
-import { pathsOf, typeOf, type Value } from '@nematos/core/kind/value';
+import { membersOf, pathsOf, typeOf, type Value } from '@nematos/core/kind/value';
 import type { Vec3 } from '@nematos/core/geometry/vector';
 import { nearestNeighbours, type Neighbours } from '@nematos/core/solid/neighbours';
 import { placeAlong, probe, type Probed } from '@nematos/core/kinds/measures/probe';
 import { chainsOf } from '@nematos/core/view/made-of';
 import { sceneOf } from '@nematos/core/view/part';
-import { sentTolerance } from '@nematos/core/design/edit';
+import { readableTolerance, sentTolerance } from '@nematos/core/design/edit';
+import { allFaults, type MeshFaults } from '@nematos/core/mesh/faults';
+import type { Body } from '@nematos/core/solid/body';
 import { writePoints } from '@nematos/core/exchange/rows';
 import { sayWords } from '@nematos/core/measure/format';
 import { Complaint } from '@nematos/core/measure/words';
-import { draw, drawAll, made, memory, type Wish } from './drawing';
+import { draw, drawAll, faultsOf, made, memory, type Wish } from './drawing';
 import type { Asking, Drawn, LiveAnswer, Seen } from './messages';
 import { buffersOf } from './spent';
 
@@ -245,6 +247,21 @@ const api = {
         solved: await solveFigure(design, target, wanted, place, cache, poll),
       })),
     );
+  },
+
+  /** What of the triangles of some bodies is not as it should be, as they are sent out. */
+  async faults(design: Design, steps: readonly string[], asking: Asking): Promise<MeshFaults | undefined> {
+    return unlessStale(asking, async (poll) => {
+      const tolerance = readableTolerance(design);
+      const found = await evaluate(design, cache, poll, 'shape');
+      const bodies = found.steps
+        .filter(({ id }) => steps.includes(id))
+        .flatMap(({ value }) => (value ? membersOf(value) : []))
+        .filter((one): one is Body => one.type === 'body');
+      const all: MeshFaults[] = [];
+      if (tolerance !== undefined) for (const body of bodies) all.push(await faultsOf(body, tolerance, poll));
+      return allFaults(all);
+    });
   },
 
   /** The figures of a spread with their samples; or what is wrong with it, and at which field. */

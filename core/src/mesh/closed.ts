@@ -1,6 +1,16 @@
 /** What a print needs of triangles: that they close, agree in direction, and bound what they should. */
 import { finished, type Steps } from '../geometry/steps';
+import type { Vec3 } from '../geometry/vector';
 import type { Mesh } from './mesh';
+
+/** How an edge is not as it should be. */
+export type EdgeFault = 'open' | 'doubled' | 'turned';
+
+/** Edges with one fault: how many, and the middle of the first. */
+export interface EdgeFaults {
+  readonly count: number;
+  readonly place?: Vec3;
+}
 
 export interface MeshReport {
   readonly triangles: number;
@@ -8,6 +18,8 @@ export interface MeshReport {
   readonly vertices: number;
   /** Edges that do not have exactly one triangle on each side, running opposite ways. */
   readonly openEdges: number;
+  /** The same by what is wrong: one triangle alone, more than two, or two that face against each other. */
+  readonly edges: Readonly<Record<EdgeFault, EdgeFaults>>;
   /** Triangles with two corners in one place. */
   readonly degenerate: number;
   /** Vertices − edges + triangles. */
@@ -62,7 +74,16 @@ export function* inspectSteps({
       ends[starts[Math.min(u, v) + 1]!++] = u < v ? 2 * v : 2 * u + 1;
     }
   }
-  let openEdges = 0;
+  const edges: Record<EdgeFault, EdgeFaults> = {
+    open: { count: 0 },
+    doubled: { count: 0 },
+    turned: { count: 0 },
+  };
+  const note = (fault: EdgeFault, a: number, b: number) => {
+    const middle = [0, 1, 2].map((k) => (positions[3 * a + k]! + positions[3 * b + k]!) / 2);
+    const { count, place = middle as unknown as Vec3 } = edges[fault];
+    edges[fault] = { count: count + 1, place };
+  };
   let distinct = 0;
   for (let corner = 0; corner < size; corner++) {
     if (corner % TOGETHER === 0) yield;
@@ -73,14 +94,17 @@ export function* inspectSteps({
       let [n, forward] = [0, 0];
       for (; i < to && Math.floor(ends[i]! / 2) === other; i++, n++) forward += ends[i]! % 2 === 0 ? 1 : 0;
       distinct++;
-      if (n !== 2 || forward !== 1) openEdges++;
+      if (n === 1) note('open', corner, other);
+      else if (n > 2) note('doubled', corner, other);
+      else if (forward !== 1) note('turned', corner, other);
     }
   }
   yield;
   return {
     triangles: triangles.length / 3,
     vertices,
-    openEdges,
+    openEdges: edges.open.count + edges.doubled.count + edges.turned.count,
+    edges,
     degenerate,
     euler: vertices - distinct + triangles.length / 3 - degenerate,
     volume: meshVolume(positions, triangles),

@@ -281,6 +281,14 @@ function Spot({
   const place = found && spotOf(found);
   const ends = { start: 'at its start', end: 'at its end', joint: 'at a joint' };
   const where = on?.at ? `, ${ends[on.at]}` : about?.edge ? ', at an edge' : '';
+  const title = `${sign}, on ${step ? stepName(step) : 'what is gone'}${where}`;
+  if (!found)
+    return (
+      <>
+        <h3 className="mt-1.5 font-semibold">{title}</h3>
+        <p className="text-quiet">{asked ? '…' : 'There is nothing any more: point at it anew.'}</p>
+      </>
+    );
   const spotted = writtenSpot(found, unit, FIRST);
   /** A length at this place alone. */
   const one = (says: string, value: number | undefined, what: string) =>
@@ -291,14 +299,6 @@ function Spot({
         quantity="length"
         onKeep={() => keep('measure-length', { what, ...spotted }, [pointed])}
       />
-    );
-  const title = `${sign}, on ${step ? stepName(step) : 'what is gone'}${where}`;
-  if (!found)
-    return (
-      <>
-        <h3 className="mt-1.5 font-semibold">{title}</h3>
-        <p className="text-quiet">{asked ? '…' : 'There is nothing any more: point at it anew.'}</p>
-      </>
     );
   return (
     <Lines title={title}>

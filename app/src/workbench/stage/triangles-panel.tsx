@@ -1,11 +1,82 @@
 /** What the triangles of the part are, as they are sent out: how many, how large, how thin. */
-import { useMemo } from 'react';
+import { Fragment, useEffect, useMemo, useState } from 'react';
 import { readableTolerance } from '@nematos/core/design/edit';
 import { formatNumber } from '@nematos/core/measure/format';
+import type { Vec3 } from '@nematos/core/geometry/vector';
+import type { MeshFaults } from '@nematos/core/mesh/faults';
 import { triangleSizes } from '@nematos/core/mesh/sizes';
+import { askDeep, leave, nextOf } from '../../worker/client';
 import type { Drawn } from '../../worker/messages';
 import { Line, Lines, SidePanel } from './side-panel';
 import { useBench, useBenchStore, useOfDesign } from '../../bench/bench';
+
+const EDGES = [
+  ['open', 'open edges', 'An open edge'],
+  ['doubled', 'edges of more than two', 'An edge of more than two triangles'],
+  ['turned', 'facing each other', 'Two triangles that face each other'],
+] as const;
+
+/** What a printer would stumble on, and the way there. */
+function Faults({ bodies }: { bodies: readonly Drawn[] }) {
+  const store = useBenchStore();
+  const key = bodies.map((one) => `${one.step} ${one.key}`).join();
+  const [known, setKnown] = useState<{ readonly of: string; readonly faults?: MeshFaults }>();
+  useEffect(() => {
+    const session = crypto.randomUUID();
+    let gone = false;
+    const design = store.getState().history.present;
+    const steps = key.split(',').map((one) => one.split(' ')[0]!);
+    askDeep((kernel) => kernel.faults(design, steps, nextOf(session))).then(
+      (faults) => !gone && faults && setKnown({ of: key, faults }),
+      () => !gone && setKnown({ of: key }),
+    );
+    return () => {
+      gone = true;
+      leave(session);
+    };
+  }, [store, key]);
+  if (known?.of !== key)
+    return <p className="mt-1.5 text-xs text-quiet">… looking for what a printer stumbles on</p>;
+  const { faults } = known;
+  if (!faults)
+    return <p className="mt-1.5 text-xs text-madder">They could not be looked through to the end.</p>;
+  const goTo = (finding: string, place: Vec3) =>
+    store.getState().pin({ step: bodies[0]!.step, finding, place, level: 'fault' });
+  const line = (says: string, count: string, finding: string, place: Vec3 | undefined) => (
+    <Fragment key={says}>
+      <dt className="text-quiet">{says}</dt>
+      <dd className="text-right">
+        {place ? (
+          <button
+            type="button"
+            className="text-madder underline decoration-dotted underline-offset-3"
+            title="Show where"
+            onClick={() => goTo(finding, place)}
+          >
+            {count}
+          </button>
+        ) : (
+          count
+        )}
+      </dd>
+    </Fragment>
+  );
+  return (
+    <dl className="mt-1.5 grid grid-cols-[auto_1fr] gap-x-2" data-faults>
+      {EDGES.map(([fault, says, finding]) => {
+        const { count, place } = faults.edges[fault];
+        return line(says, count ? formatNumber(count, 9) : 'none', finding, place);
+      })}
+      {line('of no area', faults.degenerate ? formatNumber(faults.degenerate, 9) : 'none', '', undefined)}
+      {line(
+        'running through each other',
+        faults.crossing ? 'some' : 'none',
+        'Triangles that run through each other',
+        faults.crossing,
+      )}
+    </dl>
+  );
+}
 
 /** Stands beside the stage while triangles are shown. */
 export function TrianglesPanel({ shown }: { shown: readonly Drawn[] }) {
@@ -37,6 +108,7 @@ export function TrianglesPanel({ shown }: { shown: readonly Drawn[] }) {
           <Line says="thinnest corner" value={sizes.thinnest} quantity="angle" />
         </Lines>
       )}
+      {sizes && ready && <Faults bodies={bodies} />}
       <p className="mt-1.5 text-xs leading-snug text-quiet">
         {tolerance === undefined
           ? 'The chord tolerance cannot be read: mend it under Send out.'
