@@ -5,8 +5,9 @@ import './styles.css';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
-import { Link, createBrowserRouter, useRouteError } from 'react-router';
+import { createBrowserRouter, useRouteError } from 'react-router';
 import { RouterProvider } from 'react-router/dom';
+import { Page } from './ui/page';
 import { beginTheme } from './ui/theme';
 
 beginTheme();
@@ -54,20 +55,6 @@ function Broken() {
       title="Something broke"
       text={`Your designs are kept. Reload the page to go on. ${error instanceof Error ? `(${error.message})` : ''}`}
     />
-  );
-}
-
-function Page({ title, text }: { title: string; text: string }) {
-  return (
-    <main className="grid h-full place-items-center text-center">
-      <div>
-        <h1 className="font-serif text-2xl">{title}</h1>
-        <p className="mt-2 text-quiet">{text}</p>
-        <Link to="/" className="mt-4 inline-block text-thread underline underline-offset-4">
-          To the shelf
-        </Link>
-      </div>
-    </main>
   );
 }
 

@@ -7,7 +7,8 @@ import type { Design } from '@nematos/core/design/schema';
 import { fileInAddress } from '../data/review';
 import type { Kept } from '../data/store';
 import { askExchange } from '../worker/client';
-import { NotFound, OnBench } from './workbench';
+import { Page } from '../ui/page';
+import { OnBench } from './workbench';
 
 async function designIn(hash: string): Promise<Design> {
   const file = await fileInAddress(hash);
@@ -39,7 +40,7 @@ export default function ReviewPage() {
   );
   if (read.error)
     return (
-      <NotFound
+      <Page
         title="This address holds no design"
         text="It may have been cut short on its way: ask for it again, or for the design as a file."
       />

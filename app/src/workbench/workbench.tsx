@@ -1,8 +1,9 @@
 /** Where one design is worked on: the sheet on the left, the stage beside it. */
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import { Link, useParams } from 'react-router';
+import { useParams } from 'react-router';
 import { keepLocalText, localText } from '../ui/local';
+import { Page } from '../ui/page';
 import { fetchKept, type Kept } from '../data/store';
 import { Bar } from './bar';
 import { BenchContext, openBench, useBench, useOfDesign, type BenchStore } from '../bench/bench';
@@ -25,27 +26,12 @@ export default function Workbench() {
   });
   if (kept.data === null || kept.error)
     return (
-      <NotFound
+      <Page
         title={kept.error ? 'The design could not be read' : 'There is no such design in this browser'}
         text={kept.error ? String(kept.error) : 'It may have been made in another browser, or removed.'}
       />
     );
   return kept.data ? <OnBench kept={kept.data} /> : null;
-}
-
-/** Why there is no design here, and the way back. */
-export function NotFound({ title, text }: { title: string; text: string }) {
-  return (
-    <main className="grid h-full place-items-center text-center">
-      <div>
-        <h1 className="font-serif text-2xl">{title}</h1>
-        <p className="mt-2 text-quiet">{text}</p>
-        <Link to="/" className="mt-4 inline-block text-thread underline underline-offset-4">
-          To the shelf
-        </Link>
-      </div>
-    </main>
-  );
 }
 
 /** A design on the workbench; with `reading` it can be looked at and not changed, and is not kept. */

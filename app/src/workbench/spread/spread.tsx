@@ -4,6 +4,7 @@ import { lazy, Suspense, useId } from 'react';
 import { numberedId, stepName } from '@nematos/core/design/edit';
 import { quantityAt } from '@nematos/core/design/literal';
 import type { Design, Spread } from '@nematos/core/design/schema';
+import type { Unknown } from '@nematos/core/design/solve';
 import { Choice, Sign } from '../../ui/controls';
 import { useBench, useBenchStore, useDesign } from '../../bench/bench';
 import { useUnknowns } from '../findings/unknowns';
@@ -117,6 +118,7 @@ function Sentence({ spread, results }: { spread: Spread; results: Results }) {
       },
       group,
     );
+  const own = { spread, change, unknowns: useUnknowns(spread.step, spread.figure) };
   const remove = () =>
     edit('Remove the spread', (draft) => {
       draft.spreads = draft.spreads?.filter(({ id }) => id !== spread.id);
@@ -135,17 +137,17 @@ function Sentence({ spread, results }: { spread: Spread; results: Results }) {
             })
           }
         />{' '}
-        over <Figure spread={spread} at={0} change={change} />
+        over <Figure {...own} at={0} />
         {spread.over.length > 1 ? (
           <>
             {' '}
-            and <Figure spread={spread} at={1} change={change} />
+            and <Figure {...own} at={1} />
           </>
         ) : null}
         .
       </p>
       <span className="flex items-center gap-3 text-xs text-quiet">
-        <Second spread={spread} change={change} />
+        <Second {...own} />
         <Sign name="Remove this spread" className="!size-5" onClick={remove}>
           <X size={13} />
         </Sign>
@@ -156,10 +158,16 @@ function Sentence({ spread, results }: { spread: Spread; results: Results }) {
 
 type ChangeSpread = (says: string, recipe: (drafted: Spread) => void, group?: string) => void;
 
+interface Changing {
+  readonly spread: Spread;
+  /** The figures that the result depends on; undefined while they are looked for. */
+  readonly unknowns: readonly Unknown[] | undefined;
+  readonly change: ChangeSpread;
+}
+
 /** The second figure: taken in, or taken out. */
-function Second({ spread, change }: { spread: Spread; change: ChangeSpread }) {
+function Second({ spread, unknowns, change }: Changing) {
   const store = useBenchStore();
-  const unknowns = useUnknowns(spread.step, spread.figure);
   if (spread.over.length > 1)
     return (
       <button
@@ -187,12 +195,11 @@ function Second({ spread, change }: { spread: Spread; change: ChangeSpread }) {
 }
 
 /** One figure, and its range. */
-function Figure({ spread, at, change }: { spread: Spread; at: number; change: ChangeSpread }) {
+function Figure({ spread, at, unknowns = [], change }: Changing & { at: number }) {
   const store = useBenchStore();
   const design = useDesign();
   const over = spread.over[at]!;
   const other = spread.over[1 - at];
-  const unknowns = useUnknowns(spread.step, spread.figure) ?? [];
   const found = unknowns.map((one) => ({ ...overOf(design, one), from: '', to: '' }));
   const options = [over, ...found.filter((one) => keyOf(one) !== keyOf(over))]
     .filter((one) => !other || keyOf(one) !== keyOf(other))
