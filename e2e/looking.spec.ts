@@ -226,9 +226,11 @@ test('a design is passed on to be gone over: it opens so, cannot be changed, and
   await page.getByRole('button', { name: /To be gone over/ }).click();
   const link = await page.getByLabel('Address of the review').inputValue();
   await page.goto('/');
+  // It stands still for who wants no motion.
+  await page.emulateMedia({ reducedMotion: 'reduce' });
   await page.goto(link);
   const bar = page.getByLabel('How it was made', { exact: true });
-  await bar.getByRole('button', { name: 'To the first step' }).click();
+  await expect(bar.getByRole('button', { name: 'Play' })).toBeVisible();
   await expect(bar).toContainText('1 of 3');
   await expect(page.locator('[data-sheet] input[data-place]').first()).toBeDisabled();
   await page.getByRole('button', { name: 'Take a copy' }).click();

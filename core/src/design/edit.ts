@@ -115,24 +115,31 @@ export function swapKind(design: Design, id: string, kindName: string): void {
 }
 
 /** Ids of the steps that a step is made from: at its inputs, and measures that its figures name. */
-function madeFrom(design: Design, step: Step): string[] {
-  const measures = namedMeasures(design);
-  if (!measures.size) return sourcesIn(step);
-  return [...sourcesIn(step), ...namesUsed(step, measures.keys()).map((name) => measures.get(name)!.id)];
-}
+const madeFrom = (step: Step, measures: ReadonlyMap<string, Step>): string[] =>
+  measures.size
+    ? [...sourcesIn(step), ...namesUsed(step, measures.keys()).map((name) => measures.get(name)!.id)]
+    : sourcesIn(step);
 
 /** Ids of steps that use this one, directly. */
-export const usersOf = (design: Design, id: string): Step[] =>
-  design.steps.filter((step) => madeFrom(design, step).includes(id));
+export function usersOf(design: Design, id: string): Step[] {
+  const measures = namedMeasures(design);
+  return design.steps.filter((step) => madeFrom(step, measures).includes(id));
+}
 
 /** Ids of all steps that a step is made from, directly or not. */
-export function sourcesOf(design: Design, id: string, found = new Set<string>()): Set<string> {
-  const step = design.steps.find((candidate) => candidate.id === id);
-  for (const source of step ? madeFrom(design, step) : [])
-    if (!found.has(source)) {
-      found.add(source);
-      sourcesOf(design, source, found);
-    }
+export function sourcesOf(design: Design, id: string): Set<string> {
+  const measures = namedMeasures(design);
+  const found = new Set<string>();
+  const open = [id];
+  while (open.length) {
+    const at = open.pop();
+    const step = design.steps.find((candidate) => candidate.id === at);
+    for (const source of step ? madeFrom(step, measures) : [])
+      if (!found.has(source)) {
+        found.add(source);
+        open.push(source);
+      }
+  }
   return found;
 }
 

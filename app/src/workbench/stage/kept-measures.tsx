@@ -6,6 +6,7 @@ import { useBench, useBenchStore, useDesign, useUnit } from '../../bench/bench';
 import { selecting, shownCount } from '../../bench/selection';
 import type { View } from '../../render/view';
 import { LEVEL_INK, Shown } from '../../ui/figure';
+import { showOnSheet } from '../../ui/motion';
 
 /** Measures that are to be seen: passed by the needle, and not hidden. */
 export function KeptMeasures({ view }: { view: View | undefined; frame: number }) {
@@ -44,7 +45,7 @@ export function KeptMeasures({ view }: { view: View | undefined; frame: number }
           title="Go to this measure on the sheet"
           onClick={() => {
             store.getState().look(selecting(id));
-            document.querySelector(`[data-step="${id}"]`)?.scrollIntoView({ block: 'nearest' });
+            showOnSheet(id);
           }}
         >
           <span className="text-quiet">{stepName(step)}</span>{' '}

@@ -10,6 +10,7 @@ import { formatNumber } from '@nematos/core/measure/format';
 import { MM_IN } from '@nematos/core/measure/quantity';
 import { ask, askDeep, leave, nextOf } from '../../worker/client';
 import { Menu, MenuLine } from '../../ui/controls';
+import { showOnSheet } from '../../ui/motion';
 import { useBench, useBenchStore, useDesign, useUnit } from '../../bench/bench';
 import { selecting, shownCount } from '../../bench/selection';
 import type { Pointed } from '../../bench/state';
@@ -128,9 +129,7 @@ export function MeasurePanel({ measured }: { measured: Measured }) {
       stepOf(draft, kept).from = { of: of!, ...(to !== undefined && to !== of && { to }) };
     });
     store.getState().look(selecting(kept));
-    requestAnimationFrame(() =>
-      document.querySelector(`[data-step="${kept}"]`)?.scrollIntoView({ block: 'nearest' }),
-    );
+    requestAnimationFrame(() => showOnSheet(kept));
   };
   /** Between both places that were pointed at. */
   const keepTwo = (kind: KindName, set: Record<string, string>) => {

@@ -12,6 +12,7 @@ import type { Bench } from '../../bench/state';
 import type { Engine } from '../../render/engine';
 import type { View, ViewName } from '../../render/view';
 import { Dimensions } from './dimensions';
+import { showOnSheet } from '../../ui/motion';
 import { KeptMeasures } from './kept-measures';
 import { MeasureMarks, type Measured } from './measure';
 
@@ -79,7 +80,7 @@ export function Pane({ name, engine, frame, measured, titled, edges, onPane }: P
     if (store.getState().picking) return void addStation(name, x, y);
     const { view, look } = store.getState();
     look(event.shiftKey ? alsoSelecting(view, step) : selecting(step));
-    document.querySelector(`[data-step="${step}"]`)?.scrollIntoView({ block: 'nearest', behavior: 'smooth' });
+    showOnSheet(step);
   };
   const onKeyDown = (event: KeyboardEvent) => {
     const view = engine?.view(name);

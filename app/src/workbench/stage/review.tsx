@@ -4,6 +4,7 @@ import { useEffect, useState, type KeyboardEvent } from 'react';
 import { stepName } from '@nematos/core/design/edit';
 import { kindNamed } from '@nematos/core/design/registry';
 import { Sign } from '../../ui/controls';
+import { showOnSheet, wantsStill } from '../../ui/motion';
 import { Resulting, toneOf } from '../../ui/figure';
 import { useBench, useBenchStore, useDesign, useUnit } from '../../bench/bench';
 import { selecting, shownCount } from '../../bench/selection';
@@ -22,7 +23,7 @@ export function ReviewBar() {
   const design = useDesign();
   const unit = useUnit();
   const at = useBench(shownCount);
-  const [playing, setPlaying] = useState(true);
+  const [playing, setPlaying] = useState(() => !wantsStill());
   const [pace, setPace] = useState('2');
   const { steps } = design;
   const step = steps[at - 1];
@@ -32,7 +33,7 @@ export function ReviewBar() {
     const to = Math.min(steps.length, Math.max(1, next));
     const { id } = steps[to - 1]!;
     store.getState().look({ needle: to === steps.length ? undefined : to, ...selecting(id) });
-    document.querySelector(`[data-step="${id}"]`)?.scrollIntoView({ block: 'center', behavior: 'smooth' });
+    showOnSheet(id, 'center');
   };
   const ended = at >= steps.length;
   useEffect(() => {
