@@ -6,7 +6,8 @@ import { beginHistory, edit, redo, undo } from '../src/design/history';
 import type { Design } from '../src/design/schema';
 import { report } from '../src/exchange/report';
 import { bodyDesign, near, points } from './bodies';
-import { complaintsOf, figureOf } from './helpers';
+import { distance } from '../src/geometry/vector';
+import { complaintsOf, figureOf, valueOf } from './helpers';
 import { evenly } from './numbers';
 
 /** A bent tube from the origin along x, then y; 10 mm across, 1 mm of wall. */
@@ -63,6 +64,46 @@ describe('a kept measure', () => {
     near(await length({ what: 'bend', place: 'point', x: '46 mm', y: '4 mm' }), 12, 1e-9);
     const angle = keep(design, 'measure-angle', { place: 'start', toPlace: 'end' });
     near(await measured(design, angle), Math.PI / 2);
+  });
+
+  it('is seen where it is taken: along the line, or along an axis from beside the one place to the other', async () => {
+    const design = bent();
+    const seen = async (set: Record<string, string>) => {
+      const value = await valueOf(design, keep(design, 'measure-length', set));
+      return value.type === 'measure' ? value.found!.places : [];
+    };
+    expect(await seen({ what: 'y', place: 'start', toPlace: 'end' })).deep.equal([
+      [50, 0, 0],
+      [50, 40, 0],
+    ]);
+    const along = await seen({ what: 'along', place: 'start', toPlace: 'end' });
+    expect([along[0], along.at(-1)]).deep.equal([
+      [0, 0, 0],
+      [50, 40, 0],
+    ]);
+    // On the bend all are as far from its centre.
+    for (const [x, y] of along) if (x > 38 && y < 12) expect(Math.hypot(x - 38, y - 12)).closeTo(12, 1e-9);
+    const ring = bodyDesign({
+      path: { kind: 'loop', set: { shape: 'circle', size: '50 mm' } },
+      section: { kind: 'round', set: { diameter: '3 mm' } },
+    });
+    const id = keep(ring, 'measure-length', {
+      what: 'along',
+      place: 'along',
+      along: '10 mm',
+      toPlace: 'along',
+      toAlong: '150 mm',
+    });
+    near(await measured(ring, id), 50 * Math.PI - 140, 1e-9);
+    const value = await valueOf(ring, id);
+    const places = value.type === 'measure' ? value.found!.places : [];
+    // The shorter way round, over where the loop begins.
+    const sides = places.slice(1).map((place, i) => distance(place, places[i]!));
+    near(
+      sides.reduce((sum, one) => sum + one, 0),
+      50 * Math.PI - 140,
+      1e-3,
+    );
   });
 
   it('is taken of what is turned, of bodies, and of the gap between them, as closed forms have it', async () => {

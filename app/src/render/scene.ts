@@ -196,7 +196,8 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
     scene,
     extent,
     get pickable() {
-      return [...bodies.children, ...lines.children, ...caps.group.children];
+      const own = lines.children.filter(({ userData }) => !userData.loose);
+      return [...bodies.children, ...own, ...caps.group.children];
     },
     extentOf(step) {
       const object = up.get(step)?.object;
@@ -212,6 +213,7 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
           const object = one.type === 'body' ? bodyObject(one) : lineObject(one.lines, plainLine);
           if (one.type === 'line' && one.aside) object.add(lineObject(one.aside, asideLine));
           object.userData.step = one.step;
+          object.userData.loose = one.type === 'line' && one.loose;
           (one.type === 'body' ? bodies : lines).add(object);
           up.set(one.step, { key: one.key, object, type: one.type });
         }

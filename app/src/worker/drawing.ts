@@ -208,7 +208,14 @@ export async function draw(
       return { ...base, type: 'line', lines: value.contours.map(outlineOf), corners: value.corners };
     case 'measure':
       if (pass === 'settled') value.found ??= await value.find(poll);
-      return value.found && { ...base, type: 'line', lines: [new Float32Array(value.found.places.flat())] };
+      return (
+        value.found && {
+          ...base,
+          type: 'line',
+          loose: true,
+          lines: [new Float32Array(value.found.places.flat())],
+        }
+      );
     case 'duty':
       return undefined;
   }

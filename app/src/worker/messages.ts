@@ -63,6 +63,8 @@ export type Drawn = DrawnBase &
         readonly lines: readonly Float32Array<ArrayBuffer>[];
         /** Points that a section is drawn by, mm. */
         readonly corners?: Section['corners'];
+        /** Set where it is only shown, and not pointed at. */
+        readonly loose?: true;
         /** Shown faintly beside it while it is chosen. */
         readonly aside?: readonly Float32Array<ArrayBuffer>[];
       }

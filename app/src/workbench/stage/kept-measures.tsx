@@ -26,22 +26,27 @@ export function KeptMeasures({ view }: { view: View | undefined; frame: number }
     const [figure] = figures;
     if (!step || step.hidden || !figure || line?.type !== 'line' || !line.lines[0]?.length) return null;
     const [places] = line.lines;
-    const ends = [places, places.subarray(-3)].map((at) => view.project(new Vector3().fromArray(at)));
-    const [a, b] = ends;
-    if (!a || !b) return null;
+    const count = places.length / 3;
+    const all = Array.from({ length: count }, (_x, i) =>
+      view.project(new Vector3().fromArray(places, 3 * i)),
+    ).filter((one) => one !== undefined);
+    // A part of it lies behind the reader.
+    if (all.length < count) return null;
+    const [a, b] = [all[0]!, all.at(-1)!];
+    const middle = all.length > 2 ? all[Math.floor(all.length / 2)]! : a.clone().lerp(b, 0.5);
     const level = checked[id]?.findings[0]?.level;
     const ink = level ? LEVEL_INK[level] : 'var(--thread)';
     return (
       <div key={id} data-kept={id} className="pointer-events-none absolute inset-0">
         <svg className="absolute inset-0 size-full" aria-hidden stroke={ink} fill={ink}>
-          <path d={`M${a.x} ${a.y}L${b.x} ${b.y}`} strokeWidth="1.25" />
+          <path d={`M${all.map(({ x, y }) => `${x} ${y}`).join('L')}`} fill="none" strokeWidth="1.25" />
           <circle cx={a.x} cy={a.y} r="2.6" />
           <circle cx={b.x} cy={b.y} r="2.6" />
         </svg>
         <button
           type="button"
           className="pointer-events-auto absolute -translate-x-1/2 -translate-y-[130%] rounded-sm bg-sheet/90 px-1.5 py-0.5 text-[12.5px] leading-tight whitespace-nowrap hover:bg-sheet"
-          style={{ left: (a.x + b.x) / 2, top: (a.y + b.y) / 2 }}
+          style={{ left: middle.x, top: middle.y }}
           title="Go to this measure on the sheet"
           onClick={() => {
             store.getState().look(selecting(id));

@@ -4,10 +4,11 @@ import { Complaint } from '../../measure/words';
 import { choice, length, measureKind } from '../../kind/kind';
 import { membersOf, type Measure, type Value } from '../../kind/value';
 import type { Poll } from '../../geometry/poll';
+import { distance, type Vec3 } from '../../geometry/vector';
 import type { Body } from '../../solid/body';
 import { nearestNeighbours, type Neighbours } from '../../solid/neighbours';
 import { checkMeasure, measuredFigures, measuredLater, measuredNow, measureOf } from './measuring';
-import { betweenTwo, centreOf, type OnLine, type Probed } from './probe';
+import { betweenTwo, centreOf, placesAlong, type OnLine, type Probed } from './probe';
 import {
   FIRST,
   MEASURABLE,
@@ -61,7 +62,7 @@ export const measureLength = measureKind({
         const a = spotOn(of, figures, FIRST);
         if (isOfOne(what)) return ofOne(what, a);
         const b = spotOn(to, secondSpot(figures), SECOND);
-        return between(what, a, b, of === to);
+        return between(what, of, [a, b], of === to);
       },
     });
   },
@@ -102,19 +103,25 @@ function ofLine(what: OfOne, { section, bend }: OnLine): number | undefined {
 const AXES = { x: 0, y: 1, z: 2 } as const;
 
 /** A length between two spots. @throws Complaint where it cannot be told */
-function between(what: Exclude<What, OfOne | 'gap'>, a: Probed, b: Probed, same: boolean) {
+function between(
+  what: Exclude<What, OfOne | 'gap'>,
+  of: Value,
+  [a, b]: readonly [Probed, Probed],
+  same: boolean,
+) {
   const [p, q] = [a, b].map(({ on, about, point }) => (on ? on.place : about ? centreOf(about) : point)) as [
     Probed['point'],
     Probed['point'],
   ];
-  const places = [p, q];
   if (what === 'along') {
     const along = betweenTwo(a, b, same).along;
     if (along === undefined) throw new Complaint('These are not two places of one line.', 'what');
-    return { value: along, places };
+    return { value: along, places: placesAlong(of, a.on!, b.on!) };
   }
-  if (what === 'centres') return { value: Math.hypot(q[0] - p[0], q[1] - p[1], q[2] - p[2]), places };
-  return { value: Math.abs(q[AXES[what]] - p[AXES[what]]), places };
+  if (what === 'centres') return { value: distance(p, q), places: [p, q] };
+  // Along the axis, from beside the one to the other.
+  const axis = AXES[what];
+  return { value: Math.abs(q[axis] - p[axis]), places: [q.with(axis, p[axis]) as unknown as Vec3, q] };
 }
 
 /** The least gap between bodies: of one step and another, or among those of one. @throws Complaint */

@@ -113,6 +113,22 @@ export function stand(value: Value, spot: Spot): Probed {
   return { point: on.place, on };
 }
 
+/** Places of a line that are shown of it. */
+const SHOWN = 48;
+
+/** Places along a line of a value between two of it, the shorter way where it closes. */
+export function placesAlong(value: Value, a: OnLine, b: OnLine): Vec3[] {
+  const { path, map } = linesOf(value)[a.line]!;
+  const by = scaleOf(map)!;
+  const [low, high] = [Math.min(a.s, b.s) / by, Math.max(a.s, b.s) / by];
+  const over = path.closed && high - low > path.length / 2;
+  const [from, to] = over ? [high, low + path.length] : [low, high];
+  return Array.from({ length: SHOWN + 1 }, (_x, i) => {
+    const s = from + ((to - from) * i) / SHOWN;
+    return moved(map, path.at(s > path.length ? s - path.length : s).position);
+  });
+}
+
 /** Length along a path, in its own measure, at a spot of it. */
 function lengthOf(
   spot: Exclude<Spot, { at: 'point' }>,
