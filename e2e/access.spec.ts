@@ -10,6 +10,7 @@ const violations = async (page: Page): Promise<string[]> =>
 
 for (const theme of ['light', 'dark'] as const)
   test(`nothing is out of reach on a ${theme} page`, async ({ page }) => {
+    test.setTimeout(300_000);
     await page.emulateMedia({ colorScheme: theme });
     await openShelf(page);
     const whole = async (where: string) => expect(await violations(page), where).toEqual([]);

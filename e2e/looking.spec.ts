@@ -39,6 +39,20 @@ test('a tube is cut open: the wall is seen and measured, the cut kept and sent o
   await page.keyboard.press('Home');
   await page.keyboard.press('ArrowRight');
   await expect(panel).toContainText(/area cut\s*34\.5/);
+  // Led by hand on the stage, and by the arrow keys: upwards it goes up.
+  const grip = page.locator('[data-cut-grip="0"]');
+  const place = async () => Number.parseFloat((await at.inputValue()).replace('−', '-'));
+  const before = await place();
+  const box = (await grip.boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2, box.y - 60, { steps: 6 });
+  await page.mouse.up();
+  await expect.poll(place).toBeGreaterThan(before + 2);
+  const led = await place();
+  await grip.press('ArrowDown');
+  await expect.poll(place).toBeLessThan(led);
+  await expect(panel).toContainText(/area cut\s*34\.5/);
   await page.getByRole('button', { name: 'Another plane' }).click();
   await page.getByLabel('Only their corner').check();
   // How it is looked at is kept a moment later.

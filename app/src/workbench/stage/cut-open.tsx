@@ -77,7 +77,8 @@ export function useCutOpen(engine: Engine | undefined, shown: unknown, colours: 
   return { faces, crossings, placed };
 }
 
-type CutOpen = ReturnType<typeof useCutOpen>;
+/** The planes that a stage is cut open by, and what they meet. */
+export type CutOpen = ReturnType<typeof useCutOpen>;
 
 const WAYS = [
   ['x', 'square to x'],
@@ -91,7 +92,8 @@ export function firstCut(engine: Engine, by: 'x' | 'y' | 'z'): CutPlane {
   return { by, at: roundedAt(engine.middle()['xyz'.indexOf(by)]!, engine) };
 }
 
-const roundedAt = (at: number, engine: Engine): number => {
+/** A place along a direction, rounded to what can be told apart of the part. */
+export const roundedAt = (at: number, engine: Engine): number => {
   const step = 10 ** Math.floor(Math.log10(Math.max(engine.size(), 1e-6) / 100));
   return Number((Math.round(at / step) * step).toFixed(6));
 };
@@ -249,7 +251,11 @@ function becoming(way: string, engine: Engine): CutPlane {
 }
 
 /** From where to where a plane can be moved. */
-function spanOf(plane: CutPlane, engine: Engine, crossing: CrossSection | undefined): [number, number] {
+export function spanOf(
+  plane: CutPlane,
+  engine: Engine,
+  crossing: CrossSection | undefined,
+): [number, number] {
   if (plane.by === 'path') return [0, crossing?.length ?? Math.max(1, plane.at)];
   const [low, high] = engine.box();
   if (plane.by === 'own') {

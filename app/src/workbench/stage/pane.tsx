@@ -13,6 +13,8 @@ import type { Engine } from '../../render/engine';
 import type { View, ViewName } from '../../render/view';
 import { Dimensions } from './dimensions';
 import { showOnSheet } from '../../ui/motion';
+import { CutGrips } from './cut-grip';
+import type { CutOpen } from './cut-open';
 import { KeptMeasures } from './kept-measures';
 import { MeasureMarks, type Measured } from './measure';
 
@@ -29,6 +31,7 @@ interface PaneProps {
   readonly engine: Engine | undefined;
   readonly frame: number;
   readonly measured: Measured;
+  readonly opened: CutOpen;
   readonly titled: boolean;
   readonly edges: string;
   onPane(pane: HTMLDivElement | null): void;
@@ -37,7 +40,7 @@ interface PaneProps {
 const HOVER_EVERY = 90;
 
 /** A view in its pane. */
-export function Pane({ name, engine, frame, measured, titled, edges, onPane }: PaneProps) {
+export function Pane({ name, engine, frame, measured, opened, titled, edges, onPane }: PaneProps) {
   const store = useBenchStore();
   const [hover, setHover] = useState<{ step: string; x: number; y: number }>();
   const press = useRef<{ x: number; y: number } | undefined>(undefined);
@@ -92,6 +95,7 @@ export function Pane({ name, engine, frame, measured, titled, edges, onPane }: P
     event.preventDefault();
   };
 
+  const view = engine?.view(name);
   const hovered = useOfDesign((design) => design.steps.find((step) => step.id === hover?.step));
   return (
     <div className={`relative overflow-hidden border-hair ${edges}`}>
@@ -114,6 +118,7 @@ export function Pane({ name, engine, frame, measured, titled, edges, onPane }: P
         onKeyDown={onKeyDown}
       />
       {engine && !measured.pointed && <Dimensions engine={engine} name={name} frame={frame} />}
+      {engine && view && <CutGrips engine={engine} view={view} opened={opened} frame={frame} />}
       {engine && <KeptMeasures view={engine.view(name)} frame={frame} />}
       {engine && <MeasureMarks view={engine.view(name)} measured={measured} />}
       {hover && hovered && (

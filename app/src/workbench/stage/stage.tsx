@@ -118,6 +118,7 @@ export function Stage({
             name={name}
             engine={engine}
             measured={measured}
+            opened={opened}
             frame={frame}
             titled={layout === 'all'}
             edges={layout === 'all' ? `${i % 2 === 0 ? 'border-r' : ''} ${i < 2 ? 'border-b' : ''}` : ''}
