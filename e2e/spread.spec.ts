@@ -24,6 +24,7 @@ test('a result is spread over a figure, and a place of the curve is taken over',
   const end = panel.getByLabel('End of the range');
   await end.fill('4 mm');
   await expect(panel.getByRole('status').first()).toContainText('The range begins where it ends.');
+  await expect(end).toHaveAttribute('aria-invalid', 'true');
   await end.fill('20 mm');
   await expect(panel.locator('[data-spread=ready]')).toBeVisible();
   await page.waitForTimeout(400);

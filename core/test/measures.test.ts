@@ -139,12 +139,14 @@ describe('a kept measure', () => {
     const design = bent();
     const told = (set: Record<string, string>) => complaintsOf(design, keep(design, 'measure-length', set));
     expect(await told({ what: 'diameter', place: 'along', along: '500 mm' })).deep.equal({
-      along: `It is only ${(50 + 40 - 24 + 6 * Math.PI).toFixed(2)} mm long.`,
+      along: `It is only ${(50 + 40 - 24 + 6 * Math.PI).toFixed(2)} mm long: choose a place within that.`,
     });
     expect(await told({ what: 'x', toPlace: 'joint', toJoint: '3' })).deep.equal({
       toJoint: 'It has 2 joints: there is no joint 3.',
     });
-    expect(await told({ what: 'bend', place: 'start' })).deep.equal({ what: 'It is straight there.' });
+    expect(await told({ what: 'bend', place: 'start' })).deep.equal({
+      what: 'It is straight there: choose a place in a bend.',
+    });
     const gap = keep(design, 'measure-length', { what: 'gap' });
     expect(await complaintsOf(design, gap)).deep.equal({
       to: 'A gap needs two bodies: choose another here.',

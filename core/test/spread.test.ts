@@ -84,6 +84,20 @@ describe('a spread', () => {
     counted.values.forEach((mass, i) => near(mass / counted.values[0]!, (i + 2) / 2, 1e-9));
   });
 
+  it('of a given keeps what the given is', async () => {
+    const design = spring();
+    design.givens.push({ name: 'weight', value: '12 g' });
+    const ball = addStep(design, 'ball', design.steps.length, { diameter: '10 mm * weight / (1 g)' });
+    const { values } = await made(design, {
+      id: 'a',
+      step: ball,
+      figure: 'volume',
+      over: [{ given: 'weight', from: '1 g', to: '2 g' }],
+    });
+    near(values[0]!, (Math.PI / 6) * 1000, 1e-9);
+    near(values.at(-1)!, (Math.PI / 6) * 8000, 1e-9);
+  });
+
   it('says at its place what is wrong with it', async () => {
     const told = async (over: Spread['over']) => {
       const spread = { id: 'a', step: 'compression', figure: 'rate', over };
@@ -95,6 +109,14 @@ describe('a spread', () => {
       'over.1',
       'The figure that stood here is gone: choose another.',
     ]);
+    const rods = bodyDesign({ path: straight(10), section: { kind: 'round', set: { diameter: '2 mm' } } });
+    const id = addStep(rods, 'repeat', rods.steps.length, { way: 'round', copies: '6' });
+    stepOf(rods, id).from = { of: 'sweep' };
+    const narrow = { step: id, field: 'copies', from: '4', to: '4.9' };
+    const error = await spreadAxes(rods, { id: 'a', step: id, figure: 'mass', over: [narrow] }, still).catch(
+      (thrown: unknown) => thrown,
+    );
+    expect(error).instanceOf(Complaint).and.have.property('field', 'over.0.to');
     expect(await told([{ ...turns, to: '5' }])).deep.equal(['over.0.to', 'The range begins where it ends.']);
   });
 

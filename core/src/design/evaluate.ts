@@ -239,7 +239,8 @@ class Sheet {
     const { steps } = this.scope.design;
     if (steps.indexOf(measure) >= steps.indexOf(user))
       return new Complaint(`“${name}” is measured further down: it can be used in the steps below it.`);
-    if (this.open.has(measure.id)) return new Complaint(`“${name}” is measured of what is made with it.`);
+    if (this.open.has(measure.id))
+      return new Complaint(`“${name}” is measured of what is made with it: use another figure here.`);
     const { value } = await this.resultOf(measure);
     if (value?.type !== 'measure') return new Complaint(`“${name}” has no value yet: see there.`);
     const found = value.found ?? (await complained(() => value.find(this.poll)));

@@ -1,5 +1,5 @@
 /** A spread: a result of a design against one of its figures over a range, or against two; what it depends on is made anew at each place. */
-import { asFigure, evaluateFigure, parseExpression } from '../measure/expression';
+import { asFigure, evaluateFigure, parseExpression, type LengthUnit } from '../measure/expression';
 import { writtenFigure } from '../measure/format';
 import type { Quantity } from '../measure/quantity';
 import { Complaint } from '../measure/words';
@@ -44,19 +44,17 @@ export async function spreadAxes(design: Design, spread: Spread, poll: Poll): Pr
     const place = placeOf(design, over);
     if (!place) throw new Complaint('The figure that stood here is gone: choose another.', `over.${i}`);
     const quantity = quantityOfPlace(design, place);
-    if (!quantity) throw new Complaint('This is no figure that can be changed.', `over.${i}`);
+    if (!quantity) throw new Complaint('This is no figure that can be changed: choose another.', `over.${i}`);
     const [from, to] = (['from', 'to'] as const).map((end) =>
       readEnd(design, over[end], quantity, `over.${i}.${end}`),
     ) as [number, number];
     if (from === to) throw new Complaint('The range begins where it ends.', `over.${i}.to`);
     const [low, high] = from < to ? [from, to] : [to, from];
     const whole = quantity === 'number' && (await isWhole(design, spread, place, low, high, poll));
-    axes.push({
-      place,
-      quantity,
-      whole,
-      samples: whole ? wholes(low, high, count) : evenly(low, high, count),
-    });
+    const samples = whole ? wholes(low, high, count) : evenly(low, high, count);
+    if (samples.length < 2)
+      throw new Complaint('Only whole numbers fit here: let the range hold two of them.', `over.${i}.to`);
+    axes.push({ place, quantity, whole, samples });
   }
   return axes;
 }
@@ -104,18 +102,28 @@ function trying(design: Design, { step, figure }: Spread, cache: Cache, poll: Po
   return async (written: readonly (readonly [Place, Quantity, number])[]): Promise<number | undefined> => {
     for (const [place, quantity, value] of written)
       if ('given' in place || used.has(place.step))
-        writeAt(part, place, writtenAs(value, quantity, part.unit));
+        writeAt(part, place, writtenSample(value, quantity, part.unit));
     const { steps } = await evaluate(part, cache, poll, { of: step });
     const made = steps.find(({ id }) => id === step);
     return made?.state === 'ready' ? made.figures.find(({ name }) => name === figure)?.value : undefined;
   };
 }
 
-/** Units of quantities that are written plainly in a step, where they are a given: there they must not lose what they are. */
-const UNITS: Partial<Record<Quantity, string>> = { mass: 'g', force: 'N', stress: 'MPa', time: 's' };
+/** Units of quantities that are written plainly in a step: as a given they must not lose what they are. */
+const UNITS: Partial<Record<Quantity, string>> = {
+  mass: 'g',
+  force: 'N',
+  stress: 'MPa',
+  time: 's',
+  area: 'mm^2',
+  volume: 'mm^3',
+  rate: 'N/mm',
+  density: 'g/cm^3',
+};
 
-function writtenAs(value: number, quantity: Quantity, unit: Design['unit']): string {
-  const text = writtenFigure(value, quantity, unit, DIGITS);
+/** How a value of a spread, in the base unit of its quantity, is written at its place. */
+export function writtenSample(value: number, quantity: Quantity, unit: LengthUnit, digits = DIGITS): string {
+  const text = writtenFigure(value, quantity, unit, digits);
   const own = UNITS[quantity];
   return own ? `${text} ${own}` : text;
 }

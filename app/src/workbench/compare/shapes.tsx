@@ -127,8 +127,12 @@ export function LaidOver({ columns }: { columns: readonly Column[] }) {
     if (boxes.length) engine.frame(...around(boxes));
   }, [engine, layers, columns]);
   const take = useCallback(
-    (design: Design, drawn: readonly Drawn[]) => setLayers((known) => new Map(known).set(design, drawn)),
-    [],
+    (design: Design, drawn: readonly Drawn[]) =>
+      setLayers((known) => {
+        const now = new Set(columns.map((column) => column.design));
+        return new Map([...known].filter(([one]) => now.has(one))).set(design, drawn);
+      }),
+    [columns],
   );
   return (
     <div

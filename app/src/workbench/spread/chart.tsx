@@ -13,8 +13,8 @@ import { contours } from 'd3-contour';
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { writeAt } from '@nematos/core/design/literal';
 import type { Spread } from '@nematos/core/design/schema';
-import type { SpreadAxis } from '@nematos/core/design/spread';
-import { formatNumber, sayFigure, showing, writtenFigure } from '@nematos/core/measure/format';
+import { writtenSample, type SpreadAxis } from '@nematos/core/design/spread';
+import { formatNumber, sayFigure, showing } from '@nematos/core/measure/format';
 import type { LengthUnit } from '@nematos/core/measure/expression';
 import type { Quantity } from '@nematos/core/measure/quantity';
 import { useTheme } from '../../ui/theme';
@@ -96,7 +96,7 @@ export function SpreadChart({ spread, seen, quiet, called }: Props) {
     const taken = seen.axes.map((axis, i) => [axis, axis.samples[cursor[i]!]!] as const);
     store.getState().edit(`Take over ${said(taken)}`, (draft) => {
       for (const [{ place, quantity: of }, value] of taken)
-        writeAt(draft, place, writtenFigure(value, of, draft.unit, 4));
+        writeAt(draft, place, writtenSample(value, of, draft.unit, 4));
     });
   };
   const said = (taken: readonly (readonly [SpreadAxis, number])[]) =>

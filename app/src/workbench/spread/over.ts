@@ -3,9 +3,8 @@ import { stepName } from '@nematos/core/design/edit';
 import { quantityAt } from '@nematos/core/design/literal';
 import type { Design, Spread } from '@nematos/core/design/schema';
 import type { Unknown } from '@nematos/core/design/solve';
-import { placeOf } from '@nematos/core/design/spread';
+import { placeOf, writtenSample } from '@nematos/core/design/spread';
 import { cellOf, fieldInWords } from '@nematos/core/measure/field';
-import { writtenFigure } from '@nematos/core/measure/format';
 import { QUANTITIES, type Quantity } from '@nematos/core/measure/quantity';
 import type { Bench } from '../../bench/state';
 
@@ -48,6 +47,6 @@ export function about(bench: Bench, over: Pick<Over, 'given' | 'step' | 'field'>
         ? quantityAt(design.steps.find(({ id }) => id === place.step)!.kind, place.field)
         : undefined) ?? 'number';
   const [low, high] = now === 0 ? [0, 10] : [0.6 * now, 1.5 * now];
-  const write = (value: number) => writtenFigure(value, quantity, design.unit, 2);
+  const write = (value: number) => writtenSample(value, quantity, design.unit, 2);
   return { ...over, from: write(low), to: write(high) };
 }

@@ -1,6 +1,6 @@
 /** Spreads: a result against one figure over a range, or against two; kept with the design. */
 import { Plus, X } from 'lucide-react';
-import { lazy, Suspense, useId } from 'react';
+import { lazy, Suspense, type ReactNode } from 'react';
 import { numberedId, stepName } from '@nematos/core/design/edit';
 import { quantityAt } from '@nematos/core/design/literal';
 import type { Design, Spread } from '@nematos/core/design/schema';
@@ -36,41 +36,61 @@ export function SpreadPanel() {
     });
     look({ spread: id });
   };
+  const all = (
+    <nav aria-label="Spreads" className="flex flex-wrap items-center gap-x-3">
+      {spreads.map((one) => (
+        <button
+          key={one.id}
+          type="button"
+          aria-pressed={one === spread}
+          className={one === spread ? 'font-semibold' : 'text-quiet hover:text-ink'}
+          onClick={() => look({ spread: one.id })}
+        >
+          {resultName(one, results)}
+        </button>
+      ))}
+      <button
+        type="button"
+        className="inline-flex items-center gap-1 text-xs text-quiet hover:text-ink"
+        disabled={!results.length}
+        onClick={add}
+      >
+        <Plus size={12} /> spread
+      </button>
+    </nav>
+  );
   return (
     <div className="flex min-h-0 grow">
-      <div className="flex w-[270px] shrink-0 flex-col gap-1.5 overflow-y-auto px-4 pt-2 pb-2">
-        <nav aria-label="Spreads" className="flex flex-wrap items-center gap-x-3">
-          {spreads.map((one) => (
-            <button
-              key={one.id}
-              type="button"
-              aria-pressed={one === spread}
-              className={one === spread ? 'font-semibold' : 'text-quiet hover:text-ink'}
-              onClick={() => look({ spread: one.id })}
-            >
-              {resultName(one, results)}
-            </button>
-          ))}
-          <button
-            type="button"
-            className="inline-flex items-center gap-1 text-xs text-quiet hover:text-ink"
-            disabled={!results.length}
-            onClick={add}
-          >
-            <Plus size={12} /> spread
-          </button>
-        </nav>
-        {spread ? (
-          <Sentence key={spread.id} spread={spread} results={results} />
-        ) : (
+      {spread ? (
+        <One key={spread.id} spread={spread} results={results}>
+          {all}
+        </One>
+      ) : (
+        <div className={LEFT}>
+          {all}
           <p className="text-quiet">
             A result against one figure over a range, or against two: how the rate goes with the pitch, the
             mass with wire and diameter.
           </p>
-        )}
-      </div>
-      {spread && <Drawn key={spread.id} spread={spread} results={results} />}
+        </div>
+      )}
     </div>
+  );
+}
+
+const LEFT = 'flex w-[270px] shrink-0 flex-col gap-1.5 overflow-y-auto px-4 pt-2 pb-2';
+
+/** One spread: under all of them what it says, beside it its chart. */
+function One({ spread, results, children }: { spread: Spread; results: Results; children: ReactNode }) {
+  const made = useSpread(spread);
+  return (
+    <>
+      <div className={LEFT}>
+        {children}
+        <Sentence spread={spread} results={results} wrong={made.stale ? undefined : made.field} />
+      </div>
+      <Drawn spread={spread} results={results} made={made} />
+    </>
   );
 }
 
@@ -106,7 +126,15 @@ const resultName = ({ step, figure }: Spread, results: Results): string =>
   results.find(([id]) => id === `${step} ${figure}`)?.[1] ?? 'a result that is gone';
 
 /** What is spread over what, in words that can be changed. */
-function Sentence({ spread, results }: { spread: Spread; results: Results }) {
+function Sentence({
+  spread,
+  results,
+  wrong,
+}: {
+  spread: Spread;
+  results: Results;
+  wrong: string | undefined;
+}) {
   const store = useBenchStore();
   const { edit } = store.getState();
   const change = (says: string, recipe: (drafted: Spread) => void, group?: string) =>
@@ -118,7 +146,7 @@ function Sentence({ spread, results }: { spread: Spread; results: Results }) {
       },
       group,
     );
-  const own = { spread, change, unknowns: useUnknowns(spread.step, spread.figure) };
+  const own = { spread, change, wrong, unknowns: useUnknowns(spread.step, spread.figure) };
   const remove = () =>
     edit('Remove the spread', (draft) => {
       draft.spreads = draft.spreads?.filter(({ id }) => id !== spread.id);
@@ -163,6 +191,8 @@ interface Changing {
   /** The figures that the result depends on; undefined while they are looked for. */
   readonly unknowns: readonly Unknown[] | undefined;
   readonly change: ChangeSpread;
+  /** The field that a mistake stands at: "over.0.to". */
+  readonly wrong: string | undefined;
 }
 
 /** The second figure: taken in, or taken out. */
@@ -195,7 +225,7 @@ function Second({ spread, unknowns, change }: Changing) {
 }
 
 /** One figure, and its range. */
-function Figure({ spread, at, unknowns = [], change }: Changing & { at: number }) {
+function Figure({ spread, at, unknowns = [], change, wrong }: Changing & { at: number }) {
   const store = useBenchStore();
   const design = useDesign();
   const over = spread.over[at]!;
@@ -210,6 +240,7 @@ function Figure({ spread, at, unknowns = [], change }: Changing & { at: number }
         value={keyOf(over)}
         options={options}
         name={at ? 'second figure' : 'figure'}
+        invalid={wrong === `over.${at}`}
         onChoose={(key) => {
           const next = found.find((one) => keyOf(one) === key);
           if (next)
@@ -219,8 +250,8 @@ function Figure({ spread, at, unknowns = [], change }: Changing & { at: number }
             });
         }}
       />{' '}
-      from <End spread={spread} at={at} end="from" change={change} /> to{' '}
-      <End spread={spread} at={at} end="to" change={change} />
+      from <End spread={spread} at={at} end="from" change={change} wrong={wrong} /> to{' '}
+      <End spread={spread} at={at} end="to" change={change} wrong={wrong} />
     </>
   );
 }
@@ -230,17 +261,20 @@ function End({
   at,
   end,
   change,
+  wrong,
 }: {
   spread: Spread;
   at: number;
   end: 'from' | 'to';
   change: ChangeSpread;
+  wrong: string | undefined;
 }) {
   return (
     <input
       className="editable field-sizing-content min-w-4 bg-transparent"
       aria-label={`${end === 'from' ? 'Beginning' : 'End'} of the ${at ? 'second ' : ''}range`}
       data-field
+      aria-invalid={wrong === `over.${at}.${end}` || undefined}
       value={spread.over[at]![end]}
       spellCheck={false}
       autoComplete="off"
@@ -259,14 +293,20 @@ function End({
 }
 
 /** The chart of a spread, and how far it has come. */
-function Drawn({ spread, results }: { spread: Spread; results: Results }) {
-  const { seen, refused, stale, stopped, stop, again } = useSpread(spread);
-  const id = useId();
+function Drawn({
+  spread,
+  results,
+  made: { seen, refused, stale, stopped, stop, again },
+}: {
+  spread: Spread;
+  results: Results;
+  made: ReturnType<typeof useSpread>;
+}) {
   const part = seen ? seen.done / seen.values.length : 0;
   const busy = !stopped && !refused && (stale || part < 1);
   return (
     <div className="relative min-w-0 grow pr-3 pb-1" aria-busy={busy} data-spread={busy ? 'busy' : 'ready'}>
-      <p id={id} role="status" className="absolute top-2 left-2 z-10 text-xs text-quiet">
+      <p role="status" className="absolute top-2 left-2 z-10 text-xs text-quiet">
         {refused && !stale ? (
           <span className="text-madder">{refused}</span>
         ) : busy ? (

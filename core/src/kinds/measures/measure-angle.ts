@@ -5,17 +5,7 @@ import { angle, measureKind } from '../../kind/kind';
 import type { Measure } from '../../kind/value';
 import { checkMeasure, measuredFigures, measuredNow, measureOf } from './measuring';
 import { betweenTwo, centreOf } from './probe';
-import {
-  FIRST,
-  MEASURABLE,
-  SECOND,
-  secondSpot,
-  SPOT,
-  SPOT_DEFAULTS,
-  spotOn,
-  TO_SPOT,
-  TO_SPOT_DEFAULTS,
-} from './spots';
+import { FIRST, OF_ONE_OR_TWO, SECOND, secondSpot, SPOTS, SPOTS_DEFAULTS, spotOn } from './spots';
 
 /** Angle between the ways of two lines or axes at two spots, 0 to a right angle. */
 export const measureAngle = measureKind({
@@ -23,14 +13,13 @@ export const measureAngle = measureKind({
   title: 'Angle',
   noun: 'measured angle',
   words: ['measure', 'angle', 'between', 'tolerance', 'check'],
-  inputs: { of: MEASURABLE, to: { ...MEASURABLE, optional: true } },
+  inputs: OF_ONE_OR_TWO,
   schema: z.object({
-    ...SPOT,
-    ...TO_SPOT,
+    ...SPOTS,
     wanted: angle().optional(),
     tolerance: angle({ atLeast: 0 }).optional(),
   }),
-  defaults: { ...SPOT_DEFAULTS, ...TO_SPOT_DEFAULTS },
+  defaults: { ...SPOTS_DEFAULTS },
   evaluate(figures, { of, to = of }): Measure {
     const { wanted, tolerance } = figures;
     return measuredNow({
@@ -42,7 +31,10 @@ export const measureAngle = measureKind({
         const [a, b] = [spotOn(of, figures, FIRST), spotOn(to, secondSpot(figures), SECOND)];
         const value = betweenTwo(a, b, of === to).angle;
         if (value === undefined)
-          throw new Complaint('There is no line or axis there.', (a.on ?? a.about) ? 'toPlace' : 'place');
+          throw new Complaint(
+            'There is no line or axis there: choose another place.',
+            (a.on ?? a.about) ? 'toPlace' : 'place',
+          );
         return { value, places: [a, b].map((one) => centreOf((one.on ?? one.about)!)) };
       },
     });

@@ -9,17 +9,7 @@ import type { Body } from '../../solid/body';
 import { nearestNeighbours, type Neighbours } from '../../solid/neighbours';
 import { checkMeasure, measuredFigures, measuredLater, measuredNow, measureOf } from './measuring';
 import { betweenTwo, centreOf, placesAlong, type OnLine, type Probed } from './probe';
-import {
-  FIRST,
-  MEASURABLE,
-  SECOND,
-  secondSpot,
-  SPOT,
-  SPOT_DEFAULTS,
-  spotOn,
-  TO_SPOT,
-  TO_SPOT_DEFAULTS,
-} from './spots';
+import { FIRST, OF_ONE_OR_TWO, SECOND, secondSpot, SPOTS, SPOTS_DEFAULTS, spotOn } from './spots';
 
 /** What can be measured as a length, in words. */
 const LABELS = {
@@ -43,15 +33,14 @@ export const measureLength = measureKind({
   title: 'Length',
   noun: 'measured length',
   words: ['measure', 'distance', 'gap', 'diameter', 'wall', 'tolerance', 'dimension', 'check'],
-  inputs: { of: MEASURABLE, to: { ...MEASURABLE, optional: true } },
+  inputs: OF_ONE_OR_TWO,
   schema: z.object({
     what: choice(...(Object.keys(LABELS) as [What, ...What[]])),
-    ...SPOT,
-    ...TO_SPOT,
+    ...SPOTS,
     wanted: length().optional(),
     tolerance: length({ atLeast: 0 }).optional(),
   }),
-  defaults: { what: 'centres', ...SPOT_DEFAULTS, ...TO_SPOT_DEFAULTS },
+  defaults: { what: 'centres', ...SPOTS_DEFAULTS },
   evaluate(figures, { of, to = of }): Measure {
     const { what, wanted, tolerance } = figures;
     const held = { quantity: 'length', label: LABELS[what], wanted, tolerance } as const;
@@ -79,7 +68,9 @@ function ofOne(what: OfOne, { on, about, point }: Probed) {
   const value = what === 'diameter' && about ? 2 * about.radius : on && ofLine(what, on);
   if (value === undefined)
     throw new Complaint(
-      what === 'bend' ? 'It is straight there.' : `There is no ${LABELS[what]} there.`,
+      what === 'bend'
+        ? 'It is straight there: choose a place in a bend.'
+        : `There is no ${LABELS[what]} there: measure something else, or elsewhere.`,
       'what',
     );
   return { value, places: [on?.place ?? point] };
@@ -115,7 +106,8 @@ function between(
   ];
   if (what === 'along') {
     const along = betweenTwo(a, b, same).along;
-    if (along === undefined) throw new Complaint('These are not two places of one line.', 'what');
+    if (along === undefined)
+      throw new Complaint('These are not two places of one line: choose both on one.', 'what');
     return { value: along, places: placesAlong(of, a.on!, b.on!) };
   }
   if (what === 'centres') return { value: distance(p, q), places: [p, q] };
@@ -130,7 +122,7 @@ async function leastGap(of: Value, to: Value, poll: Poll) {
     membersOf(value).filter((one): one is Body => one.type === 'body'),
   ) as [Body[], Body[]];
   if (!mine.length || !theirs.length)
-    throw new Complaint('A gap is measured between bodies.', mine.length ? 'to' : 'of');
+    throw new Complaint('A gap is measured between bodies: choose one here.', mine.length ? 'to' : 'of');
   for (const body of [...mine, ...theirs]) await body.measured(poll);
   const pairs = of === to ? [mine] : mine.flatMap((a) => theirs.map((b) => [a, b]));
   let best: Neighbours | undefined;

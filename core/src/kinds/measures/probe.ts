@@ -144,7 +144,8 @@ function lengthOf(
   }
   if (spot.at === 'along') {
     const length = by * path.length;
-    if (spot.s > length * (1 + 1e-9)) throw new Complaint(words`It is only ${mm(length)} long.`);
+    if (spot.s > length * (1 + 1e-9))
+      throw new Complaint(words`It is only ${mm(length)} long: choose a place within that.`);
     return Math.min(path.length, spot.s / by);
   }
   return { start: 0, middle: path.length / 2, end: path.length }[spot.at];

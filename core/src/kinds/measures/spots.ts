@@ -9,7 +9,7 @@ import { stand, type Probed, type Spot } from './probe';
 const PLACES = ['start', 'middle', 'end', 'along', 'joint', 'point'] as const;
 
 /** Figures of one spot, and of another whose fields begin with "to". */
-export const SPOT = {
+export const SPOTS = {
   place: choice(...PLACES),
   along: length({ atLeast: 0 }),
   joint: count({ atLeast: 1 }),
@@ -17,8 +17,6 @@ export const SPOT = {
   x: length(),
   y: length(),
   z: length(),
-};
-export const TO_SPOT = {
   toPlace: choice(...PLACES),
   toAlong: length({ atLeast: 0 }),
   toJoint: count({ atLeast: 1 }),
@@ -27,7 +25,7 @@ export const TO_SPOT = {
   toY: length(),
   toZ: length(),
 };
-export const SPOT_DEFAULTS = {
+export const SPOTS_DEFAULTS = {
   place: 'start',
   along: '0 mm',
   joint: '1',
@@ -35,8 +33,6 @@ export const SPOT_DEFAULTS = {
   x: '0 mm',
   y: '0 mm',
   z: '0 mm',
-};
-export const TO_SPOT_DEFAULTS = {
   toPlace: 'end',
   toAlong: '0 mm',
   toJoint: '1',
@@ -46,8 +42,9 @@ export const TO_SPOT_DEFAULTS = {
   toZ: '0 mm',
 };
 
-/** What steps may be measured: paths and bodies, sets of them too, which stay what they are. */
-export const MEASURABLE = { takes: ['path', 'body'], beside: true, sets: true } as const;
+/** What steps may be measured: paths and bodies, sets of them too, which stay what they are; the second may be the first again. */
+const MEASURABLE = { takes: ['path', 'body'], beside: true, sets: true } as const;
+export const OF_ONE_OR_TWO = { of: MEASURABLE, to: { ...MEASURABLE, optional: true } } as const;
 
 /** A spot as its step says it. */
 export interface SpotFigures {
