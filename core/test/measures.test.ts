@@ -45,6 +45,36 @@ async function wanted(design: Design, id: string) {
 }
 
 describe('a kept measure', () => {
+  it('from corner to corner follows the block, and an edge is as long as it is', async () => {
+    const design = bent();
+    const of = addStep(design, 'block', design.steps.length, {
+      width: '30 mm',
+      depth: '20 mm',
+      height: '12 mm',
+    });
+    const across = keep(
+      design,
+      'measure-length',
+      { what: 'centres', place: 'corner', corner: '1', toPlace: 'corner', toCorner: '7' },
+      { of },
+    );
+    const edge = keep(
+      design,
+      'measure-length',
+      { what: 'side', place: 'point', x: '15 mm', y: '-10 mm', z: '6 mm' },
+      { of },
+    );
+    near(await measured(design, across), Math.hypot(30, 20, 12));
+    near(await measured(design, edge), 12);
+    stepOf(design, of).set.height = '45 mm';
+    near(await measured(design, across), Math.hypot(30, 20, 45));
+    near(await measured(design, edge), 45);
+    stepOf(design, across).set.corner = '9';
+    expect(await complaintsOf(design, across)).deep.equal({
+      corner: 'It has 8 sharp corners: there is no corner 9.',
+    });
+  });
+
   it('is taken at ends, joints, along the line, and where something is nearest', async () => {
     const design = bent();
     const length = (set: Record<string, string>) => measured(design, keep(design, 'measure-length', set));

@@ -1,10 +1,10 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { addStep, setInput } from '../src/design/edit';
+import { addStep, setInput, stepOf } from '../src/design/edit';
 import type { Design } from '../src/design/schema';
 import { add, cross, scale, squareTo, unit, type Vec3 } from '../src/geometry/vector';
 import type { Value } from '../src/kind/value';
-import { betweenTwo, placeAlong, probe } from '../src/kinds/measures/probe';
+import { betweenTwo, placeAlong, probe, stand } from '../src/kinds/measures/probe';
 import { bodyDesign, near, points, straight } from './bodies';
 import { run, valueOf } from './helpers';
 import { evenly } from './numbers';
@@ -163,5 +163,78 @@ describe('what is pointed at', () => {
     const [a, b] = rods.map((rod) => probe(rod, placeAlong(rod, 0.5)!));
     near(betweenTwo(a!, b!, false).angle!, Math.PI / 4, 1e-9);
     expect(betweenTwo(a!, b!, false).along).equal(undefined);
+  });
+
+  it('on a block is its corner near one, its edge near that, and else its middle', async () => {
+    const design = bodyDesign({ path: straight(10), section: { kind: 'round', set: { diameter: '2 mm' } } });
+    const block = addStep(design, 'block', design.steps.length, {
+      width: '30 mm',
+      depth: '20 mm',
+      height: '12 mm',
+    });
+    const turnedUp = addStep(design, 'place', design.steps.length, {
+      scale: '2',
+      turn: '90 deg',
+      moveZ: '5 mm',
+    });
+    setInput(design, turnedUp, 'of', block);
+    const { steps } = await run(design);
+    const [plain, placed] = [block, turnedUp].map((id) => steps.find((step) => step.id === id)!.value!);
+    const seen = new Map<number, Vec3>();
+    for (const x of [-15, 15])
+      for (const y of [-10, 10])
+        for (const z of [0, 12]) {
+          const { edge, point } = probe(plain!, [x * 0.97, y * 1.01, z]);
+          expect(point).deep.equal(edge!.place);
+          [x, y, z].forEach((want, k) => expect(edge!.place[k]).closeTo(want, 1e-9));
+          seen.set(edge!.corner!, edge!.place);
+          // Twice as large, a quarter turn about z, lifted by 5.
+          const there = probe(placed!, [-2 * y, 2 * x, 2 * z + 5]);
+          expect(there.edge!.corner).equal(edge!.corner);
+          [-2 * y, 2 * x, 2 * z + 5].forEach((want, k) => expect(there.point[k]).closeTo(want, 1e-9));
+        }
+    expect([...seen.keys()].toSorted((a, b) => a - b)).deep.equal([1, 2, 3, 4, 5, 6, 7, 8]);
+    for (const [corner, place] of seen)
+      expect(stand(plain!, { at: 'corner', corner }).point).deep.equal(place);
+    expect(() => stand(plain!, { at: 'corner', corner: 9 })).to.throw('8 sharp corners');
+    // Along an upright edge, and along one of the foot.
+    const upright = probe(plain!, [15, 9.5, 5]).edge!;
+    near(upright.length!, 12);
+    expect(upright.corner).equal(undefined);
+    [15, 10, 5].forEach((want, k) => expect(upright.place[k]).closeTo(want, 1e-6));
+    const foot = probe(plain!, [3, -10, 0.4]).edge!;
+    near(foot.length!, 30);
+    near(Math.abs(foot.way![0]), 1);
+    near(probe(placed!, [20, 6, 5]).edge!.length!, 60);
+    near(betweenTwo(probe(plain!, [15, 9.5, 5]), probe(plain!, [3, -10, 0.4]), true).angle!, Math.PI / 2);
+    // In the middle of a face no edge is meant.
+    expect(probe(plain!, [15, 0, 6]).edge).equal(undefined);
+  });
+
+  it('on a twisted or drafted bar has edges where they are straight only', async () => {
+    const bar = async (set: Record<string, string>) => {
+      const design = bodyDesign({
+        path: straight(10),
+        section: { kind: 'rectangle', set: { width: '20 mm', height: '20 mm' } },
+      });
+      const id = addStep(design, 'extrude', design.steps.length, { height: '40 mm', ...set });
+      stepOf(design, id).from = { section: 'section' };
+      return valueOf(design, id);
+    };
+    const drafted = await bar({ draft: '5 deg' });
+    const back = 10 - 40 * Math.tan((5 * Math.PI) / 180);
+    const { edge } = probe(drafted, [back + 0.3, -back, 40]);
+    [back, -back, 40].forEach((want, k) => expect(edge!.place[k]).closeTo(want, 1e-9));
+    near(probe(drafted, [0, back, 40]).edge!.length!, 2 * back);
+    const twisted = await bar({ twist: '30 deg' });
+    const turn = Math.PI / 4 + Math.PI / 6;
+    const corner = [Math.cos(turn), Math.sin(turn)].map((x) => 10 * Math.SQRT2 * x);
+    const found = probe(twisted, [corner[0]!, corner[1]!, 40]).edge!;
+    expect(found.corner).greaterThan(4);
+    corner.forEach((want, k) => expect(found.place[k]).closeTo(want, 1e-9));
+    // Halfway it has turned by half as much, and its edge is a screw.
+    const half = Math.PI / 4 + Math.PI / 12;
+    const [x, y] = [Math.cos(half), Math.sin(half)].map((one) => 10 * Math.SQRT2 * one) as [number, number];
+    expect(probe(twisted, [x, y, 20]).edge).equal(undefined);
   });
 });

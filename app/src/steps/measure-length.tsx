@@ -1,7 +1,7 @@
 import { Pick, OptionalSource, Source, useSet, type Editor } from '../fields/editor';
 import { AtSpot, FromTo, InFigures, Wanted } from './measuring';
 
-const OF_ONE = ['diameter', 'wide', 'high', 'wall', 'bend'];
+const OF_ONE = ['diameter', 'wide', 'high', 'wall', 'side', 'bend'];
 
 function Sentence() {
   const { what = '' } = useSet();
@@ -21,6 +21,7 @@ function Sentence() {
           ['wide', 'Width of the section'],
           ['high', 'Height of the section'],
           ['wall', 'Wall'],
+          ['side', 'Length of the edge'],
           ['bend', 'Bend radius'],
         ]}
       />{' '}

@@ -12,6 +12,7 @@ const PLACES = [
   ['end', 'the end'],
   ['along', 'a place along it, at'],
   ['joint', 'joint'],
+  ['corner', 'corner'],
   ['point', 'what is nearest to'],
 ] as const;
 
@@ -25,7 +26,7 @@ function Spot({ second, of }: { second?: boolean; of: React.ReactNode }) {
     <>
       <Pick field={at('place')} name={name('kind')} options={PLACES} />{' '}
       {place === 'along' && <Fig field={at('along')} name={name('length along')} />}
-      {place === 'joint' && <Fig field={at('joint')} name={name('number')} />}
+      {(place === 'joint' || place === 'corner') && <Fig field={at(place)} name={name('number')} />}
       {place === 'point' && (
         <>
           <Fig field={at('x')} name={name('x')} />, <Fig field={at('y')} name={name('y')} />,{' '}

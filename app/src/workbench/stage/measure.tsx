@@ -76,8 +76,8 @@ export function useMeasured(): Measured {
   };
 }
 
-/** Where what is measured stands: on the centre line where there is one, else on the surface. */
-const spotOf = ({ point, on }: Probed) => on?.place ?? point;
+/** Where what is measured stands: on a sharp edge, else on the centre line where there is one, else on the surface. */
+const spotOf = ({ point, on, edge }: Probed) => edge?.place ?? on?.place ?? point;
 
 /** The places pointed at, and a line between them. */
 export function MeasureMarks({ view, measured }: { view: View | undefined; measured: Measured }) {
@@ -161,7 +161,7 @@ export function MeasurePanel({ measured }: { measured: Measured }) {
         <Lines title="From A to B">
           {between.centres !== undefined && (
             <Line
-              says="centre to centre"
+              says={found.every((one) => one?.edge) ? 'from edge to edge' : 'centre to centre'}
               value={between.centres}
               quantity="length"
               onKeep={() => keepTwo('measure-length', { what: 'centres' })}
@@ -276,10 +276,16 @@ function Spot({
   const design = useDesign();
   const unit = useUnit();
   const step = design.steps.find(({ id }) => id === pointed.step);
-  const { on, about } = found ?? {};
+  const { on, about, edge } = found ?? {};
   const place = found && spotOf(found);
   const ends = { start: 'at its start', end: 'at its end', joint: 'at a joint' };
-  const where = on?.at ? `, ${ends[on.at]}` : about?.edge ? ', at an edge' : '';
+  const where = on?.at
+    ? `, ${ends[on.at]}`
+    : about?.edge || edge
+      ? edge?.corner
+        ? ', at a corner'
+        : ', at an edge'
+      : '';
   const title = `${sign}, on ${step ? stepName(step) : 'what is gone'}${where}`;
   if (!found)
     return (
@@ -305,7 +311,7 @@ function Spot({
         <>
           <dt className="text-quiet">x, y, z, {unit}</dt>
           <dd className="text-right whitespace-nowrap">
-            {!on && '≈ '}
+            {!on && !edge && '≈ '}
             {place.map((x) => formatNumber(x / MM_IN[unit], 4)).join('  ')}
           </dd>
         </>
@@ -330,6 +336,7 @@ function Spot({
         </>
       )}
       {one('wall', on?.section?.wall, 'wall')}
+      {one('length of the edge', edge?.length, 'side')}
       {one('bend radius', on?.bend, 'bend')}
       {one('diameter about its axis', about && 2 * about.radius, 'diameter')}
       {amounts && <Amounts pointed={pointed} keep={keep} />}

@@ -4,7 +4,7 @@ import { Complaint } from '../../measure/words';
 import { angle, measureKind } from '../../kind/kind';
 import type { Measure } from '../../kind/value';
 import { checkMeasure, measuredFigures, measuredNow, measureOf } from './measuring';
-import { betweenTwo, centreOf } from './probe';
+import { betweenTwo, meantOf } from './probe';
 import { FIRST, OF_ONE_OR_TWO, SECOND, secondSpot, SPOTS, SPOTS_DEFAULTS, spotOn } from './spots';
 
 /** Angle between the ways of two lines or axes at two spots, 0 to a right angle. */
@@ -32,10 +32,10 @@ export const measureAngle = measureKind({
         const value = betweenTwo(a, b, of === to).angle;
         if (value === undefined)
           throw new Complaint(
-            'There is no line or axis there: choose another place.',
-            (a.on ?? a.about) ? 'toPlace' : 'place',
+            'There is no line, axis or edge there: choose another place.',
+            (a.on ?? a.about ?? a.edge?.way) ? 'toPlace' : 'place',
           );
-        return { value, places: [a, b].map((one) => centreOf((one.on ?? one.about)!)) };
+        return { value, places: [a, b].map(meantOf) };
       },
     });
   },

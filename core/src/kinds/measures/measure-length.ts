@@ -8,7 +8,7 @@ import { distance, type Vec3 } from '../../geometry/vector';
 import type { Body } from '../../solid/body';
 import { nearestNeighbours, type Neighbours } from '../../solid/neighbours';
 import { checkMeasure, measuredFigures, measuredLater, measuredNow, measureOf } from './measuring';
-import { betweenTwo, centreOf, placesAlong, type OnLine, type Probed } from './probe';
+import { betweenTwo, meantOf, placesAlong, type OnLine, type Probed } from './probe';
 import { FIRST, OF_ONE_OR_TWO, SECOND, secondSpot, SPOTS, SPOTS_DEFAULTS, spotOn } from './spots';
 
 /** What can be measured as a length, in words. */
@@ -23,6 +23,7 @@ const LABELS = {
   wide: 'section wide',
   high: 'section high',
   wall: 'wall',
+  side: 'length of the edge',
   bend: 'bend radius',
 } as const;
 type What = keyof typeof LABELS;
@@ -42,8 +43,10 @@ export const measureLength = measureKind({
   }),
   defaults: { what: 'centres', ...SPOTS_DEFAULTS },
   evaluate(figures, { of, to = of }): Measure {
-    const { what, wanted, tolerance } = figures;
-    const held = { quantity: 'length', label: LABELS[what], wanted, tolerance } as const;
+    const { what, place, toPlace, wanted, tolerance } = figures;
+    const label =
+      what === 'centres' && place === 'corner' && toPlace === 'corner' ? 'corner to corner' : LABELS[what];
+    const held = { quantity: 'length', label, wanted, tolerance } as const;
     if (what === 'gap') return measuredLater({ ...held, find: (poll) => leastGap(of, to, poll) });
     return measuredNow({
       ...held,
@@ -60,12 +63,14 @@ export const measureLength = measureKind({
   check: checkMeasure,
 });
 
-type OfOne = 'diameter' | 'wide' | 'high' | 'wall' | 'bend';
-const isOfOne = (what: What): what is OfOne => ['diameter', 'wide', 'high', 'wall', 'bend'].includes(what);
+const OF_ONE = ['diameter', 'wide', 'high', 'wall', 'side', 'bend'] as const;
+type OfOne = (typeof OF_ONE)[number];
+const isOfOne = (what: What): what is OfOne => OF_ONE.some((one) => one === what);
 
 /** A length that one spot has. @throws Complaint where it has none */
-function ofOne(what: OfOne, { on, about, point }: Probed) {
-  const value = what === 'diameter' && about ? 2 * about.radius : on && ofLine(what, on);
+function ofOne(what: OfOne, { on, about, edge, point }: Probed) {
+  const value =
+    what === 'side' ? edge?.length : what === 'diameter' && about ? 2 * about.radius : on && ofLine(what, on);
   if (value === undefined)
     throw new Complaint(
       what === 'bend'
@@ -73,10 +78,10 @@ function ofOne(what: OfOne, { on, about, point }: Probed) {
         : `There is no ${LABELS[what]} there: measure something else, or elsewhere.`,
       'what',
     );
-  return { value, places: [on?.place ?? point] };
+  return { value, places: [edge?.place ?? on?.place ?? point] };
 }
 
-function ofLine(what: OfOne, { section, bend }: OnLine): number | undefined {
+function ofLine(what: Exclude<OfOne, 'side'>, { section, bend }: OnLine): number | undefined {
   switch (what) {
     case 'bend':
       return bend;
@@ -100,10 +105,7 @@ function between(
   [a, b]: readonly [Probed, Probed],
   same: boolean,
 ) {
-  const [p, q] = [a, b].map(({ on, about, point }) => (on ? on.place : about ? centreOf(about) : point)) as [
-    Probed['point'],
-    Probed['point'],
-  ];
+  const [p, q] = [meantOf(a), meantOf(b)];
   if (what === 'along') {
     const along = betweenTwo(a, b, same).along;
     if (along === undefined)

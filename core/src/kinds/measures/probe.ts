@@ -1,14 +1,14 @@
 /** What is at a place of the part: the centre line or the axis there, exact where the part is; and what lies between two. */
-import { moved, scaleOf, STILL, turned, type Affine } from '../../geometry/motion';
-import { valley } from '../../geometry/numeric';
+import { moved, scaleOf, STILL, turned } from '../../geometry/motion';
 import { add, cross, distance, dot, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
 import { membersOf, pathsOf, type Value } from '../../kind/value';
 import { Complaint, mm, words } from '../../measure/words';
 import type { Path } from '../../path/path';
-import { planAbout, samplePath } from '../../path/sample';
 import { leavesOf, type Body, type Placed } from '../../solid/body';
 import { standing } from '../../sweep/carry/carrier';
 import type { Swept } from '../../sweep/carry/swept';
+import { edgeNear, edgesOf, type OnEdge } from './edges';
+import { nearestOn, type Mapped } from './nearest';
 
 /** A place on a line that something was made along. */
 export interface OnLine {
@@ -52,6 +52,8 @@ export type Spot =
   | { readonly at: 'along'; readonly line: number; readonly s: number }
   /** The joint of that number, from 1. */
   | { readonly at: 'joint'; readonly line: number; readonly joint: number }
+  /** The sharp corner of that number, from 1. */
+  | { readonly at: 'corner'; readonly corner: number }
   /** What is nearest to a place in space. */
   | { readonly at: 'point'; readonly point: Vec3 };
 
@@ -61,10 +63,10 @@ export interface Probed {
   readonly point: Vec3;
   readonly on?: OnLine;
   readonly about?: AboutAxis;
+  /** Set, alone, where a sharp edge or a corner is meant. */
+  readonly edge?: OnEdge;
 }
 
-/** Samples of a line that its nearest place is first looked for among. */
-const LOOKS = 600;
 /** Places nearer to an end or a joint than this part of the section's reach, or of the length of a bare line, are meant to be there. */
 const SNAP = 1;
 const SNAP_BARE = 0.01;
@@ -75,12 +77,16 @@ const STRAIGHT = 1e-6;
 export function probe(value: Value, point: Vec3): Probed {
   const lines = linesOf(value);
   const on = nearestLine(lines, point);
-  const leaves = bodiesOf(value).flatMap((body) => leavesOf(body));
+  const leaves = leavesIn(value);
+  const edge = edgeNear(edgesOf(leaves), point);
+  if (edge) return { point: edge.place, edge };
   const about = nearestAxis(leaves, point);
   // What was pointed at is what the place lies on the outside of.
   if (on && about) return on.off <= about.off ? { point, on } : { point, about };
   return { point, ...(on && { on }), ...(about && { about }) };
 }
+
+const leavesIn = (value: Value) => bodiesOf(value).flatMap((body) => leavesOf(body));
 
 const bodiesOf = (value: Value): Body[] => membersOf(value).filter((one): one is Body => one.type === 'body');
 
@@ -100,6 +106,17 @@ function linesOf(value: Value): Line[] {
 /** What is at a spot of a value. @throws Complaint where there is no such spot */
 export function stand(value: Value, spot: Spot): Probed {
   if (spot.at === 'point') return probe(value, spot.point);
+  if (spot.at === 'corner') {
+    const { corners } = edgesOf(leavesIn(value));
+    const edge = corners[spot.corner - 1];
+    if (!edge)
+      throw new Complaint(
+        corners.length
+          ? `It has ${corners.length} sharp corners: there is no corner ${spot.corner}.`
+          : 'It has no sharp corners: choose another place.',
+      );
+    return { point: edge.place, edge };
+  }
   const lines = linesOf(value);
   const found = lines[spot.line - 1];
   if (!found)
@@ -131,7 +148,7 @@ export function placesAlong(value: Value, a: OnLine, b: OnLine): Vec3[] {
 
 /** Length along a path, in its own measure, at a spot of it. */
 function lengthOf(
-  spot: Exclude<Spot, { at: 'point' }>,
+  spot: Exclude<Spot, { at: 'point' | 'corner' }>,
   path: Path,
   joints: readonly number[],
   by: number,
@@ -164,9 +181,7 @@ export function placeAlong(value: Value, part: number): Vec3 | undefined {
   return undefined;
 }
 
-interface Line {
-  readonly path: Path;
-  readonly map: Affine;
+interface Line extends Mapped {
   readonly swept?: Swept;
 }
 
@@ -178,44 +193,14 @@ interface Off {
 function nearestLine(lines: readonly Line[], point: Vec3): (OnLine & Off) | undefined {
   let best: { line: number; s: number; off: number } | undefined;
   for (const [i, { path, map, swept }] of lines.entries()) {
-    const { length } = path;
-    const far = (s: number) => distance(moved(map, path.at(s).position), point);
-    const steps = planAbout(path, LOOKS);
-    const { positions: p } = samplePath(path, steps);
-    let [at, least] = [0, Infinity];
-    for (let k = 0; k < p.length / 3; k++) {
-      const here = distance(moved(map, [p[3 * k]!, p[3 * k + 1]!, p[3 * k + 2]!]), point);
-      if (here < least) [at, least] = [k, here];
-    }
-    const last = p.length / 3 - 1;
-    const about = [at];
-    // Where it closes the first sample is the last one too.
-    if (path.closed && (at === 0 || at === last)) about.push(last - at);
-    const s = about
-      .map((k) => refined(lengthAt(path, steps, k - 1), lengthAt(path, steps, k + 1), 1e-9 * length, far))
-      .reduce((best, one) => (far(one) < far(best) ? one : best));
-    const off = Math.abs(far(s) - (swept ? swept.reach * swept.scale * scaleOf(map)! : 0));
+    const { s, far } = nearestOn({ path, map }, point);
+    const off = Math.abs(far - (swept ? swept.reach * swept.scale * scaleOf(map)! : 0));
     if (!best || off < best.off) best = { line: i, s, off };
   }
   if (!best) return undefined;
   const { line, off } = best;
   return { ...onLine(lines[line]!, line, best.s), off };
 }
-
-/** Length along a path at its kth sample; before the first and after the last they are ends. */
-function lengthAt(path: Path, steps: readonly number[], k: number): number {
-  let left = Math.max(0, k);
-  for (const [i, piece] of path.pieces.entries()) {
-    const count = steps[i]!;
-    if (left <= count) return piece.start + piece.lengthTo((piece.span * left) / count);
-    left -= count;
-  }
-  return path.length;
-}
-
-/** Where a function is least between two places, these among them. */
-const refined = (low: number, high: number, within: number, far: (s: number) => number): number =>
-  [low, high, valley(far, low, high, within)].reduce((best, one) => (far(one) < far(best) ? one : best));
 
 function onLine(line: Line, index: number, found: number): OnLine {
   const { path, swept } = line;
@@ -294,28 +279,31 @@ function nearestAxis(leaves: readonly Placed[], point: Vec3): (AboutAxis & Off) 
 export interface BetweenTwo {
   readonly straight: number;
   readonly apart: Vec3;
-  /** Between the centre lines, or the axes, at both places. */
+  /** Between the centre lines, the axes or the edges, at both places. */
   readonly centres?: number;
   /** Along the line from one to the other, the shorter way where it closes: where both are on one line. */
   readonly along?: number;
-  /** Between the ways of the lines or axes, 0 to a right angle. */
+  /** Between the ways of the lines, axes or edges, 0 to a right angle. */
   readonly angle?: number;
 }
 
-/** The place on the centre line or the axis. */
-export const centreOf = (found: OnLine | AboutAxis): Vec3 => ('foot' in found ? found.foot : found.place);
+/** The place that is meant: on the edge, the centre line or the axis, else on the outside. */
+export const meantOf = ({ on, about, edge, point }: Probed): Vec3 =>
+  edge?.place ?? on?.place ?? about?.foot ?? point;
 
 /** `same` tells that both places are on one step. */
 export function betweenTwo(a: Probed, b: Probed, same: boolean): BetweenTwo {
-  const [p, q] = [a.on ?? a.about, b.on ?? b.about];
-  const turn = p && q ? Math.abs(dot(p.way, q.way)) : undefined;
+  const [p, q] = [a, b].map((one) => one.on ?? one.about ?? one.edge);
+  const [from, to] = [a, b].map(meantOf) as [Vec3, Vec3];
+  const [v, w] = [p?.way, q?.way];
+  const turn = v && w && Math.abs(dot(v, w));
   const arc = a.on && b.on && Math.abs(a.on.s - b.on.s);
   const onOne = same && arc !== undefined && a.on!.line === b.on!.line;
   return {
     straight: distance(a.point, b.point),
     apart: sub(b.point, a.point),
-    ...(p && q && { centres: distance(centreOf(p), centreOf(q)) }),
+    ...(p && q && { centres: distance(from, to) }),
     ...(onOne && { along: a.on!.closed ? Math.min(arc, a.on!.length - arc) : arc }),
-    ...(turn !== undefined && { angle: Math.atan2(norm(cross(p!.way, q!.way)), turn) }),
+    ...(turn !== undefined && { angle: Math.atan2(norm(cross(v!, w!)), turn) }),
   };
 }

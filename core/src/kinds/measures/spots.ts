@@ -6,13 +6,14 @@ import type { Value } from '../../kind/value';
 import { at } from './measuring';
 import { stand, type Probed, type Spot } from './probe';
 
-const PLACES = ['start', 'middle', 'end', 'along', 'joint', 'point'] as const;
+const PLACES = ['start', 'middle', 'end', 'along', 'joint', 'corner', 'point'] as const;
 
 /** Figures of one spot, and of another whose fields begin with "to". */
 export const SPOTS = {
   place: choice(...PLACES),
   along: length({ atLeast: 0 }),
   joint: count({ atLeast: 1 }),
+  corner: count({ atLeast: 1 }),
   line: count({ atLeast: 1 }),
   x: length(),
   y: length(),
@@ -20,6 +21,7 @@ export const SPOTS = {
   toPlace: choice(...PLACES),
   toAlong: length({ atLeast: 0 }),
   toJoint: count({ atLeast: 1 }),
+  toCorner: count({ atLeast: 1 }),
   toLine: count({ atLeast: 1 }),
   toX: length(),
   toY: length(),
@@ -29,6 +31,7 @@ export const SPOTS_DEFAULTS = {
   place: 'start',
   along: '0 mm',
   joint: '1',
+  corner: '1',
   line: '1',
   x: '0 mm',
   y: '0 mm',
@@ -36,6 +39,7 @@ export const SPOTS_DEFAULTS = {
   toPlace: 'end',
   toAlong: '0 mm',
   toJoint: '1',
+  toCorner: '1',
   toLine: '1',
   toX: '0 mm',
   toY: '0 mm',
@@ -51,6 +55,7 @@ export interface SpotFigures {
   readonly place: (typeof PLACES)[number];
   readonly along: number;
   readonly joint: number;
+  readonly corner: number;
   readonly line: number;
   readonly x: number;
   readonly y: number;
@@ -62,6 +67,7 @@ export const secondSpot = (figures: {
   readonly toPlace: (typeof PLACES)[number];
   readonly toAlong: number;
   readonly toJoint: number;
+  readonly toCorner: number;
   readonly toLine: number;
   readonly toX: number;
   readonly toY: number;
@@ -70,6 +76,7 @@ export const secondSpot = (figures: {
   place: figures.toPlace,
   along: figures.toAlong,
   joint: figures.toJoint,
+  corner: figures.toCorner,
   line: figures.toLine,
   x: figures.toX,
   y: figures.toY,
@@ -80,6 +87,7 @@ export const secondSpot = (figures: {
 const FIELD = {
   along: 'along',
   joint: 'joint',
+  corner: 'corner',
   start: 'place',
   middle: 'place',
   end: 'place',
@@ -88,7 +96,7 @@ const FIELD = {
 
 /** What is at a spot of a value; `named` gives the field of the step for each of the spot. @throws Complaint */
 export function spotOn(value: Value, figures: SpotFigures, named: (field: string) => string): Probed {
-  const { place, line, along, joint, x, y, z } = figures;
+  const { place, line, along, joint, corner, x, y, z } = figures;
   const spot: Spot =
     place === 'point'
       ? { at: 'point', point: [x, y, z] }
@@ -96,19 +104,22 @@ export function spotOn(value: Value, figures: SpotFigures, named: (field: string
         ? { at: 'along', line, s: along }
         : place === 'joint'
           ? { at: 'joint', line, joint }
-          : { at: place, line };
+          : place === 'corner'
+            ? { at: 'corner', corner }
+            : { at: place, line };
   return at(named(FIELD[place]), () => stand(value, spot));
 }
 
 /** What a step writes of a spot that was pointed at. */
 export function writtenSpot(
-  { on, point }: Probed,
+  { on, edge, point }: Probed,
   unit: LengthUnit,
   named: (field: string) => string,
 ): Record<string, string> {
   const written = (values: Record<string, string>) =>
     Object.fromEntries(Object.entries(values).map(([field, text]) => [named(field), text]));
   const mm = (value: number) => writtenFigure(value, 'length', unit);
+  if (edge?.corner !== undefined) return written({ place: 'corner', corner: String(edge.corner) });
   if (!on) {
     const [x, y, z] = point;
     return written({ place: 'point', x: mm(x), y: mm(y), z: mm(z) });
