@@ -8,7 +8,7 @@ import { emptyDesign } from '../src/design/schema';
 import { readDesign } from '../src/exchange/design-json';
 import { cross, dot, norm, scale, sub, unit, type Vec3 } from '../src/geometry/vector';
 import { meshVolume } from '../src/mesh/closed';
-import { cutFigures, cutterOf, facesOfLoops, filledFace, inSpace } from '../src/mesh/cut';
+import { cutFigures, cutterOf, facesOfLoops, filledFace, inSpace, thinnestWall } from '../src/mesh/cut';
 import { isWithinLoop } from '../src/mesh/loops';
 import type { Mesh } from '../src/mesh/mesh';
 import { triangleSizes } from '../src/mesh/sizes';
@@ -105,6 +105,18 @@ describe('a mesh cut by a plane', () => {
     const along = cutterOf(mesh)({ point: [0, 0, 0], normal: [0, 1, 0] });
     expect(facesOfLoops(along.loops).map(({ holes }) => holes.length)).deep.equal([0, 0]);
     near(cutFigures(along.loops).area, 2 * 2 * 40, 2e-3);
+    expect(thinnestWall(facesOfLoops(along.loops))).equal(undefined);
+    // Its wall, and that of a bore off the middle, where it is thinnest; and between two bores.
+    near(thinnestWall([face!])!, 2, 2e-3);
+    const circle = (x: number, r: number) =>
+      Float64Array.from(
+        Array.from({ length: 2000 }, (_x, i) => {
+          const turn = (Math.PI * 2 * (i >> 1)) / 1000;
+          return i % 2 ? r * Math.sin(turn) : x + r * Math.cos(turn);
+        }),
+      );
+    near(thinnestWall([{ outline: circle(0, 10), holes: [circle(3, 5)] }])!, 2, 1e-4);
+    near(thinnestWall([{ outline: circle(0, 30), holes: [circle(-8, 5), circle(4, 4)] }])!, 3, 1e-4);
   });
 });
 
@@ -203,7 +215,7 @@ describe('cut faces of the demo parts', () => {
   it('square to the path are the section that is carried there', async () => {
     const demos = await sweptDemos();
     expect(demos.length).above(9);
-    let compared = 0;
+    let [compared, walls] = [0, 0];
     for (const { name, body } of demos) {
       const [low, high] = body.extent;
       const tolerance = norm(sub(high, low)) / 4000;
@@ -225,6 +237,11 @@ describe('cut faces of the demo parts', () => {
         expect(Math.abs(area - found.figures.area), `${name} at ${found.s}`).below(
           2 * mesh.tolerance * perimeter + 1e-6 * area,
         );
+        const wall = thinnestWall(facesOfLoops(mine));
+        if (found.figures.wall !== undefined) {
+          expect(Math.abs(wall! - found.figures.wall), `${name}, its wall`).below(3 * mesh.tolerance);
+          walls++;
+        }
         const polar = second.xx + second.yy;
         const exact = found.figures.second.xx + found.figures.second.yy;
         expect(Math.abs(polar - exact), name).below(4 * mesh.tolerance * perimeter * reach ** 2);
@@ -232,5 +249,6 @@ describe('cut faces of the demo parts', () => {
       }
     }
     expect(compared).above(150);
+    expect(walls).above(20);
   });
 });

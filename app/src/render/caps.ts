@@ -15,6 +15,7 @@ import {
 } from 'three';
 import type { Plane } from '@nematos/core/geometry/plane';
 import { cutterOf, facesOfLoops, filledFace, inSpace, type CutFace } from '@nematos/core/mesh/cut';
+import type { Hatch } from '@nematos/core/measure/materials';
 import type { Mesh as BodyMesh } from '@nematos/core/mesh/mesh';
 import type { Opening } from '@nematos/core/view/opening';
 
@@ -23,6 +24,7 @@ export interface CutBody {
   readonly step: string;
   readonly mesh: BodyMesh;
   readonly colour: string;
+  readonly hatch: Hatch;
 }
 
 export interface Caps {
@@ -66,9 +68,9 @@ export function makeCaps(pixels: number): Caps {
       clear();
       return (opening?.planes ?? []).map((plane, i) => {
         const planes = besides(opening!, i);
-        return bodies.map(({ step, mesh, colour }, k) => {
+        return bodies.map(({ step, mesh, colour, hatch }, k) => {
           const face = cutterFor(mesh)(plane);
-          const fill = hatched(colour, ink, k, pixels);
+          const fill = hatched(colour, ink, { hatch, k }, pixels);
           fill.clippingPlanes = planes;
           const edge = line.clone();
           edge.color.copy(ink);
@@ -133,11 +135,23 @@ function geometryOf(places: readonly number[], index: readonly number[]): Buffer
 const APART = 7;
 const WIDE = 1.1;
 
-/** A flat colour with fine slanted lines in ink; of the next body they lean the other way. */
+/** How bare of ink a place is that lies so many lines across. */
+const INKED = `float inked(float across) {
+  float off = abs(fract(across) - 0.5) * 2.0;
+  return smoothstep(hatchWide * 0.5, hatchWide * 2.2, off);
+}`;
+/** Lines as many times as far apart, and of how many in turn each is left out or crossed. */
+const LINES: Readonly<Record<Hatch, { readonly apart: number; readonly code: number }>> = {
+  single: { apart: 1, code: 0 },
+  paired: { apart: 0.62, code: 1 },
+  crossed: { apart: 1.25, code: 2 },
+};
+
+/** A flat colour with fine slanted lines in ink, as its material has them; of the next body they lean the other way. */
 export function hatched(
   colour: string,
   ink: Color,
-  k: number,
+  { hatch, k }: { readonly hatch: Hatch; readonly k: number },
   pixels: number,
   side: Side = DoubleSide,
 ): MeshBasicMaterial {
@@ -147,24 +161,30 @@ export function hatched(
   });
   const lean = (k % 2 ? -1 : 1) * Math.PI * (0.25 + 0.08 * Math.floor(k / 2));
   const uniforms = {
-    hatchWay: { value: new Vector3(Math.cos(lean), Math.sin(lean), 1 / (APART * pixels)) },
+    hatchWay: {
+      value: new Vector3(Math.cos(lean), Math.sin(lean), 1 / (LINES[hatch].apart * APART * pixels)),
+    },
     // The ink itself: what is drawn follows it when the theme is another.
     hatchInk: { value: ink },
-    hatchWide: { value: WIDE / APART },
+    hatchWide: { value: WIDE / (LINES[hatch].apart * APART) },
+    hatchCode: { value: LINES[hatch].code },
   };
   material.onBeforeCompile = (shader) => {
     Object.assign(shader.uniforms, uniforms);
     shader.fragmentShader = shader.fragmentShader
       .replace(
         '#include <common>',
-        '#include <common>\nuniform vec3 hatchWay;\nuniform vec3 hatchInk;\nuniform float hatchWide;',
+        '#include <common>\nuniform vec3 hatchWay;\nuniform vec3 hatchInk;\nuniform float hatchWide;\nuniform int hatchCode;\n' +
+          INKED,
       )
       .replace(
         '#include <color_fragment>',
         `#include <color_fragment>
         float across = dot(gl_FragCoord.xy, hatchWay.xy) * hatchWay.z;
-        float off = abs(fract(across) - 0.5) * 2.0;
-        diffuseColor.rgb = mix(hatchInk, diffuseColor.rgb, 0.35 + 0.65 * smoothstep(hatchWide * 0.5, hatchWide * 2.2, off));`,
+        // Of three lines in turn the third is left out where they go two by two.
+        float bare = hatchCode == 1 && mod(floor(across), 3.0) > 1.5 ? 1.0 : inked(across);
+        if (hatchCode == 2) bare = min(bare, inked(dot(gl_FragCoord.xy, vec2(-hatchWay.y, hatchWay.x)) * hatchWay.z));
+        diffuseColor.rgb = mix(hatchInk, diffuseColor.rgb, 0.35 + 0.65 * bare);`,
       );
   };
   material.customProgramCacheKey = () => 'hatched';

@@ -23,7 +23,7 @@ import {
   type Material,
   type Object3D,
 } from 'three';
-import type { Material as BodyMaterial } from '@nematos/core/measure/materials';
+import type { Hatch, Material as BodyMaterial } from '@nematos/core/measure/materials';
 import type { Mesh as BodyMesh } from '@nematos/core/mesh/mesh';
 import type { Step } from '@nematos/core/design/schema';
 import { colourOf } from '@nematos/core/view/made-of';
@@ -105,7 +105,13 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
   const shells = new Group();
   const wires = new Group();
   const wire = new MeshBasicMaterial({ wireframe: true, transparent: true, opacity: 0.5 });
-  const inside = hatched(INSIDE, new Color('#ffffff'), 0, renderer.getPixelRatio(), BackSide);
+  const inside = hatched(
+    INSIDE,
+    new Color('#ffffff'),
+    { hatch: 'single', k: 0 },
+    renderer.getPixelRatio(),
+    BackSide,
+  );
   let wired = false;
   const caps = makeCaps(renderer.getPixelRatio());
   let opened: StageOpening | undefined;
@@ -126,13 +132,17 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
 
   // Made once and kept: a renderer builds its program anew for a material it has not seen.
   const materials = new Map<string, Material>();
-  const materialFor = ({ look: [own, ...matt], clear, by }: Looks[number], colours: Colours): Material => {
+  const materialFor = (
+    { look: [own, ...matt], hatch, clear, by }: Looks[number],
+    colours: Colours,
+  ): Material => {
     if (clear) return shell;
     const look = [colourOf(colours, by) ?? own, ...matt] as const;
-    const key = String(look);
+    const key = `${look.join()} ${hatch}`;
     let found = materials.get(key);
     if (!found) {
       materials.set(key, (found = surface(look)));
+      found.userData.hatch = hatch;
       clip(found);
     }
     return found;
@@ -249,8 +259,9 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
         bodies.children.map((body) => {
           const { geometry, material, userData } = body as Mesh;
           const [only] = [material].flat() as [Material];
+          const hatch = (only.userData.hatch as Hatch | undefined) ?? 'single';
           const colour = (only.userData.colour as string | undefined) ?? '#9aa3a8';
-          return { step: userData.step as string, mesh: geometry.userData.mesh as BodyMesh, colour };
+          return { step: userData.step as string, mesh: geometry.userData.mesh as BodyMesh, colour, hatch };
         }),
         opening,
       );

@@ -1,6 +1,7 @@
 /** What the geometry worker draws of the value of a step: triangles, lines, dimension lines. */
 import { readableTolerance } from '@nematos/core/design/edit';
 import { hash } from '@nematos/core/design/hash';
+import { hatchOf } from '@nematos/core/measure/materials';
 import { meshFaults, type MeshFaults } from '@nematos/core/mesh/faults';
 import { buffersOf } from './spent';
 import type { Evaluation, StepResult } from '@nematos/core/design/evaluate';
@@ -120,6 +121,7 @@ function looksOf(bodies: readonly Body[], meshes: readonly Mesh[], chains: Chain
     for (const group of groups ?? [{ of: 0, first: 0, count: whole }])
       looks.push({
         look: leaves[group.of]!.material.look,
+        hatch: hatchOf(leaves[group.of]!.material),
         by: chains[leaf + group.of]!,
         first: first + group.first,
         count: group.count,
@@ -137,7 +139,12 @@ function joined(looks: readonly Run[]): Looks {
   const out: Run[] = [];
   for (const run of looks) {
     const before = out.at(-1);
-    if (before?.look === run.look && before.clear === run.clear && String(before.by) === String(run.by))
+    if (
+      before?.look === run.look &&
+      before.hatch === run.hatch &&
+      before.clear === run.clear &&
+      String(before.by) === String(run.by)
+    )
       out[out.length - 1] = { ...before, count: before.count + run.count };
     else out.push(run);
   }

@@ -4,7 +4,7 @@ import type { StepResult } from '@nematos/core/design/evaluate';
 import type { Mark } from '@nematos/core/kind/mark';
 import type { SingleType } from '@nematos/core/kind/value';
 import type { Vec3 } from '@nematos/core/geometry/vector';
-import type { Material } from '@nematos/core/measure/materials';
+import type { Hatch, Material } from '@nematos/core/measure/materials';
 import type { Section } from '@nematos/core/section/section';
 import type { Mesh } from '@nematos/core/mesh/mesh';
 
@@ -33,6 +33,7 @@ export interface Seen {
 /** How triangles look: all of them, or so many from one on. */
 export type Looks = readonly {
   readonly look: Material['look'];
+  readonly hatch: Hatch;
   /** The steps they came through, of which one may give them a colour. */
   readonly by: readonly string[];
   /** Set where it is only seen through. */

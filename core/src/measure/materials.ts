@@ -15,6 +15,15 @@ export interface Material {
   readonly look: readonly [colour: string, roughness: number, metalness: number];
 }
 
+/** How a cut through a material is hatched: lines, lines two by two, or crossed ones. */
+export type Hatch = 'single' | 'paired' | 'crossed';
+/** Metals heavier than steel, g/cm³: copper, nickel and precious ones. */
+const HEAVY = 8.1;
+
+/** Metals by lines, of heavy ones two by two; what is not metal by crossed ones. */
+export const hatchOf = ({ density, look: [, , metalness] }: Pick<Material, 'density' | 'look'>): Hatch =>
+  metalness < 0.5 ? 'crossed' : density > HEAVY ? 'paired' : 'single';
+
 const SPRING = 'E and G: EN 13906-1; density: EN 10270';
 const HANDBOOK = 'usual handbook value';
 

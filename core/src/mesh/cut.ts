@@ -282,6 +282,33 @@ export interface Face {
   readonly holes: readonly Float64Array[];
 }
 
+/** The thinnest place between an outline and the holes in it, or between two of them, mm; undefined where nothing has a hole. */
+export function thinnestWall(faces: readonly Face[]): number | undefined {
+  let least = Infinity;
+  for (const { outline, holes } of faces)
+    holes.forEach((hole, i) => {
+      for (const other of [outline, ...holes.slice(0, i)])
+        least = Math.min(least, loopToLoop(hole, other), loopToLoop(other, hole));
+    });
+  return least < Infinity ? least : undefined;
+}
+
+/** Least distance from the corners of a loop to the sides of another. */
+function loopToLoop(from: Float64Array, to: Float64Array): number {
+  let least = Infinity;
+  for (let i = 0; i < from.length; i += 2) {
+    const [x, y] = [from[i]!, from[i + 1]!];
+    for (let k = 0, j = to.length - 2; k < to.length; j = k, k += 2) {
+      const [ax, ay] = [to[j]!, to[j + 1]!];
+      const [dx, dy] = [to[k]! - ax, to[k + 1]! - ay];
+      const along = ((x - ax) * dx + (y - ay) * dy) / (dx * dx + dy * dy || 1);
+      const t = Math.min(1, Math.max(0, along));
+      least = Math.min(least, (x - ax - t * dx) ** 2 + (y - ay - t * dy) ** 2);
+    }
+  }
+  return Math.sqrt(least);
+}
+
 /** Loops parted into outlines, each with its own holes. */
 export function facesOfLoops(loops: readonly Float64Array[]): Face[] {
   const known = loops.map((loop) => ({ loop, area: loopArea(loop), holes: [] as Float64Array[] }));

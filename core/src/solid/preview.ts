@@ -4,7 +4,7 @@ import { givingWay } from '../geometry/steps';
 import type { Extent } from '../mesh/bodily';
 import { boxOf, joinMeshes, type Mesh } from '../mesh/mesh';
 import { around } from '../sweep/exact/extent';
-import type { Material } from '../measure/materials';
+import { hatchOf, type Hatch, type Material } from '../measure/materials';
 import { leavesOf, looksLikeParts, type Body } from './body';
 import { placedBody } from './placed';
 
@@ -33,6 +33,7 @@ export interface Preview {
   readonly extent: Extent;
   readonly parts: readonly {
     readonly look: Material['look'];
+    readonly hatch: Hatch;
     /** Which of all leaves of the bodies it is. */
     readonly leaf: number;
     readonly clear: boolean;
@@ -58,8 +59,16 @@ export async function previewOf(
     const leaves = leavesOf(body);
     const count = mesh.triangles.length / 3;
     for (const group of mesh.groups ?? [{ of: 0, first: 0, count }]) {
-      const { look } = leaves[group.of]!.material;
-      parts.push({ look, leaf: leaf + group.of, clear, first: first + group.first, count: group.count });
+      const { material } = leaves[group.of]!;
+      const [look, hatch] = [material.look, hatchOf(material)];
+      parts.push({
+        look,
+        hatch,
+        leaf: leaf + group.of,
+        clear,
+        first: first + group.first,
+        count: group.count,
+      });
     }
     first += count;
     leaf += leaves.length;

@@ -16,7 +16,10 @@ export interface CrossSection {
   readonly s: number;
   readonly length: number;
   /** Of the section of a swept body there, exact; undefined where there is none, or its plane leans. */
-  readonly figures?: Omit<CutFigures, 'perimeter' | 'centroid'>;
+  readonly figures?: Omit<CutFigures, 'perimeter' | 'centroid'> & {
+    /** Thickness, mm, where it has one. */
+    readonly wall?: number;
+  };
 }
 
 /** The plane square to what a value follows, at a length (mm) along it; undefined where it follows no path. */
@@ -46,8 +49,10 @@ function figuresAt(swept: Swept, path: Path, s: number): CrossSection['figures']
     swept.ranges.map(({ from, to }) => piece >= from && piece < to),
   );
   const [area, cx, cy] = [m.m00, m.m10 / m.m00, m.m01 / m.m00];
+  const { wall } = swept.section;
   return {
     area,
+    ...(wall !== undefined && !swept.into && here.sx === here.sy && { wall: here.sx * wall }),
     second: { xx: m.m02 - area * cy * cy, yy: m.m20 - area * cx * cx, xy: m.m11 - area * cx * cy },
   };
 }

@@ -7,7 +7,7 @@ import { evaluateGivens, givenLookup } from '@nematos/core/design/givens';
 import { asFigure, evaluateFigure, parseExpression } from '@nematos/core/measure/expression';
 import { sayWords, writtenFigure } from '@nematos/core/measure/format';
 import { Complaint } from '@nematos/core/measure/words';
-import { cutFigures, principal, type CutFace } from '@nematos/core/mesh/cut';
+import { cutFigures, facesOfLoops, principal, thinnestWall, type CutFace } from '@nematos/core/mesh/cut';
 import { planeOf, type CutPlane } from '@nematos/core/view/opening';
 import type { CrossSection } from '@nematos/core/view/cross-section';
 import { cutDxf, cutSvg } from '@nematos/core/exchange/cut-drawing';
@@ -313,19 +313,40 @@ function Typed({ name, text, onRead }: { name: string; text: string; onRead(text
   );
 }
 
+/** More corners than this are too many to look for the thinnest wall between them while a plane is led. */
+const MOST_CORNERS = 4000;
+
+/** The thinnest wall of what is cut; undefined where there is none, or too much to look through. */
+function thinnestOf(faces: readonly CutFace[]): number | undefined {
+  const loops = faces.map((face) => face.loops);
+  if (loops.flat().reduce((sum, loop) => sum + loop.length / 2, 0) > MOST_CORNERS) return undefined;
+  return thinnestWall(loops.flatMap(facesOfLoops));
+}
+
 /** What the cut measures: of all that is met, and of the section that is carried there. */
 function Measured({ faces, crossing, gone }: Pick<PlaneProps, 'faces' | 'crossing'> & { gone: boolean }) {
   const figures = useMemo(() => cutFigures(faces.flatMap(({ loops }) => loops)), [faces]);
+  const thinnest = useMemo(() => thinnestOf(faces), [faces]);
   const exact = crossing?.figures;
   if (gone)
     return <p className="text-quiet">The path it was square to is gone: choose another way for it.</p>;
   if (!(figures.area > 0)) return <p className="text-quiet">Nothing is cut here.</p>;
   const { area, second } = exact ?? figures;
+  const wall = exact?.wall ?? thinnest;
+  const rough = !exact;
   return (
     <Lines>
-      <Line says={exact ? 'area of the section' : 'area cut'} value={area} quantity="area" />
-      <Line says="second moments" value={principal(second)} quantity="secondMoment" />
-      <Line says="outlines" value={figures.perimeter} quantity="length" />
+      <Line says={exact ? 'area of the section' : 'area cut'} value={area} quantity="area" rough={rough} />
+      {wall !== undefined && (
+        <Line
+          says={exact?.wall === undefined ? 'thinnest wall' : 'wall'}
+          value={wall}
+          quantity="length"
+          rough={exact?.wall === undefined}
+        />
+      )}
+      <Line says="second moments" value={principal(second)} quantity="secondMoment" rough={rough} />
+      <Line says="outlines" value={figures.perimeter} quantity="length" rough />
     </Lines>
   );
 }
