@@ -14,7 +14,7 @@ import {
   type Side,
 } from 'three';
 import type { Plane } from '@nematos/core/geometry/plane';
-import { cutterOf, facesOfLoops, filledFace, inSpace, type CutFace } from '@nematos/core/mesh/cut';
+import { cutterOf, facesOfLoops, filledFace, type CutFace } from '@nematos/core/mesh/cut';
 import type { Hatch } from '@nematos/core/measure/materials';
 import type { Mesh as BodyMesh } from '@nematos/core/mesh/mesh';
 import type { Opening } from '@nematos/core/view/opening';
@@ -75,7 +75,8 @@ export function makeCaps(pixels: number): Caps {
           const edge = line.clone();
           edge.color.copy(ink);
           edge.clippingPlanes = planes;
-          const faces = [new Mesh(filled(face), fill), new LineSegments(outlined(face), edge)];
+          const [within, about] = geometriesOf(face);
+          const faces = [new Mesh(within, fill), new LineSegments(about, edge)];
           for (const object of faces) {
             Object.assign(object.userData, { step, cap: true });
             used.push(object.geometry);
@@ -98,37 +99,44 @@ export function makeCaps(pixels: number): Caps {
   };
 }
 
-function filled({ frame, loops }: CutFace): BufferGeometry {
-  const places: number[] = [];
+/** What fills a cut face, and its outlines: over the same points. */
+function geometriesOf({ frame, loops }: CutFace): readonly [fill: BufferGeometry, edges: BufferGeometry] {
+  const count = loops.reduce((n, loop) => n + loop.length / 2, 0);
+  const places = new Float32Array(3 * count);
+  const ends = new Uint32Array(2 * count);
   const corners: number[] = [];
-  for (const face of facesOfLoops(loops)) {
-    const first = places.length / 3;
-    for (const corner of filledFace(face)) corners.push(first + corner);
-    for (const loop of [face.outline, ...face.holes])
-      for (let i = 0; i < loop.length; i += 2) places.push(...inSpace(frame, loop[i]!, loop[i + 1]!));
-  }
-  return geometryOf(places, corners);
-}
-
-function outlined({ frame, loops }: CutFace): BufferGeometry {
-  const places: number[] = [];
-  const ends: number[] = [];
-  for (const loop of loops) {
-    const first = places.length / 3;
-    const n = loop.length / 2;
-    for (let i = 0; i < n; i++) {
-      places.push(...inSpace(frame, loop[2 * i]!, loop[2 * i + 1]!));
-      ends.push(first + i, first + ((i + 1) % n));
+  const {
+    origin: [ox, oy, oz],
+    ex: [xx, xy, xz],
+    ey: [yx, yy, yz],
+  } = frame;
+  let at = 0;
+  const put = (loop: Float64Array) => {
+    const first = at;
+    for (let i = 0; i < loop.length; i += 2, at++) {
+      const x = loop[i]!;
+      const y = loop[i + 1]!;
+      places[3 * at] = ox + x * xx + y * yx;
+      places[3 * at + 1] = oy + x * xy + y * yy;
+      places[3 * at + 2] = oz + x * xz + y * yz;
+      ends[2 * at] = at;
+      ends[2 * at + 1] = at + 1;
     }
+    ends[2 * at - 1] = first;
+  };
+  for (const face of facesOfLoops(loops)) {
+    const first = at;
+    for (const corner of filledFace(face)) corners.push(first + corner);
+    put(face.outline);
+    face.holes.forEach(put);
   }
-  return geometryOf(places, ends);
-}
-
-function geometryOf(places: readonly number[], index: readonly number[]): BufferGeometry {
-  const geometry = new BufferGeometry();
-  geometry.setAttribute('position', new BufferAttribute(Float32Array.from(places), 3));
-  geometry.setIndex(new BufferAttribute(Uint32Array.from(index), 1));
-  return geometry;
+  const position = new BufferAttribute(places, 3);
+  return [Uint32Array.from(corners), ends.subarray(0, 2 * at)].map((index) => {
+    const geometry = new BufferGeometry();
+    geometry.setAttribute('position', position);
+    geometry.setIndex(new BufferAttribute(index, 1));
+    return geometry;
+  }) as [BufferGeometry, BufferGeometry];
 }
 
 /** CSS pixels from line to line of the hatching, and how wide one is. */

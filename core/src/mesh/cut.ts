@@ -87,49 +87,88 @@ function slicesOf(corners: Uint32Array, along: Float64Array): Slices {
     if (far < least) least = far;
     if (far > most) most = far;
   }
-  for (let count = MOST_SLICES; ; count = count >> 2) {
+  // The slice of each corner, so that triangles only compare whole numbers.
+  const slice = new Uint16Array(along.length);
+  const parted = (count: number) => {
     const thick = (most - least) / count || 1;
-    const sliceOf = (far: number) => Math.min(count - 1, Math.floor((far - least) / thick));
-    const starts = new Uint32Array(count + 1);
-    const each = (visit: (slice: number, t: number) => void) => {
-      for (let t = 0; t < corners.length; t += 3) {
-        const a = along[corners[t]!]!;
-        const b = along[corners[t + 1]!]!;
-        const c = along[corners[t + 2]!]!;
-        const last = sliceOf(a > b ? (a > c ? a : c) : b > c ? b : c);
-        for (let k = sliceOf(a < b ? (a < c ? a : c) : b < c ? b : c); k <= last; k++) visit(k, t);
-      }
-    };
-    each((slice) => starts[slice + 1]!++);
-    for (let k = 0; k < count; k++) starts[k + 1]! += starts[k]!;
-    if (count > 1 && starts[count]! > (OFTEN * corners.length) / 3) continue;
-    const members = new Uint32Array(starts[count]!);
-    const next = starts.slice();
-    each((slice, t) => (members[next[slice]!++] = t));
-    return { least, thick, starts, members };
+    for (let i = 0; i < along.length; i++) {
+      const k = ((along[i]! - least) / thick) | 0;
+      slice[i] = k < count ? k : count - 1;
+    }
+    return thick;
+  };
+  parted(MOST_SLICES);
+  // Of slices so many times as thick, triangles reach into so many times fewer beyond their first.
+  const beyond = (3 * reachOver(corners, slice)) / corners.length;
+  let count = MOST_SLICES;
+  while (count > 1 && 1 + (beyond * count) / MOST_SLICES > OFTEN) count >>= 1;
+  const thick = parted(count);
+  const starts = sliceStarts(corners, slice, count);
+  return { least, thick, starts, members: sliceMembers(corners, slice, starts) };
+}
+
+/** How many slices all triangles together reach into beyond the first of each. */
+function reachOver(corners: Uint32Array, slice: Uint16Array): number {
+  let sum = 0;
+  for (let t = 0; t < corners.length; t += 3) {
+    const a = slice[corners[t]!]!;
+    const b = slice[corners[t + 1]!]!;
+    const c = slice[corners[t + 2]!]!;
+    sum += (a > b ? (a > c ? a : c) : b > c ? b : c) - (a < b ? (a < c ? a : c) : b < c ? b : c);
   }
+  return sum;
+}
+
+function sliceStarts(corners: Uint32Array, slice: Uint16Array, count: number): Uint32Array {
+  const starts = new Uint32Array(count + 1);
+  for (let t = 0; t < corners.length; t += 3) {
+    const a = slice[corners[t]!]!;
+    const b = slice[corners[t + 1]!]!;
+    const c = slice[corners[t + 2]!]!;
+    const last = a > b ? (a > c ? a : c) : b > c ? b : c;
+    for (let k = a < b ? (a < c ? a : c) : b < c ? b : c; k <= last; k++) starts[k + 1]!++;
+  }
+  for (let k = 0; k < count; k++) starts[k + 1]! += starts[k]!;
+  return starts;
+}
+
+function sliceMembers(corners: Uint32Array, slice: Uint16Array, starts: Uint32Array): Uint32Array {
+  const members = new Uint32Array(starts.at(-1)!);
+  const next = starts.slice();
+  for (let t = 0; t < corners.length; t += 3) {
+    const a = slice[corners[t]!]!;
+    const b = slice[corners[t + 1]!]!;
+    const c = slice[corners[t + 2]!]!;
+    const last = a > b ? (a > c ? a : c) : b > c ? b : c;
+    for (let k = a < b ? (a < c ? a : c) : b < c ? b : c; k <= last; k++) members[next[k]!++] = t;
+  }
+  return members;
 }
 
 /** The edges that a plane crosses, each once, and which edges follow on each. */
 class Crossings {
-  readonly low: number[] = [];
-  readonly high: number[] = [];
+  /** Edges so far, and their corners. */
+  edges = 0;
+  low = new Int32Array(1024);
+  high = new Int32Array(1024);
   /** Segments that begin at an edge: the first of each, and after each segment the next from the same edge; -1 for none. */
-  readonly first: number[] = [];
-  readonly after: number[] = [];
+  first = new Int32Array(1024);
+  after = new Int32Array(1024);
   /** The edge where a segment ends. */
-  readonly end: number[] = [];
+  end = new Int32Array(1024);
+  private segments = 0;
   /** The first edge of each lower corner, and after each edge the next. */
   private readonly head: Int32Array;
-  private readonly more: number[] = [];
+  private more = new Int32Array(1024);
 
   constructor(corners: number) {
     this.head = new Int32Array(corners).fill(-1);
   }
 
   clear(): void {
-    for (const corner of this.low) this.head[corner] = -1;
-    for (const list of [this.low, this.high, this.first, this.after, this.end, this.more]) list.length = 0;
+    for (let i = 0; i < this.edges; i++) this.head[this.low[i]!] = -1;
+    this.edges = 0;
+    this.segments = 0;
   }
 
   /** The number of the edge between two corners. */
@@ -137,16 +176,24 @@ class Crossings {
     const low = a < b ? a : b;
     const high = a < b ? b : a;
     for (let at = this.head[low]!; at >= 0; at = this.more[at]!) if (this.high[at] === high) return at;
-    this.more.push(this.head[low]!);
-    this.head[low] = this.low.length;
-    this.high.push(high);
-    this.first.push(-1);
-    return this.low.push(low) - 1;
+    const edge = this.edges++;
+    if (edge === this.low.length)
+      for (const list of ['low', 'high', 'first', 'more'] as const) this[list] = longer(this[list]);
+    this.more[edge] = this.head[low]!;
+    this.head[low] = edge;
+    this.low[edge] = low;
+    this.high[edge] = high;
+    this.first[edge] = -1;
+    return edge;
   }
 
   segment(from: number, to: number): void {
-    this.after.push(this.first[from]!);
-    this.first[from] = this.end.push(to) - 1;
+    const segment = this.segments++;
+    if (segment === this.end.length)
+      for (const list of ['after', 'end'] as const) this[list] = longer(this[list]);
+    this.after[segment] = this.first[from]!;
+    this.first[from] = segment;
+    this.end[segment] = to;
   }
 }
 
@@ -200,7 +247,7 @@ let walked = new Float64Array(4096);
 
 /** Closed loops through what was crossed, without points that stand where the one before stands. */
 function loopsOf(
-  { low, high, first, after, end }: Crossings,
+  { edges, low, high, first, after, end }: Crossings,
   { origin, ex, ey }: CutFrame,
   p: Float32Array,
   along: Float64Array,
@@ -210,7 +257,7 @@ function loopsOf(
   const [ox, oy, oz] = origin;
   const [xx, xy, xz] = ex;
   const [yx, yy, yz] = ey;
-  for (let start = 0; start < low.length; start++)
+  for (let start = 0; start < edges; start++)
     while (first[start]! >= 0) {
       let n = 0;
       // The last edge is the first again.
@@ -239,8 +286,9 @@ function loopsOf(
   return loops;
 }
 
-function longer(list: Float64Array): Float64Array<ArrayBuffer> {
-  const more = new Float64Array(2 * list.length);
+/** A list with twice the room. */
+function longer<T extends Float64Array<ArrayBuffer> | Int32Array<ArrayBuffer>>(list: T): T {
+  const more = new (list.constructor as new (length: number) => T)(2 * list.length);
   more.set(list);
   return more;
 }
