@@ -1,7 +1,6 @@
 /** Looking at a part: cut open, its triangles, where findings are, and from nearer. */
 import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
-import { inflateSync } from 'node:zlib';
 import { cutFigures } from '@nematos/core/mesh/cut';
 import {
   expect,
@@ -268,18 +267,6 @@ test('the steps are listed with a picture each', async ({ page }) => {
   await expect(page.locator('[data-step=rise]')).toBeVisible();
 });
 
-test('the part turning once is recorded as a video', async ({ page }) => {
-  await openDesign(page, 'Show ribbon');
-  await page.getByRole('button', { name: 'Send out' }).click();
-  const download = page.waitForEvent('download');
-  await page.getByRole('button', { name: /Turning once/ }).click();
-  await expect(page.getByText('The part turns once')).toBeVisible();
-  const file = await readFile((await (await download).path())!);
-  // What Matroska, and so WebM, begins with.
-  expect(file.subarray(0, 4).toString('hex')).toBe('1a45dfa3');
-  expect(file.length).toBeGreaterThan(20_000);
-});
-
 test('triangles are shown as they are sent out, and counted', async ({ page }) => {
   await openDesign(page, 'Show ribbon');
   await page.getByRole('button', { name: 'Look', exact: true }).click();
@@ -350,35 +337,4 @@ test('a finding leads to its place, and a limit shows the part as it would be', 
   await limit.blur();
   await expect(faint).toHaveCount(0);
   await expect.poll(seen).not.toBe(both);
-});
-
-/** How opaque the first pixel of a PNG is, 0 to 255: in its first row every filter leaves the first pixel as it is. */
-function cornerOf(png: Buffer): number {
-  const opaque = png[25] === 2;
-  const parts: Buffer[] = [];
-  for (let at = 8; at < png.length; at += 12 + png.readUInt32BE(at))
-    if (png.toString('latin1', at + 4, at + 8) === 'IDAT')
-      parts.push(png.subarray(at + 8, at + 8 + png.readUInt32BE(at)));
-  return opaque ? 255 : inflateSync(Buffer.concat(parts))[4]!;
-}
-
-test('a picture is as large as it is asked for, on a clear ground where that is wanted', async ({ page }) => {
-  await openDesign(page, 'Show ribbon');
-  await page.getByRole('button', { name: 'Send out' }).click();
-  const taken = async () => {
-    const download = page.waitForEvent('download');
-    await page.getByRole('button', { name: /Picture, PNG/ }).click();
-    const file = await readFile((await (await download).path())!);
-    return { width: file.readUInt32BE(16), height: file.readUInt32BE(20), file };
-  };
-  const once = await taken();
-  await page.getByLabel('Size of the picture').selectOption('× 2');
-  const twice = await taken();
-  // Half a pixel is lost or won on each side.
-  expect(Math.abs(twice.width - 2 * once.width)).toBeLessThan(2);
-  expect(Math.abs(twice.height - 2 * once.height)).toBeLessThan(2);
-  await expect(page.getByText(`${twice.width} × ${twice.height} pixels`)).toBeVisible();
-  expect(cornerOf(twice.file)).toBe(255);
-  await page.getByLabel('clear', { exact: true }).check();
-  expect(cornerOf((await taken()).file)).toBe(0);
 });

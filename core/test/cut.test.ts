@@ -7,6 +7,7 @@ import { addStep } from '../src/design/edit';
 import { emptyDesign } from '../src/design/schema';
 import { readDesign } from '../src/exchange/design-json';
 import { cross, dot, norm, scale, sub, unit, type Vec3 } from '../src/geometry/vector';
+import { hatchOf, MATERIALS } from '../src/measure/materials';
 import { meshVolume } from '../src/mesh/closed';
 import { cutFigures, cutterOf, facesOfLoops, filledFace, inSpace, thinnestWall } from '../src/mesh/cut';
 import { isWithinLoop } from '../src/mesh/loops';
@@ -117,6 +118,17 @@ describe('a mesh cut by a plane', () => {
       );
     near(thinnestWall([{ outline: circle(0, 10), holes: [circle(3, 5)] }])!, 2, 1e-4);
     near(thinnestWall([{ outline: circle(0, 30), holes: [circle(-8, 5), circle(4, 4)] }])!, 3, 1e-4);
+  });
+});
+
+describe('the hatching of a cut', () => {
+  it('tells steel from brass and both from plastic', () => {
+    const of = (name: keyof typeof MATERIALS) => hatchOf(MATERIALS[name]);
+    expect(['spring-steel', 'stainless', 'aluminium'].map((name) => of(name as 'brass'))).deep.equal(
+      Array.from({ length: 3 }, () => 'single'),
+    );
+    expect([of('brass'), of('copper'), of('bronze')]).deep.equal(['paired', 'paired', 'paired']);
+    expect(of('pla')).equal('crossed');
   });
 });
 

@@ -9,7 +9,6 @@ import { rayHits } from '@nematos/core/mesh/ray';
 import { isOpen } from '@nematos/core/view/opening';
 import { makeRenderer, makeStageScene, type Colours, type Layer, type StageOpening } from './scene';
 import { makeView, type View, type ViewName } from './view';
-import { film } from './film';
 import type { Quality } from './quality';
 
 export interface Engine {
@@ -45,10 +44,19 @@ export interface Engine {
   view(name: ViewName): View | undefined;
   /** The step under a point of a pane (CSS pixels from its corner), and where on it. */
   pick(name: ViewName, x: number, y: number): { readonly step: string; readonly place: Vec3 } | undefined;
-  /** PNG of the stage as it is seen, so many times as large as far as can be drawn, on a ground or on none; its size in pixels. */
-  picture(times: number, ground: string | undefined): Promise<{ png: Blob; width: number; height: number }>;
-  /** A video of the part turning once on a ground; undefined where it was stopped. @throws where none can be recorded */
-  film(ground: string, seconds: number, wanted: (part: number) => boolean): Promise<Blob | undefined>;
+  /**
+   * PNG of the stage as it is seen, so many times as large as far as can be drawn, on a ground or on none; its size in pixels.
+   * `paint` adds what is written over it, at so many pixels of the picture to one of CSS.
+   */
+  picture(
+    times: number,
+    ground: string | undefined,
+    paint?: (context: CanvasRenderingContext2D, scale: number) => void,
+  ): Promise<{ png: Blob; width: number; height: number }>;
+  /** The part turning once: a maker of films takes the canvas and what draws it so far on its way; undefined where it was stopped. */
+  turning(
+    made: (canvas: HTMLCanvasElement, show: (part: number) => void) => Promise<Blob | undefined>,
+  ): Promise<Blob | undefined>;
   resize(): void;
   /** Draws it again, as a view was turned from outside. */
   redraw(): void;
@@ -217,7 +225,7 @@ export function makeEngine(
       }
       return best && { step: best.step, place: best.place };
     },
-    async picture(times, ground) {
+    async picture(times, ground, paint) {
       const most = renderer.capabilities.maxTextureSize / Math.max(canvas.width, canvas.height);
       const copy = document.createElement('canvas');
       renderer.setPixelRatio(quality.dpr * Math.min(times, most));
@@ -232,6 +240,7 @@ export function makeEngine(
           context.fillRect(0, 0, copy.width, copy.height);
         }
         context.drawImage(canvas, 0, 0);
+        paint?.(context, copy.width / host.clientWidth);
       } finally {
         renderer.setPixelRatio(quality.dpr);
         engine.resize();
@@ -241,22 +250,16 @@ export function makeEngine(
       );
       return { png, width: copy.width, height: copy.height };
     },
-    async film(ground, seconds, wanted) {
+    async turning(made) {
       const space = views.filter(({ view }) => view.name === 'space');
       const before = space.map(({ view }) => view.state());
       let turned = 0;
       try {
-        return await film(
-          canvas,
-          ground,
-          seconds,
-          (part) => {
-            space.forEach(({ view }) => view.turn(2 * Math.PI * (part - turned)));
-            turned = part;
-            draw();
-          },
-          () => wanted(turned),
-        );
+        return await made(canvas, (part) => {
+          space.forEach(({ view }) => view.turn(2 * Math.PI * (part - turned)));
+          turned = part;
+          draw();
+        });
       } finally {
         space.forEach(({ view }, i) => view.restore(before[i]!));
         ask();

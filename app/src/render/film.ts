@@ -17,14 +17,15 @@ export const filmKind = (): (typeof KINDS)[number] | undefined =>
 
 /**
  * Records so many seconds of a canvas laid on a ground. `show` draws how far it is, 0 to 1, before each frame; `wanted`
- * tells whether to go on. Undefined where it was stopped. @throws where the browser cannot record
+ * tells whether to go on, and is
+ * told how far it is. Undefined where it was stopped. @throws where the browser cannot record
  */
 export async function film(
   canvas: HTMLCanvasElement,
   ground: string,
   seconds: number,
   show: (part: number) => void,
-  wanted: () => boolean,
+  wanted: (part: number) => boolean,
 ): Promise<Blob | undefined> {
   const kind = filmKind();
   if (!kind) throw new Error('This browser cannot record a video.');
@@ -40,7 +41,7 @@ export async function film(
   recorder.start();
   const begun = performance.now();
   let part = 0;
-  while (part < 1 && wanted()) {
+  while (part < 1 && wanted(part)) {
     await new Promise(requestAnimationFrame);
     part = Math.min(1, (performance.now() - begun) / (1000 * seconds));
     show(part);

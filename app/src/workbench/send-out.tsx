@@ -18,7 +18,7 @@ const PARTS: readonly (readonly [FileFormat, says: string, note: string])[] = [
 
 /** The menu of files that can be taken away. */
 export function SendOut({ engine }: { engine: Engine | undefined }) {
-  const { state, part, points, json, review, png, video, clear, stop } = useSentFiles(engine);
+  const { state, part, points, json, review, png, turning, clear, stop } = useSentFiles(engine);
   return (
     <Popover.Root onOpenChange={clear}>
       <Popover.Trigger asChild>
@@ -40,12 +40,15 @@ export function SendOut({ engine }: { engine: Engine | undefined }) {
             <Line says="The design, JSON" note="to keep or pass on" onClick={json} />
             <Line says="To be gone over, address" note="read only" onClick={() => void review()} />
             <Pictures disabled={!engine} png={png} />
-            <Line
-              says="Turning once, video"
-              note="of the view in space"
-              disabled={!engine}
-              onClick={() => void video()}
-            />
+            {(['video', 'gif'] as const).map((as) => (
+              <Line
+                key={as}
+                says={`Turning once, ${as === 'gif' ? 'GIF' : 'video'}`}
+                note="of the view in space"
+                disabled={!engine}
+                onClick={() => void turning(as)}
+              />
+            ))}
           </div>
           {state && <Progress state={state} stop={stop} />}
         </Popover.Content>
@@ -57,40 +60,34 @@ export function SendOut({ engine }: { engine: Engine | undefined }) {
 const TIMES = [1, 2, 4] as const;
 
 /** A picture of the stage: as large as it is seen or larger, on its ground or on none. */
-function Pictures({
-  disabled,
-  png,
-}: {
-  disabled: boolean;
-  png(times: number, clear: boolean): Promise<void>;
-}) {
+function Pictures({ disabled, png }: { disabled: boolean; png: ReturnType<typeof useSentFiles>['png'] }) {
   const [times, setTimes] = useState(1);
   const [clear, setClear] = useState(false);
+  const [figures, setFigures] = useState(false);
   return (
-    <div className="flex items-baseline">
-      <div className="grow">
-        <Line
-          says="Picture, PNG"
-          note="of the stage"
-          disabled={disabled}
-          onClick={() => void png(times, clear)}
-        />
+    <div>
+      <Line
+        says="Picture, PNG"
+        note="of the stage"
+        disabled={disabled}
+        onClick={() => void png(times, { clear, figures })}
+      />
+      <div className="flex items-baseline gap-x-3 px-2.5 pb-1 text-xs whitespace-nowrap">
+        <select
+          aria-label="Size of the picture"
+          value={times}
+          onChange={(event) => setTimes(Number(event.target.value))}
+          className="rounded border border-hair bg-raised px-1 text-xs"
+        >
+          {TIMES.map((one) => (
+            <option key={one} value={one}>
+              × {one}
+            </option>
+          ))}
+        </select>
+        <Tick on={figures} onChange={setFigures} says="with dimensions" />
+        <Tick on={clear} onChange={setClear} says="clear ground" />
       </div>
-      <select
-        aria-label="Size of the picture"
-        value={times}
-        onChange={(event) => setTimes(Number(event.target.value))}
-        className="rounded border border-hair bg-raised px-1 text-xs"
-      >
-        {TIMES.map((one) => (
-          <option key={one} value={one}>
-            × {one}
-          </option>
-        ))}
-      </select>
-      <span className="ml-2 text-xs">
-        <Tick on={clear} onChange={setClear} says="clear" />
-      </span>
     </div>
   );
 }

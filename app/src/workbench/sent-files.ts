@@ -7,9 +7,11 @@ import { FORMATS, type FileFormat } from '@nematos/core/exchange/files';
 import { useBenchStore } from '../bench/bench';
 import { chartedStep } from '../bench/selection';
 import type { Engine } from '../render/engine';
-import { filmKind } from '../render/film';
+import { film, filmKind } from '../render/film';
+import { gif } from '../render/gif';
 import { save } from '../ui/save';
 import { reviewAddress } from '../data/review';
+import { paintInked } from './stage/inked';
 import { ask, askExchange, callback, nextOf, stopExchange } from '../worker/client';
 
 /** Seconds of a turn in a video. */
@@ -84,11 +86,15 @@ export function useSentFiles(engine: Engine | undefined) {
 
   const ground = () => getComputedStyle(document.documentElement).getPropertyValue('--sheet');
 
-  const png = async (times: number, clear: boolean) => {
+  const png = async (times: number, { clear, figures }: { clear: boolean; figures: boolean }) => {
     if (!engine) return;
     const name = fileName(now().name, 'png');
     try {
-      const { png, width, height } = await engine.picture(times, clear ? undefined : ground());
+      const { png, width, height } = await engine.picture(
+        times,
+        clear ? undefined : ground(),
+        figures ? (context, scale) => paintInked(context, engine.canvas.parentElement!, scale) : undefined,
+      );
       save(png, name);
       setState({ says: `${name}: ${width} × ${height} pixels${clear ? ', on a clear ground' : ''}` });
     } catch {
@@ -96,21 +102,24 @@ export function useSentFiles(engine: Engine | undefined) {
     }
   };
 
-  const video = async () => {
-    const kind = filmKind();
+  const turning = async (as: 'video' | 'gif') => {
+    const kind = as === 'gif' ? (['image/gif', 'gif'] as const) : filmKind();
     if (!engine || !kind)
-      return setState({ says: 'This browser cannot record a video: a picture can be sent out.', bad: true });
+      return setState({ says: 'This browser cannot record a video: a GIF can be sent out.', bad: true });
     if (!engine.view('space')) return setState({ says: 'Choose the view in space first.', bad: true });
     const name = fileName(now().name, kind[1]);
     wanted.current = true;
     try {
-      const made = await engine.film(ground(), TURN, (done) => {
+      const goOn = (done: number) => {
         setState({ says: 'The part turns once while it is recorded', done });
         return wanted.current;
-      });
+      };
+      const made = await engine.turning((canvas, show) =>
+        as === 'gif' ? gif(canvas, ground(), show, goOn) : film(canvas, ground(), TURN, show, goOn),
+      );
       if (!made) return setState(undefined);
       save(made, name);
-      setState({ says: `${name}: the part turning once, ${TURN} s` });
+      setState({ says: `${name}: the part turning once, ${Math.max(1, Math.round(made.size / 1024))} kB` });
     } catch (error) {
       setState({ says: `It could not be recorded, try again: ${String(error)}`, bad: true });
     }
@@ -123,7 +132,7 @@ export function useSentFiles(engine: Engine | undefined) {
     json,
     review,
     png,
-    video,
+    turning,
     /** Says no more of what was made. */
     clear: () => setState(undefined),
     stop() {

@@ -7,6 +7,7 @@ import { LEVEL_INK, Shown } from '../../ui/figure';
 import { useBench, useBenchStore, useDesign } from '../../bench/bench';
 import { chosenStep, shownCount } from '../../bench/selection';
 import { dimensionOf, type Dimension } from './dimension';
+import { INKED } from './inked';
 import type { Engine } from '../../render/engine';
 import type { Drawn } from '../../worker/messages';
 import { PointGrip } from './point-grip';
@@ -102,7 +103,7 @@ export function Dimensions({
   const sizes = marks.filter((mark) => mark.shape === 'size');
   return (
     <>
-      <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden>
+      <svg {...INKED} className="pointer-events-none absolute inset-0 size-full" aria-hidden>
         {dimensions.map(({ mark, from, to, extensions }) => (
           <g key={mark.field} stroke="var(--brass)" strokeWidth="1" fill="var(--brass)">
             <path
@@ -194,6 +195,7 @@ function Label({ step: id, dimension, perPixel }: { step: string; dimension: Dim
   return (
     <button
       type="button"
+      {...INKED}
       data-dimension={mark.field}
       aria-label={`Go to the ${mark.field}`}
       title={can ? 'Pull to change, click to type' : 'This follows from an expression: click to see it'}

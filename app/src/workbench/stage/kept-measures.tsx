@@ -7,6 +7,7 @@ import { selecting, shownCount } from '../../bench/selection';
 import type { View } from '../../render/view';
 import { LEVEL_INK, Shown } from '../../ui/figure';
 import { showOnSheet } from '../../ui/motion';
+import { INKED } from './inked';
 
 /** Measures that are to be seen: passed by the needle, and not hidden. */
 export function KeptMeasures({ view }: { view: View | undefined; frame: number }) {
@@ -38,13 +39,14 @@ export function KeptMeasures({ view }: { view: View | undefined; frame: number }
     const ink = level ? LEVEL_INK[level] : 'var(--thread)';
     return (
       <div key={id} data-kept={id} className="pointer-events-none absolute inset-0">
-        <svg className="absolute inset-0 size-full" aria-hidden stroke={ink} fill={ink}>
+        <svg {...INKED} className="absolute inset-0 size-full" aria-hidden stroke={ink} fill={ink}>
           <path d={`M${all.map(({ x, y }) => `${x} ${y}`).join('L')}`} fill="none" strokeWidth="1.25" />
           <circle cx={a.x} cy={a.y} r="2.6" />
           <circle cx={b.x} cy={b.y} r="2.6" />
         </svg>
         <button
           type="button"
+          {...INKED}
           className="pointer-events-auto absolute -translate-x-1/2 -translate-y-[130%] rounded-sm bg-sheet/90 px-1.5 py-0.5 text-[12.5px] leading-tight whitespace-nowrap hover:bg-sheet"
           style={{ left: middle.x, top: middle.y }}
           title="Go to this measure on the sheet"

@@ -15,6 +15,7 @@ import { useBench, useBenchStore, useDesign, useUnit } from '../../bench/bench';
 import { selecting, shownCount } from '../../bench/selection';
 import type { Pointed } from '../../bench/state';
 import type { View } from '../../render/view';
+import { INKED } from './inked';
 import { Line, Lines, SidePanel } from './side-panel';
 
 /** What was pointed at, as far as it is known; undefined where nothing is measured. */
@@ -86,7 +87,12 @@ export function MeasureMarks({ view, measured }: { view: View | undefined; measu
   const spots = found.map((one) => one && view.project(new Vector3(...spotOf(one))));
   const [a, b] = spots;
   return (
-    <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden data-measured={found.length}>
+    <svg
+      {...INKED}
+      className="pointer-events-none absolute inset-0 size-full"
+      aria-hidden
+      data-measured={found.length}
+    >
       {a && b && between && (
         <path
           d={`M${a.x} ${a.y}L${b.x} ${b.y}`}

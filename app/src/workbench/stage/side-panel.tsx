@@ -58,6 +58,9 @@ export const Lines = ({
   </>
 );
 
+/** Digits of what is read off triangles. */
+const ROUGH = 4;
+
 /** One figure, or several under each other; `rough` where it is read off triangles. */
 export function Line({
   says,
@@ -90,11 +93,11 @@ export function Line({
           </button>
         )}
       </dt>
-      <dd className="text-right">
+      <dd className="text-right whitespace-nowrap">
         {[value].flat().map((one, i) => (
           <div key={i}>
             {rough && '≈ '}
-            <Shown value={one} quantity={quantity} unit={unit} />
+            <Shown value={rough ? Number(one.toPrecision(ROUGH)) : one} quantity={quantity} unit={unit} />
           </div>
         ))}
       </dd>
