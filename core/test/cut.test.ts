@@ -9,7 +9,16 @@ import { readDesign } from '../src/exchange/design-json';
 import { cross, dot, norm, scale, sub, unit, type Vec3 } from '../src/geometry/vector';
 import { hatchOf, MATERIALS } from '../src/measure/materials';
 import { meshVolume } from '../src/mesh/closed';
-import { cutFigures, cutterOf, facesOfLoops, filledFace, inSpace, thinnestWall } from '../src/mesh/cut';
+import {
+  cutFigures,
+  cutFrame,
+  cutterOf,
+  cutWithin,
+  facesOfLoops,
+  filledFace,
+  inSpace,
+  thinnestWall,
+} from '../src/mesh/cut';
 import { isWithinLoop } from '../src/mesh/loops';
 import type { Mesh } from '../src/mesh/mesh';
 import { triangleSizes } from '../src/mesh/sizes';
@@ -108,7 +117,7 @@ describe('a mesh cut by a plane', () => {
     near(cutFigures(along.loops).area, 2 * 2 * 40, 2e-3);
     expect(thinnestWall(facesOfLoops(along.loops))).equal(undefined);
     // Its wall, and that of a bore off the middle, where it is thinnest; and between two bores.
-    near(thinnestWall([face!])!, 2, 2e-3);
+    expect(Math.abs(thinnestWall([face!])! - 2)).below(2 * 0.001);
     const circle = (x: number, r: number) =>
       Float64Array.from(
         Array.from({ length: 2000 }, (_x, i) => {
@@ -118,6 +127,8 @@ describe('a mesh cut by a plane', () => {
       );
     near(thinnestWall([{ outline: circle(0, 10), holes: [circle(3, 5)] }])!, 2, 1e-4);
     near(thinnestWall([{ outline: circle(0, 30), holes: [circle(-8, 5), circle(4, 4)] }])!, 3, 1e-4);
+    const square = (r: number) => Float64Array.from([-r, -r, r, -r, r, r, -r, r]);
+    near(thinnestWall([{ outline: square(10), holes: [square(7)] }])!, 3);
   });
 });
 
@@ -246,6 +257,10 @@ describe('cut faces of the demo parts', () => {
           return true;
         });
         const { area, second, perimeter } = cutFigures(mine);
+        const within = cutWithin([{ frame: cutFrame(found.plane), loops: mine, tolerance: mesh.tolerance }]);
+        expect(Math.abs(area - found.figures.area), `${name}, within what is told`).below(
+          within.area + 1e-6 * area,
+        );
         expect(Math.abs(area - found.figures.area), `${name} at ${found.s}`).below(
           2 * mesh.tolerance * perimeter + 1e-6 * area,
         );

@@ -18,6 +18,8 @@ export interface CutFace {
   readonly frame: CutFrame;
   /** Closed loops, x and y in turn, mm: outlines anticlockwise, holes clockwise. */
   readonly loops: readonly Float64Array[];
+  /** How far the loops may leave the surface that is cut, mm. */
+  readonly tolerance: number;
 }
 
 /** What a cut face measures, in mm and its powers. Second moments are about axes through the centroid, along the frame's. */
@@ -46,7 +48,8 @@ export const inSpace = ({ origin, ex, ey }: CutFrame, x: number, y: number): Vec
 export function cutterOf({
   positions: p,
   triangles,
-}: Pick<Mesh, 'positions' | 'triangles'>): (plane: Plane) => CutFace {
+  tolerance,
+}: Pick<Mesh, 'positions' | 'triangles' | 'tolerance'>): (plane: Plane) => CutFace {
   const same = weld(p);
   const corners = Uint32Array.from(triangles, (v) => same[v]!);
   const along = new Float64Array(p.length / 3);
@@ -64,7 +67,7 @@ export function cutterOf({
     const at = point[0] * nx + point[1] * ny + point[2] * nz;
     const frame = cutFrame(plane);
     findCrossings(crossings, corners, along, at, slices);
-    return { frame, loops: loopsOf(crossings, frame, p, along, at) };
+    return { frame, loops: loopsOf(crossings, frame, p, along, at), tolerance };
   };
 }
 
@@ -316,6 +319,31 @@ export function cutFigures(loops: readonly Float64Array[]): CutFigures {
     centroid: [cx, cy],
     second: { xx: xx - area * cy * cy, yy: yy - area * cx * cx, xy: xy - area * cx * cy },
   };
+}
+
+/** How far the figures of cut faces may be off, in mm and its powers. */
+export interface CutWithin {
+  readonly area: number;
+  readonly second: number;
+  readonly wall: number;
+}
+
+/** What a strip as wide as the tolerance along all outlines would change, at most. */
+export function cutWithin(faces: readonly CutFace[]): CutWithin {
+  const loops = faces.flatMap((face) => face.loops);
+  const { centroid } = cutFigures(loops);
+  const bounds = { area: 0, second: 0, wall: 0 };
+  for (const face of faces) {
+    const strip = cutFigures(face.loops).perimeter * face.tolerance;
+    let far = 0;
+    for (const loop of face.loops)
+      for (let i = 0; i < loop.length; i += 2)
+        far = Math.max(far, Math.hypot(loop[i]! - centroid[0], loop[i + 1]! - centroid[1]));
+    bounds.area += strip;
+    bounds.second += strip * far ** 2;
+    bounds.wall = Math.max(bounds.wall, 2 * face.tolerance);
+  }
+  return bounds;
 }
 
 /** The greatest and the least second moment, whatever the axes (Mohr's circle). */

@@ -7,7 +7,14 @@ import { evaluateGivens, givenLookup } from '@nematos/core/design/givens';
 import { asFigure, evaluateFigure, parseExpression } from '@nematos/core/measure/expression';
 import { sayWords, writtenFigure } from '@nematos/core/measure/format';
 import { Complaint } from '@nematos/core/measure/words';
-import { cutFigures, facesOfLoops, principal, thinnestWall, type CutFace } from '@nematos/core/mesh/cut';
+import {
+  cutFigures,
+  cutWithin,
+  facesOfLoops,
+  principal,
+  thinnestWall,
+  type CutFace,
+} from '@nematos/core/mesh/cut';
 import { planeOf, type CutPlane } from '@nematos/core/view/opening';
 import type { CrossSection } from '@nematos/core/view/cross-section';
 import { cutDxf, cutSvg } from '@nematos/core/exchange/cut-drawing';
@@ -326,6 +333,7 @@ function thinnestOf(faces: readonly CutFace[]): number | undefined {
 /** What the cut measures: of all that is met, and of the section that is carried there. */
 function Measured({ faces, crossing, gone }: Pick<PlaneProps, 'faces' | 'crossing'> & { gone: boolean }) {
   const figures = useMemo(() => cutFigures(faces.flatMap(({ loops }) => loops)), [faces]);
+  const within = useMemo(() => cutWithin(faces), [faces]);
   const thinnest = useMemo(() => thinnestOf(faces), [faces]);
   const exact = crossing?.figures;
   if (gone)
@@ -333,19 +341,24 @@ function Measured({ faces, crossing, gone }: Pick<PlaneProps, 'faces' | 'crossin
   if (!(figures.area > 0)) return <p className="text-quiet">Nothing is cut here.</p>;
   const { area, second } = exact ?? figures;
   const wall = exact?.wall ?? thinnest;
-  const rough = !exact;
+  const off = exact ? undefined : within;
   return (
     <Lines>
-      <Line says={exact ? 'area of the section' : 'area cut'} value={area} quantity="area" rough={rough} />
+      <Line
+        says={exact ? 'area of the section' : 'area cut'}
+        value={area}
+        quantity="area"
+        within={off?.area}
+      />
       {wall !== undefined && (
         <Line
           says={exact?.wall === undefined ? 'thinnest wall' : 'wall'}
           value={wall}
           quantity="length"
-          rough={exact?.wall === undefined}
+          within={exact?.wall === undefined ? within.wall : undefined}
         />
       )}
-      <Line says="second moments" value={principal(second)} quantity="secondMoment" rough={rough} />
+      <Line says="second moments" value={principal(second)} quantity="secondMoment" within={off?.second} />
       <Line says="outlines" value={figures.perimeter} quantity="length" rough />
     </Lines>
   );

@@ -2,7 +2,7 @@
 import { ListPlus, X } from 'lucide-react';
 import type { ReactNode } from 'react';
 import type { Quantity } from '@nematos/core/measure/quantity';
-import { Shown } from '../../ui/figure';
+import { Resulting, Shown } from '../../ui/figure';
 import { useUnit } from '../../bench/bench';
 
 /** A panel that can be closed; `closing` says what that does. */
@@ -58,6 +58,13 @@ export const Lines = ({
   </>
 );
 
+/** A value without the digits that do not hold where it may be off by so much. */
+function held(value: number, within: number): number {
+  if (!(within > 0)) return value;
+  const step = 10 ** Math.floor(Math.log10(within));
+  return Math.round(value / step) * step;
+}
+
 /** Digits of what is read off triangles. */
 const ROUGH = 4;
 
@@ -67,12 +74,15 @@ export function Line({
   value,
   quantity,
   rough,
+  within,
   onKeep,
 }: {
   says: string;
   value: number | readonly number[];
   quantity: Quantity;
   rough?: boolean;
+  /** How far it may be off: then it has no more digits than hold. */
+  within?: number | undefined;
   /** Set where it can be kept on the sheet. */
   onKeep?: () => void;
 }) {
@@ -97,7 +107,14 @@ export function Line({
         {[value].flat().map((one, i) => (
           <div key={i}>
             {rough && '≈ '}
-            <Shown value={rough ? Number(one.toPrecision(ROUGH)) : one} quantity={quantity} unit={unit} />
+            {within === undefined ? (
+              <Shown value={rough ? Number(one.toPrecision(ROUGH)) : one} quantity={quantity} unit={unit} />
+            ) : (
+              <Resulting
+                figure={{ name: says, label: says, value: held(one, within), quantity, within }}
+                unit={unit}
+              />
+            )}
           </div>
         ))}
       </dd>
