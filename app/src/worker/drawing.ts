@@ -10,10 +10,10 @@ import type { Poll } from '@nematos/core/geometry/poll';
 import { givingWay } from '@nematos/core/geometry/steps';
 import { chainsOf } from '@nematos/core/view/made-of';
 import { marksOf, movedMark } from '@nematos/core/view/marks';
-import { motionInPart } from '@nematos/core/view/in-part';
+import { motionInPart, sectionInPart } from '@nematos/core/view/in-part';
 import { moved, stretchOf, type Motion } from '@nematos/core/geometry/motion';
 import type { Design, Step } from '@nematos/core/design/schema';
-import { membersOf, pathsOf, typeOf, type Value } from '@nematos/core/kind/value';
+import { bodiesOf, pathsOf, typeOf, type Value } from '@nematos/core/kind/value';
 import { Complaint } from '@nematos/core/measure/words';
 import { polygonOf } from '@nematos/core/section/polygon-of';
 import { samplePath, planAbout, planSteps, sum } from '@nematos/core/path/sample';
@@ -74,8 +74,8 @@ interface WithValue {
   readonly value: Value;
   readonly filled?: FilledRows;
   readonly resolved: StepResult['resolved'];
-  /** How it was moved to where it is in the part. */
-  readonly motion?: Motion;
+  /** How it was moved to where it is in the part, if it is to be seen there. */
+  readonly motion?: Motion | 'nowhere';
   readonly chains: Chains;
 }
 
@@ -155,8 +155,7 @@ function joined(looks: readonly Run[]): Looks {
 type Chains = readonly (readonly string[])[];
 
 /** Whether the kernel has to make something before it can be seen as it is. */
-const needsKernel = (value: Value): boolean =>
-  membersOf(value).some((one) => one.type === 'body' && !looksLikeParts(one));
+const needsKernel = (value: Value): boolean => bodiesOf(value).some((one) => !looksLikeParts(one));
 
 /**
  * What is to be seen of a step, at a fineness; nothing of a duty, and of a measure that takes long to be had.
@@ -164,18 +163,19 @@ const needsKernel = (value: Value): boolean =>
 export async function draw(
   step: Step,
   key: string,
-  { value, filled, resolved, motion, chains }: WithValue,
+  { value, filled, resolved, motion: stands, chains }: WithValue,
   pass: keyof typeof PASSES,
   poll: Poll,
   sent = 0,
 ): Promise<Drawn | undefined> {
   const { part, most } = PASSES[pass];
-  const marks = marksOf(step, value, filled, resolved);
+  const marks = stands === 'nowhere' ? [] : marksOf(step, value, filled, resolved);
+  const motion = stands === 'nowhere' ? undefined : stands;
   const base = { step: step.id, key, marks: motion ? marks.map((mark) => movedMark(mark, motion)) : marks };
   switch (value.type) {
     case 'body':
     case 'set': {
-      const bodies = membersOf(value).filter((one): one is Body => one.type === 'body');
+      const bodies = bodiesOf(value);
       if (!bodies.length) return { ...base, type: 'line', lines: pathsOf(value).map(lineOf) };
       const size = Math.max(...bodies.map(sizeAbout));
       if (pass === 'live' && needsKernel(value)) {
@@ -264,7 +264,10 @@ export async function drawAll(
     if (!value) continue;
     if (pass !== 'settled' && looked && typeOf(value) === 'body' && !looked.includes(id)) continue;
     const step = design.steps[i]!;
-    const motion = value.type === 'path' ? motionInPart(design.steps, valueOf, id) : undefined;
+    const motion =
+      value.type === 'path'
+        ? motionInPart(design.steps, valueOf, id)
+        : sectionInPart(design.steps, valueOf, id);
     const here = motion ? `${key}@${hash(JSON.stringify(motion))}` : key;
     const kernel = needsKernel(value);
     if (pass === 'coarse' && !kernel) continue;

@@ -9,7 +9,7 @@ import { bodyLengthwise, lengthwise, type Lengthwise } from '@nematos/core/view/
 import type { Place } from '@nematos/core/design/literal';
 import type { Design, Spread } from '@nematos/core/design/schema';
 import { solveFigure, unknownsOf, type Solved, type Target, type Unknown } from '@nematos/core/design/solve';
-import { membersOf, pathsOf, typeOf, type Value } from '@nematos/core/kind/value';
+import { bodiesOf, pathsOf, typeOf, type Value } from '@nematos/core/kind/value';
 import type { Vec3 } from '@nematos/core/geometry/vector';
 import { nearestNeighbours, type Neighbours } from '@nematos/core/solid/neighbours';
 import { placeAlong, probe, type Probed } from '@nematos/core/kinds/measures/probe';
@@ -17,7 +17,6 @@ import { chainsOf } from '@nematos/core/view/made-of';
 import { sceneOf } from '@nematos/core/view/part';
 import { readableTolerance, sentTolerance } from '@nematos/core/design/edit';
 import { allFaults, type MeshFaults } from '@nematos/core/mesh/faults';
-import type { Body } from '@nematos/core/solid/body';
 import { writePoints } from '@nematos/core/exchange/rows';
 import { sayWords } from '@nematos/core/measure/format';
 import { Complaint } from '@nematos/core/measure/words';
@@ -256,8 +255,7 @@ const api = {
       const found = await evaluate(design, cache, poll, 'shape');
       const bodies = found.steps
         .filter(({ id }) => steps.includes(id))
-        .flatMap(({ value }) => (value ? membersOf(value) : []))
-        .filter((one): one is Body => one.type === 'body');
+        .flatMap(({ value }) => bodiesOf(value));
       const all: MeshFaults[] = [];
       if (tolerance !== undefined) for (const body of bodies) all.push(await faultsOf(body, tolerance, poll));
       return allFaults(all);

@@ -12,7 +12,7 @@ import { partOf } from '../view/part';
 import { MOST_COMBINED, solidOf } from '../solid/combined';
 import { resolvedMesh } from '../solid/resolve';
 import { stretchOf } from '../geometry/motion';
-import { membersOf, type Finding } from '../kind/value';
+import { bodiesOf, type Finding } from '../kind/value';
 import { mappedMesh, type Mesh } from '../mesh/mesh';
 import { leavesOf, type Body } from '../solid/body';
 import type { SweptBody } from '../sweep/body';
@@ -74,7 +74,7 @@ export async function solidsToSend(
         '.',
       ]);
     await part(0.3);
-    const members = membersOf(result.value).filter((one): one is Body => one.type === 'body');
+    const members = bodiesOf(result.value);
     const known = new Map<Body, Mesh>();
     const chains = chainsOf(design.steps, valueOf, step.id);
     let leaf = 0;

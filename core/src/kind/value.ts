@@ -52,6 +52,10 @@ export const membersOf = (value: Value): readonly Single[] =>
 export const pathsOf = (value: Value | undefined): readonly Path[] =>
   value ? membersOf(value).filter((one) => one.type === 'path') : [];
 
+/** The bodies of a value, in the same way. */
+export const bodiesOf = (value: Value | undefined): readonly Body[] =>
+  value ? membersOf(value).filter((one) => one.type === 'body') : [];
+
 /** A result of a step, in the base unit of its quantity. */
 export interface Figure {
   /** As reports name it; stable. */

@@ -1,10 +1,7 @@
 /** Of which steps the faces of a body come, and what colour they have because of it. */
 import { sourcesIn, type Step } from '../design/schema';
-import { membersOf, type Value } from '../kind/value';
-import { leavesOf, type Body, type Leaf } from '../solid/body';
-
-const bodiesOf = (value: Value | undefined): readonly Body[] =>
-  value ? membersOf(value).filter((one): one is Body => one.type === 'body') : [];
+import { bodiesOf, type Value } from '../kind/value';
+import { leavesOf, type Leaf } from '../solid/body';
 
 /**
  * For each leaf of a step's bodies, member by member, the steps that it came through: the step itself first, the one that

@@ -37,10 +37,14 @@ function useMarks(): Pick<Drawn, 'step' | 'marks'> {
   for (const id of related) {
     const marks = (drawn.get(id)?.marks ?? []).filter(
       // Grips belong to the step itself, corners to the body along the path too; else they are in the way.
-      ({ shape }) =>
-        (shape !== 'point' && shape !== 'turn' && shape !== 'size') ||
+      (mark) =>
+        mark.shape === 'along' ||
+        mark.shape === 'across' ||
         id === chosen.id ||
-        (id === chosen.from?.path && drawn.get(chosen.id)?.type === 'body'),
+        (mark.shape === 'point' &&
+          mark.number !== undefined &&
+          id === chosen.from?.path &&
+          drawn.get(chosen.id)?.type === 'body'),
     );
     if (marks.length && steps.some((step) => step.id === id)) return { step: id, marks };
   }

@@ -1,17 +1,15 @@
 /** What is said of the bodies of a set: how much room they leave each other. */
 import type { Poll } from '../../geometry/poll';
 import type { Checked } from '../../kind/kind';
-import type { Figure, SetOf } from '../../kind/value';
+import { bodiesOf, type Figure, type SetOf } from '../../kind/value';
 import { mm, words } from '../../measure/words';
-import type { Body } from '../../solid/body';
 import { nearestNeighbours, type Neighbours } from '../../solid/neighbours';
 
 const KNOWN = new WeakMap<SetOf, Neighbours | undefined>();
 
 async function neighboursOf(set: SetOf, poll: Poll): Promise<Neighbours | undefined> {
   if (!KNOWN.has(set)) {
-    const bodies = set.members.filter((one): one is Body => one.type === 'body');
-    KNOWN.set(set, await nearestNeighbours(bodies, poll));
+    KNOWN.set(set, await nearestNeighbours(bodiesOf(set), poll));
   }
   return KNOWN.get(set);
 }

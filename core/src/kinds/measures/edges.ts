@@ -4,7 +4,7 @@ import { add, distance, norm, scale, sub, unit, type Vec3 } from '../../geometry
 import { line } from '../../path/curve';
 import { pathOf, type Path } from '../../path/path';
 import type { Placed } from '../../solid/body';
-import { standing } from '../../sweep/carry/carrier';
+import { sectionStands } from '../../sweep/carry/stands';
 import type { Swept } from '../../sweep/carry/swept';
 import { nearestOn, type Mapped } from './nearest';
 
@@ -57,7 +57,7 @@ function edgesAlong(swept: Swept, map: Affine): Edges {
   const { box } = section;
   const size = Math.hypot(box.right - box.left, box.high - box.low) * swept.scale;
   const rims = [section, into ?? section].map(({ contours }, i) => ({
-    map: composed(sectionPlane(swept, i * path.length), map),
+    map: composed(sectionStands(swept, i * path.length), map),
     sharp: contours.filter((contour) => contour.corners.length),
   }));
   const about = rims.flatMap(({ sharp, map }) =>
@@ -84,7 +84,7 @@ function straightAlong(
   // An edge along it is straight where it runs through the middle of its ends, and a place between, as they lie.
   const through = [1 / 3, 1 / 2].map((part) => ({
     part,
-    places: cornersIn(sharp, composed(sectionPlane(swept, part * path.length), map)),
+    places: cornersIn(sharp, composed(sectionStands(swept, part * path.length), map)),
   }));
   return starts.flatMap((from, i): Edge[] => {
     const to = stops[i]!;
@@ -97,20 +97,6 @@ function straightAlong(
 
 const cornersIn = (contours: readonly Path[], map: Affine): Vec3[] =>
   contours.flatMap((contour) => contour.corners.map((s) => moved(map, contour.at(s).position)));
-
-/** How the plane of the section stands at a length along the path. */
-function sectionPlane({ carrier }: Swept, s: number): Affine {
-  const { piece, u } = carrier.path.locate(s);
-  const here = standing();
-  carrier.stand(piece, u, here);
-  const [origin, ex, ey, ez] = [here.c, here.u, here.w, here.n].map((v) => [v[0]!, v[1]!, v[2]!] as Vec3) as [
-    Vec3,
-    Vec3,
-    Vec3,
-    Vec3,
-  ];
-  return { origin, ex: scale(ex, here.sx), ey: scale(ey, here.sy), ez };
-}
 
 /** The corner or edge that a point is near enough to, a corner before an edge; undefined where there is none. */
 export function edgeNear({ edges, corners }: Edges, point: Vec3): OnEdge | undefined {

@@ -2,10 +2,9 @@
 import { z } from 'zod';
 import { Complaint } from '../../measure/words';
 import { choice, length, measureKind } from '../../kind/kind';
-import { membersOf, type Measure, type Value } from '../../kind/value';
+import { bodiesOf, type Measure, type Value } from '../../kind/value';
 import type { Poll } from '../../geometry/poll';
 import { distance, type Vec3 } from '../../geometry/vector';
-import type { Body } from '../../solid/body';
 import { nearestNeighbours, type Neighbours } from '../../solid/neighbours';
 import { checkMeasure, measuredFigures, measuredLater, measuredNow, measureOf } from './measuring';
 import { betweenTwo, meantOf, placesAlong, type OnLine, type Probed } from './probe';
@@ -120,9 +119,7 @@ function between(
 
 /** The least gap between bodies: of one step and another, or among those of one. @throws Complaint */
 async function leastGap(of: Value, to: Value, poll: Poll) {
-  const [mine, theirs] = [of, to].map((value) =>
-    membersOf(value).filter((one): one is Body => one.type === 'body'),
-  ) as [Body[], Body[]];
+  const [mine, theirs] = [bodiesOf(of), bodiesOf(to)];
   if (!mine.length || !theirs.length)
     throw new Complaint('A gap is measured between bodies: choose one here.', mine.length ? 'to' : 'of');
   for (const body of [...mine, ...theirs]) await body.measured(poll);

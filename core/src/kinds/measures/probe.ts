@@ -1,10 +1,10 @@
 /** What is at a place of the part: the centre line or the axis there, exact where the part is; and what lies between two. */
 import { moved, scaleOf, STILL, turned } from '../../geometry/motion';
 import { add, cross, distance, dot, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
-import { membersOf, pathsOf, type Value } from '../../kind/value';
+import { bodiesOf, membersOf, pathsOf, type Value } from '../../kind/value';
 import { Complaint, mm, words } from '../../measure/words';
 import type { Path } from '../../path/path';
-import { leavesOf, type Body, type Placed } from '../../solid/body';
+import { leavesOf, type Placed } from '../../solid/body';
 import { standing } from '../../sweep/carry/carrier';
 import type { Swept } from '../../sweep/carry/swept';
 import { edgeNear, edgesOf, type OnEdge } from './edges';
@@ -87,8 +87,6 @@ export function probe(value: Value, point: Vec3): Probed {
 }
 
 const leavesIn = (value: Value) => bodiesOf(value).flatMap((body) => leavesOf(body));
-
-const bodiesOf = (value: Value): Body[] => membersOf(value).filter((one): one is Body => one.type === 'body');
 
 /** The lines of a value: its paths, or those its bodies were swept along. */
 function linesOf(value: Value): Line[] {

@@ -1,9 +1,10 @@
 import { z } from 'zod';
 import { angle, choice, length, pathKind } from '../../kind/kind';
 import { Complaint } from '../../measure/words';
+import { sub, unit } from '../../geometry/vector';
 import { movedCurve, arc as arcCurve } from '../../path/curve';
-
 import { pathOf } from '../../path/path';
+import { placedMarks } from './placed-marks';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
 
 /** Part of a circle about an axis, by two of its radius, angle and length. Begins on the x axis of its frame, turned by the start angle. */
@@ -21,6 +22,13 @@ export const arc = pathKind({
     ...PLACING,
   }),
   defaults: { radius: '40 mm', angle: '90 deg', hand: 'right', ...PLACING_DEFAULTS },
+  marks: (path, set, _filled, resolved) =>
+    placedMarks(set, resolved, ({ origin }) => {
+      if (set.radius === undefined) return [];
+      const to = path.at(0).position;
+      const axis = unit(sub(to, origin));
+      return [{ field: 'radius', shape: 'along', from: origin, to, axis, clear: 0, radius: 0, outward: 1 }];
+    }),
   evaluate(figures, { place }) {
     const { radius, angle: turn, length: long } = figures;
     const given = [radius, turn, long].filter((figure) => figure !== undefined).length;

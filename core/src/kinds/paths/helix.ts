@@ -20,6 +20,7 @@ import { coiledPath, coilFindings, givenOf, type CoiledPath } from './coiled';
 import { seatRound } from '../../path/seat';
 import { pathOf } from '../../path/path';
 import { coilMarks } from './coil-marks';
+import { placedMarks } from './placed-marks';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt, spanned } from './placing';
 
 const MOST_TURNS = 2000;
@@ -115,7 +116,7 @@ export const helix = pathKind({
       along: coilAlong(coil),
     });
   },
-  marks: coilMarks,
+  marks: (path, set, _filled, resolved) => [...coilMarks(path, set), ...placedMarks(set, resolved, () => [])],
   figures(path) {
     const { shape, tips, wire, closed, pitch } = path.coil!;
     const middle = pitch(shape.turns / 2);

@@ -6,6 +6,7 @@ import { movedCurve, type Curve } from '../../path/curve';
 
 import { pathOf } from '../../path/path';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
+import { diameterMarks } from './placed-marks';
 
 /** At the base circle itself the curve has a cusp, and is no path there. */
 const LEAST = (0.5 * Math.PI) / 180;
@@ -29,6 +30,7 @@ export const involute = pathKind({
     ...PLACING,
   }),
   defaults: { base: '30 mm', from: '5 deg', to: '90 deg', hand: 'right', ...PLACING_DEFAULTS },
+  marks: diameterMarks('base'),
   evaluate(figures, { place }) {
     const { base, from, to } = figures;
     if (from < LEAST * (1 - 1e-9))

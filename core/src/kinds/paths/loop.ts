@@ -9,6 +9,7 @@ import { movedCurve, arc, ellipseCurves, type Curve } from '../../path/curve';
 import { begunAt } from '../../path/cut';
 import { pathOf } from '../../path/path';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
+import { diameterMarks } from './placed-marks';
 
 const schema = z.object({
   shape: choice('circle', 'ellipse', 'polygon', 'star'),
@@ -60,6 +61,7 @@ export const loop = pathKind({
     hand: 'right',
     ...PLACING_DEFAULTS,
   },
+  marks: diameterMarks('size'),
   evaluate(figures, { place }) {
     const { size, around, seam } = figures;
     if ((size === undefined) === (around === undefined))

@@ -6,6 +6,7 @@ import { pathOf } from '../../path/path';
 import { polarCurve } from '../../path/polar';
 import { seatTurned } from '../../path/seat';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
+import { acrossAxis, placedMarks } from './placed-marks';
 
 const MOST_TURNS = 500;
 
@@ -35,6 +36,11 @@ export const spherical = pathKind({
     hand: 'right',
     ...PLACING_DEFAULTS,
   },
+  marks: (_path, set, _filled, resolved) =>
+    placedMarks(set, resolved, (at) => {
+      const { value } = resolved.diameter!;
+      return [acrossAxis(at, 'diameter', value, -value / 2)];
+    }),
   evaluate(figures, { place }) {
     const { diameter, from, to, turns } = figures;
     if (Math.abs(to - from) < 1e-9)

@@ -6,6 +6,7 @@ import { coilCurve } from '../../path/coil-curve';
 import { pathOf } from '../../path/path';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
 import { polarCurve } from '../../path/polar';
+import { diameterMarks } from './placed-marks';
 
 const schema = z.object({
   form: choice('archimedean', 'logarithmic'),
@@ -39,6 +40,7 @@ export const spiral = pathKind({
     hand: 'right',
     ...PLACING_DEFAULTS,
   },
+  marks: diameterMarks('inner', 'outer'),
   evaluate(figures, { section, place }) {
     if (figures.basis === 'overall' && !section)
       throw new Complaint(

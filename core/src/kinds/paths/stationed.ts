@@ -7,6 +7,7 @@ import { centreRadius } from '../../path/coil';
 import { type Handle } from '../../path/path';
 import { coilFindings, coiledPath, givenOf, type CoiledPath } from './coiled';
 import { coilMarks } from './coil-marks';
+import { placedMarks } from './placed-marks';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
 import { solveStations, type StationFigures, type Stationed } from '../../path/stations';
 
@@ -105,7 +106,7 @@ export const stationed = pathKind({
       }),
     };
   },
-  marks: coilMarks,
+  marks: (path, set, _filled, resolved) => [...coilMarks(path, set), ...placedMarks(set, resolved, () => [])],
   figures(path) {
     const { stationed: coil } = path as CoiledPath;
     const active = coil.turns / 2;

@@ -13,6 +13,7 @@ import { outlineOf } from '../../path/outline';
 import { pathWith, pathOf, type Path } from '../../path/path';
 import { seatRound } from '../../path/seat';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
+import { diameterMarks } from './placed-marks';
 
 const schema = z.object({
   host: choice('cylinder', 'cone'),
@@ -36,6 +37,7 @@ export const wrap = pathKind({
   inputs: { path: { takes: 'path' }, ...PLACING_INPUTS },
   schema,
   defaults: { host: 'cylinder', diameter: '60 mm', halfAngle: '10 deg', ...PLACING_DEFAULTS },
+  marks: diameterMarks('diameter'),
   evaluate(figures, { path, place }) {
     const at = placedAt(figures, place);
     const curves = outlineOf(path, 'path');

@@ -4,6 +4,7 @@ import { Complaint } from '../../measure/words';
 import { cornered, type Corner } from '../../section/contour';
 import { sectionFigures } from './figures';
 import { sectionOf } from '../../section/section';
+import { boxMarks } from './section-marks';
 
 /** Angle profile: two legs square to each other, rounded at the root between them and at their toes, as it is rolled. The heel is its origin. */
 export const angle = sectionKind({
@@ -30,6 +31,7 @@ export const angle = sectionKind({
       toe: `(${width}) / 14`,
     }),
   },
+  marks: boxMarks({ width: 'x', height: 'y' }),
   evaluate({ width, height, wall, root, toe }) {
     if (wall >= Math.min(width, height))
       throw new Complaint('The legs are thicker than they are long.', 'wall');

@@ -4,6 +4,7 @@ import { Complaint } from '../../measure/words';
 import { cornered, type Corner } from '../../section/contour';
 import { sectionFigures } from './figures';
 import { sectionOf } from '../../section/section';
+import { boxMarks } from './section-marks';
 
 /** Channel profile with parallel flanges, rounded where they meet the web and at their toes. It opens to the right; the middle of its back is its origin. */
 export const channel = sectionKind({
@@ -39,6 +40,7 @@ export const channel = sectionKind({
       toe: `(${height}) / 30`,
     }),
   },
+  marks: boxMarks({ width: 'x', height: 'y' }),
   evaluate({ width, height, web, flange, root, toe }) {
     if (web >= width) throw new Complaint('The web is thicker than the channel is wide.', 'web');
     if (2 * flange >= height) throw new Complaint('The flanges leave no room between them.', 'flange');

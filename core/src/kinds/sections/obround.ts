@@ -5,6 +5,7 @@ import { circle, cornered } from '../../section/contour';
 import { sectionFigures } from './figures';
 import { boxCorners } from './rectangle';
 import { sectionOf } from '../../section/section';
+import { boxMarks } from './section-marks';
 
 /** Obround: a straight slot with half-round ends; wider than it is high. */
 export const obround = sectionKind({
@@ -16,6 +17,7 @@ export const obround = sectionKind({
   schema: z.object({ width: length({ above: 0 }), height: length({ above: 0 }) }),
   defaults: { width: '6 mm', height: '3 mm' },
   size: { field: 'width', of: (width) => ({ width, height: `(${width}) / 2` }) },
+  marks: boxMarks({ width: 'x', height: 'y' }),
   evaluate({ width, height }) {
     if (width < height)
       throw new Complaint(

@@ -4,6 +4,7 @@ import { Complaint } from '../../measure/words';
 import { cornered } from '../../section/contour';
 import { sectionFigures } from './figures';
 import { sectionOf } from '../../section/section';
+import { roundMarks } from './section-marks';
 
 /** Regular polygon, across its flats or its corners; a flat looks to the right. */
 export const polygon = sectionKind({
@@ -20,6 +21,7 @@ export const polygon = sectionKind({
   }),
   defaults: { sides: '6', size: '4 mm', across: 'flats', radius: '0 mm' },
   size: { field: 'size', of: (size) => ({ size }) },
+  marks: roundMarks('size'),
   evaluate({ sides, size, across, radius }) {
     if (!Number.isInteger(sides)) throw new Complaint('The number of sides is a whole number.', 'sides');
     const R = across === 'flats' ? size / 2 / Math.cos(Math.PI / sides) : size / 2;

@@ -3,6 +3,7 @@ import { length, sectionKind } from '../../kind/kind';
 import { cornered, type Corner } from '../../section/contour';
 import { sectionFigures } from './figures';
 import { sectionOf } from '../../section/section';
+import { boxMarks } from './section-marks';
 
 /** Corners of a rectangle about the origin, the upper right one first, anticlockwise. */
 export const boxCorners = (width: number, height: number, radius: number): Corner[] =>
@@ -29,6 +30,7 @@ export const rectangle = sectionKind({
   }),
   defaults: { width: '4 mm', height: '2 mm', radius: '0 mm' },
   size: { field: 'width', of: (width) => ({ width, height: `(${width}) / 2` }) },
+  marks: boxMarks({ width: 'x', height: 'y' }),
   evaluate({ width, height, radius }) {
     const corners = boxCorners(width, height, radius);
     return sectionOf('rectangle', [cornered(corners, { field: () => 'radius' })], {

@@ -3,6 +3,7 @@ import { length, sectionKind } from '../../kind/kind';
 import { circle } from '../../section/contour';
 import { sectionFigures } from './figures';
 import { sectionOf } from '../../section/section';
+import { roundMarks } from './section-marks';
 
 /** Round section, full. */
 export const round = sectionKind({
@@ -15,6 +16,7 @@ export const round = sectionKind({
   schema: z.object({ diameter: length({ above: 0 }) }),
   defaults: { diameter: '2 mm' },
   size: { field: 'diameter', of: (diameter) => ({ diameter }) },
+  marks: roundMarks('diameter'),
   evaluate: ({ diameter }) =>
     sectionOf('round', [circle(0, 0, diameter / 2)], { symmetry: Infinity, diameter }),
   figures: (section) => [

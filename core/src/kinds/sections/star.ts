@@ -4,6 +4,7 @@ import { Complaint } from '../../measure/words';
 import { cornered } from '../../section/contour';
 import { sectionFigures } from './figures';
 import { sectionOf } from '../../section/section';
+import { roundMarks } from './section-marks';
 
 /** Star: tips on one circle, valleys on a smaller one, each with a radius of their own. A valley looks to the right. */
 export const star = sectionKind({
@@ -21,6 +22,7 @@ export const star = sectionKind({
   }),
   defaults: { tips: '6', size: '20 mm', valley: '0.7', radius: '0 mm', valleyRadius: '0 mm' },
   size: { field: 'size', of: (size) => ({ size }) },
+  marks: roundMarks('size'),
   evaluate({ tips, size, valley, radius, valleyRadius }) {
     if (!Number.isInteger(tips)) throw new Complaint('The number of tips is a whole number.', 'tips');
     const corners = Array.from({ length: 2 * tips }, (_x, i) => {

@@ -5,6 +5,7 @@ import { cornered } from '../../section/contour';
 import { sectionFigures } from './figures';
 import { boxCorners } from './rectangle';
 import { sectionOf } from '../../section/section';
+import { boxMarks } from './section-marks';
 
 /** Strip: wide and thin, standing across the path; its edges square, broken or round. */
 export const strip = sectionKind({
@@ -21,6 +22,7 @@ export const strip = sectionKind({
   }),
   defaults: { width: '8 mm', thickness: '0.8 mm', edges: 'round', radius: '0.1 mm' },
   size: { field: 'width', of: (width) => ({ width, thickness: `(${width}) / 8` }) },
+  marks: boxMarks({ thickness: 'x', width: 'y' }),
   evaluate({ width, thickness, edges, radius }) {
     if (thickness >= width)
       throw new Complaint(words`A strip is thinner than it is wide, ${mm(width)} here.`, 'thickness');

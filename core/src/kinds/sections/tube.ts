@@ -4,6 +4,7 @@ import { Complaint, mm, words } from '../../measure/words';
 import { asHole, circle } from '../../section/contour';
 import { sectionFigures } from './figures';
 import { sectionOf } from '../../section/section';
+import { roundMarks } from './section-marks';
 
 const LINKED = ['outer', 'inner', 'wall'] as const;
 
@@ -21,6 +22,7 @@ export const tube = sectionKind({
   }),
   defaults: { outer: '12 mm', wall: '1 mm' },
   size: { field: 'outer', of: (outer) => ({ outer, wall: `(${outer}) / 10` }) },
+  marks: roundMarks('outer', 'inner'),
   evaluate(figures) {
     const given = LINKED.filter((field) => figures[field] !== undefined);
     if (given.length !== 2)

@@ -4,6 +4,7 @@ import { Complaint, mm, words } from '../../measure/words';
 import { cornered, type Corner } from '../../section/contour';
 import { sectionFigures } from './figures';
 import { sectionOf } from '../../section/section';
+import { boxMarks } from './section-marks';
 
 /** V: two flanks that meet at a root, as a thread or a groove is cut. The root is its origin, it opens to the right. */
 export const vee = sectionKind({
@@ -20,6 +21,7 @@ export const vee = sectionKind({
   }),
   defaults: { depth: '3 mm', between: '60 deg', root: '0.4 mm', radius: '0 mm' },
   size: { field: 'depth', of: (depth) => ({ depth }) },
+  marks: boxMarks({ depth: 'x' }),
   evaluate({ depth, between, root, radius }) {
     if (between >= Math.PI)
       throw new Complaint('The flanks stand at less than 180° to each other.', 'between');

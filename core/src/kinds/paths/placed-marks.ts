@@ -1,0 +1,63 @@
+/** Dimension lines and grips of what is laid on an axis. */
+import { add, scale, type Vec3 } from '../../geometry/vector';
+import type { Motion } from '../../geometry/motion';
+import type { LineMark, Mark, PointMark } from '../../kind/mark';
+import { Complaint } from '../../measure/words';
+import { PLACING_DEFAULTS, placedAt } from './placing';
+
+type Resolved = Readonly<Record<string, { readonly value: number }>>;
+type Set = Readonly<Record<string, string>>;
+
+/**
+ * Marks of a path on its axis, as `build` makes them in the frame it was laid in, and grips of where it stands; none where
+ * an earlier path says where that is.
+ */
+export function placedMarks(set: Set, resolved: Resolved, build: (at: Motion) => readonly Mark[]): Mark[] {
+  const placing = set.placing ?? 'axis';
+  if (placing !== 'axis' && placing !== 'points') return [];
+  const of = (field: keyof typeof PLACING_DEFAULTS) =>
+    resolved[field]?.value ?? Number.parseFloat(PLACING_DEFAULTS[field]);
+  const point = (...fields: Parameters<typeof of>[0][]) => fields.map(of) as unknown as Vec3;
+  const origin = point('originX', 'originY', 'originZ');
+  const to = point('toX', 'toY', 'toZ');
+  try {
+    const [originX, originY, originZ] = origin;
+    const [toX, toY, toZ] = to;
+    const [axisX, axisY, axisZ] = point('axisX', 'axisY', 'axisZ');
+    const at = placedAt(
+      { placing, anchor: 'end', originX, originY, originZ, toX, toY, toZ, axisX, axisY, axisZ },
+      undefined,
+    );
+    return [...build(at), ...(placing === 'points' ? between(origin, to) : atPlace(origin))];
+  } catch (error) {
+    // Its own figures tell what is wrong.
+    if (error instanceof Complaint) return [];
+    throw error;
+  }
+}
+
+const atPlace = (at: Vec3): PointMark[] => [
+  { shape: 'point', fields: ['originX', 'originY', 'originZ'], name: 'Its place', at },
+];
+
+const between = (from: Vec3, to: Vec3): PointMark[] => [
+  { shape: 'point', fields: ['originX', 'originY', 'originZ'], name: 'From here', at: from },
+  { shape: 'point', fields: ['toX', 'toY', 'toZ'], name: 'To here', at: to },
+];
+
+/** The dimension line of a diameter about the axis of a frame, at a height over it. */
+export function acrossAxis(at: Motion, field: string, diameter: number, height = 0): LineMark {
+  const from = add(at.origin, scale(at.ez, height));
+  const radius = diameter / 2;
+  return { field, shape: 'across', from, to: from, axis: at.ez, clear: radius, radius, outward: -1 };
+}
+
+/** The marks of a kind whose fields are diameters about its axis, of those that are given. */
+export const diameterMarks =
+  (...fields: readonly string[]) =>
+  (_path: unknown, set: Set, _filled: unknown, resolved: Resolved): Mark[] =>
+    placedMarks(set, resolved, (at) =>
+      fields.flatMap((field) =>
+        set[field] !== undefined && resolved[field] ? acrossAxis(at, field, resolved[field].value) : [],
+      ),
+    );

@@ -1,0 +1,51 @@
+/** Dimension lines of sections, in their own plane: x to the right, y upwards. */
+import type { LineMark } from '../../kind/mark';
+import type { Section } from '../../section/section';
+
+type Set = Readonly<Record<string, string>>;
+type Resolved = Readonly<Record<string, { readonly value: number }>>;
+
+/** The marks of a kind whose fields are the sides of the box about it, of those that are given. */
+export const boxMarks =
+  (fields: Readonly<Record<string, 'x' | 'y'>>) =>
+  ({ box: { left, right, low, high } }: Section, set: Set): LineMark[] =>
+    Object.entries(fields).flatMap(([field, along]): LineMark[] => {
+      if (set[field] === undefined) return [];
+      const base = { field, shape: 'along', radius: 0, outward: 1 } as const;
+      const [x, y] = [(left + right) / 2, (low + high) / 2];
+      return [
+        along === 'x'
+          ? { ...base, from: [left, y, 0], to: [right, y, 0], axis: [1, 0, 0], clear: (high - low) / 2 }
+          : { ...base, from: [x, low, 0], to: [x, high, 0], axis: [0, 1, 0], clear: (right - left) / 2 },
+      ];
+    });
+
+/** The marks of a kind whose fields are diameters about its origin, of those that are given; a `wall` lies within the outer one. */
+export const roundMarks =
+  (...fields: readonly string[]) =>
+  (section: Section, set: Set, _filled: unknown, resolved: Resolved): LineMark[] => {
+    const across = fields.flatMap((field, i): LineMark[] => {
+      const radius = (resolved[field]?.value ?? 0) / 2;
+      if (set[field] === undefined || !(radius > 0)) return [];
+      const at = [0, 0, 0] as const;
+      const outward = i === 0 ? -1 : 1;
+      return [
+        { field, shape: 'across', from: at, to: at, axis: [0, 0, 1], clear: section.reach, radius, outward },
+      ];
+    });
+    if (set.wall === undefined || section.wall === undefined) return across;
+    const outer = section.diameter / 2;
+    return [
+      ...across,
+      {
+        field: 'wall',
+        shape: 'along',
+        from: [outer - section.wall, 0, 0],
+        to: [outer, 0, 0],
+        axis: [1, 0, 0],
+        clear: outer,
+        radius: 0,
+        outward: 1,
+      },
+    ];
+  };
