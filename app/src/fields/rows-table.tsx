@@ -269,7 +269,7 @@ function Cells({
       })}
       <Sign
         name={`Remove ${noun} ${index + 1}`}
-        className="!size-5 opacity-0 group-hover/row:opacity-100 focus-visible:opacity-100"
+        className="!size-5 opacity-0 group-hover/row:opacity-100 pointer-coarse:opacity-100 focus-visible:opacity-100"
         onClick={remove}
       >
         <X size={12} />

@@ -1,5 +1,14 @@
 /** One view of the stage: a camera, the pane it is seen in, and how it is turned and fitted. */
-import { OrthographicCamera, PerspectiveCamera, Sphere, Vector2, Vector3, type Box3 } from 'three';
+import {
+  OrthographicCamera,
+  PerspectiveCamera,
+  Sphere,
+  Vector2,
+  Vector3,
+  type Box3,
+  MOUSE,
+  TOUCH,
+} from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { SPACE_ONLY } from './scene';
 
@@ -94,6 +103,11 @@ export function makeView(
   if (!flat) camera.layers.enable(SPACE_ONLY);
   const controls = new OrbitControls(camera, pane);
   controls.enableRotate = !flat;
+  if (flat) {
+    controls.mouseButtons.LEFT = MOUSE.PAN;
+    controls.touches.ONE = TOUCH.PAN;
+    controls.touches.TWO = TOUCH.DOLLY_PAN;
+  }
   controls.zoomToCursor = true;
   controls.enableDamping = false;
   controls.addEventListener('change', onChange);

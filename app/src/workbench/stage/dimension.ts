@@ -10,9 +10,15 @@ export interface Dimension {
   readonly from: Vector2;
   readonly to: Vector2;
   readonly extensions: readonly (readonly [Vector2, Vector2])[];
+  /** Where the middle of its figure is written: on the line, or beyond its end where it is too short for that. */
+  readonly label: Vector2;
   /** Millimetres of the figure for a pull of (x, y) pixels at its far end. */
   pull(x: number, y: number): number;
 }
+
+/** Lines shorter than this, CSS pixels, have their figure beyond their end, its middle so far from it. */
+const SHORT = 72;
+const BEYOND = 44;
 
 const vector = (v: readonly [number, number, number]) => new Vector3(...v);
 
@@ -73,6 +79,7 @@ function placed(
     mark,
     from,
     to,
+    label: pixels < SHORT ? to.clone().addScaledVector(screen, BEYOND / pixels) : from.clone().lerp(to, 0.5),
     extensions: [
       [out[0]!, out[2]!],
       [out[1]!, out[3]!],

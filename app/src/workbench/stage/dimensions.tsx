@@ -108,10 +108,10 @@ export function Dimensions({
   return (
     <>
       <svg {...INKED} className="pointer-events-none absolute inset-0 size-full" aria-hidden>
-        {dimensions.map(({ mark, from, to, extensions }) => (
+        {dimensions.map(({ mark, from, to, label, extensions }) => (
           <g key={mark.field} stroke="var(--brass)" strokeWidth="1" fill="var(--brass)">
             <path
-              d={[[from, to] as const, ...extensions]
+              d={[[from, to] as const, [to, label] as const, ...extensions]
                 .map(([a, b]) => `M${a.x} ${a.y}L${b.x} ${b.y}`)
                 .join('')}
             />
@@ -139,7 +139,7 @@ export function Dimensions({
 }
 
 function Label({ step: id, dimension, perPixel }: { step: string; dimension: Dimension; perPixel: number }) {
-  const { mark, from, to } = dimension;
+  const { mark, label } = dimension;
   const store = useBenchStore();
   const design = useDesign();
   const seen = useBench((bench) => bench.seen?.steps.find((step) => step.id === id)?.resolved[mark.field]);
@@ -203,8 +203,8 @@ function Label({ step: id, dimension, perPixel }: { step: string; dimension: Dim
       data-dimension={mark.field}
       aria-label={`Go to the ${mark.field}`}
       title={can ? 'Pull to change, click to type' : 'This follows from an expression: click to see it'}
-      className={`absolute -translate-x-1/2 -translate-y-1/2 touch-none rounded-sm bg-sheet/85 px-1.5 py-0.5 text-[13px] leading-tight font-medium whitespace-nowrap ${can ? 'cursor-move border-b-[1.5px] border-brass-line hover:border-brass' : ''}`}
-      style={{ left: (from.x + to.x) / 2, top: (from.y + to.y) / 2 }}
+      className={`absolute -translate-x-1/2 -translate-y-1/2 touch-none rounded-sm bg-sheet/85 px-1.5 py-0.5 text-[13px] leading-tight font-medium whitespace-nowrap pointer-coarse:px-2.5 pointer-coarse:py-2 ${can ? 'cursor-move border-b-[1.5px] border-brass-line hover:border-brass' : ''}`}
+      style={{ left: label.x, top: label.y }}
       onPointerDown={onPointerDown}
       onPointerMove={onPointerMove}
       onPointerUp={onPointerUp}

@@ -22,7 +22,7 @@ export function Grip({ says, at, cursor, onTake, onLead, onLetGo, onKeyDown, chi
       {...data}
       aria-label={says}
       title={says}
-      className={`absolute grid size-6 -translate-x-1/2 -translate-y-1/2 touch-none place-items-center rounded-full ${cursor}`}
+      className={`absolute grid size-6 pointer-coarse:size-10 -translate-x-1/2 -translate-y-1/2 touch-none place-items-center rounded-full ${cursor}`}
       style={{ left: at.x, top: at.y }}
       onPointerDown={(event) => {
         event.currentTarget.setPointerCapture(event.pointerId);

@@ -38,6 +38,9 @@ interface PaneProps {
 }
 
 const HOVER_EVERY = 90;
+/** A pointer that moved by no more than this, CSS pixels, points at something: a finger rolls. */
+const STILL = 4;
+const STILL_FINGER = 12;
 
 /** A view in its pane. */
 export function Pane({ name, engine, frame, measured, opened, titled, edges, onPane }: PaneProps) {
@@ -73,7 +76,8 @@ export function Pane({ name, engine, frame, measured, opened, titled, edges, onP
   const onPointerUp = (event: PointerEvent) => {
     const from = press.current;
     press.current = undefined;
-    if (!from || Math.hypot(event.clientX - from.x, event.clientY - from.y) > 4) return;
+    const still = event.pointerType === 'touch' ? STILL_FINGER : STILL;
+    if (!from || Math.hypot(event.clientX - from.x, event.clientY - from.y) > still) return;
     const { x, y } = at(event);
     const found = engine?.pick(name, x, y);
     if (!found) return;
@@ -106,7 +110,8 @@ export function Pane({ name, engine, frame, measured, opened, titled, edges, onP
         aria-label={`${VIEW_WORDS[name]} view. Arrow keys ${name === 'space' ? 'turn' : 'shift'}, plus and minus zoom.`}
         className={`absolute inset-0 touch-none -outline-offset-2 ${hover ? 'cursor-pointer' : name === 'space' ? 'cursor-grab active:cursor-grabbing' : 'cursor-move'}`}
         onPointerDown={(event) => {
-          press.current = { x: event.clientX, y: event.clientY };
+          // Two fingers bring nearer or move it: nothing is pointed at by them.
+          press.current = event.isPrimary ? { x: event.clientX, y: event.clientY } : undefined;
           setHover(undefined);
         }}
         onPointerMove={onPointerMove}

@@ -53,7 +53,7 @@ export function Givens() {
               />
               <Sign
                 name={`Remove ${given.name}`}
-                className="!size-5 self-center opacity-0 group-hover:opacity-100 focus-visible:opacity-100"
+                className="!size-5 self-center opacity-0 group-hover:opacity-100 pointer-coarse:opacity-100 focus-visible:opacity-100"
                 onClick={() =>
                   store.getState().edit(`Remove ${given.name}`, (draft) => void draft.givens.splice(i, 1))
                 }

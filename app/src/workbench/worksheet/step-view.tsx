@@ -76,7 +76,7 @@ export const StepView = memo(function StepView({ step, index }: { step: Step; in
           <span className="text-[11px] text-quiet">{kind.noun}</span>
           {step.group && <GroupName id={step.group} />}
           {step.hidden && <span className="text-[11px] text-quiet">hidden</span>}
-          <span className="ml-auto flex self-center opacity-0 group-focus-within:opacity-100 group-hover:opacity-100">
+          <span className="ml-auto flex self-center opacity-0 group-focus-within:opacity-100 group-hover:opacity-100 pointer-coarse:opacity-100">
             {editor.More && (
               <Sign
                 name={open ? 'Fewer figures' : 'More figures'}
