@@ -9,16 +9,8 @@ import { readDesign } from '../src/exchange/design-json';
 import { cross, dot, norm, scale, sub, unit, type Vec3 } from '../src/geometry/vector';
 import { hatchOf, MATERIALS } from '../src/measure/materials';
 import { meshVolume } from '../src/mesh/closed';
-import {
-  cutFigures,
-  cutFrame,
-  cutterOf,
-  cutWithin,
-  facesOfLoops,
-  filledFace,
-  inSpace,
-  thinnestWall,
-} from '../src/mesh/cut';
+import { cutFrame, cutterOf, facesOfLoops, filledFace, inSpace } from '../src/mesh/cut';
+import { cutFigures, cutWithin, thinnestWall } from '../src/mesh/cut-figures';
 import { isWithinLoop } from '../src/mesh/loops';
 import type { Mesh } from '../src/mesh/mesh';
 import { triangleSizes } from '../src/mesh/sizes';
@@ -269,6 +261,9 @@ describe('cut faces of the demo parts', () => {
           expect(Math.abs(wall! - found.figures.wall), `${name}, its wall`).below(3 * mesh.tolerance);
           walls++;
         }
+        expect(Math.abs(second.xx + second.yy - (found.figures.second.xx + found.figures.second.yy))).below(
+          within.second + 1e-6 * second.xx,
+        );
         const polar = second.xx + second.yy;
         const exact = found.figures.second.xx + found.figures.second.yy;
         expect(Math.abs(polar - exact), name).below(4 * mesh.tolerance * perimeter * reach ** 2);

@@ -2,7 +2,7 @@
 import type { Plane } from '../geometry/plane';
 import type { Vec3 } from '../geometry/vector';
 import { pathsOf, type Value } from '../kind/value';
-import type { CutFigures } from '../mesh/cut';
+import type { CutFigures } from '../mesh/cut-figures';
 import type { Path } from '../path/path';
 import { momentsBy } from '../sweep/exact/figures';
 import { standing } from '../sweep/carry/carrier';

@@ -7,14 +7,8 @@ import { evaluateGivens, givenLookup } from '@nematos/core/design/givens';
 import { asFigure, evaluateFigure, parseExpression } from '@nematos/core/measure/expression';
 import { sayWords, writtenFigure } from '@nematos/core/measure/format';
 import { Complaint } from '@nematos/core/measure/words';
-import {
-  cutFigures,
-  cutWithin,
-  facesOfLoops,
-  principal,
-  thinnestWall,
-  type CutFace,
-} from '@nematos/core/mesh/cut';
+import { facesOfLoops, type CutFace } from '@nematos/core/mesh/cut';
+import { cutFigures, cutWithin, principal, thinnestWall } from '@nematos/core/mesh/cut-figures';
 import { planeOf, type CutPlane } from '@nematos/core/view/opening';
 import type { CrossSection } from '@nematos/core/view/cross-section';
 import { cutDxf, cutSvg } from '@nematos/core/exchange/cut-drawing';
