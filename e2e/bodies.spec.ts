@@ -41,10 +41,10 @@ test('of what a body is made can be chosen, one more and one fewer', async ({ pa
   const before = await volume();
   await step.getByRole('button', { name: 'one fewer' }).click();
   await expect.poll(volume).not.toBe(before);
-  await expect(step.getByRole('button', { name: /body taken away:/ })).toHaveCount(2);
+  await expect(step.getByRole('button', { name: /tube:/ })).toHaveCount(3);
   await page.keyboard.press('Control+z');
   await expect.poll(volume).toBe(before);
-  await choose(page, 'manifold', /^third body taken away:/, 'Trunk bore');
+  await choose(page, 'manifold', /^third tube:/, 'Upright branch');
   await expect.poll(volume).not.toBe(before);
   await page.keyboard.press('Control+z');
   await expect.poll(volume).toBe(before);

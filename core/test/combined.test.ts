@@ -261,18 +261,19 @@ describe('the settling manifold', () => {
     const body = steps.at(-1)!.value as CombinedBody;
     const tolerance = 0.05;
     const mesh = await body.solid(tolerance, go);
-    // Three tubes by the figures on the sheet: from, to, outside and bore.
-    const tubes: readonly (readonly [Vec3, Vec3, number, number])[] = [
+    // Three tubes, one of them reduced, and a flange, by the figures on the sheet: from, to, outside and bore, and their size.
+    const tubes: readonly (readonly [Vec3, Vec3, number, number, ((along: number) => number)?])[] = [
       [[-84, 0, 0], [84, 0, 0], 17, 15.5],
       [[-38, 0, 0], [-38, 0, 52], 11, 9.5],
-      [[18, 0, 0], [62, 0, 44], 11, 9.5],
+      [[18, 0, 0], [62, 0, 44], 11, 9.5, (along) => 1 - 0.25 * Math.min(1, Math.max(0, (along - 44) / 10))],
+      [[78, 0, 0], [84, 0, 0], 31, -Infinity],
     ];
     /** How deep a point lies in a cylinder; below 0 it is outside. */
-    const depth = (at: Vec3, [from, to]: (typeof tubes)[number], radius: number): number => {
+    const depth = (at: Vec3, [from, to, , , size = () => 1]: (typeof tubes)[number], radius: number) => {
       const axis = unit(sub(to, from));
       const along = dot(sub(at, from), axis);
       const off = norm(sub(sub(at, from), scale(axis, along)));
-      return Math.min(along, norm(sub(to, from)) - along, radius - off);
+      return Math.min(along, norm(sub(to, from)) - along, radius * size(along) - off);
     };
     let tried = 0;
     fc.assert(

@@ -39,9 +39,10 @@ describe('kinds', () => {
       if (Object.values(kind.inputs).some((input) => typesAt(input).includes('body')))
         for (const [needed, set] of [
           ['sweep', {}],
-          ['round', { diameter: '1 mm' }],
+          // What is joined has a bore.
+          name === 'join' ? ['tube', { outer: '1 mm', wall: '0.2 mm' }] : ['round', { diameter: '1 mm' }],
           ['sweep', {}],
-        ] as const)
+        ] as readonly (readonly [string, Record<string, string>])[])
           if (kind.yields === 'body' || kind.yields === 'measure')
             addStep(design, needed, design.steps.length, set);
       const id = addStep(design, name, design.steps.length);

@@ -41,6 +41,7 @@ import { run } from './run';
 import { smooth } from './smooth';
 import { spiral } from './spiral';
 import { stationed } from './stationed';
+import { join } from './join';
 import { subtract } from './subtract';
 import { sweep } from './sweep';
 import { twoView } from './two-view';
@@ -90,6 +91,7 @@ const EDITORS = {
   repeat,
   add,
   subtract,
+  join,
   common,
   compression,
   'measure-length': measureLength,

@@ -12,6 +12,8 @@ import { solveFigure, unknownsOf, type Solved, type Target, type Unknown } from 
 import { bodiesOf, pathsOf, typeOf, type Value } from '@nematos/core/kind/value';
 import type { Vec3 } from '@nematos/core/geometry/vector';
 import { nearestNeighbours, type Neighbours } from '@nematos/core/solid/neighbours';
+import { saddlesIn } from '@nematos/core/kinds/bodies/join';
+import { saddleLoops } from '@nematos/core/exchange/saddle-drawing';
 import { placeAlong, probe, type Probed } from '@nematos/core/kinds/measures/probe';
 import { chainsOf } from '@nematos/core/view/made-of';
 import { sceneOf } from '@nematos/core/view/part';
@@ -225,6 +227,15 @@ const api = {
       const value = steps.find(({ id }) => id === step)?.value;
       if (value?.type !== 'path') return { refused: 'Choose a single path on the sheet first.' };
       return orRefused(design, () => ({ text: writePoints(value, sentTolerance(design), design.unit) }));
+    });
+  },
+
+  /** The saddles of joined tubes as flat patterns: closed outlines, mm. */
+  async saddles(design: Design, step: string, asking: Asking): Promise<Float64Array[] | undefined> {
+    return unlessStale(asking, async (poll) => {
+      const { steps } = await evaluate(design, cache, poll, 'shape');
+      const [body] = bodiesOf(steps.find(({ id }) => id === step)?.value);
+      return saddleLoops((body && (await saddlesIn(body, poll))) ?? []);
     });
   },
 

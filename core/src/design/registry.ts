@@ -36,6 +36,7 @@ import { cone } from '../kinds/bodies/cone';
 import { cylinder } from '../kinds/bodies/cylinder';
 import { extrude } from '../kinds/bodies/extrude';
 import { ring } from '../kinds/bodies/ring';
+import { join } from '../kinds/bodies/join';
 import { subtract } from '../kinds/bodies/subtract';
 import { sweep } from '../kinds/bodies/sweep';
 import { turn } from '../kinds/bodies/turn';
@@ -91,6 +92,7 @@ const ALL = {
   repeat,
   add,
   subtract,
+  join,
   common,
   compression,
   'measure-length': measureLength,

@@ -42,3 +42,19 @@ export function triangleSizes(
     thinnest: Math.acos(Math.min(1, sharpest)),
   };
 }
+
+/** Area of `count` triangles of a mesh from the one numbered `first` on, mm². */
+export function trianglesArea(
+  { positions: p, triangles }: Pick<Mesh, 'positions' | 'triangles'>,
+  first: number,
+  count: number,
+): number {
+  let sum = 0;
+  for (let t = 3 * first; t < 3 * (first + count); t += 3) {
+    const [a, b, c] = [3 * triangles[t]!, 3 * triangles[t + 1]!, 3 * triangles[t + 2]!];
+    const [ux, uy, uz] = [p[b]! - p[a]!, p[b + 1]! - p[a + 1]!, p[b + 2]! - p[a + 2]!];
+    const [vx, vy, vz] = [p[c]! - p[a]!, p[c + 1]! - p[a + 1]!, p[c + 2]! - p[a + 2]!];
+    sum += Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx) / 2;
+  }
+  return sum;
+}

@@ -1,5 +1,5 @@
 /** The part cut open: planes, where they stand, and what is seen and measured of the cut. */
-import { Download, FlipHorizontal2, Plus, X } from 'lucide-react';
+import { FlipHorizontal2, Plus, X } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { stepName } from '@nematos/core/design/edit';
 import { yieldsOf } from '@nematos/core/design/registry';
@@ -11,11 +11,9 @@ import { facesOfLoops, type CutFace } from '@nematos/core/mesh/cut';
 import { cutFigures, cutWithin, principal, thinnestWall } from '@nematos/core/mesh/cut-figures';
 import { planeOf, type CutPlane } from '@nematos/core/view/opening';
 import type { CrossSection } from '@nematos/core/view/cross-section';
-import { cutDxf, cutSvg } from '@nematos/core/exchange/cut-drawing';
-import { fileName } from '@nematos/core/exchange/file-name';
 import type { CutView } from '../../data/record';
-import { Choice, Menu, MenuLine, Sign, Tick } from '../../ui/controls';
-import { save } from '../../ui/save';
+import { Choice, Sign, Tick } from '../../ui/controls';
+import { SentOutlines } from '../../ui/outlines';
 import { ask, leave, nextOf } from '../../worker/client';
 import { useBench, useBenchStore, useDesign, useUnit } from '../../bench/bench';
 import type { Engine } from '../../render/engine';
@@ -199,7 +197,11 @@ function PlaneLine({ plane, i, engine, crossing, faces, onChange, onRemove }: Pl
           >
             <FlipHorizontal2 size={13} />
           </Sign>
-          <Outlines faces={faces} name={`${design.name} cut ${i + 1}`} />
+          <SentOutlines
+            loops={() => faces.flatMap((face) => face.loops)}
+            name={`${design.name} cut ${i + 1}`}
+            says="Outline as a drawing"
+          />
           <Sign name={`Take plane ${i + 1} away`} className="size-6" onClick={onRemove}>
             <X size={13} />
           </Sign>
@@ -355,37 +357,5 @@ function Measured({ faces, crossing, gone }: Pick<PlaneProps, 'faces' | 'crossin
       <Line says="second moments" value={principal(second)} quantity="secondMoment" within={off?.second} />
       <Line says="outlines" value={figures.perimeter} quantity="length" rough />
     </Lines>
-  );
-}
-
-/** The outlines of a cut, sent out as a drawing. */
-function Outlines({ faces, name }: { faces: readonly CutFace[]; name: string }) {
-  const loops = faces.flatMap((face) => face.loops);
-  const send = (text: string, ending: string, type: string) =>
-    save(new Blob([text], { type }), fileName(name, ending));
-  return (
-    <Menu
-      align="end"
-      trigger={
-        <Sign name="Outline as a drawing" className="size-6">
-          <Download size={13} />
-        </Sign>
-      }
-    >
-      <MenuLine
-        disabled={!loops.length}
-        onSelect={() => send(cutSvg(loops, name), 'svg', 'image/svg+xml')}
-        note="in mm"
-      >
-        SVG
-      </MenuLine>
-      <MenuLine
-        disabled={!loops.length}
-        onSelect={() => send(cutDxf(loops), 'dxf', 'image/vnd.dxf')}
-        note="in mm"
-      >
-        DXF
-      </MenuLine>
-    </Menu>
   );
 }

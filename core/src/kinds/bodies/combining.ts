@@ -29,7 +29,8 @@ export const COMBINING = {
   check: checkCombined,
 } as const;
 
-async function checkCombined(body: CombinedBody, { poll }: CheckContext): Promise<Checked> {
+/** Its parts, the traces of what it is made of, and whether its surface is closed. */
+export async function checkCombined(body: CombinedBody, { poll }: CheckContext): Promise<Checked> {
   await body.measured(poll);
   return { findings: [partsOf(body), ...(await traces(body, poll)), await crossing(body, poll)], limits: [] };
 }

@@ -6,7 +6,7 @@ import { pathOf, type Path } from '../../path/path';
 import type { Placed } from '../../solid/body';
 import { sectionStands } from '../../sweep/carry/stands';
 import type { Swept } from '../../sweep/carry/swept';
-import { nearestOn, type Mapped } from './nearest';
+import { nearestOn, type Mapped } from '../../path/nearest';
 
 /** A place on a sharp edge, exact. */
 export interface OnEdge {

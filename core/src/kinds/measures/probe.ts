@@ -8,7 +8,7 @@ import { leavesOf, type Placed } from '../../solid/body';
 import { standing } from '../../sweep/carry/carrier';
 import type { Swept } from '../../sweep/carry/swept';
 import { edgeNear, edgesOf, type OnEdge } from './edges';
-import { nearestOn, type Mapped } from './nearest';
+import { nearestOn, type Mapped } from '../../path/nearest';
 
 /** A place on a line that something was made along. */
 export interface OnLine {

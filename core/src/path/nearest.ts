@@ -1,9 +1,9 @@
 /** The place of a line that is nearest to a point. */
-import { moved, type Affine } from '../../geometry/motion';
-import { valley } from '../../geometry/numeric';
-import { distance, type Vec3 } from '../../geometry/vector';
-import type { Path } from '../../path/path';
-import { planAbout, samplePath } from '../../path/sample';
+import { moved, type Affine } from '../geometry/motion';
+import { valley } from '../geometry/numeric';
+import { distance, type Vec3 } from '../geometry/vector';
+import type { Path } from './path';
+import { planAbout, samplePath } from './sample';
 
 /** A path, and the map by which it stands in space. */
 export interface Mapped {

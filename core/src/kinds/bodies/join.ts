@@ -1,0 +1,198 @@
+import { z } from 'zod';
+import { bodyKind, type CheckContext, type Checked } from '../../kind/kind';
+import type { Figure, Finding } from '../../kind/value';
+import type { Poll } from '../../geometry/poll';
+import { scaleOf } from '../../geometry/motion';
+import { trianglesArea } from '../../mesh/sizes';
+import { Complaint, mm, words, type Words } from '../../measure/words';
+import { leavesOf, withinOf, type Body, type CombinedBody } from '../../solid/body';
+import { combinedBody } from '../../solid/combined';
+import { coreOf, type Core } from '../../solid/cores';
+import { estimated, type Estimate } from '../../solid/estimate';
+import { saddlesOf, type Saddle } from '../../solid/saddle';
+import { ClosedBore, tubesOf, type Tube } from '../../solid/tubes';
+import type { Swept } from '../../sweep/carry/swept';
+import { allOf, checkCombined, COMBINING, SEVERAL } from './combining';
+
+/** What is known of joined tubes beside the one body that they are. */
+interface Joined {
+  readonly tubes: readonly Tube[];
+  /** All bores as one body. */
+  readonly bore: Body;
+  /** Surface of the bore, mm²; set once it is measured. */
+  inner?: Estimate;
+  /** Of the legs that sit on others; set once they are measured. */
+  saddles?: readonly Saddle[];
+}
+const JOINED = new WeakMap<Body, Joined>();
+
+/** The saddles of joined tubes, flat; undefined of another body. */
+export async function saddlesIn(body: Body, poll: Poll): Promise<readonly Saddle[] | undefined> {
+  const joined = JOINED.get(body);
+  return joined && (joined.saddles ??= await saddlesOf(joined.tubes, poll));
+}
+
+/** Tubes that meet, made one wall with one clean bore: outsides added, then all bores taken through. */
+export const join = bodyKind({
+  ...COMBINING,
+  kind: 'join',
+  title: 'Joined',
+  noun: 'joined tubes',
+  words: [
+    'join',
+    'joined',
+    'tubes',
+    'pipes',
+    'manifold',
+    'tee',
+    'branch',
+    'bore',
+    'header',
+    'fitting',
+    'wye',
+  ],
+  inputs: { tubes: { ...SEVERAL, begins: 2 } },
+  schema: z.object({}),
+  evaluate(_figures, given) {
+    const tubes = takenApart(allOf(given.tubes));
+    const outsides = tubes.map(({ outside }) => outside);
+    const bores = tubes.flatMap((tube) => tube.bores);
+    const whole = outsides.length > 1 ? combinedBody('add', outsides) : outsides[0]!;
+    const body = combinedBody('subtract', [whole, ...bores]);
+    JOINED.set(body, { tubes, bore: bores.length > 1 ? combinedBody('add', bores) : bores[0]! });
+    return body;
+  },
+  figures: (body: CombinedBody) => [
+    ...COMBINING.figures(body).filter(({ name }) => name !== 'parts'),
+    ...boreFigures(JOINED.get(body)!),
+  ],
+  async measure(body: CombinedBody, poll) {
+    const joined = JOINED.get(body)!;
+    await body.measured(poll);
+    await joined.bore.measured(poll);
+    joined.inner ??= await innerOf(body, poll);
+    await saddlesIn(body, poll);
+  },
+  check: checkJoined,
+});
+
+function takenApart(bodies: readonly Body[]): Tube[] {
+  try {
+    const tubes = tubesOf(bodies);
+    if (tubes.every(({ bores }) => !bores.length))
+      throw new Complaint(
+        'None of these has a bore: give one a tube as its section, or add them instead.',
+        'tubes',
+      );
+    return tubes;
+  } catch (error) {
+    if (!(error instanceof ClosedBore)) throw error;
+    throw new Complaint(
+      `Body ${error.body + 1} of these is closed at an end: leave its bore open where tubes are joined.`,
+      'tubes',
+    );
+  }
+}
+
+function boreFigures({ tubes, bore, inner, saddles = [] }: Joined): Figure[] {
+  const off = withinOf(bore)?.volume;
+  return [
+    {
+      name: 'boreVolume',
+      label: 'volume of the bore',
+      head: 'Bore',
+      value: bore.volume,
+      quantity: 'volume',
+      ...(off !== undefined && { within: off }),
+    },
+    {
+      name: 'innerSurface',
+      label: 'surface of the bore',
+      value: inner!.value,
+      quantity: 'area',
+      within: inner!.within,
+    },
+    ...tubes.flatMap(({ swept, map }, i): Figure[] =>
+      swept
+        ? [
+            {
+              name: `cutLength${i + 1}`,
+              label: `cut length of body ${i + 1}`,
+              value: cutLength(
+                swept,
+                scaleOf(map) ?? 1,
+                saddles.filter(({ tube }) => tube === i),
+              ),
+              quantity: 'length',
+            },
+          ]
+        : [],
+    ),
+  ];
+}
+
+/** The tube that has to be cut for a leg: to the tips of its saddles, or as long as its path. */
+const cutLength = (swept: Swept, by: number, saddles: readonly Saddle[]): number =>
+  saddles.length ? saddles.reduce((sum, { longest }) => sum + longest, 0) : by * swept.carrier.path.length;
+
+/** The surface of the bore: what of the whole comes from what was taken through it. */
+async function innerOf(body: CombinedBody, poll: Poll): Promise<Estimate> {
+  const outside = leavesOf(body.bodies[0]!).length;
+  const at = async (coarser: number, trusted: boolean) => {
+    const solid = await body.solid(coarser * body.checkedAt, poll, trusted);
+    const area = solid.groups
+      .filter(({ of }) => of >= outside)
+      .reduce((sum, { first, count }) => sum + trianglesArea(solid, first, count), 0);
+    return { area, mended: solid.mended };
+  };
+  const fine = await at(1, false);
+  const coarser = async (by: number) => (await at(by, !fine.mended)).area;
+  return estimated([fine.area, await coarser(2), await coarser(4), await coarser(8)]);
+}
+
+async function checkJoined(body: CombinedBody, context: CheckContext): Promise<Checked> {
+  const { tubes, bore } = JOINED.get(body)!;
+  const { findings, limits } = await checkCombined(body, context);
+  await bore.measured(context.poll);
+  const parts = bore.form === 'combined' ? bore.parts : 1;
+  const one: Finding = {
+    name: 'bore',
+    level: parts === 1 ? 'good' : 'note',
+    says: [parts === 1 ? 'One clean bore runs through it' : `Its bores do not meet: there are ${parts}`],
+    value: parts,
+    limit: 1,
+    margin: 1 - parts,
+    quantity: 'number',
+  };
+  const cores = tubes.flatMap((tube, i) => {
+    const core = coreOf(tube, tubes);
+    return core ? [coreFinding(core, i)] : [];
+  });
+  return { findings: [...findings, one, ...cores], limits };
+}
+
+/** Whether a straight core comes out of a bore, and by which end. */
+function coreFinding(core: Core, i: number): Finding {
+  const name = `core${i + 1}`;
+  const base = { name, limit: 1, quantity: 'number' } as const;
+  const of = `bore of body ${i + 1}`;
+  if ('ends' in core) {
+    const by = core.ends.length === 2 ? 'either end' : `its ${core.ends[0]}`;
+    return { ...base, level: 'good', says: [`A core comes out of the ${of} by ${by}`], value: 1, margin: 0 };
+  }
+  const detail: Words =
+    core.held === 'inside'
+      ? ['both its ends lie in other bores']
+      : core.held === 'bend'
+        ? words`it bends at ${mm(core.s!)} along`
+        : words`it is narrower towards its open end, at ${mm(core.s!)} along`;
+  return {
+    ...base,
+    level: 'note',
+    says: [`No core can be pulled out of the ${of}`],
+    detail,
+    place: core.place,
+    value: 0,
+    margin: -1,
+  };
+}

@@ -1,0 +1,50 @@
+/** Whether a straight core can be pulled out of the bore of a tube, and by which end. */
+import type { Vec3 } from '../geometry/vector';
+import { moved } from '../geometry/motion';
+import { depthIn, mouthsOf, type Tube } from './tubes';
+import { sectionStands } from '../sweep/carry/stands';
+
+/** What becomes of the core of a tube. */
+export type Core =
+  /** It comes out by these ends. */
+  | { readonly ends: readonly ('start' | 'end')[] }
+  /** It is held: by a bend, by what is narrower towards each open end, or because no end is open. Where. */
+  | { readonly held: 'bend' | 'narrow' | 'inside'; readonly place: Vec3; readonly s?: number };
+
+/** Places along a bore that are looked at. */
+const LOOKS = 64;
+/** Sizes that differ by less than this part are the same; curvatures below this part of one over the length are straight. */
+const SAME = 1e-9;
+const STRAIGHT = 1e-6;
+
+/** The core of a tube among all that are joined; undefined where it has no bore, or closes on itself. */
+export function coreOf(tube: Tube, all: readonly Tube[]): Core | undefined {
+  const mouths = mouthsOf(tube);
+  if (!tube.swept || !mouths) return undefined;
+  const { swept, map } = tube;
+  const { path } = swept.carrier;
+  const { curvature, at } = path.tightest;
+  const bent = path.corners[0] ?? (curvature * path.length > STRAIGHT ? at : undefined);
+  if (bent !== undefined) return { held: 'bend', place: moved(map, path.at(bent).position), s: bent };
+  // An end that lies in another bore leads nowhere a core could go.
+  const others = all.filter((one) => one !== tube);
+  const open = mouths.map(({ at }) => !others.some((one) => depthIn(one, at, 'bore') > 0));
+  if (!open.some(Boolean)) return { held: 'inside', place: mouths[0].at };
+  const sizes = Array.from({ length: LOOKS + 1 }, (_x, i) => sizesAt(tube, (i / LOOKS) * path.length));
+  const rises = (from: number, to: number) =>
+    sizes[to]!.some((size, k) => size < sizes[from]![k]! * (1 - SAME));
+  const ends = (['start', 'end'] as const).filter((_end, e) => {
+    if (!open[e]) return false;
+    // On its way out it must nowhere grow narrower.
+    return sizes.every((_size, i) => i === 0 || !(e ? rises(i - 1, i) : rises(i, i - 1)));
+  });
+  if (ends.length) return { ends };
+  const narrow = sizes.findIndex((_size, i) => i > 0 && (rises(i - 1, i) || rises(i, i - 1)));
+  const along = (narrow / LOOKS) * path.length;
+  return { held: 'narrow', place: moved(map, path.at(along).position), s: along };
+}
+
+function sizesAt({ swept }: Tube, s: number): [number, number] {
+  const { ex, ey } = sectionStands(swept!, s);
+  return [Math.hypot(...ex), Math.hypot(...ey)];
+}
