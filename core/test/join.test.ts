@@ -172,8 +172,8 @@ describe('tubes that are joined', () => {
 
   it('let a core be pulled out where the bore is straight, by the ends that are open', async () => {
     const { findings } = await told(joined(trunk(30, 2), [...branch(deg(90), 0, H), 20, 2]));
-    expect(findings.core1!.says.join('')).match(/body 1 by either end/);
-    expect(findings.core2!.says.join('')).match(/body 2 by its end/);
+    expect(findings.core1!.says.join('')).match(/tube 1 by either end/);
+    expect(findings.core2!.says.join('')).match(/tube 2 by its end/);
     const design = emptyDesign('Bent');
     const bent = tubeAlong(
       design,

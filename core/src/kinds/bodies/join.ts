@@ -117,7 +117,7 @@ function boreFigures({ tubes, bore, inner, saddles = [] }: Joined): Figure[] {
         ? [
             {
               name: `cutLength${i + 1}`,
-              label: `cut length of body ${i + 1}`,
+              label: `cut length of tube ${i + 1}`,
               value: cutLength(
                 swept,
                 scaleOf(map) ?? 1,
@@ -175,7 +175,7 @@ async function checkJoined(body: CombinedBody, context: CheckContext): Promise<C
 function coreFinding(core: Core, i: number): Finding {
   const name = `core${i + 1}`;
   const base = { name, limit: 1, quantity: 'number' } as const;
-  const of = `bore of body ${i + 1}`;
+  const of = `bore of tube ${i + 1}`;
   if ('ends' in core) {
     const by = core.ends.length === 2 ? 'either end' : `its ${core.ends[0]}`;
     return { ...base, level: 'good', says: [`A core comes out of the ${of} by ${by}`], value: 1, margin: 0 };
