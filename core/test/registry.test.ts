@@ -39,8 +39,10 @@ describe('kinds', () => {
       if (Object.values(kind.inputs).some((input) => typesAt(input).includes('body')))
         for (const [needed, set] of [
           ['sweep', {}],
-          // What is joined has a bore.
-          name === 'join' ? ['tube', { outer: '1 mm', wall: '0.2 mm' }] : ['round', { diameter: '1 mm' }],
+          // What is joined has a bore, and what is hollowed has room for one.
+          name === 'join'
+            ? ['tube', { outer: '1 mm', wall: '0.2 mm' }]
+            : ['round', { diameter: name === 'hollow' ? '8 mm' : '1 mm' }],
           ['sweep', {}],
         ] as readonly (readonly [string, Record<string, string>])[])
           if (kind.yields === 'body' || kind.yields === 'measure')

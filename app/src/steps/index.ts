@@ -41,6 +41,7 @@ import { run } from './run';
 import { smooth } from './smooth';
 import { spiral } from './spiral';
 import { stationed } from './stationed';
+import { hollow } from './hollow';
 import { join } from './join';
 import { subtract } from './subtract';
 import { sweep } from './sweep';
@@ -92,6 +93,7 @@ const EDITORS = {
   add,
   subtract,
   join,
+  hollow,
   common,
   compression,
   'measure-length': measureLength,

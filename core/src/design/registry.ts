@@ -36,6 +36,7 @@ import { cone } from '../kinds/bodies/cone';
 import { cylinder } from '../kinds/bodies/cylinder';
 import { extrude } from '../kinds/bodies/extrude';
 import { ring } from '../kinds/bodies/ring';
+import { hollow } from '../kinds/bodies/hollow';
 import { join } from '../kinds/bodies/join';
 import { subtract } from '../kinds/bodies/subtract';
 import { sweep } from '../kinds/bodies/sweep';
@@ -93,6 +94,7 @@ const ALL = {
   add,
   subtract,
   join,
+  hollow,
   common,
   compression,
   'measure-length': measureLength,

@@ -14,11 +14,15 @@ export interface Mapped {
 /** Samples of a line that its nearest place is first looked for among. */
 const LOOKS = 600;
 
-/** Length along the path, in its own measure, of the place that is nearest to a point; and how far off that is, mm. */
-export function nearestOn({ path, map }: Mapped, point: Vec3): { readonly s: number; readonly far: number } {
+/** Length along the path, in its own measure, of the place that is nearest to a point; and how far off that is, mm; looked for among so many samples. */
+export function nearestOn(
+  { path, map }: Mapped,
+  point: Vec3,
+  looks = LOOKS,
+): { readonly s: number; readonly far: number } {
   const { length } = path;
   const far = (s: number) => distance(moved(map, path.at(s).position), point);
-  const steps = planAbout(path, LOOKS);
+  const steps = planAbout(path, looks);
   const { positions: p } = samplePath(path, steps);
   let [at, least] = [0, Infinity];
   for (let k = 0; k < p.length / 3; k++) {

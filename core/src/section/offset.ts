@@ -119,7 +119,7 @@ function tightest(curve: Piece, by: number): number {
 const APART = 1e-4;
 
 /** A free plane curve set back from its right by so much. */
-function parallel(curve: Piece, by: number): Curve {
+export function parallel(curve: Piece, by: number): Curve {
   const { span, lobes } = curve;
   const d = new Float64Array(12);
   const [low, high] = [new Float64Array(12), new Float64Array(12)];

@@ -78,6 +78,7 @@ export function sweptAlong(given: Path, section: Section, plan: SweepPlan): Swep
   const domes = plan.ends.map((one) => (!closed && one.shape === 'domed' ? one.size : 0)) as [number, number];
   const face = memo((mix: number) => momentsOf(pairs ? contourBetween(pairs[0]!, mix) : mine.contours[0]!));
   return withKeptDomes({
+    asked: { section, plan },
     given,
     carrier,
     section: mine,

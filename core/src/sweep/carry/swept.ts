@@ -40,6 +40,8 @@ export interface SweepPlan {
 }
 
 export interface Swept {
+  /** What it was made of: the section as it came, and the plan. */
+  readonly asked: { readonly section: Section; readonly plan: SweepPlan };
   /** The path as the step was given it. */
   readonly given: Path;
   readonly carrier: Carrier;

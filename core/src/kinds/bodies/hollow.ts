@@ -1,0 +1,53 @@
+import { z } from 'zod';
+import { anyBodyFigures } from '../../kind/body-figures';
+import { bodyKind, choice, length } from '../../kind/kind';
+import { withinOf, type Body } from '../../solid/body';
+import { hollowed } from '../../solid/hollow';
+import { checkSolid } from './on-axis';
+
+/** What each hollowed body was before. */
+const WHOLE = new WeakMap<Body, Body>();
+
+/** A body with a wall all along, by the true offset of its section, closed or open at its ends. */
+export const hollow = bodyKind({
+  kind: 'hollow',
+  title: 'Hollowed',
+  noun: 'hollowed body',
+  words: ['hollow', 'shell', 'wall', 'vessel', 'vase', 'pot', 'jar', 'thickness', 'open', 'floor', 'offset'],
+  inputs: { body: { takes: 'body' } },
+  schema: z.object({
+    wall: length({ above: 0 }),
+    floor: length({ above: 0 }),
+    open: choice('end', 'start', 'both', 'none'),
+  }),
+  defaults: { wall: '2 mm', floor: '2 mm', open: 'end' },
+  evaluate({ wall, floor, open }, { body }) {
+    const made = hollowed(body, {
+      wall,
+      floor,
+      open: { start: open === 'start' || open === 'both', end: open === 'end' || open === 'both' },
+    });
+    WHOLE.set(made, body);
+    return made;
+  },
+  figures(body) {
+    const whole = WHOLE.get(body)!;
+    const within = withinOf(whole)?.volume;
+    return [
+      ...anyBodyFigures(body),
+      {
+        name: 'capacity',
+        label: 'holds',
+        head: 'Holds',
+        value: whole.volume - body.volume,
+        quantity: 'volume',
+        ...(within !== undefined && { within }),
+      },
+    ];
+  },
+  async measure(body, poll) {
+    await WHOLE.get(body)!.measured(poll);
+    await body.measured(poll);
+  },
+  check: checkSolid,
+});
