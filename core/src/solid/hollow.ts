@@ -1,6 +1,6 @@
 /** A body hollowed to a wall: by the true offset of the section it was made of, so that it stays exact. */
 import { scaleOf, STILL } from '../geometry/motion';
-import type { Vec3 } from '../geometry/vector';
+import { add, distance, dot, norm, scale, sub, unit, type Vec3 } from '../geometry/vector';
 import { Complaint, mm, words } from '../measure/words';
 import { backwards, line, type Curve, type Piece } from '../path/curve';
 import { nearestOn } from '../path/nearest';
@@ -54,7 +54,7 @@ type Sides = readonly (Curve | undefined)[];
 const leftOf = (sides: Sides): Curve[] => sides.filter((one) => one !== undefined);
 
 /** Chord tolerance that what is drawn in is looked at with, as a part of its size. */
-const LOOKED = 1e-5;
+const LOOKED = 1e-4;
 /** How much thinner than wanted, as a part of it, a wall may be found: its places are looked for. */
 const OFF = 1e-6;
 /** Places along a side drawn in whose distance from the outline is looked at. */
@@ -93,16 +93,41 @@ function isWithin(sides: readonly Piece[], inner: Sides, amounts: readonly numbe
   const path = pathOf(leftOf(inner));
   if (crossingOf(polygonOf(path, LOOKED * path.length))) return false;
   const least = Math.min(...amounts.filter((one) => one > 0));
-  const walls = sides.flatMap((side, i) => (amounts[i]! > 0 ? [pathOf([side], { open: true })] : []));
+  const walls = sides.filter((_side, i) => amounts[i]! > 0).map(distanceFrom);
   return inner.every(
     (curve, i) =>
       !curve ||
       amounts[i] === 0 ||
       Array.from({ length: PLACES + 1 }, (_x, k) => pointOn(curve, (curve.span * k) / PLACES).position).every(
-        (place) =>
-          walls.every((wall) => nearestOn({ path: wall, map: STILL }, place, LOOKS).far > least * (1 - OFF)),
+        (place) => walls.every((far) => far(place) > least * (1 - OFF)),
       ),
   );
+}
+
+/** How far places are from a side: of straights and arcs at once. */
+function distanceFrom(side: Piece): (place: Vec3) => number {
+  const { form, span } = side;
+  const [from, to] = [0, span].map((u) => pointOn(side, u).position) as [Vec3, Vec3];
+  if (form?.of.shape === 'line') {
+    const along = unit(sub(to, from));
+    return (place) => {
+      const s = Math.min(span, Math.max(0, dot(sub(place, from), along)));
+      return distance(place, add(from, scale(along, s)));
+    };
+  }
+  if (form?.of.shape === 'arc') {
+    const { centre, ex, ey, radius } = form.of;
+    const [low, high] = [Math.min(form.from, form.to), Math.max(form.from, form.to)];
+    return (place) => {
+      const off = sub(place, centre);
+      const angle = Math.atan2(dot(off, ey), dot(off, ex));
+      const turned = angle + 2 * Math.PI * Math.ceil((low - angle) / (2 * Math.PI));
+      if (turned <= high) return Math.abs(norm(off) - radius);
+      return Math.min(distance(place, from), distance(place, to));
+    };
+  }
+  const path = pathOf([side], { open: true });
+  return (place) => nearestOn({ path, map: STILL }, place, LOOKS).far;
 }
 
 /** The section with a wall. @throws Complaint */
