@@ -1,0 +1,72 @@
+/** Parts that are finished: tubes joined with one clean bore, and bodies hollowed to a wall. */
+import { readFile } from 'node:fs/promises';
+import { readDrawing } from '@nematos/core/exchange/drawing';
+import { inspectMesh } from '@nematos/core/mesh/closed';
+import { readBinary } from '../core/test/stl-reader';
+import { choose, expect, field, finding, fresh, openDesign, result, settledResult, test } from './fixture';
+
+test('a tee is made from nothing: two tubes, joined, one clean bore, its saddle sent out', async ({
+  page,
+}) => {
+  await fresh(page, 'tube', 'axis', 'sweep', 'axis', 'sweep', 'join');
+  for (const [cell, text] of [
+    ['run.points.0.x', '-60 mm'],
+    ['run.points.1.x', '60 mm'],
+    ['run.points.1.y', '0 mm'],
+    ['run.points.1.z', '0 mm'],
+    ['run-2.points.0.x', '0 mm'],
+    ['run-2.points.1.x', '0 mm'],
+    ['run-2.points.1.y', '0 mm'],
+    ['run-2.points.1.z', '50 mm'],
+    ['tube.outer', '24 mm'],
+    ['tube.wall', '2 mm'],
+  ] as const)
+    await field(page, cell).fill(text);
+  await expect(finding(page, 'bore')).toContainText('One clean bore');
+  await expect(finding(page, 'core2')).toContainText('by its end');
+  // Two pipes less what they share: 8R³/3 of equal ones that meet square.
+  const of = (R: number) => Math.PI * R * R * 170 - (8 / 3) * R ** 3;
+  const volume = Number((await settledResult(page, 'volume')).split('mm³')[0]!.replaceAll(/[^\d.]/g, ''));
+  expect(Math.abs(volume - (of(12) - of(10)))).toBeLessThan(5);
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Saddles as a drawing' }).click();
+  await page.getByRole('menuitem', { name: /SVG/ }).click();
+  const svg = await readFile((await (await download).path())!, 'utf8');
+  // As wide as the tube is round.
+  const xs = readDrawing('saddle.svg', svg).points.map(({ x }) => Number.parseFloat(x!));
+  expect(Math.max(...xs) - Math.min(...xs)).toBeCloseTo(Math.PI * 24, 3);
+});
+
+test('the manifold loses its bore where a section is no tube, and says so', async ({ page }) => {
+  await openDesign(page, 'Settling manifold');
+  const step = page.locator('[data-step="manifold"]');
+  for (let left = 4; left > 1; left--) await step.getByRole('button', { name: 'one fewer' }).click();
+  await choose(page, 'manifold', /^tube:|^first tube:/, 'Flange');
+  await expect(step.getByRole('alert')).toContainText('None of these has a bore');
+  await page.keyboard.press('Control+z');
+  await expect(step.getByRole('alert')).toHaveCount(0);
+});
+
+test('a pot is turned and hollowed from nothing, and goes out closed', async ({ page }) => {
+  await fresh(page, 'cylinder', 'hollow');
+  await field(page, 'cylinder.diameter').fill('60 mm');
+  await field(page, 'cylinder.height').fill('50 mm');
+  await field(page, 'hollow.wall').fill('3 mm');
+  await field(page, 'hollow.floor').fill('4 mm');
+  const holds = Math.PI * 27 ** 2 * 46;
+  await expect
+    .poll(async () => Number((await result(page, 'capacity').innerText()).replaceAll(/\s|mm³/g, '')))
+    .toBe(Math.round(holds));
+  await field(page, 'hollow.wall').fill('31 mm');
+  await expect(page.locator('[data-step="hollow"]').getByRole('alert')).toContainText('must stay under');
+  await field(page, 'hollow.wall').fill('3 mm');
+  await choose(page, 'hollow', /openings/, 'open at both ends');
+  await expect(field(page, 'hollow.floor')).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await page.getByRole('button', { name: 'Send out' }).click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: /STL binary/ }).click();
+  const report = inspectMesh(readBinary(await readFile((await (await download).path())!)));
+  expect(report).toMatchObject({ openEdges: 0, euler: 2 });
+  expect(Math.abs(report.volume - (Math.PI * 900 * 50 - holds))).toBeLessThan(0.01 * holds);
+});
