@@ -4,6 +4,7 @@ import { addStep, setInput, stepOf } from '../src/design/edit';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { emptyDesign, type Design } from '../src/design/schema';
 import { inspectMesh } from '../src/mesh/closed';
+import { meshMass } from '../src/mesh/mass';
 import { meshCrossing } from '../src/mesh/crossing';
 import type { Body } from '../src/solid/body';
 import { distance, type Vec3 } from '../src/geometry/vector';
@@ -198,8 +199,10 @@ describe('a body that is hollowed', () => {
       // The area is of the second order in z.
       want += ((z1 - from) / 6) * (at(from) + 4 * at((from + z1) / 2) + at(z1));
     }
-    const { capacity, body } = await figuresOf({ design, id });
+    const { capacity, surface, body } = await figuresOf({ design, id });
     near(capacity!, want, 1e-8);
+    // The slope of the wall's share is in it too.
+    near(meshMass(body.mesh(0.002, 2_000_000)).surface, surface!, 2e-5);
     await expectSound(body, 2);
   });
 

@@ -42,6 +42,7 @@ import { smooth } from './smooth';
 import { spiral } from './spiral';
 import { stationed } from './stationed';
 import { hollow } from './hollow';
+import { thread } from './thread';
 import { join } from './join';
 import { subtract } from './subtract';
 import { sweep } from './sweep';
@@ -94,6 +95,7 @@ const EDITORS = {
   subtract,
   join,
   hollow,
+  thread,
   common,
   compression,
   'measure-length': measureLength,

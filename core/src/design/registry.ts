@@ -36,6 +36,7 @@ import { cone } from '../kinds/bodies/cone';
 import { cylinder } from '../kinds/bodies/cylinder';
 import { extrude } from '../kinds/bodies/extrude';
 import { ring } from '../kinds/bodies/ring';
+import { thread } from '../kinds/bodies/thread';
 import { hollow } from '../kinds/bodies/hollow';
 import { join } from '../kinds/bodies/join';
 import { subtract } from '../kinds/bodies/subtract';
@@ -95,6 +96,7 @@ const ALL = {
   subtract,
   join,
   hollow,
+  thread,
   common,
   compression,
   'measure-length': measureLength,
