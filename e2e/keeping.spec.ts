@@ -28,7 +28,7 @@ test('a damaged design is set aside by its name, and the rest of the shelf stand
   await page.reload();
   const aside = page.getByRole('region', { name: 'Could not be read' });
   await expect(aside).toContainText('Gate spring: damaged at steps → 0 → set');
-  await expect(page.locator('[data-design]')).toHaveCount(24);
+  await expect(page.locator('[data-design]')).toHaveCount(25);
   const [file] = await Promise.all([
     page.waitForEvent('download'),
     aside.getByRole('button', { name: 'Send out what is there' }).click(),
@@ -53,7 +53,7 @@ test('a shelf goes out as one file, and comes in again', async ({ page }) => {
       buffer: readFileSync(path),
     })),
   );
-  await expect(page.locator('[data-design]')).toHaveCount(50);
+  await expect(page.locator('[data-design]')).toHaveCount(52);
 });
 
 test('without room for short texts everything works, and is kept', async ({ page }) => {

@@ -25,6 +25,7 @@ import standPair from '../../../demo/stand-pair.json?raw';
 import boredRing from '../../../demo/bored-ring.json?raw';
 import swirlDrop from '../../../demo/swirl-drop.json?raw';
 import honeySpinner from '../../../demo/honey-spinner.json?raw';
+import fillerPlug from '../../../demo/filler-plug.json?raw';
 import { fetchSetting, keepSetting, putOnShelf } from './store';
 
 /** In the order of the shelf. */
@@ -54,6 +55,7 @@ const DEMO: readonly string[] = [
   boredRing,
   swirlDrop,
   honeySpinner,
+  fillerPlug,
 ];
 
 /** Puts the demo designs on an empty shelf. */
