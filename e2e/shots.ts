@@ -103,6 +103,7 @@ for (const [name, file, step] of [
   ['Bored ring', 'ring', 'ring'],
   ['Honey spinner', 'spinner', 'spinner'],
   ['Swirl drop', 'drop', 'whole'],
+  ['Filler plug', 'plug', 'plug'],
 ] as const) {
   await light.goto(base);
   await open(light, name);
@@ -145,7 +146,7 @@ await light.getByRole('button', { name: 'Close it again' }).click();
 await light.getByRole('button', { name: 'Look', exact: true }).click();
 await light.getByRole('menuitem', { name: /How it was made/ }).click();
 await light.getByLabel('Pace', { exact: true }).selectOption('quickly');
-await light.locator('section[aria-label="How it was made"]', { hasText: '12 of 15' }).waitFor();
+await light.locator('section[aria-label="How it was made"]', { hasText: '8 of 10' }).waitFor();
 await light.getByRole('button', { name: 'Pause' }).click();
 await shoot(light, 'workbench-review');
 await light.goto(base);
@@ -226,7 +227,7 @@ mkdirSync(SECTIONS, { recursive: true });
 const STAGE = { x: 405, y: 76, width: 655, height: 660 };
 for (const [name, file, step, then] of [
   ['Twisted taper candle', 'candle', 'candle', undefined],
-  ['Swirl jar', 'jar', 'jar', undefined],
+  ['Swirl jar', 'jar', 'hollow', undefined],
   ['Show ribbon', 'ribbon', 'ribbon', undefined],
   ['Gate spring', 'ground', 'spring', undefined],
   ['Lid clasp', 'clasp', 'clasp', 'charts'],

@@ -24,7 +24,12 @@ const FOLDER = join(import.meta.dirname, '../../../demo');
 describe('combined parts, by a checker of its own:', () => {
   for (const file of readdirSync(FOLDER)) {
     const design = readDesign(readFileSync(join(FOLDER, file), 'utf8'));
-    if (!design.steps.some(({ kind }) => ['add', 'subtract', 'common'].includes(kind))) continue;
+    if (
+      !design.steps.some(({ kind }) =>
+        ['add', 'subtract', 'common', 'join', 'thread', 'hollow'].includes(kind),
+      )
+    )
+      continue;
     it(`${design.name} is closed and free of itself at three tolerances`, async () => {
       const cache = createCache();
       const evaluation = await evaluate(design, cache, go);
