@@ -1,4 +1,4 @@
-import { METRIC_SIZES } from '@nematos/core/trade/metric-threads';
+import { METRIC_SIZES } from '@nematos/core/trade/thread/metric';
 import { Fig, Pick, useSet, type Editor } from '../fields/editor';
 import { Hand } from './hand';
 import { Height } from './height';

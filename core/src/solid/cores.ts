@@ -26,9 +26,9 @@ export function coreOf(tube: Tube, all: readonly Tube[]): Core | undefined {
   const { curvature, at } = path.tightest;
   const bent = path.corners[0] ?? (curvature * path.length > STRAIGHT ? at : undefined);
   if (bent !== undefined) return { held: 'bend', place: moved(map, path.at(bent).position), s: bent };
-  // An end that lies in another bore leads nowhere a core could go.
+  // An end that lies in another tube leads nowhere a core could go.
   const others = all.filter((one) => one !== tube);
-  const open = mouths.map(({ at }) => !others.some((one) => depthIn(one, at, 'bore') > 0));
+  const open = mouths.map(({ at }) => !others.some((one) => depthIn(one, at, 'outside') > 0));
   if (!open.some(Boolean)) return { held: 'inside', place: mouths[0].at };
   const sizes = Array.from({ length: LOOKS + 1 }, (_x, i) => sizesAt(tube, (i / LOOKS) * path.length));
   const rises = (from: number, to: number) =>

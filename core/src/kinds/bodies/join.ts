@@ -182,7 +182,7 @@ function coreFinding(core: Core, i: number): Finding {
   }
   const detail: Words =
     core.held === 'inside'
-      ? ['both its ends lie in other bores']
+      ? ['both its ends lie in other tubes']
       : core.held === 'bend'
         ? words`it bends at ${mm(core.s!)} along`
         : words`it is narrower towards its open end, at ${mm(core.s!)} along`;

@@ -20,6 +20,19 @@ interface Change {
 
 const FLAT: End = { shape: 'flat', size: 0, wall: 0 };
 
+/** A section carried by its own origin, as it is, its first axis as far along a direction as it goes, its ends flat. */
+export const FACING: Omit<SweepPlan, 'facing' | 'laws'> = {
+  hold: 'facing',
+  guideSizes: false,
+  corners: 'mitred',
+  bendRadius: 1,
+  placement: { by: 'origin', right: 0, up: 0, mirrored: false },
+  pathIs: 'middle',
+  turned: 0,
+  ends: [FLAT, FLAT],
+  flush: [0, 0, 1],
+};
+
 /** The section, its own origin on the axis, from the frame’s origin along its z axis; its right looks along x. */
 export function straightBody(
   section: Section,
@@ -40,18 +53,10 @@ export function straightBody(
         ]);
   const size = between(1, endScale);
   const swept = sweptAlong(path, section, {
-    hold: 'facing',
+    ...FACING,
     facing: ex,
-    guideSizes: false,
-    corners: 'mitred',
-    bendRadius: 1,
-    placement: { by: 'origin', right: 0, up: 0, mirrored: false },
-    pathIs: 'middle',
-    turned: 0,
     laws: () => ({ width: size, height: size, twist: between(0, twist), mix: between(0, end ? 1 : 0) }),
     ...(end && { into: end.section, ...(end.pairs && { pairs: end.pairs }) }),
-    ends: [FLAT, FLAT],
-    flush: [0, 0, 1],
   });
   return sweptBody([swept], section, material);
 }

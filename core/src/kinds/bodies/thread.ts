@@ -1,9 +1,8 @@
 import { z } from 'zod';
 import { bodyKind, choice, count, length } from '../../kind/kind';
 import type { Figure } from '../../kind/value';
-import type { Motion } from '../../geometry/motion';
 import { add, dot, scale, sub } from '../../geometry/vector';
-import { turnedFrame } from '../../geometry/motion';
+import { turnedFrame, type Motion } from '../../geometry/motion';
 import { Complaint, mm, words } from '../../measure/words';
 import type { Material } from '../../measure/materials';
 import { coilCurve } from '../../path/coil-curve';
@@ -20,11 +19,12 @@ import { evenLaw } from '../../sweep/carry/laws';
 import type { SweepPlan } from '../../sweep/carry/swept';
 import { turnedBody } from '../../turn/body';
 import { turnedBy } from '../../turn/turned';
-import { METRIC, METRIC_SIZES, metricFigures, type MetricSize } from '../../trade/metric-threads';
+import { METRIC, METRIC_SIZES, metricFigures, type MetricSize } from '../../trade/thread/metric';
 import { placedAt, spanned } from '../paths/placing';
 import { wallOf } from './basic';
 import { COMBINING } from './combining';
 import { materialGiven } from './of-material';
+import { FACING } from './straight';
 import { axisIn, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS } from './on-axis';
 
 /** How a thread is cut, mm; `starts` grooves beside each other. */
@@ -165,20 +165,9 @@ function threaded(
 
 /** Square to the helix, its x axis as far along the thread's axis as that goes. */
 const grooveAlong = ({ ez }: Motion): SweepPlan => ({
-  hold: 'facing',
+  ...FACING,
   facing: ez,
-  guideSizes: false,
-  corners: 'mitred',
-  bendRadius: 1,
-  placement: { by: 'origin', right: 0, up: 0, mirrored: false },
-  pathIs: 'middle',
-  turned: 0,
   laws: () => ({ width: evenLaw(1), height: evenLaw(1), twist: evenLaw(0), mix: evenLaw(0) }),
-  ends: [
-    { shape: 'flat', size: 0, wall: 0 },
-    { shape: 'flat', size: 0, wall: 0 },
-  ],
-  flush: [0, 0, 1],
 });
 
 /**
