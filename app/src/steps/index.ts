@@ -42,6 +42,7 @@ import { smooth } from './smooth';
 import { spiral } from './spiral';
 import { stationed } from './stationed';
 import { hollow } from './hollow';
+import { setIn } from './set-in';
 import { thread } from './thread';
 import { join } from './join';
 import { subtract } from './subtract';
@@ -96,6 +97,7 @@ const EDITORS = {
   join,
   hollow,
   thread,
+  'set-in': setIn,
   common,
   compression,
   'measure-length': measureLength,

@@ -36,6 +36,7 @@ import { cone } from '../kinds/bodies/cone';
 import { cylinder } from '../kinds/bodies/cylinder';
 import { extrude } from '../kinds/bodies/extrude';
 import { ring } from '../kinds/bodies/ring';
+import { setIn } from '../kinds/bodies/set-in';
 import { thread } from '../kinds/bodies/thread';
 import { hollow } from '../kinds/bodies/hollow';
 import { join } from '../kinds/bodies/join';
@@ -97,6 +98,7 @@ const ALL = {
   join,
   hollow,
   thread,
+  'set-in': setIn,
   common,
   compression,
   'measure-length': measureLength,

@@ -218,7 +218,12 @@ const SIZES = 48;
 const BETWEEN = 0.02;
 
 /** How large the section is drawn along its path: the same everywhere or not, as wide as high or not, and from what to what. */
-function sizesAlong({ carrier }: Swept) {
+export function sizesAlong({ carrier }: Swept): {
+  readonly even: boolean;
+  readonly alike: boolean;
+  readonly least: number;
+  readonly most: number;
+} {
   const { path, stand } = carrier;
   const here = standing();
   let [least, most, alike] = [Infinity, 0, true];

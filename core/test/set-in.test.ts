@@ -1,0 +1,71 @@
+import { expect } from 'chai';
+import { addStep, setInput, stepOf } from '../src/design/edit';
+import { createCache, evaluate } from '../src/design/evaluate';
+import { emptyDesign, type Design } from '../src/design/schema';
+import { complaintsOf } from './helpers';
+
+/** A block 40 × 40 × 20 on the ground, and a body set into it with a clearance. */
+async function seated(
+  kind: string,
+  set: Record<string, string>,
+  clearance: string,
+  before?: (design: Design) => void,
+): Promise<{ design: Design; id: string; taken: number; within: number }> {
+  const design = emptyDesign('Seat');
+  before?.(design);
+  const block = addStep(design, 'block', design.steps.length, {
+    width: '40 mm',
+    depth: '40 mm',
+    height: '20 mm',
+  });
+  const inner = addStep(design, kind, design.steps.length, set);
+  const id = addStep(design, 'set-in', design.steps.length, { clearance });
+  setInput(design, id, 'body', block);
+  stepOf(design, id).from = { body: block, taken: [inner] };
+  const { steps } = await evaluate(design, createCache());
+  const volume = steps.find((step) => step.id === id)!.figures.find(({ name }) => name === 'volume');
+  return { design, id, taken: 40 * 40 * 20 - (volume?.value ?? NaN), within: volume?.within ?? 0 };
+}
+
+describe('a body that is set in', () => {
+  it('leaves a seat as much larger as its clearance: a nut, a pin, a stone, a cone', async () => {
+    const c = 0.3;
+    const nut = await seated(
+      'extrude',
+      { height: '10 mm', originZ: '12 mm' },
+      `${c} mm`,
+      (design) =>
+        void addStep(design, 'polygon', 0, { sides: '6', size: '18 mm', across: 'flats', radius: '0 mm' }),
+    );
+    // A hexagon across its flats 18 + 2c, from c under it up to the top of the block.
+    expect(Math.abs(nut.taken - 2 * Math.sqrt(3) * (9 + c) ** 2 * (8 + c))).below(nut.within + 1e-6);
+    const pin = await seated('cylinder', { diameter: '10 mm', height: '10 mm', originZ: '5 mm' }, `${c} mm`);
+    expect(Math.abs(pin.taken - Math.PI * (5 + c) ** 2 * (10 + 2 * c))).below(pin.within);
+    const stone = await seated('ball', { diameter: '12 mm', originZ: '20 mm' }, `${c} mm`);
+    expect(Math.abs(stone.taken - (2 / 3) * Math.PI * (6 + c) ** 3)).below(stone.within);
+    // A cone 10 high from 6 to 3: its side stands off by c, square to it, and its ends by c.
+    const cone = await seated(
+      'cone',
+      { diameter: '12 mm', top: '6 mm', height: '10 mm', originZ: '5 mm' },
+      `${c} mm`,
+    );
+    const side = c * Math.hypot(1, 0.3);
+    const [a, b] = [6 + side + 0.3 * c, 3 + side - 0.3 * c];
+    expect(Math.abs(cone.taken - ((Math.PI * (10 + 2 * c)) / 3) * (a * a + a * b + b * b))).below(
+      cone.within,
+    );
+  });
+
+  it('without clearance is only taken away', async () => {
+    const pin = await seated('cylinder', { diameter: '10 mm', height: '10 mm', originZ: '5 mm' }, '0 mm');
+    expect(Math.abs(pin.taken - Math.PI * 250)).below(pin.within);
+  });
+
+  it('is refused where no even clearance is known', async () => {
+    const coil = await seated('sweep', {}, '0.2 mm', (design) => {
+      addStep(design, 'helix', 0);
+      addStep(design, 'round', 1);
+    });
+    expect((await complaintsOf(coil.design, coil.id)).taken).match(/goes straight/);
+  });
+});
