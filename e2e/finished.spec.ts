@@ -70,3 +70,28 @@ test('a pot is turned and hollowed from nothing, and goes out closed', async ({ 
   expect(report).toMatchObject({ openEdges: 0, euler: 2 });
   expect(Math.abs(report.volume - (Math.PI * 900 * 50 - holds))).toBeLessThan(0.01 * holds);
 });
+
+test('a thread is chosen by its size, and its figures follow', async ({ page }) => {
+  await fresh(page, 'thread');
+  const step = page.locator('[data-step="thread"]');
+  await expect(step).toContainText(/stress area\s*84\.27/);
+  await choose(page, 'thread', /^size/, 'M10');
+  await choose(page, 'thread', /^row of pitches/, 'fine');
+  await expect(step).toContainText(/pitch\s*1\.25/);
+  await choose(page, 'thread', /^size/, 'of its own size');
+  await field(page, 'thread.pitch').fill('9 mm');
+  await expect(step.getByRole('alert')).toContainText('leave no core');
+  await field(page, 'thread.pitch').fill('2 mm');
+  await expect(finding(page, 'closed')).toHaveAttribute('data-level', 'good');
+});
+
+test('a pin is set into a block with room round it', async ({ page }) => {
+  await fresh(page, 'block', 'cylinder', 'set in');
+  await field(page, 'block.height').fill('30 mm');
+  await field(page, 'cylinder.diameter').fill('10 mm');
+  await field(page, 'set-in.clearance').fill('0.5 mm');
+  const volume = Number((await settledResult(page, 'volume')).split('mm³')[0]!.replaceAll(/[^\d.]/g, ''));
+  // The pin is as high as the block, its room a little higher.
+  expect(Math.abs(volume - (30 * 20 * 30 - Math.PI * 5.5 ** 2 * 30))).toBeLessThan(3);
+  await expect(finding(page, 'parts')).toHaveAttribute('data-level', 'good');
+});
