@@ -73,6 +73,32 @@ describe('bodies of plain figures', () => {
     );
   });
 
+  it('a cylinder whose rims are rounded or chamfered, with a bore too', async () => {
+    await fc.assert(
+      fc.asyncProperty(evenly(8, 40), evenly(0.3, 0.6), evenly(0.05, 0.2), async (R, bored, part) => {
+        const [b, h] = [bored * R, 1.2 * R];
+        const e = part * (R - b);
+        // What a rim lacks, and how far from the edge its middle lies (Pappus).
+        const lacks = { rounded: e * e * (1 - Math.PI / 4), chamfered: (e * e) / 2 };
+        const off = { rounded: (e * (10 - 3 * Math.PI)) / (12 - 3 * Math.PI), chamfered: e / 3 };
+        for (const edges of ['rounded', 'chamfered'] as const) {
+          const turned = 4 * Math.PI * lacks[edges];
+          const solid = await alone('cylinder', { diameter: 2 * R, height: h, edge: e, edges });
+          near(solid.volume, Math.PI * R * R * h - turned * (R - off[edges]));
+          const sleeve = await alone('cylinder', { diameter: 2 * R, bore: 2 * b, height: h, edge: e, edges });
+          await sleeve.measured(go);
+          near(
+            sleeve.volume,
+            Math.PI * (R * R - b * b) * h - turned * (R - off[edges]) - turned * (b + off[edges]),
+          );
+          near(sleeve.extent[1][0], R);
+          await expectMeshed(sleeve, R / 150);
+        }
+      }),
+      { numRuns: runs(5) },
+    );
+  });
+
   it('a cylinder with a bore, a cone cut off, a ring, and a block too', async () => {
     await fc.assert(
       fc.asyncProperty(evenly(2, 60), evenly(0.1, 0.9), evenly(1, 70), async (d, part, h) => {

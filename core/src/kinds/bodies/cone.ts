@@ -3,7 +3,7 @@ import { bodyKind, length } from '../../kind/kind';
 import { Complaint } from '../../measure/words';
 import { spanned } from '../paths/placing';
 import { axisMarks, turnedSection } from './axis-marks';
-import { wallOf } from './basic';
+import { RIMS, RIMS_DEFAULTS, wallOf } from './basic';
 import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, roundBody } from './on-axis';
 
 /** A cone that stands on its foot: pointed, or cut off at a diameter. */
@@ -18,9 +18,10 @@ export const cone = bodyKind({
     diameter: length({ atLeast: 0 }),
     top: length({ atLeast: 0 }),
     height: length({ above: 0 }),
+    ...RIMS,
     ...ON_AXIS,
   }),
-  defaults: { diameter: '20 mm', top: '0 mm', height: '30 mm', ...ON_AXIS_DEFAULTS },
+  defaults: { diameter: '20 mm', top: '0 mm', height: '30 mm', ...RIMS_DEFAULTS, ...ON_AXIS_DEFAULTS },
   marks(body, { placing }) {
     const { box, corners } = turnedSection(body);
     const radius = (z: number) => Math.max(0, ...corners.filter(({ y }) => y === z).map(({ x }) => x));
@@ -40,7 +41,7 @@ export const cone = bodyKind({
     const { diameter, top } = figures;
     const height = spanned(figures) ?? figures.height;
     if (!diameter && !top) throw new Complaint('A cone is wider than a point somewhere.', 'diameter');
-    const section = wallOf(0, diameter / 2, top / 2, height);
+    const section = wallOf(0, diameter / 2, top / 2, height, figures);
     return roundBody(section, figures, place);
   },
 });
