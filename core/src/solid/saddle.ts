@@ -35,10 +35,9 @@ export async function saddlesOf(tubes: readonly Tube[], poll: Poll): Promise<Sad
     const { from, to } = straight;
     const ends = (['start', 'end'] as const).filter((end) => depth(end === 'start' ? from : to) > 0);
     for (const end of ends) {
-      await poll(i / tubes.length);
       const [near, far] = end === 'start' ? [to, from] : [from, to];
       const begin = ends.length === 2 ? scale(add(near, far), 0.5) : near;
-      const points = saddleOf(straight.radius, begin, far, depth);
+      const points = await saddleOf(straight.radius, begin, far, depth, poll);
       if (!points) continue;
       const longest = Math.max(...points.map(([, along]) => along));
       found.push({ tube: i, end, radius: straight.radius, points, longest });
@@ -57,13 +56,14 @@ function straightTube({ swept, map }: Tube) {
 }
 
 /** Heights over `begin` at which lines along the tube go into what it sits on; undefined where one never does. */
-function saddleOf(radius: number, begin: Vec3, far: Vec3, depth: (place: Vec3) => number) {
+async function saddleOf(radius: number, begin: Vec3, far: Vec3, depth: (place: Vec3) => number, poll: Poll) {
   const axis = unit(sub(far, begin));
   const length = Math.hypot(...sub(far, begin));
   const right = squareTo(axis);
   const up = cross(axis, right);
   const points: [number, number][] = [];
   for (let k = 0; k < ROUND; k++) {
+    await poll(k / ROUND);
     const phi = (2 * Math.PI * k) / ROUND;
     const side = add(scale(right, radius * Math.cos(phi)), scale(up, radius * Math.sin(phi)));
     const along = (t: number) => depth(add(begin, add(side, scale(axis, t))));

@@ -105,7 +105,9 @@ export function mouthsOf({ swept, map, bores }: Tube): readonly [Mouth, Mouth] |
 export function depthIn({ swept, map, bores }: Tube, place: Vec3, what: 'bore' | 'outside'): number {
   if (!swept || (what === 'bore' && !bores.length)) return -Infinity;
   const { path } = swept.carrier;
-  const { s, far } = nearestIn({ path, map }, place);
+  // A straight is told at once; as it is carried along it may be cut where its size changes.
+  const whole = swept.given.length === path.length ? swept.given : path;
+  const { s, far } = nearestIn({ path: whole, map }, place);
   // Beyond its ends nothing is in it.
   if (!path.closed && (s <= 0 || s >= path.length)) return -Infinity;
   const reach = what === 'bore' ? boreReach(swept.section) : swept.section.reach;
