@@ -17,7 +17,9 @@ export interface Edited {
 export const demoEdits = (count: number): Edited[] =>
   readdirSync(DEMO).map((file) => {
     const design = readDesign(readFileSync(join(DEMO, file), 'utf8'));
-    const combined = design.steps.some(({ kind }) => ['add', 'subtract', 'common', 'join', 'thread', 'set-in'].includes(kind));
+    const combined = design.steps.some(({ kind }) =>
+      ['add', 'subtract', 'common', 'join', 'thread', 'set-in'].includes(kind),
+    );
     return {
       name: design.name,
       combined,
