@@ -74,8 +74,11 @@ export async function examineDesign(design: Design, id: string, depth: Depth): P
     says.push(...(await joinedFaults(design, evaluation, cache, depth.tolerances[0]!)));
     return { state: says.length ? 'faulty' : 'overlaps', says };
   }
-  const guide = steps.find((step) => step.id === design.steps[at]!.from?.guide)?.value as Path | undefined;
-  const references = referencesOf(body, heldBy(design.steps[at]!, guide));
+  // What is hollowed is held as it was carried.
+  const own = design.steps[at]!;
+  const carried = own.kind === 'hollow' ? design.steps.find(({ id: one }) => one === own.from?.body)! : own;
+  const guide = steps.find((step) => step.id === carried.from?.guide)?.value as Path | undefined;
+  const references = referencesOf(body, heldBy(carried, guide));
   says.push(...(await meshFaults(body, findings, references, depth)));
   // Planes cut patches in two: figures of what they leave are tested against closed forms.
   if (references.every(({ swept }) => swept.planes.every((plane) => !plane)))

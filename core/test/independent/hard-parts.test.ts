@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { inspectMesh } from '../../src/mesh/closed';
 import { yieldsOf } from '../../src/design/registry';
 import { createCache, evaluate } from '../../src/design/evaluate';
-import type { Row } from '../../src/design/schema';
+import { sourcesIn, type Row, type Step } from '../../src/design/schema';
 import { readDesign } from '../../src/exchange/design-json';
 import { bodyDesign, carried, near, points, straight, type Carried } from '../bodies';
 import { complaintsOf } from '../helpers';
@@ -13,6 +13,12 @@ import { examineDesign } from './examine';
 import { faultsOf, NO_FAULTS } from './triangles';
 
 import { DEPTH, sound, sent, round, rectangle, run, cage } from './hard';
+
+/** A step, and all that it is made of. */
+function madeFrom(steps: readonly Step[], id: string): Set<string> {
+  const step = steps.find((one) => one.id === id);
+  return new Set([id, ...(step ? sourcesIn(step).flatMap((source) => [...madeFrom(steps, source)]) : [])]);
+}
 
 describe('parts that are hard to mesh', () => {
   it('a closed path in space closes without a notch, whatever is carried along it', async () => {
@@ -42,7 +48,10 @@ describe('parts that are hard to mesh', () => {
       for (const { id, value } of steps)
         if (value?.type === 'body' && value.form === 'swept') {
           // By itself: what other bodies are made of it is another matter.
-          const alone = design.steps.filter((one) => one.id === id || yieldsOf(one, design.steps) !== 'body');
+          const made = madeFrom(design.steps, id);
+          const alone = design.steps.filter(
+            (one) => made.has(one.id) || yieldsOf(one, design.steps) !== 'body',
+          );
           const found = await examineDesign({ ...design, steps: alone }, id, { ...DEPTH, tolerances: [0.1] });
           expect(found.says, file).deep.equal([]);
         }
