@@ -56,7 +56,7 @@ describe('parts that are hard to mesh', () => {
           expect(found.says, file).deep.equal([]);
         }
     }
-  }).timeout(300_000);
+  }).timeout(600_000);
 
   it('a path that cuts itself at a sharp mitre is sent out', async () => {
     const { report } = await sent({
