@@ -283,4 +283,30 @@ describe('a body that is hollowed', () => {
       ).body,
     ).match(/domed/);
   });
+
+  it('stays where it stood, though a hole moves the centroid that its section is carried by', async () => {
+    const { design, id } = hollowDesign(
+      [
+        ['vee', { depth: '20 mm', between: '50 deg', root: '30 mm' }],
+        ['helix', { diameter: '200 mm', turns: '0.5', height: '30 mm' }],
+        ['sweep', {}],
+      ],
+      { wall: '3 mm', open: 'both' },
+    );
+    const { steps } = await evaluate(design, createCache());
+    const extentOf = (step: string) => {
+      const { figures } = steps.find((one) => one.id === step)!;
+      return ['extentX', 'extentY', 'extentZ'].map((name) => figures.find((one) => one.name === name)!.value);
+    };
+    expect(steps.find((one) => one.id === id)!.state).equal('ready');
+    extentOf(id).forEach((far, k) => near(far, extentOf('sweep')[k]!, 1e-9));
+  });
+
+  it('tells a floor that leaves no room as one, and a wall that is thicker than its floor', async () => {
+    const cylinder: Made = ['cylinder', { diameter: '40 mm', height: '10 mm' }];
+    const { design, id } = hollowDesign([cylinder], { wall: '2 mm', floor: '12 mm' });
+    expect((await complaintsOf(design, id)).floor).match(/fill the whole height/);
+    const thick = await figuresOf(hollowDesign([cylinder], { wall: '8 mm', floor: '1 mm' }));
+    near(thick.capacity!, Math.PI * 12 ** 2 * 9);
+  });
 });

@@ -2,16 +2,17 @@
 import { scaleOf } from '../geometry/motion';
 import { add, scale } from '../geometry/vector';
 import { Complaint } from '../measure/words';
-import { line, type Piece } from '../path/curve';
-import { pathOf, pointOn, type Path } from '../path/path';
+import { line } from '../path/curve';
+import { pathOf, type Path } from '../path/path';
 import { inset } from '../section/inset';
+import { placed } from '../section/place';
 import { sectionOf, type Section } from '../section/section';
 import { sweptBody, type SweptBody } from '../sweep/body';
 import { sweptAlong } from '../sweep/carry/carry';
 import type { Swept } from '../sweep/carry/swept';
 import { turnedBody, type TurnedBody } from '../turn/body';
 import type { Body } from './body';
-import { sizesAlong } from './hollow';
+import { AS_PLACED, isOnAxis, sizesAlong } from './hollow';
 import { placedBody } from './placed';
 
 /**
@@ -28,7 +29,10 @@ export function enlarged(body: Body, by: number): Body {
     case 'placed': {
       const size = scaleOf(body.map);
       if (size === undefined)
-        throw new Complaint('This was drawn out one way: no even clearance is known round it.', 'taken');
+        throw new Complaint(
+          'This was drawn out one way, and no even clearance is known round it: make room before it is drawn out.',
+          'taken',
+        );
       return placedBody(enlarged(body.of, by / size), body.map);
     }
     case 'combined':
@@ -50,16 +54,17 @@ function enlargedAlong(swept: Swept, by: number): Swept {
   const [piece, ...more] = given.pieces;
   const straight = !more.length && piece!.form?.of.shape === 'line';
   const flat = plan.ends.every(({ shape }) => shape === 'flat');
-  if (!straight || !flat || plan.into || !sizesAlong(swept).even)
+  if (!straight || !flat || plan.into || !swept.twist.even || !sizesAlong(swept).even)
     throw new Complaint(
-      'An even clearance is known round what is turned, or goes straight at one size between flat ends: choose such a body.',
+      'An even clearance is known round what is turned, or goes straight, untwisted, at one size between flat ends: choose such a body.',
       'taken',
     );
   const [start, end] = [given.at(0), given.at(given.length)];
   const longer = pathOf([
     line(add(start.position, scale(start.tangent, -by)), add(end.position, scale(end.tangent, by))),
   ]);
-  return sweptAlong(longer, outset(section, by), plan);
+  const mine = outset(placed(section, plan.placement), by);
+  return sweptAlong(longer, mine, { ...plan, placement: AS_PLACED });
 }
 
 /** A section with its outline moved out and its holes drawn in; holes that this closes are gone. */
@@ -86,16 +91,13 @@ function enlargedTurn({ turned, material }: TurnedBody, by: number): TurnedBody 
   const { section, round, arc } = turned;
   if (!arc || !round.closed)
     throw new Complaint(
-      'An even clearance is known only round what is turned once round on a circle.',
+      'An even clearance is known only round what is turned once round on a circle: choose such a body.',
       'taken',
     );
-  const near = 1e-9 * section.reach;
-  const onAxis = (piece: Piece) =>
-    [0, piece.span / 2, piece.span].every((u) => Math.abs(pointOn(piece, u).position[0]) <= near);
   const contours = section.contours.flatMap(({ pieces }, k) => {
     const curves = inset(
       pieces,
-      pieces.map((piece) => (onAxis(piece) ? 0 : -by)),
+      pieces.map((piece) => (isOnAxis(piece, section) ? 0 : -by)),
     );
     if (curves?.every((one) => one !== undefined)) return [pathOf(curves)];
     if (k) return [];

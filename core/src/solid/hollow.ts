@@ -9,6 +9,7 @@ import { asHole } from '../section/contour';
 import { inset } from '../section/inset';
 import { pairOf } from '../section/match';
 import { crossingOf, polygonOf } from '../section/polygon-of';
+import { placed, type Placement } from '../section/place';
 import { sectionOf, type Section } from '../section/section';
 import { sweptBody, type SweptBody } from '../sweep/body';
 import { sweptAlong } from '../sweep/carry/carry';
@@ -92,14 +93,16 @@ function withinWall(outline: Path, amounts: readonly number[], wall: number): Si
 function isWithin(sides: readonly Piece[], inner: Sides, amounts: readonly number[]): boolean {
   const path = pathOf(leftOf(inner));
   if (crossingOf(polygonOf(path, LOOKED * path.length))) return false;
-  const least = Math.min(...amounts.filter((one) => one > 0));
-  const walls = sides.filter((_side, i) => amounts[i]! > 0).map(distanceFrom);
+  const walls = sides.flatMap((side, i) => {
+    const amount = amounts[i]!;
+    return amount > 0 ? [{ amount, far: distanceFrom(side) }] : [];
+  });
   return inner.every(
     (curve, i) =>
       !curve ||
       amounts[i] === 0 ||
       Array.from({ length: PLACES + 1 }, (_x, k) => pointOn(curve, (curve.span * k) / PLACES).position).every(
-        (place) => walls.every((far) => far(place) > least * (1 - OFF)),
+        (place) => walls.every(({ amount, far }) => far(place) > amount * (1 - OFF)),
       ),
   );
 }
@@ -147,7 +150,8 @@ function hollowedSweep({ swept, material, handles }: SweptBody, how: Hollowing):
 
 function hollowedAlong(swept: Swept, how: Hollowing): Swept {
   const { given, asked, carrier } = swept;
-  const { pairs: _pairs, into: _into, ...plan } = asked.plan;
+  const { pairs: _pairs, into: _into, ...rest } = asked.plan;
+  const plan = { ...rest, placement: AS_PLACED };
   const ends = plan.ends.map((end, i): End => {
     if (carrier.path.closed) return end;
     if (end.shape === 'domed')
@@ -163,14 +167,18 @@ function hollowedAlong(swept: Swept, how: Hollowing): Swept {
   }
 }
 
+/** Of a section that is set to its path already: a hole or an edge moved out would move its centroid. */
+export const AS_PLACED: Placement = { by: 'origin', right: 0, up: 0, mirrored: false };
+
 /** The section with its wall, and how it is carried so that the wall stays what it is. @throws Complaint */
 function walls(swept: Swept, plan: SweepPlan, wall: number): [Section, SweepPlan] {
-  const { section, plan: before } = swept.asked;
+  const { plan: before } = swept.asked;
+  const section = placed(swept.asked.section, before.placement);
   const sizes = sizesAlong(swept);
   if (sizes.even) {
     const mine = walled(section, wall);
     if (!before.into) return [mine, plan];
-    const into = walled(before.into, wall);
+    const into = walled(placed(before.into, before.placement), wall);
     const pairs = pairsOf(before, mine, into);
     return [mine, { ...plan, into, ...(pairs && { pairs }) }];
   }
@@ -257,12 +265,15 @@ function hollowedTurn({ turned, material }: TurnedBody, { wall, floor, open }: H
   const [outline, ...holes] = section.contours;
   if (holes.length) throw new Complaint('This is hollow already: its section has a hole.', 'body');
   if (!turned.arc)
-    throw new Complaint('Where the round follows an outline the wall would not be even.', 'body');
+    throw new Complaint(
+      'Where the round follows an outline the wall would not be even: turn it on a circle.',
+      'body',
+    );
   if (!round.closed)
     throw new Complaint('Only what is turned once round can be hollowed: take a full turn.', 'body');
   const { pieces } = outline!;
   const near = ON * section.reach;
-  const onAxis = (piece: Piece) => placesOf(piece).every(([x]) => Math.abs(x) <= near);
+  const onAxis = (piece: Piece) => isOnAxis(piece, section);
   if (!pieces.some(onAxis)) return turnedBody({ ...turned, section: walled(section, wall) }, material);
   const { low, high } = section.box;
   const levelAt = (piece: Piece, y: number) => placesOf(piece).every(([, at]) => Math.abs(at - y) <= near);
@@ -272,7 +283,13 @@ function hollowedTurn({ turned, material }: TurnedBody, { wall, floor, open }: H
     [open.end, high, 'upper'],
   ] as const)
     if (wanted && !pieces.some((piece) => levelAt(piece, y)))
-      throw new Complaint(`Its ${name} end is not flat: it cannot be open.`, 'body');
+      throw new Complaint(`Its ${name} end is not flat and cannot be open: choose other openings.`, 'body');
+  const floors = Number(!open.start) + Number(!open.end);
+  if (floors * floor >= high - low)
+    throw new Complaint(
+      words`Floors of that thickness fill the whole height of ${mm(high - low)}: make them thinner.`,
+      'floor',
+    );
   const amounts = pieces.map((piece) => {
     if (onAxis(piece) || isOpen(piece)) return 0;
     return levelAt(piece, low) || levelAt(piece, high) ? floor : wall;
@@ -282,6 +299,10 @@ function hollowedTurn({ turned, material }: TurnedBody, { wall, floor, open }: H
   const made = sectionOf(section.name, [hollow], { symmetry: 1 });
   return turnedBody({ ...turned, section: made }, material);
 }
+
+/** Whether a side of a turned section lies on the axis. */
+export const isOnAxis = (piece: Piece, { reach }: Section): boolean =>
+  placesOf(piece).every(([x]) => Math.abs(x) <= ON * reach);
 
 /** Ends and middle of a side. */
 const placesOf = (piece: Piece): Vec3[] =>
