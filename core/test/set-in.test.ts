@@ -67,5 +67,13 @@ describe('a body that is set in', () => {
       addStep(design, 'round', 1);
     });
     expect((await complaintsOf(coil.design, coil.id)).taken).match(/goes straight/);
+    // Made longer it would be twisted otherwise.
+    const screw = await seated(
+      'extrude',
+      { height: '10 mm', twist: '30 deg' },
+      '0.2 mm',
+      (design) => void addStep(design, 'polygon', 0),
+    );
+    expect((await complaintsOf(screw.design, screw.id)).taken).match(/untwisted/);
   });
 });
