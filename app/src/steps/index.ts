@@ -42,6 +42,7 @@ import { smooth } from './smooth';
 import { spiral } from './spiral';
 import { stationed } from './stationed';
 import { hollow } from './hollow';
+import { reshape } from './reshape';
 import { setIn } from './set-in';
 import { thread } from './thread';
 import { join } from './join';
@@ -96,6 +97,7 @@ const EDITORS = {
   subtract,
   join,
   hollow,
+  reshape,
   thread,
   'set-in': setIn,
   common,

@@ -18,7 +18,7 @@ import { Complaint } from '@nematos/core/measure/words';
 import { polygonOf } from '@nematos/core/section/polygon-of';
 import { samplePath, planAbout, planSteps, sum } from '@nematos/core/path/sample';
 import type { Path } from '@nematos/core/path/path';
-import { leavesOf, looksLikeParts, sizeAbout, type Body } from '@nematos/core/solid/body';
+import { isMade, leavesOf, looksLikeParts, sizeAbout, type Body } from '@nematos/core/solid/body';
 import { previewOf } from '@nematos/core/solid/preview';
 import { boxOf, copyOf, joinMeshes, mappedMesh, type Mesh } from '@nematos/core/mesh/mesh';
 import { SpentMemory } from '@nematos/core/mesh/memory';
@@ -88,11 +88,11 @@ async function meshOf(
   poll: Poll,
 ): Promise<Mesh> {
   const settled = pass === 'settled' || pass === 'sent';
-  if (body.form === 'placed' && body.of.form === 'combined') {
+  if (body.form === 'placed' && isMade(body.of)) {
     const base = await meshOf(body.of, tolerance / stretchOf(body.map), most, pass, poll);
     return mappedMesh(base, body.map, memory);
   }
-  if (body.form === 'combined' && (settled || !looksLikeParts(body))) {
+  if (isMade(body) && (settled || !looksLikeParts(body))) {
     const solid = await body.solid(tolerance, poll, !settled);
     const finer = !settled && solid.triangles.length < 3 * FEW;
     return copyOf(finer ? await body.solid(tolerance / FINER, poll, true) : solid, memory);

@@ -17,7 +17,7 @@ import {
 } from '../kind/kind';
 import { firstOf, lift, pathFigures, setFigures } from '../kind/sets';
 import { membersOf, typeOf, type Figure, type Graph, type Single, type Value } from '../kind/value';
-import { leavesOf } from '../solid/body';
+import { isMade, leavesOf } from '../solid/body';
 import { givenLookup, evaluateGivens, type GivenResult } from './givens';
 import { hash } from './hash';
 import { namedMeasures, namesUsed } from './measured-names';
@@ -88,7 +88,7 @@ function bytesOfOne(value: Single): number {
     case 'section':
       return LEAST_BYTES + 1024 * pieces(value.contours);
     case 'body':
-      return value.form === 'combined'
+      return isMade(value)
         ? COMBINED_BYTES
         : leavesOf(value).reduce(
             (sum, { leaf }) =>

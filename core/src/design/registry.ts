@@ -39,6 +39,7 @@ import { ring } from '../kinds/bodies/ring';
 import { setIn } from '../kinds/bodies/set-in';
 import { thread } from '../kinds/bodies/thread';
 import { hollow } from '../kinds/bodies/hollow';
+import { reshape } from '../kinds/bodies/reshape';
 import { join } from '../kinds/bodies/join';
 import { subtract } from '../kinds/bodies/subtract';
 import { sweep } from '../kinds/bodies/sweep';
@@ -97,6 +98,7 @@ const ALL = {
   subtract,
   join,
   hollow,
+  reshape,
   thread,
   'set-in': setIn,
   common,

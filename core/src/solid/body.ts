@@ -10,25 +10,36 @@ import type { Path } from '../path/path';
 import { sizeAbout as sweptSize, type SweptBody } from '../sweep/body';
 import type { TurnedBody } from '../turn/body';
 import type { Combination, Operation } from './kernel';
+import type { Shape } from './shape';
 
 /** What is made of one section. */
-export type Leaf = SweptBody | TurnedBody;
-export type Body = Leaf | PlacedBody | CombinedBody;
+export type Exact = SweptBody | TurnedBody;
+/** What bodies are made of in the end. */
+export type Leaf = Exact | Piece;
+/** What is made of other bodies, and known by its triangles. */
+export type MadeBody = CombinedBody | ReshapedBody;
+export type Body = Exact | PlacedBody | MadeBody;
+
+/** What became of a leaf, known by its triangles alone. */
+export interface Piece {
+  readonly form: 'piece';
+  readonly from: Leaf;
+  bounds(): readonly RoughBound[];
+}
 
 /** Another body seen through a map: moved, turned, drawn out or mirrored. */
 export interface PlacedBody extends Bodily {
   readonly form: 'placed';
-  readonly of: Leaf | CombinedBody;
+  readonly of: Exact | MadeBody;
   readonly map: Affine;
   /** How far its figures may be off, where they are estimates; set once they are measured. */
   readonly within: Within | undefined;
 }
 
-export interface CombinedBody extends Bodily {
-  readonly form: 'combined';
-  readonly operation: Operation;
-  /** In their order: the first is the one that others are taken from. */
-  readonly bodies: readonly Body[];
+/** What every body has that is known by its triangles. */
+export interface Made extends Bodily {
+  /** About its largest extent, mm. */
+  readonly size: number;
   /** How far volume (mm³), surface (mm²) and extent (mm) may be off; set once they are measured. */
   readonly within: Within;
   /** How many parts it has that do not hang together; set once it is measured. */
@@ -43,6 +54,21 @@ export interface CombinedBody extends Bodily {
   solid(tolerance: number, poll: Poll, trusted?: boolean): Promise<Combination>;
 }
 
+export interface CombinedBody extends Made {
+  readonly form: 'combined';
+  readonly operation: Operation;
+  /** In their order: the first is the one that others are taken from. */
+  readonly bodies: readonly Body[];
+}
+
+/** A body wrung, tapered, drawn out or bent. */
+export interface ReshapedBody extends Made {
+  readonly form: 'reshaped';
+  readonly of: Body;
+  readonly shape: Shape;
+  readonly leaves: readonly Placed[];
+}
+
 /** How far figures may be off: mm³, mm² and mm. */
 export interface Within {
   readonly volume: number;
@@ -52,7 +78,10 @@ export interface Within {
 
 /** How far the figures of a body may be off; undefined where they are exact. */
 export const withinOf = (body: Body): Within | undefined =>
-  body.form === 'combined' || body.form === 'placed' ? body.within : undefined;
+  body.form === 'placed' || isMade(body) ? body.within : undefined;
+
+/** Whether a body is known by its triangles, and the kernel may have to make it. */
+export const isMade = (body: Body): body is MadeBody => 'solid' in body;
 
 /** One of the bodies that another is made of in the end, and where it stands in it. */
 export interface Placed {
@@ -68,6 +97,8 @@ export function leavesOf(body: Body, map: Affine = STILL): readonly Placed[] {
       return leavesOf(body.of, composed(body.map, map));
     case 'combined':
       return body.bodies.flatMap((one) => leavesOf(one, map));
+    case 'reshaped':
+      return body.leaves.map((one) => ({ ...one, map: composed(one.map, map) }));
     default:
       return [{ leaf: body, map, material: body.material }];
   }
@@ -77,6 +108,7 @@ export function leavesOf(body: Body, map: Affine = STILL): readonly Placed[] {
 export function looksLikeParts(body: Body): boolean {
   switch (body.form) {
     case 'placed':
+    case 'reshaped':
       return looksLikeParts(body.of);
     case 'combined':
       return body.operation === 'add' && body.bodies.every(looksLikeParts);
@@ -97,7 +129,8 @@ export function sizeAbout(body: Body): number {
     case 'placed':
       return stretchOf(body.map) * sizeAbout(body.of);
     case 'combined':
-      return sizeCombined(body.operation, body.bodies);
+    case 'reshaped':
+      return body.size;
   }
 }
 
@@ -116,6 +149,8 @@ export const roughBounds = (body: Body): readonly RoughBound[] =>
   leavesOf(body).flatMap(({ leaf, map }) => {
     if (leaf.form === 'turned')
       return cornersOf(leaf.extent).map((at): RoughBound => ({ at: moved(map, at), within: 0 }));
+    if (leaf.form === 'piece')
+      return leaf.bounds().map(({ at, within }) => ({ at: moved(map, at), within: stretchOf(map) * within }));
     const within = leaf.section.reach * stretchOf(map);
     return leaf.paths.flatMap((path) =>
       stationsAbout(path).map(({ at, along }): RoughBound => ({

@@ -40,6 +40,7 @@ function twiceArea({ positions: p, triangles }: Mesh, t: number): number {
 }
 
 function* missingOf({ leaf, map }: Placed, tolerance: number, most: number): Steps<Missing> {
+  if (leaf.form === 'piece') return NOTHING;
   // Of what folds over itself the true volume cannot be told.
   if (leaf.form === 'swept' && leaf.fold) return NOTHING;
   const mesh = mappedMesh(yield* leaf.meshing(tolerance / stretchOf(map), most), map);
@@ -59,7 +60,7 @@ function* missingOf({ leaf, map }: Placed, tolerance: number, most: number): Ste
 /** Which leaves of a body are taken away in it: −1, and 1 of the others; in the order of its leaves. */
 function signsOf(body: Body, sign: 1 | -1 = 1): (1 | -1)[] {
   if (body.form === 'placed') return signsOf(body.of, sign);
-  if (body.form !== 'combined') return [sign];
+  if (body.form !== 'combined') return leavesOf(body).map(() => sign);
   return body.bodies.flatMap((one, i) =>
     signsOf(one, body.operation === 'subtract' && i > 0 ? (-sign as 1 | -1) : sign),
   );

@@ -1,58 +1,23 @@
 /** Bodies added, taken from one another, or what is common to them: meshed by the kernel, their figures estimates. */
-import type { Mass } from '../geometry/mass';
 import type { Poll } from '../geometry/poll';
-import { finished, givingWay, type Steps } from '../geometry/steps';
-import type { Vec3 } from '../geometry/vector';
+import { givingWay, type Steps } from '../geometry/steps';
 import { Complaint, type Words } from '../measure/words';
 import { meshCrossing } from '../mesh/crossing';
 import { FRESH } from '../mesh/memory';
 import { stretchOf } from '../geometry/motion';
-import { boxOf, joinMeshes, mappedMesh, mappedPlaces, type Mesh } from '../mesh/mesh';
-import { leavesOf, sizeCombined, withinOf, type Body, type CombinedBody, type Within } from './body';
+import { joinMeshes, mappedMesh, type Mesh } from '../mesh/mesh';
+import { isMade, leavesOf, sizeCombined, withinOf, type Body, type CombinedBody } from './body';
 import { closerMass } from './closer';
-import { estimated, furtherMass } from './estimate';
 import { combine, KernelError, type Combination, type Operation } from './kernel';
 import { around } from '../sweep/exact/extent';
 import { pastFlush, type Flushed } from './flush';
+import { madeBody, type Measured } from './made';
 import { resolvedMesh } from './resolve';
 
-/** Chord tolerance it is measured at, as a part of its size; and at twice, four and eight times it. */
-const MEASURED = 1 / 2000;
 /** Triangles of each body that goes into the kernel. */
 export const MOST_COMBINED = 400_000;
-/** So many solids are kept: a coarse and a fine one to be seen, and those it is measured by. */
-const KEPT = 6;
-
-interface Measured {
-  readonly mass: Mass;
-  readonly surface: number;
-  readonly extent: readonly [Vec3, Vec3];
-  readonly within: Within;
-  readonly parts: number;
-  /** Corners of the finest mesh, xyz each. */
-  readonly corners: Float32Array;
-}
-
 /** A body of others. */
 export function combinedBody(operation: Operation, bodies: readonly Body[]): CombinedBody {
-  const size = sizeCombined(operation, bodies);
-  const kept = new Map<string, Combination>();
-  let known: Measured | undefined;
-  const measured = (): Measured => {
-    if (!known) throw new Error('asked for before it was measured');
-    return known;
-  };
-
-  async function solid(tolerance: number, poll: Poll, trusted = false): Promise<Combination> {
-    const key = `${tolerance} ${trusted}`;
-    const earlier = kept.get(key) ?? kept.get(`${tolerance} false`);
-    if (earlier) return earlier;
-    const made = await combined(operation, bodies, tolerance, poll, trusted);
-    if (kept.size >= KEPT) kept.delete([...kept.keys()][0]!);
-    kept.set(key, made);
-    return made;
-  }
-
   /** What is added looks from outside like its parts; of anything else the first is shown until it is known. */
   function* meshing(tolerance: number, most: number, memory = FRESH): Steps<Mesh> {
     const shown = operation === 'add' ? bodies : bodies.slice(0, 1);
@@ -60,51 +25,19 @@ export function combinedBody(operation: Operation, bodies: readonly Body[]): Com
     for (const body of shown) meshes.push(yield* body.meshing(tolerance, most / shown.length));
     return { ...joinMeshes(meshes, memory), groups: groupsOf(shown, meshes) };
   }
-
-  return {
-    type: 'body',
-    form: 'combined',
-    operation,
-    bodies,
+  const body: CombinedBody = madeBody({ form: 'combined', operation, bodies } as const, {
     material: bodies[0]!.material,
-    checkedAt: size * MEASURED,
-    get volume() {
-      return measured().mass.volume;
-    },
-    get mass() {
-      return measured().mass;
-    },
-    get surface() {
-      return measured().surface;
-    },
-    get extent() {
-      return measured().extent;
-    },
-    *extentIn(motion) {
-      yield;
-      return boxOf({ positions: mappedPlaces(measured().corners, motion) });
-    },
-    get within() {
-      return measured().within;
-    },
-    get parts() {
-      return measured().parts;
-    },
-    async measured(poll) {
-      if (known) return;
-      for (const body of bodies) await body.measured(poll);
-      const found = await measuredBy(
-        size * MEASURED,
-        (tolerance, trusted) => solid(tolerance, poll, trusted),
-        (made, tolerance) => closerMass(this, made, { tolerance, most: MOST_COMBINED }, poll),
-      );
-      // What is added reaches as far as its parts do.
-      known = operation === 'add' ? { ...found, ...extentOver(bodies, found) } : found;
-    },
-    solid,
+    size: sizeCombined(operation, bodies),
+    solid: (...wanted) => combined(operation, bodies, ...wanted),
     meshing,
-    mesh: (...wanted) => finished(meshing(...wanted)),
-  };
+    mass: (made, tolerance, poll) => closerMass(body, made, { tolerance, most: MOST_COMBINED }, poll),
+    async measuredBefore(poll) {
+      for (const one of bodies) await one.measured(poll);
+    },
+    // What is added reaches as far as its parts do.
+    corrected: (found) => (operation === 'add' ? { ...found, ...extentOver(bodies, found) } : found),
+  });
+  return body;
 }
 
 /** Triangles of several bodies laid one after another, by the leaves they come from. */
@@ -175,11 +108,12 @@ const PAST = 4;
 const isFrayed = async (made: Combination, poll: Poll): Promise<boolean> =>
   made.skins > 0 || (await meshCrossing(made, poll)) !== undefined;
 
-type Clean = Mesh & Pick<Combination, 'mended'>;
+/** Triangles of a body that close, and whether that had to be brought about. */
+export type Clean = Mesh & Partial<Pick<Combination, 'mended' | 'parts' | 'skins'>>;
 
 /** A body as one closed mesh that is free of itself. */
-export async function solidOf(body: Body, tolerance: number, poll: Poll): Promise<Mesh> {
-  const pieces = await piecesOf(body, tolerance, poll, false);
+export async function solidOf(body: Body, tolerance: number, poll: Poll, trusted = false): Promise<Clean> {
+  const pieces = await piecesOf(body, tolerance, poll, trusted);
   if (pieces.length === 1) return pieces[0]!;
   const whole = await inWords(WORK.add, () =>
     combine(
@@ -200,7 +134,7 @@ async function piecesOf(
   poll: Poll,
   trusted: boolean,
 ): Promise<readonly Clean[]> {
-  if (body.form === 'combined') return [await body.solid(tolerance, poll, trusted)];
+  if (isMade(body)) return [await body.solid(tolerance, poll, trusted)];
   if (body.form === 'placed') {
     const pieces = await piecesOf(body.of, tolerance / stretchOf(body.map), poll, trusted);
     return pieces.map(({ mended, ...mesh }) => ({ ...mappedMesh(mesh, body.map), mended }));
@@ -234,32 +168,5 @@ function extentOver(bodies: readonly Body[], { within }: Measured): Pick<Measure
   return {
     extent: around(bodies.map(({ extent }) => extent)),
     within: { ...within, extent: Math.max(...off) },
-  };
-}
-
-/** What is measured of meshes of four tolerances; where the finest was clean as it came, so are the others. */
-async function measuredBy(
-  finest: number,
-  solid: (tolerance: number, trusted: boolean) => Promise<Combination>,
-  mass: (made: Combination, tolerance: number) => ReturnType<typeof closerMass>,
-): Promise<Measured> {
-  const fine = await solid(finest, false);
-  const measure = async (coarser: number) =>
-    mass(await solid(coarser * finest, !fine.mended), coarser * finest);
-  const [a, b, c, d] = [
-    await mass(fine, finest),
-    await measure(2),
-    await measure(4),
-    await measure(8),
-  ] as const;
-  const volume = estimated([a.mass.volume, b.mass.volume, c.mass.volume, d.mass.volume]);
-  const surface = estimated([a.surface, b.surface, c.surface, d.surface]);
-  return {
-    mass: volume.extrapolated ? furtherMass(a.mass, b.mass) : a.mass,
-    surface: surface.value,
-    extent: boxOf(fine),
-    within: { volume: volume.within, surface: surface.within, extent: 2 * fine.tolerance },
-    parts: fine.parts,
-    corners: fine.positions,
   };
 }

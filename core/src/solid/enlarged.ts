@@ -36,8 +36,9 @@ export function enlarged(body: Body, by: number): Body {
       return placedBody(enlarged(body.of, by / size), body.map);
     }
     case 'combined':
+    case 'reshaped':
       throw new Complaint(
-        'Round a combination no even clearance is known: set in the bodies it is made of, together.',
+        'Round a combination, or what was wrung or bent, no even clearance is known: set in the bodies it is made of, together.',
         'taken',
       );
   }

@@ -46,7 +46,11 @@ export function hollowed(body: Body, how: Hollowing): Body {
       return placedBody(hollowed(body.of, { ...how, wall: how.wall / by, floor: how.floor / by }), body.map);
     }
     case 'combined':
-      throw new Complaint('Of a combination no even wall is known: hollow the bodies it is made of.', 'body');
+    case 'reshaped':
+      throw new Complaint(
+        'Of a combination, or what was wrung or bent, no even wall is known: hollow the bodies it is made of.',
+        'body',
+      );
   }
 }
 

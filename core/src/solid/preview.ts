@@ -7,6 +7,7 @@ import { around } from '../sweep/exact/extent';
 import { hatchOf, type Hatch, type Material } from '../measure/materials';
 import { leavesOf, looksLikeParts, type Body } from './body';
 import { placedBody } from './placed';
+import { reshapedBody } from './reshaped';
 
 /** A body that is shown; `clear` where it is only seen through. */
 export interface Shown {
@@ -19,6 +20,8 @@ export function standIns(body: Body, clear = false): Shown[] {
   if (looksLikeParts(body)) return [{ body, clear }];
   if (body.form === 'placed')
     return standIns(body.of, clear).map((one) => ({ ...one, body: placedBody(one.body, body.map) }));
+  if (body.form === 'reshaped')
+    return standIns(body.of, clear).map((one) => ({ ...one, body: reshapedBody(one.body, body.shape) }));
   if (body.form !== 'combined') return [{ body, clear }];
   const { operation, bodies } = body;
   return bodies.flatMap((one, i) =>

@@ -21,7 +21,11 @@ export function chainsOf(
     const step = steps.find((one) => one.id === at);
     const sources = step ? sourcesIn(step).map(chainsIn) : [];
     for (const { leaf } of bodiesOf(valueOf(at)).flatMap((body) => leavesOf(body))) {
-      const before = sources.find((source) => source.has(leaf))?.get(leaf) ?? [];
+      const earlier = [leaf, ...(leaf.form === 'piece' ? [leaf.from] : [])];
+      const before =
+        earlier.flatMap((one) =>
+          sources.flatMap((source) => (source.has(one) ? [source.get(one)!] : [])),
+        )[0] ?? [];
       found.set(leaf, [at, ...before]);
     }
     return found;

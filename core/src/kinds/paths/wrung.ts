@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { angle, figure, length, pathKind } from '../../kind/kind';
+import { eased, easedAt, zoneOf } from '../../geometry/ease';
 import { cos, minus, plus, sin, through, times, type Jet } from '../../geometry/jet';
 import { Complaint } from '../../measure/words';
 import { movedCurve, partOf, type Curve } from '../../path/curve';
@@ -29,7 +30,7 @@ export const wrung = pathKind({
     const { from, to, ease } = figures;
     if (!(to > from)) throw new Complaint('The upper height must lie above the lower one.', 'to');
     const at = placedAt(figures, place);
-    const levels = [from, from + ease * (to - from), to - ease * (to - from), to];
+    const levels = easedAt(ease).map((h) => from + h * (to - from));
     const back = inverse(at);
     const pieces = path.pieces.flatMap((piece) => {
       const local = movedCurve(piece, back);
@@ -81,27 +82,6 @@ function cutAtHeights(curve: Curve, heights: readonly number[]): Curve[] {
   return apart.slice(1).map((to, i) => partOf(curve, apart[i]!, to));
 }
 
-const zoneOf = (height: number, levels: readonly number[]): number =>
-  levels.filter((level) => height > level).length;
-
-/**
- * Turning by a part of the angle that grows with the height: its rate rises over the part `ease` by a
- * smooth step (3τ² − 2τ³), stays, and falls in the same way. The turn is twice continuously differentiable.
- */
-function share(h: number, ease: number, zone: number): Jet {
-  const top = 1 / (1 - ease);
-  if (zone === 0) return [0, 0, 0, 0];
-  if (zone === 4) return [1, 0, 0, 0];
-  if (zone === 2) return [top * (h - ease / 2), top, 0, 0];
-  const t = (zone === 1 ? h : 1 - h) / ease;
-  // ∫ 3τ² − 2τ³ = τ³ − τ⁴/2.
-  const value = top * ease * t * t * t * (1 - t / 2);
-  const a = top * t * t * (3 - 2 * t);
-  const b = (top / ease) * 6 * t * (1 - t);
-  const c = (top / (ease * ease)) * (6 - 12 * t);
-  return zone === 1 ? [value, a, b, c] : [1 - value, a, -b, c];
-}
-
 interface Wringing {
   readonly angle: number;
   readonly from: number;
@@ -112,7 +92,7 @@ interface Wringing {
 function wring({ angle: total, from, to, ease }: Wringing, zone: number): SmoothMap {
   const height = to - from;
   const angleBy = (z0: number): Jet => {
-    const [a, b, c, d] = share((z0 - from) / height, ease, zone);
+    const [a, b, c, d] = eased((z0 - from) / height, ease, zone);
     return [total * a, (total * b) / height, (total * c) / height ** 2, (total * d) / height ** 3];
   };
   return {
@@ -121,7 +101,7 @@ function wring({ angle: total, from, to, ease }: Wringing, zone: number): Smooth
       const y = d[1]!;
       const dx = d[3]!;
       const dy = d[4]!;
-      const by = share((d[2]! - from) / height, ease, zone);
+      const by = eased((d[2]! - from) / height, ease, zone);
       const c = Math.cos(total * by[0]);
       const s = Math.sin(total * by[0]);
       const spin = ((total * by[1]) / height) * d[5]!;

@@ -1,0 +1,430 @@
+/** Triangles made finer until a smooth map bends none of them by more than is allowed. */
+import { Complaint } from '../measure/words';
+import { PAIRS, type Mass } from '../geometry/mass';
+import { cofactors } from '../geometry/motion';
+import type { Steps } from '../geometry/steps';
+import { add, cross, dot, norm, scale, sub, type Vec3 } from '../geometry/vector';
+import { FRESH } from './memory';
+import type { Mesh, MeshGroup } from './mesh';
+
+/** What bends triangles: where a point goes (xyz from 0), and what the axes become there (from 3, 6 and 9). */
+export interface Bending {
+  at(x: number, y: number, z: number, out: Float64Array): void;
+  /** Height of a point: what lies at one height is not bent. */
+  height(x: number, y: number, z: number): number;
+  /** How much at most a direction square to the axis changes along it, a mm: by so much slanting sides are bent. */
+  readonly slant: number;
+}
+
+/** Rounds of halving, at most. */
+const ROUNDS = 24;
+/** Triangles between two pauses. */
+const TOGETHER = 4000;
+
+/**
+ * The mesh seen through a map that folds nothing. It is parted at `levels` (heights, rising) first, then edges are halved
+ * that lie aslant, where their middle may go farther than `within` (mm) from the middle of where their ends go. Where an edge is parted depends on the
+ * places of its ends alone, so that faces which share an edge without sharing corners still meet.
+ * @throws Complaint where more than `most` triangles would be needed
+ */
+export function* bentMesh(
+  mesh: Mesh,
+  bending: Bending,
+  { levels, within }: { readonly levels: readonly number[]; readonly within: number },
+  most: number,
+  memory = FRESH,
+): Steps<Mesh> {
+  const corners = new Corners(mesh, bending);
+  let [triangles, of] = yield* sliced(mesh.triangles, ownersOf(mesh), corners, levels);
+  for (let round = 0; round < ROUNDS; round++) {
+    const next: number[] = [];
+    const owners: number[] = [];
+    let parted = false;
+    for (let t = 0; t < triangles.length; t += 3) {
+      if (t % (3 * TOGETHER) === 0) yield;
+      const [a, b, c] = [triangles[t]!, triangles[t + 1]!, triangles[t + 2]!];
+      const before = next.length;
+      part(
+        a,
+        b,
+        c,
+        corners.middle(a, b, within),
+        corners.middle(b, c, within),
+        corners.middle(c, a, within),
+        next,
+        corners,
+      );
+      for (let k = before; k < next.length; k += 3) owners.push(of[t / 3]!);
+      parted ||= next.length - before > 3;
+    }
+    triangles = next;
+    of = owners;
+    if (triangles.length > 3 * most)
+      throw new Complaint(
+        'So fine a tolerance needs too many triangles here: take a coarser one, or change the shape by less.',
+      );
+    if (!parted) break;
+  }
+  return corners.mesh(triangles, of, mesh, memory);
+}
+
+type Parted = [triangles: ArrayLike<number>, of: ArrayLike<number>];
+
+/** Triangles parted wherever they pass a level. */
+function* sliced(
+  triangles: Uint32Array,
+  of: ArrayLike<number>,
+  corners: Corners,
+  levels: readonly number[],
+): Steps<Parted> {
+  const next: number[] = [];
+  const owners: number[] = [];
+  for (let t = 0; t < triangles.length; t += 3) {
+    if (t % (3 * TOGETHER) === 0) yield;
+    const before = next.length;
+    slice([triangles[t]!, triangles[t + 1]!, triangles[t + 2]!], corners, levels, next);
+    for (let k = before; k < next.length; k += 3) owners.push(of[t / 3]!);
+  }
+  return [next, owners];
+}
+
+/** Which of the levels is the first above a height. */
+function above(levels: readonly number[], height: number): number {
+  let [low, high] = [0, levels.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (levels[middle]! > height) high = middle;
+    else low = middle + 1;
+  }
+  return low;
+}
+
+/** One triangle, slab by slab. */
+function slice(
+  given: readonly [number, number, number],
+  corners: Corners,
+  levels: readonly number[],
+  out: number[],
+): void {
+  const [low, mid, high] = given.toSorted((a, b) => corners.heights[a]! - corners.heights[b]!) as [
+    number,
+    number,
+    number,
+  ];
+  const [bottom, middle, top] = [corners.heights[low]!, corners.heights[mid]!, corners.heights[high]!];
+  let at = above(levels, bottom);
+  if (at === levels.length || levels[at]! >= top) {
+    out.push(...given);
+    return;
+  }
+  // Seen from outside, whether low, mid and high go round as the triangle does.
+  const k = given.indexOf(low);
+  const along = given[(k + 1) % 3] === mid;
+  /** Round the lower end of a slab: on the long side of the triangle, and on the other two. */
+  let [p, q] = [low, middle === bottom ? mid : low];
+  const close = (nextP: number, nextQ: number, withMid: boolean) => {
+    const ring = [
+      p,
+      ...(q === p ? [] : [q]),
+      ...(withMid ? [mid] : []),
+      nextQ,
+      ...(nextP === nextQ ? [] : [nextP]),
+    ];
+    fan(along ? ring : ring.toReversed(), corners, out);
+  };
+  const first = at;
+  const long = corners.crossingsOf(low, high, levels, first);
+  const lower = middle > levels[first]! ? corners.crossingsOf(low, mid, levels, first) : -1;
+  const from = above(levels, middle);
+  const upper =
+    from < levels.length && levels[from]! < top ? corners.crossingsOf(mid, high, levels, from) : -1;
+  let passed = false;
+  for (; at < levels.length && levels[at]! < top; at++) {
+    const level = levels[at]!;
+    const nextP = long + at - first;
+    const nextQ = level < middle ? lower + at - first : level > middle ? upper + at - from : mid;
+    close(nextP, nextQ, !passed && middle < level && middle > bottom);
+    passed ||= middle <= level;
+    [p, q] = [nextP, nextQ];
+  }
+  close(high, middle === top ? mid : high, !passed && middle < top && mid !== q);
+}
+
+/** A ring of three to five corners as triangles; of four across the shorter way. */
+function fan(ring: readonly number[], corners: Corners, out: number[]): void {
+  const [a, b, c, d] = ring as [number, number, number, number];
+  if (ring.length === 4 && corners.far(b, d) < corners.far(a, c)) out.push(a, b, d, b, c, d);
+  else for (let i = 2; i < ring.length; i++) out.push(ring[0]!, ring[i - 1]!, ring[i]!);
+}
+
+/** Places in a triangle and their weights, exact to the fifth degree (J. Radon, Monatshefte für Mathematik 52, 1948). */
+const PLACES: readonly (readonly [weight: number, a: number, b: number])[] = (() => {
+  const r = Math.sqrt(15);
+  return [
+    [9 / 40, 1 / 3, 1 / 3] as const,
+    ...([-1, 1] as const).flatMap((way) => {
+      const weight = (155 + way * r) / 1200;
+      const [near, far] = [(6 + way * r) / 21, (9 - way * 2 * r) / 21];
+      return [
+        [weight, near, near],
+        [weight, near, far],
+        [weight, far, near],
+      ] as const;
+    }),
+  ];
+})();
+
+/**
+ * Mass and surface of a mesh seen through a map, its faces bent as the map bends them and not drawn by straight sides
+ * again: by the theorem of Gauss over each, parted at `levels` first.
+ */
+export function* bentMass(
+  mesh: Mesh,
+  bending: Bending,
+  levels: readonly number[],
+): Steps<{ mass: Mass; surface: number }> {
+  const corners = new Corners(mesh, bending);
+  const [triangles] = yield* sliced(mesh.triangles, ownersOf(mesh), corners, levels);
+  const sum = { volume: 0, surface: 0, first: [0, 0, 0], second: [0, 0, 0, 0, 0, 0] };
+  const here = new Float64Array(12);
+  for (let t = 0; t < triangles.length; t += 3) {
+    if (t % (3 * TOGETHER) === 0) yield;
+    const [a, b, c] = [0, 1, 2].map((k) => corners.place(triangles[t + k]!)) as [Vec3, Vec3, Vec3];
+    const square = scale(cross(sub(b, a), sub(c, a)), 1 / 2);
+    for (const [weight, u, v] of PLACES) {
+      const at = add(a, add(scale(sub(b, a), u), scale(sub(c, a), v)));
+      bending.at(...at, here);
+      const n = scale(squareThrough(here, square), weight);
+      const p: Vec3 = [here[0]!, here[1]!, here[2]!];
+      sum.surface += norm(n);
+      sum.volume += dot(p, n) / 3;
+      for (let k = 0; k < 3; k++) sum.first[k]! += (p[k]! ** 2 * n[k]!) / 2;
+      PAIRS.forEach(([i, j], k) => {
+        sum.second[k]! += (p[i]! ** 2 * p[j]! * n[i]!) / (i === j ? 3 : 2);
+      });
+    }
+  }
+  const { volume, surface, first, second } = sum;
+  return {
+    mass: { volume, first: first as unknown as Vec3, second: second as unknown as Mass['second'] },
+    surface,
+  };
+}
+
+/** What a vector square to a face becomes, its length the face's area: by the cofactors of the columns from 3. */
+const squareThrough = (j: ArrayLike<number>, n: Vec3): Vec3 => {
+  const column = (o: number): Vec3 => [j[o]!, j[o + 1]!, j[o + 2]!];
+  const { ex, ey, ez } = cofactors({ origin: [0, 0, 0], ex: column(3), ey: column(6), ez: column(9) });
+  return add(add(scale(ex, n[0]), scale(ey, n[1])), scale(ez, n[2]));
+};
+
+const NONE = -1;
+
+/** Triangles of one whose sides are halved at corners ab, bc and ca, or are not. */
+function part(
+  a: number,
+  b: number,
+  c: number,
+  ab: number,
+  bc: number,
+  ca: number,
+  out: number[],
+  corners: Corners,
+): void {
+  const halved = Number(ab >= 0) + Number(bc >= 0) + Number(ca >= 0);
+  if (halved === 0) out.push(a, b, c);
+  else if (halved === 3) out.push(a, ab, ca, ab, b, bc, ca, bc, c, ab, bc, ca);
+  // Turned so that a to b is the one that is halved, or c to a the one that is not.
+  else if (halved === 1) {
+    if (ab >= 0) out.push(a, ab, c, ab, b, c);
+    else if (bc >= 0) part(b, c, a, bc, NONE, NONE, out, corners);
+    else part(c, a, b, ca, NONE, NONE, out, corners);
+  } else if (ca < 0) {
+    out.push(ab, b, bc);
+    if (corners.far(ab, c) < corners.far(a, bc)) out.push(a, ab, c, ab, bc, c);
+    else out.push(a, ab, bc, a, bc, c);
+  } else if (ab < 0) part(b, c, a, bc, ca, NONE, out, corners);
+  else part(c, a, b, ca, ab, NONE, out, corners);
+}
+
+function ownersOf({ triangles, groups }: Mesh): ArrayLike<number> {
+  const of = new Uint32Array(triangles.length / 3);
+  groups?.forEach((group, k) => of.fill(k, group.first, group.first + group.count));
+  return of;
+}
+
+/** Numbers in a row that grows. */
+class Row {
+  values: Float64Array;
+  size = 0;
+  constructor(room: number) {
+    this.values = new Float64Array(room);
+  }
+  push3(x: number, y: number, z: number): void {
+    this.ensure(this.size + 3);
+    const { values } = this;
+    values[this.size++] = x;
+    values[this.size++] = y;
+    values[this.size++] = z;
+  }
+  private ensure(room: number): void {
+    if (room <= this.values.length) return;
+    const more = new Float64Array(2 * room);
+    more.set(this.values);
+    this.values = more;
+  }
+}
+
+/** Two corners as one number. */
+const pairOf = (a: number, b: number): number => a * 2 ** 26 + b;
+
+/** Corners of a mesh before and after they are bent; more come with every side that is parted. */
+class Corners {
+  private readonly from: Row;
+  private readonly ways: Row;
+  private readonly to: Row;
+  private readonly normals: Row;
+  private readonly halves = new Map<number, number>();
+  /** Of a side that levels cross: the first of its corners there, which follow one another. */
+  private readonly crossings = new Map<number, number>();
+  readonly heights: number[] = [];
+  private readonly here = new Float64Array(12);
+
+  constructor(
+    { positions, normals }: Mesh,
+    private readonly bending: Bending,
+  ) {
+    const room = 4 * positions.length;
+    this.from = new Row(room);
+    this.ways = new Row(room);
+    this.to = new Row(room);
+    this.normals = new Row(room);
+    for (let i = 0; i < positions.length; i += 3)
+      this.put(
+        [positions[i]!, positions[i + 1]!, positions[i + 2]!],
+        [normals[i]!, normals[i + 1]!, normals[i + 2]!],
+      );
+  }
+
+  /** Where a corner was before it was bent. */
+  place(a: number): Vec3 {
+    const { values } = this.from;
+    return [values[3 * a]!, values[3 * a + 1]!, values[3 * a + 2]!];
+  }
+
+  private put([x, y, z]: Vec3, [nx, ny, nz]: Vec3): number {
+    const { here: j, from, ways, to, normals, heights, bending } = this;
+    heights.push(bending.height(x, y, z));
+    from.push3(x, y, z);
+    ways.push3(nx, ny, nz);
+    bending.at(x, y, z, j);
+    to.push3(j[0]!, j[1]!, j[2]!);
+    // By the cofactors of the map: what stays square to a face that is bent.
+    const [ax, ay, az] = [j[3]!, j[4]!, j[5]!];
+    const [bx, by, bz] = [j[6]!, j[7]!, j[8]!];
+    const [cx, cy, cz] = [j[9]!, j[10]!, j[11]!];
+    const wx = (by * cz - bz * cy) * nx + (cy * az - cz * ay) * ny + (ay * bz - az * by) * nz;
+    const wy = (bz * cx - bx * cz) * nx + (cz * ax - cx * az) * ny + (az * bx - ax * bz) * nz;
+    const wz = (bx * cy - by * cx) * nx + (cx * ay - cy * ax) * ny + (ax * by - ay * bx) * nz;
+    const size = Math.sqrt(wx * wx + wy * wy + wz * wz) || 1;
+    normals.push3(wx / size, wy / size, wz / size);
+    return heights.length - 1;
+  }
+
+  /** The corner in the middle of two, where the side between them is bent by more; else −1. */
+  middle(a: number, b: number, within: number): number {
+    if (!this.isBent(a, b, within)) return NONE;
+    const [low, high] = a < b ? [a, b] : [b, a];
+    const key = pairOf(low, high);
+    const known = this.halves.get(key);
+    if (known !== undefined) return known;
+    const found = this.between(low, high, 0.5);
+    this.halves.set(key, found);
+    return found;
+  }
+
+  /** As far as its slant goes: along the axis levels are near enough, and square to it nothing is bent. */
+  private isBent(a: number, b: number, within: number): boolean {
+    const high = this.heights[a]! - this.heights[b]!;
+    if (high === 0) return false;
+    const { values } = this.from;
+    const [x, y, z] = [0, 1, 2].map((k) => values[3 * a + k]! - values[3 * b + k]!) as [
+      number,
+      number,
+      number,
+    ];
+    const across = x * x + y * y + z * z - high * high;
+    const most = (4 * within) / this.bending.slant;
+    return across * high * high > most * most;
+  }
+
+  /** The first of the corners where the side from a lower to a higher corner passes levels, from the level `at` on. */
+  crossingsOf(low: number, high: number, levels: readonly number[], at: number): number {
+    const key = pairOf(low, high);
+    const known = this.crossings.get(key);
+    if (known !== undefined) return known;
+    const { heights } = this;
+    const [bottom, top] = [heights[low]!, heights[high]!];
+    const first = heights.length;
+    this.crossings.set(key, first);
+    for (let i = at; i < levels.length && levels[i]! < top; i++)
+      heights[this.between(low, high, (levels[i]! - bottom) / (top - bottom))] = levels[i]!;
+    return first;
+  }
+
+  private between(a: number, b: number, part: number): number {
+    const { values: from } = this.from;
+    const { values: ways } = this.ways;
+    const [p, q] = [3 * a, 3 * b];
+    const rest = 1 - part;
+    const mix = (of: Float64Array, k: number) => of[p + k]! * rest + of[q + k]! * part;
+    const [wx, wy, wz] = [mix(ways, 0), mix(ways, 1), mix(ways, 2)];
+    const size = Math.sqrt(wx * wx + wy * wy + wz * wz) || 1;
+    return this.put([mix(from, 0), mix(from, 1), mix(from, 2)], [wx / size, wy / size, wz / size]);
+  }
+
+  /** How far two corners are from each other, bent, squared. */
+  far(a: number, b: number): number {
+    const { values } = this.to;
+    const [x, y, z] = [0, 1, 2].map((k) => values[3 * a + k]! - values[3 * b + k]!) as [
+      number,
+      number,
+      number,
+    ];
+    return x * x + y * y + z * z;
+  }
+
+  mesh(
+    triangles: ArrayLike<number>,
+    of: ArrayLike<number>,
+    { groups, tolerance }: Mesh,
+    memory = FRESH,
+  ): Mesh {
+    const laid = ({ values, size }: Row) => {
+      const out = memory.floats(size);
+      out.set(values.subarray(0, size));
+      return out;
+    };
+    const faces = memory.indices(triangles.length);
+    faces.set(triangles);
+    return {
+      positions: laid(this.to),
+      normals: laid(this.normals),
+      triangles: faces,
+      tolerance,
+      ...(groups && { groups: groupsNow(groups, of) }),
+    };
+  }
+}
+
+/** Groups as they are once their triangles are parted; none comes to lie elsewhere among them. */
+function groupsNow(groups: readonly MeshGroup[], of: ArrayLike<number>): MeshGroup[] {
+  const counts = new Uint32Array(groups.length);
+  for (let t = 0; t < of.length; t++) counts[of[t]!]!++;
+  let first = 0;
+  return groups.map((group, k) => {
+    const now = { ...group, first, count: counts[k]! };
+    first += counts[k]!;
+    return now;
+  });
+}

@@ -1,0 +1,134 @@
+/** Bodies known by their triangles: solids kept by their tolerance, and figures estimated of four of them. */
+import type { Mass } from '../geometry/mass';
+import type { Poll } from '../geometry/poll';
+import { finished, type Steps } from '../geometry/steps';
+import type { Vec3 } from '../geometry/vector';
+import type { Material } from '../measure/materials';
+import type { MeshMemory } from '../mesh/memory';
+import { boxOf, mappedPlaces, type Mesh } from '../mesh/mesh';
+import type { Made, Within } from './body';
+import { estimated, furtherMass } from './estimate';
+import type { Combination } from './kernel';
+
+/** Chord tolerance it is measured at, as a part of its size; and at twice, four and eight times it. */
+const MEASURED = 1 / 2000;
+/** So many solids are kept: a coarse and a fine one to be seen, and those it is measured by. */
+const KEPT = 6;
+
+/** What was found of a body. */
+export interface Measured {
+  readonly mass: Mass;
+  readonly surface: number;
+  readonly extent: readonly [Vec3, Vec3];
+  readonly within: Within;
+  readonly parts: number;
+  /** Corners of the finest mesh, xyz each. */
+  readonly corners: Float32Array;
+}
+
+/** How a body is made. */
+export interface Making {
+  readonly material: Material;
+  /** About its size, mm. */
+  readonly size: number;
+  solid(tolerance: number, poll: Poll, trusted: boolean): Promise<Combination>;
+  /** What is shown of it until it is made. */
+  meshing(tolerance: number, most: number, memory?: MeshMemory): Steps<Mesh>;
+  /** Mass and surface of what was made at a tolerance, as near as they can be told of it. */
+  mass(made: Combination, tolerance: number, poll: Poll): Promise<{ mass: Mass; surface: number }>;
+  /** Measures what it is made of first. */
+  measuredBefore(poll: Poll): Promise<void>;
+  /** What is known better than by triangles. */
+  corrected(found: Measured): Measured;
+}
+
+/** The body, with `more` that its form has. */
+export function madeBody<T extends object>(more: T, making: Making): Made & T {
+  const { size, material, meshing } = making;
+  const kept = new Map<string, Combination>();
+  let known: Measured | undefined;
+  const measured = (): Measured => {
+    if (!known) throw new Error('asked for before it was measured');
+    return known;
+  };
+
+  async function solid(tolerance: number, poll: Poll, trusted = false): Promise<Combination> {
+    const key = `${tolerance} ${trusted}`;
+    const earlier = kept.get(key) ?? kept.get(`${tolerance} false`);
+    if (earlier) return earlier;
+    const made = await making.solid(tolerance, poll, trusted);
+    if (kept.size >= KEPT) kept.delete([...kept.keys()][0]!);
+    kept.set(key, made);
+    return made;
+  }
+
+  const body: Made = {
+    type: 'body',
+    material,
+    size,
+    checkedAt: size * MEASURED,
+    get volume() {
+      return measured().mass.volume;
+    },
+    get mass() {
+      return measured().mass;
+    },
+    get surface() {
+      return measured().surface;
+    },
+    get extent() {
+      return measured().extent;
+    },
+    *extentIn(motion) {
+      yield;
+      return boxOf({ positions: mappedPlaces(measured().corners, motion) });
+    },
+    get within() {
+      return measured().within;
+    },
+    get parts() {
+      return measured().parts;
+    },
+    async measured(poll) {
+      if (known) return;
+      await making.measuredBefore(poll);
+      const found = await measuredBy(
+        size * MEASURED,
+        (tolerance, trusted) => solid(tolerance, poll, trusted),
+        (made, tolerance) => making.mass(made, tolerance, poll),
+      );
+      known = making.corrected(found);
+    },
+    solid,
+    meshing,
+    mesh: (...wanted) => finished(meshing(...wanted)),
+  };
+  return Object.assign(body, more);
+}
+
+/** What is measured of meshes of four tolerances; where the finest was clean as it came, so are the others. */
+async function measuredBy(
+  finest: number,
+  solid: (tolerance: number, trusted: boolean) => Promise<Combination>,
+  mass: (made: Combination, tolerance: number) => Promise<{ mass: Mass; surface: number }>,
+): Promise<Measured> {
+  const fine = await solid(finest, false);
+  const measure = async (coarser: number) =>
+    mass(await solid(coarser * finest, !fine.mended), coarser * finest);
+  const [a, b, c, d] = [
+    await mass(fine, finest),
+    await measure(2),
+    await measure(4),
+    await measure(8),
+  ] as const;
+  const volume = estimated([a.mass.volume, b.mass.volume, c.mass.volume, d.mass.volume]);
+  const surface = estimated([a.surface, b.surface, c.surface, d.surface]);
+  return {
+    mass: volume.extrapolated ? furtherMass(a.mass, b.mass) : a.mass,
+    surface: surface.value,
+    extent: boxOf(fine),
+    within: { volume: volume.within, surface: surface.within, extent: 2 * fine.tolerance },
+    parts: fine.parts,
+    corners: fine.positions,
+  };
+}
