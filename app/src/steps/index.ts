@@ -41,6 +41,7 @@ import { run } from './run';
 import { smooth } from './smooth';
 import { spiral } from './spiral';
 import { stationed } from './stationed';
+import { blade } from './blade';
 import { hollow } from './hollow';
 import { reshape } from './reshape';
 import { setIn } from './set-in';
@@ -96,6 +97,7 @@ const EDITORS = {
   add,
   subtract,
   join,
+  blade,
   hollow,
   reshape,
   thread,

@@ -321,7 +321,7 @@ const make = (
   complained(async () => {
     const value = await lift(kind, figures, inputs, context);
     const filled = kind.fill?.(figures, firstOf(kind, inputs));
-    const graph = value.type === 'set' ? undefined : kind.graph?.(value);
+    const graph = value.type === 'set' ? value.graph : kind.graph?.(value);
     return { value, figures: undefined, ...(filled && { filled }), ...(graph && { graph }) };
   });
 

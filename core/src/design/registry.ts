@@ -38,6 +38,7 @@ import { extrude } from '../kinds/bodies/extrude';
 import { ring } from '../kinds/bodies/ring';
 import { setIn } from '../kinds/bodies/set-in';
 import { thread } from '../kinds/bodies/thread';
+import { blade } from '../kinds/bodies/blade';
 import { hollow } from '../kinds/bodies/hollow';
 import { reshape } from '../kinds/bodies/reshape';
 import { join } from '../kinds/bodies/join';
@@ -97,6 +98,7 @@ const ALL = {
   add,
   subtract,
   join,
+  blade,
   hollow,
   reshape,
   thread,

@@ -40,6 +40,7 @@ export interface SetOf<T extends Single = Single> {
   readonly members: readonly T[];
   /** What its kind tells of it as a whole. */
   readonly figures?: readonly Figure[];
+  readonly graph?: Graph;
 }
 export type Value = Single | SetOf;
 
