@@ -42,6 +42,7 @@ import { smooth } from './smooth';
 import { spiral } from './spiral';
 import { stationed } from './stationed';
 import { blade } from './blade';
+import { weld } from './weld';
 import { hollow } from './hollow';
 import { reshape } from './reshape';
 import { setIn } from './set-in';
@@ -98,6 +99,7 @@ const EDITORS = {
   subtract,
   join,
   blade,
+  weld,
   hollow,
   reshape,
   thread,

@@ -39,6 +39,7 @@ import { ring } from '../kinds/bodies/ring';
 import { setIn } from '../kinds/bodies/set-in';
 import { thread } from '../kinds/bodies/thread';
 import { blade } from '../kinds/bodies/blade';
+import { weld } from '../kinds/bodies/weld';
 import { hollow } from '../kinds/bodies/hollow';
 import { reshape } from '../kinds/bodies/reshape';
 import { join } from '../kinds/bodies/join';
@@ -99,6 +100,7 @@ const ALL = {
   subtract,
   join,
   blade,
+  weld,
   hollow,
   reshape,
   thread,

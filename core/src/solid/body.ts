@@ -17,7 +17,7 @@ export type Exact = SweptBody | TurnedBody;
 /** What bodies are made of in the end. */
 export type Leaf = Exact | Piece;
 /** What is made of other bodies, and known by its triangles. */
-export type MadeBody = CombinedBody | ReshapedBody;
+export type MadeBody = CombinedBody | ReshapedBody | WeldedBody;
 export type Body = Exact | PlacedBody | MadeBody;
 
 /** What became of a leaf, known by its triangles alone. */
@@ -69,6 +69,22 @@ export interface ReshapedBody extends Made {
   readonly leaves: readonly Placed[];
 }
 
+/** How joints are rounded. */
+export interface Welding {
+  /** Of the ball that is rolled along them, mm. */
+  readonly radius: number;
+  readonly where: 'hollows' | 'ridges' | 'all';
+}
+
+/** A body whose joints are rounded. */
+export interface WeldedBody extends Made {
+  readonly form: 'welded';
+  readonly of: Body;
+  readonly welding: Welding;
+  /** Those of the body, and the strips laid along the joints as the last. */
+  readonly leaves: readonly Placed[];
+}
+
 /** How far figures may be off: mm³, mm² and mm. */
 export interface Within {
   readonly volume: number;
@@ -98,6 +114,7 @@ export function leavesOf(body: Body, map: Affine = STILL): readonly Placed[] {
     case 'combined':
       return body.bodies.flatMap((one) => leavesOf(one, map));
     case 'reshaped':
+    case 'welded':
       return body.leaves.map((one) => ({ ...one, map: composed(one.map, map) }));
     default:
       return [{ leaf: body, map, material: body.material }];
@@ -112,6 +129,8 @@ export function looksLikeParts(body: Body): boolean {
       return looksLikeParts(body.of);
     case 'combined':
       return body.operation === 'add' && body.bodies.every(looksLikeParts);
+    case 'welded':
+      return false;
     default:
       return true;
   }
@@ -130,6 +149,7 @@ export function sizeAbout(body: Body): number {
       return stretchOf(body.map) * sizeAbout(body.of);
     case 'combined':
     case 'reshaped':
+    case 'welded':
       return body.size;
   }
 }

@@ -11,7 +11,7 @@ import { closerMass } from './closer';
 import { combine, KernelError, type Combination, type Operation } from './kernel';
 import { around } from '../sweep/exact/extent';
 import { pastFlush, type Flushed } from './flush';
-import { madeBody, type Measured } from './made';
+import { madeBody, measuredBy, type Measured } from './made';
 import { resolvedMesh } from './resolve';
 
 /** Triangles of each body that goes into the kernel. */
@@ -30,12 +30,14 @@ export function combinedBody(operation: Operation, bodies: readonly Body[]): Com
     size: sizeCombined(operation, bodies),
     solid: (...wanted) => combined(operation, bodies, ...wanted),
     meshing,
-    mass: (made, tolerance, poll) => closerMass(body, made, { tolerance, most: MOST_COMBINED }, poll),
-    async measuredBefore(poll) {
+    async measured(finest, solid, poll) {
       for (const one of bodies) await one.measured(poll);
+      const found = await measuredBy(finest, solid, (made, tolerance) =>
+        closerMass(body, made, { tolerance, most: MOST_COMBINED }, poll),
+      );
+      // What is added reaches as far as its parts do.
+      return operation === 'add' ? { ...found, ...extentOver(bodies, found) } : found;
     },
-    // What is added reaches as far as its parts do.
-    corrected: (found) => (operation === 'add' ? { ...found, ...extentOver(bodies, found) } : found),
   });
   return body;
 }
@@ -105,7 +107,7 @@ async function combined(
 const PAST = 4;
 
 /** Whether rounding has left skins: parts without substance, or faces that cross. */
-const isFrayed = async (made: Combination, poll: Poll): Promise<boolean> =>
+export const isFrayed = async (made: Combination, poll: Poll): Promise<boolean> =>
   made.skins > 0 || (await meshCrossing(made, poll)) !== undefined;
 
 /** Triangles of a body that close, and whether that had to be brought about. */
@@ -153,7 +155,7 @@ async function anyCrossing(meshes: readonly Mesh[], poll: Poll): Promise<boolean
 }
 
 /** What the kernel says, in the user's words. */
-async function inWords<T>(what: string, work: () => Promise<T>): Promise<T> {
+export async function inWords<T>(what: string, work: () => Promise<T>): Promise<T> {
   try {
     return await work();
   } catch (error) {

@@ -47,6 +47,7 @@ export function hollowed(body: Body, how: Hollowing): Body {
     }
     case 'combined':
     case 'reshaped':
+    case 'welded':
       throw new Complaint(
         'Of a combination, or what was wrung or bent, no even wall is known: hollow the bodies it is made of.',
         'body',

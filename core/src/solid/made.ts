@@ -34,13 +34,12 @@ export interface Making {
   solid(tolerance: number, poll: Poll, trusted: boolean): Promise<Combination>;
   /** What is shown of it until it is made. */
   meshing(tolerance: number, most: number, memory?: MeshMemory): Steps<Mesh>;
-  /** Mass and surface of what was made at a tolerance, as near as they can be told of it. */
-  mass(made: Combination, tolerance: number, poll: Poll): Promise<{ mass: Mass; surface: number }>;
-  /** Measures what it is made of first. */
-  measuredBefore(poll: Poll): Promise<void>;
-  /** What is known better than by triangles. */
-  corrected(found: Measured): Measured;
+  /** What it measures, at the finest at a tolerance; solids of it are to be had. */
+  measured(finest: number, solid: Solid, poll: Poll): Promise<Measured>;
 }
+
+/** Gives a body's triangles within a tolerance, mm. */
+export type Solid = (tolerance: number, trusted: boolean) => Promise<Combination>;
 
 /** The body, with `more` that its form has. */
 export function madeBody<T extends object>(more: T, making: Making): Made & T {
@@ -91,13 +90,11 @@ export function madeBody<T extends object>(more: T, making: Making): Made & T {
     },
     async measured(poll) {
       if (known) return;
-      await making.measuredBefore(poll);
-      const found = await measuredBy(
+      known = await making.measured(
         size * MEASURED,
         (tolerance, trusted) => solid(tolerance, poll, trusted),
-        (made, tolerance) => making.mass(made, tolerance, poll),
+        poll,
       );
-      known = making.corrected(found);
     },
     solid,
     meshing,
@@ -107,9 +104,9 @@ export function madeBody<T extends object>(more: T, making: Making): Made & T {
 }
 
 /** What is measured of meshes of four tolerances; where the finest was clean as it came, so are the others. */
-async function measuredBy(
+export async function measuredBy(
   finest: number,
-  solid: (tolerance: number, trusted: boolean) => Promise<Combination>,
+  solid: Solid,
   mass: (made: Combination, tolerance: number) => Promise<{ mass: Mass; surface: number }>,
 ): Promise<Measured> {
   const fine = await solid(finest, false);

@@ -16,7 +16,7 @@ import {
   type RoughBound,
 } from './body';
 import { MOST_COMBINED, solidOf } from './combined';
-import { madeBody } from './made';
+import { madeBody, measuredBy, type Measured } from './made';
 import { placedBody } from './placed';
 import type { Shape } from './shape';
 
@@ -64,30 +64,35 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
       return { ...mesh, groups, volume: meshMass(mesh).mass.volume, parts, skins, mended };
     },
     meshing,
-    /** Of the faces as they were, bent; what their chords left out of the body is as large a part of it now. */
-    async mass({ mended }, tolerance, poll) {
-      const before = await solidOf(of, tolerance / finer, poll, !mended);
-      const was = meshMass(before);
-      const now = await givingWay(bentMass(before, shape, shape.levels(reach, tolerance)), poll);
-      const volume = now.mass.volume * (of.volume / was.mass.volume);
-      return { mass: { ...now.mass, volume }, surface: now.surface * (of.surface / was.surface) };
-    },
-    measuredBefore: (poll) => of.measured(poll),
-    corrected(found) {
-      const { mass, surface, within } = found;
-      const off = withinOf(of) ?? { volume: 0, surface: 0 };
-      const volume = shape.keepsVolume ? of.volume : mass.volume;
-      return {
-        ...found,
-        mass: { ...mass, volume },
-        within: {
-          ...within,
-          volume: (shape.keepsVolume ? 0 : within.volume) + (off.volume * volume) / of.volume,
-          surface: within.surface + (off.surface * surface) / of.surface,
-        },
-      };
+    async measured(finest, solid, poll) {
+      await of.measured(poll);
+      // Of the faces as they were, bent; what their chords left out of the body is as large a part of it now.
+      const found = await measuredBy(finest, solid, async ({ mended }, tolerance) => {
+        const before = await solidOf(of, tolerance / finer, poll, !mended);
+        const was = meshMass(before);
+        const now = await givingWay(bentMass(before, shape, shape.levels(reach, tolerance)), poll);
+        const volume = now.mass.volume * (of.volume / was.mass.volume);
+        return { mass: { ...now.mass, volume }, surface: now.surface * (of.surface / was.surface) };
+      });
+      return withKept(found, of, shape);
     },
   });
+}
+
+/** What is known better than by triangles: a volume that is kept; and how far off the body was before. */
+function withKept(found: Measured, of: Body, { keepsVolume }: Shape): Measured {
+  const { mass, surface, within } = found;
+  const off = withinOf(of) ?? { volume: 0, surface: 0 };
+  const volume = keepsVolume ? of.volume : mass.volume;
+  return {
+    ...found,
+    mass: { ...mass, volume },
+    within: {
+      ...within,
+      volume: (keepsVolume ? 0 : within.volume) + (off.volume * volume) / of.volume,
+      surface: within.surface + (off.surface * surface) / of.surface,
+    },
+  };
 }
 
 /** What is bent may be of so many times as many triangles. */

@@ -1,0 +1,33 @@
+import { z } from 'zod';
+import { bodyKind, choice, length } from '../../kind/kind';
+import { weldedBody } from '../../solid/welded';
+import type { WeldedBody } from '../../solid/body';
+import { anyBodyFigures } from '../../kind/body-figures';
+import { checkSolid } from './on-axis';
+
+/** Joints of a combination rounded, as a weld or a casting has them: by a ball rolled along both faces. */
+export const weld = bodyKind({
+  kind: 'weld',
+  title: 'Rounded joints',
+  noun: 'body with rounded joints',
+  words: ['weld', 'radius', 'round', 'rounded', 'fillet', 'joint', 'blend', 'root radius', 'edge', 'casting'],
+  inputs: { body: { takes: 'body' } },
+  schema: z.object({
+    radius: length({ above: 0 }),
+    where: choice('hollows', 'ridges', 'all'),
+  }),
+  defaults: { radius: '2 mm', where: 'hollows' },
+  evaluate: ({ radius, where }, { body }) => weldedBody(body, { radius, where }),
+  figures: (body: WeldedBody) => [
+    ...anyBodyFigures(body),
+    {
+      name: 'weldVolume',
+      label: 'volume laid on',
+      value: body.volume - body.of.volume,
+      quantity: 'volume',
+      within: body.within.volume,
+    },
+  ],
+  measure: (body, poll) => body.measured(poll),
+  check: checkSolid,
+});

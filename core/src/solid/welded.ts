@@ -1,0 +1,247 @@
+/** A combination whose joints are rounded by a ball that is rolled along them: laid in hollows, taken off ridges. */
+import { STILL } from '../geometry/motion';
+import { addMass, type Mass } from '../geometry/mass';
+import type { Poll } from '../geometry/poll';
+import { givingWay } from '../geometry/steps';
+import { scale } from '../geometry/vector';
+import { Complaint, mm, words } from '../measure/words';
+import { surfaceOf, type Surface } from '../mesh/foot';
+import { boxOf, type Mesh, type MeshGroup } from '../mesh/mesh';
+import {
+  leavesOf,
+  roughBounds,
+  sizeAbout,
+  withinOf,
+  type Body,
+  type Placed,
+  type WeldedBody,
+  type Welding,
+} from './body';
+import { withoutSpecks } from '../mesh/specks';
+import { inWords, isFrayed, solidOf } from './combined';
+import { jointsOf, type Joint } from './joints';
+import { combine, hullMeshes, type Combination } from './kernel';
+import { madeBody, type Measured } from './made';
+import { rollingFails, Unrolled, type Faces, type Rolling } from './rolled';
+import { rolledStrip, stripFigures } from './strip';
+
+/** What is rounded is as fine as this part of the radius at least, and the strips reach so many times that into it. */
+const FINE = 1 / 40;
+const PUSH = 1.5;
+/** Joints shorter than this part of the radius are none, but what rounding left. */
+const SHORT = 1 / 20;
+/** And shells thinner than this part of the tolerance. */
+const SPECK = 1 / 5;
+
+/** The body with its joints rounded. */
+export function weldedBody(of: Body, welding: Welding): WeldedBody {
+  const before = leavesOf(of);
+  const strip: Placed = {
+    map: STILL,
+    material: before[0]!.material,
+    leaf: { form: 'piece', from: before[0]!.leaf, bounds: () => roughBounds(of) },
+  };
+  return madeBody({ form: 'welded', of, welding, leaves: [...before, strip] } as const, {
+    material: of.material,
+    size: sizeAbout(of),
+    solid: (...wanted) => welded(of, welding, before.length, ...wanted),
+    meshing: (...wanted) => of.meshing(...wanted),
+    async measured(finest, solid, poll) {
+      await of.measured(poll);
+      return measuredWith(of, welding, await solid(finest, false), finest, poll);
+    },
+  });
+}
+
+/** Half of what the faces at a joint may be off: their corners stand as far outside as their middles inside. */
+const OFF = 1 / 2;
+
+/** The body it was, with what is laid along its joints or taken off, each by itself. */
+async function measuredWith(
+  of: Body,
+  welding: Welding,
+  made: Combination,
+  finest: number,
+  poll: Poll,
+): Promise<Measured> {
+  const site = await jointsAt(of, welding, finest, poll, false);
+  const off = withinOf(of) ?? { volume: 0, surface: 0, extent: 0 };
+  let { surface } = of;
+  let within = off.volume;
+  const masses: Mass[] = [of.mass];
+  for (const joint of site.joints) {
+    const faces = await site.facesFor(joint, poll);
+    const found = await givingWay(stripFigures(joint, faces, site.rolling), poll);
+    if (found instanceof Unrolled) throw await complaintOf(found, joint, faces, site.rolling, poll);
+    const [strip, unsure] = found;
+    masses.push(joint.hollow ? strip.mass : scaledMass(strip.mass, -1));
+    surface += strip.surface - strip.covered;
+    within += unsure + (OFF * strip.mass.volume * site.rolling.tolerance) / welding.radius;
+  }
+  const mass = addMass(masses);
+  return {
+    mass,
+    surface,
+    extent: boxOf(made),
+    within: {
+      volume: within,
+      surface: off.surface + (OFF * Math.abs(surface - of.surface) * site.rolling.tolerance) / welding.radius,
+      extent: 2 * made.tolerance,
+    },
+    parts: made.parts,
+    corners: made.positions,
+  };
+}
+
+const scaledMass = ({ volume, first, second }: Mass, by: number): Mass => ({
+  volume: by * volume,
+  first: scale(first, by),
+  second: second.map((one) => by * one) as unknown as Mass['second'],
+});
+
+type Grouped = Mesh & { readonly groups: readonly MeshGroup[] };
+
+/** The body within a tolerance, its joints that are to be rounded, and how a ball is rolled along them. @throws Complaint where there are none */
+async function jointsAt(
+  of: Body,
+  { radius, where }: Welding,
+  tolerance: number,
+  poll: Poll,
+  trusted: boolean,
+) {
+  const fine = Math.min(tolerance, radius * FINE);
+  const made = await solidOf(of, fine, poll, trusted);
+  if (!made.groups) throw new Complaint(ALONE, 'body');
+  const whole: Grouped & typeof made = { ...made, groups: made.groups };
+  const joints = (await givingWay(jointsOf(whole), poll)).filter(
+    (joint) => joint.length > SHORT * radius && (where === 'all' || joint.hollow === (where === 'hollows')),
+  );
+  if (!joints.length) throw new Complaint(where === 'ridges' ? NO_RIDGE : NO_HOLLOW, 'body');
+  const rolling: Rolling = { radius, tolerance: fine, push: PUSH * fine };
+  return { whole, joints, facesFor: facesOf(whole), rolling };
+}
+
+/** Where what was made is frayed, it is made again, each time finer by this. */
+const AGAIN = [1, 0.87, 0.71, 0.58] as const;
+
+async function welded(
+  of: Body,
+  welding: Welding,
+  number: number,
+  tolerance: number,
+  poll: Poll,
+  trusted: boolean,
+): Promise<Combination> {
+  let made: Combination | undefined;
+  for (const finer of trusted ? [1] : AGAIN) {
+    made = await weldedOnce(of, welding, number, finer * tolerance, poll, trusted);
+    if (trusted || !(await isFrayed(made, poll))) break;
+  }
+  return made!;
+}
+
+async function weldedOnce(
+  of: Body,
+  welding: Welding,
+  number: number,
+  tolerance: number,
+  poll: Poll,
+  trusted: boolean,
+): Promise<Combination> {
+  const { whole, joints, facesFor, rolling } = await jointsAt(of, welding, tolerance, poll, trusted);
+  const strips: { readonly meshes: readonly Mesh[]; readonly hollow: boolean }[] = [];
+  for (const [i, joint] of joints.entries()) {
+    await poll(0.3 + (0.4 * i) / joints.length);
+    const faces = await facesFor(joint, poll);
+    const strip = await givingWay(rolledStrip(joint, faces, rolling), poll);
+    if (strip instanceof Unrolled) throw await complaintOf(strip, joint, faces, rolling, poll);
+    const meshes = [...strip.meshes, ...(await hullMeshes(strip.hulls, rolling.tolerance))];
+    const grouped = meshes.map((mesh) => {
+      const group = { of: number, first: 0, count: mesh.triangles.length / 3 };
+      return { ...mesh, groups: [group] };
+    });
+    strips.push({ meshes: grouped, hollow: joint.hollow });
+  }
+  const laid = (hollow: boolean) => strips.filter((one) => one.hollow === hollow).map(({ meshes }) => meshes);
+  return inWords('These joints could not be rounded', async () => {
+    let now: Combination | Grouped = whole;
+    for (const operation of ['add', 'subtract'] as const) {
+      const mine = laid(operation === 'add');
+      await poll(0.7);
+      if (mine.length) now = (await combine(operation, [[now], ...mine], rolling.tolerance)) ?? now;
+    }
+    // There was a joint, so that one of the two was done. Specks that rounding left are no part of it.
+    const clean = withoutSpecks(now as Combination, SPECK * rolling.tolerance);
+    return { ...clean, ...(clean !== now && { skins: 0 }), mended: whole.mended };
+  });
+}
+
+const ALONE =
+  'This is one body by itself: joints are where bodies that are added, or taken from one another, meet.';
+const NO_HOLLOW = 'Its bodies meet in no hollow: choose ridges, or move them into each other.';
+const NO_RIDGE = 'Its bodies meet in no ridge: choose hollows.';
+
+/** Faces of the bodies at a joint, each made ready once. */
+function facesOf(whole: Grouped): (joint: Joint, poll: Poll) => Promise<Faces> {
+  const known = new Map<number, Surface>();
+  const surface = async (leaf: number, poll: Poll): Promise<Surface> => {
+    const earlier = known.get(leaf);
+    if (earlier) return earlier;
+    const mine = whole.groups.filter(({ of }) => leaf < 0 || of === leaf);
+    const triangles = new Uint32Array(3 * mine.reduce((sum, { count }) => sum + count, 0));
+    let at = 0;
+    for (const { first, count } of mine) {
+      triangles.set(whole.triangles.subarray(3 * first, 3 * (first + count)), at);
+      at += 3 * count;
+    }
+    const { positions, normals } = whole;
+    const made = await givingWay(surfaceOf({ positions, normals, triangles }), poll);
+    known.set(leaf, made);
+    return made;
+  };
+  return async ({ bodies: [left, right] }, poll) => ({
+    left: await surface(left, poll),
+    right: await surface(right, poll),
+    whole: await surface(EVERY, poll),
+  });
+}
+const EVERY = -1;
+
+/** Trials by which the largest radius is found that a joint takes. */
+const TRIALS = 9;
+
+/** What is to be said of a joint that cannot be rounded. */
+async function complaintOf(
+  { place, why }: Unrolled,
+  joint: Joint,
+  faces: Faces,
+  rolling: Rolling,
+  poll: Poll,
+): Promise<Complaint> {
+  const [a, b] = joint.bodies;
+  const where = words`where bodies ${a + 1} and ${b + 1} meet near ${mm(place[0])}, ${mm(place[1])}, ${mm(place[2])}`;
+  if (why === 'open')
+    return new Complaint(
+      words`A third body ends the joint `.concat(where, ': round two of them first, and add the third then.'),
+      'body',
+    );
+  if (why === 'flat')
+    return new Complaint(
+      words`The faces hardly meet `.concat(where, ': move one body farther into the other.'),
+      'body',
+    );
+  let [takes, fails] = [0, rolling.radius];
+  for (let i = 0; i < TRIALS; i++) {
+    const radius = (takes + fails) / 2;
+    const failed = await givingWay(rollingFails(joint, faces, { ...rolling, radius }), poll);
+    if (failed) fails = radius;
+    else takes = radius;
+  }
+  return new Complaint(
+    words`A ball of this radius has no room `.concat(
+      where,
+      takes > 0 ? words`: up to ${mm(takes)} it can be rolled along there.` : [': this joint takes none.'],
+    ),
+    'radius',
+  );
+}

@@ -1,0 +1,217 @@
+import { expect } from 'chai';
+import { addStep, setInput, stepOf } from '../src/design/edit';
+import { createCache, evaluate } from '../src/design/evaluate';
+import { emptyDesign, type Design } from '../src/design/schema';
+import { valley } from '../src/geometry/numeric';
+import { distance, type Vec3 } from '../src/geometry/vector';
+import { inspectMesh } from '../src/mesh/closed';
+import { meshCrossing } from '../src/mesh/crossing';
+import { joinMeshes, type Mesh } from '../src/mesh/mesh';
+import { withoutSpecks } from '../src/mesh/specks';
+import type { WeldedBody } from '../src/solid/body';
+import type { Combination } from '../src/solid/kernel';
+import { complaintsOf } from './helpers';
+
+const go = async () => {};
+type Made = readonly [kind: string, set: Record<string, string>];
+
+const PLATE: Made = ['block', { width: '60 mm', depth: '60 mm', height: '10 mm' }];
+const PIN: Made = ['cylinder', { diameter: '20 mm', height: '30 mm' }];
+
+/** Bodies put together, and their joints rounded. */
+function weldDesign(made: readonly Made[], set: Record<string, string>, operation = 'add'): Design {
+  const design = emptyDesign('Welded');
+  const ids = made.map(([kind, figures]) => addStep(design, kind, design.steps.length, figures));
+  addStep(design, operation, design.steps.length);
+  stepOf(design, operation).from =
+    operation === 'subtract' ? { body: ids[0]!, taken: ids.slice(1) } : { bodies: ids };
+  addStep(design, 'weld', design.steps.length, set);
+  setInput(design, 'weld', 'body', operation);
+  return design;
+}
+
+async function welded(...given: Parameters<typeof weldDesign>) {
+  const { steps } = await evaluate(weldDesign(...given), createCache());
+  const { value, figures, complaints } = steps.at(-1)!;
+  if (!value) throw new Error(JSON.stringify(complaints));
+  const figure = (name: string) => figures.find((one) => one.name === name)!;
+  return { body: value as WeldedBody, figure };
+}
+
+/** It is one closed solid; and the places of what was laid along its joints. */
+async function stripOf(
+  body: WeldedBody,
+  tolerance: number,
+  euler = 2,
+): Promise<{ made: Combination; places: Vec3[] }> {
+  const made = await body.solid(tolerance, go);
+  expect(inspectMesh(made)).deep.include({ openEdges: 0, degenerate: 0, euler });
+  expect([made.parts, made.skins]).deep.equal([1, 0]);
+  expect(await meshCrossing(made, go)).equal(undefined);
+  const places: Vec3[] = [];
+  for (const { of, first, count } of made.groups)
+    if (of === body.leaves.length - 1)
+      for (let i = 3 * first; i < 3 * (first + count); i++)
+        places.push([
+          ...made.positions.slice(3 * made.triangles[i]!, 3 * made.triangles[i]! + 3),
+        ] as unknown as Vec3);
+  expect(places.length).greaterThan(100);
+  return { made, places };
+}
+
+/** What a ball of radius r leaves beside a corner, turned about an axis at a distance R from the corner, on its far side. */
+const turnedCorner = (R: number, r: number): number =>
+  2 * Math.PI * (r * r * (R + r / 2) - ((Math.PI * r * r) / 4) * (R + r - (4 * r) / (3 * Math.PI)));
+const SQUARE = 1 - Math.PI / 4;
+
+describe('specks', () => {
+  it('are taken out of a mesh, what has substance stays', () => {
+    const box = meshOf({ at: 0, size: 10, high: 10 });
+    const thin = meshOf({ at: 30, size: 3, high: 1e-4 });
+    const small = meshOf({ at: 50, size: 0.5, high: 0.5 });
+    const joined = joinMeshes([box, thin, small]);
+    const groups = [0, 1, 2].map((of) => ({ of, first: 12 * of, count: 12 }));
+    const clean = withoutSpecks({ ...joined, groups }, 0.01);
+    expect(clean.groups).deep.equal([
+      { of: 0, first: 0, count: 12 },
+      { of: 2, first: 12, count: 12 },
+    ]);
+    expect(inspectMesh(clean).volume).closeTo(1000.125, 1e-3);
+    const all = { ...joinMeshes([box, small]), groups };
+    expect(withoutSpecks(all, 0.01)).equal(all);
+  });
+});
+
+/** A block with a square foot, from a place on the x axis. */
+function meshOf({ at, size, high }: { at: number; size: number; high: number }): Mesh {
+  const corners = [0, 1, 2, 3, 4, 5, 6, 7].flatMap((k) => [
+    at + (k & 1) * size,
+    ((k >> 1) & 1) * size,
+    (k >> 2) * high,
+  ]);
+  const faces = [
+    0, 2, 1, 1, 2, 3, 4, 5, 6, 5, 7, 6, 0, 1, 4, 1, 5, 4, 2, 6, 3, 3, 6, 7, 0, 4, 2, 2, 4, 6, 1, 3, 5, 3, 7,
+    5,
+  ];
+  const positions = Float32Array.from(corners);
+  return { positions, normals: new Float32Array(24), triangles: Uint32Array.from(faces), tolerance: 0.1 };
+}
+
+describe('joints that are rounded', () => {
+  it('of a plate and a pin are a part of a ring', async () => {
+    const { body, figure } = await welded([PLATE, PIN], { radius: '3 mm' });
+    const laid = figure('weldVolume');
+    const want = turnedCorner(10, 3);
+    expect(laid.value / want).closeTo(1, 0.006);
+    expect(Math.abs(laid.value - want)).lessThan(laid.within!);
+    for (const tolerance of [0.1, 0.02]) {
+      const { places } = await stripOf(body, tolerance);
+      let on = 0;
+      for (const [x, y, z] of places) {
+        const off = Math.hypot(Math.hypot(x, y) - 13, z - 13) - 3;
+        // At its ends it goes down into the faces.
+        expect(off).greaterThan(-2 * tolerance);
+        expect(off).lessThan(tolerance);
+        if (Math.abs(off) < tolerance / 4) on++;
+      }
+      expect(on / places.length).greaterThan(0.3);
+    }
+  });
+
+  it('of two rods that cross are what a ball leaves that touches both', async () => {
+    const rods: Made[] = [
+      ['cylinder', { diameter: '20 mm', height: '60 mm', originZ: '-30 mm' }],
+      ['cylinder', { diameter: '12 mm', height: '60 mm', axisX: '1', axisZ: '0', originX: '-30 mm' }],
+    ];
+    const { body } = await welded(rods, { radius: '2 mm' });
+    const tolerance = 0.03;
+    const { places } = await stripOf(body, tolerance);
+    // Its centre: 12 mm from the z axis and 8 mm from the x axis, by its angle about the x axis.
+    const centre = (a: number, way: number): Vec3 => {
+      const [y, z] = [8 * Math.cos(a), 8 * Math.sin(a)];
+      return [way * Math.sqrt(144 - y * y), y, z];
+    };
+    let on = 0;
+    for (const place of places.filter((_x, i) => i % 7 === 0)) {
+      const about = Math.atan2(place[2], place[1]);
+      const far = (a: number) => distance(place, centre(a, Math.sign(place[0])));
+      const least = far(valley(far, about - 0.6, about + 0.6, 1e-9));
+      expect(least).greaterThan(2 - 1.2 * tolerance);
+      expect(least).lessThan(2 + 2 * tolerance);
+      if (Math.abs(least - 2) < tolerance / 2) on++;
+    }
+    expect(on).greaterThan(places.length / 14);
+  });
+
+  it('turn about the edges of a block: four straights, and a quarter of a round at each corner', async () => {
+    const { body, figure } = await welded(
+      [PLATE, ['block', { width: '20 mm', depth: '14 mm', height: '30 mm' }]],
+      { radius: '3 mm' },
+    );
+    const want = SQUARE * 9 * 68 + turnedCorner(0, 3);
+    expect(figure('weldVolume').value / want).closeTo(1, 0.006);
+    await stripOf(body, 0.05);
+  });
+
+  it('are taken off where they are ridges: both rims of a bore', async () => {
+    const { body, figure } = await welded([PLATE, PIN], { radius: '1 mm', where: 'ridges' }, 'subtract');
+    expect(figure('weldVolume').value / (-2 * turnedCorner(10, 1))).closeTo(1, 0.01);
+    const { places } = await stripOf(body, 0.02, 0);
+    for (const [x, y, z] of places) {
+      const high = Math.min(Math.abs(z - 1), Math.abs(z - 9));
+      expect(Math.abs(Math.hypot(Math.hypot(x, y) - 11, high) - 1)).lessThan(0.04);
+    }
+  });
+
+  it('are those of every copy: blades in a hub, where a ball turns about sharp edges aslant', async () => {
+    const hub: Made = ['cylinder', { diameter: '20 mm', height: '30 mm', originZ: '-5 mm' }];
+    const { body, figure } = await welded([hub, ['blade', { copies: '3' }]], { radius: '1.5 mm' });
+    const { places } = await stripOf(body, 0.1);
+    // Each blade begins at a third of the round, and turns by a quarter of it.
+    const round = 2 * Math.PI;
+    const thirds = new Set(
+      places.map(([x, y]) => Math.floor((3 * ((Math.atan2(y, x) + 0.3 + round) % round)) / round)),
+    );
+    expect(thirds.size).equal(3);
+    // Each alike.
+    const one = await welded([hub, ['blade', { copies: '1' }]], { radius: '1.5 mm' });
+    expect(figure('weldVolume').value / one.figure('weldVolume').value).closeTo(3, 0.02);
+  });
+
+  it('keep the faces of the bodies known by them', async () => {
+    const { body } = await welded([PLATE, PIN], { radius: '3 mm' });
+    const { groups } = await body.solid(0.1, go);
+    expect([...new Set(groups.map(({ of }) => of))].toSorted()).deep.equal([0, 1, 2]);
+  });
+
+  it('say what they cannot take, and the largest radius that they do', async () => {
+    const says = (...given: Parameters<typeof weldDesign>) => complaintsOf(weldDesign(...given), 'weld');
+    const large = await says([PLATE, PIN], { radius: '25 mm' });
+    // From the pin to the edge of the plate there are 20 mm.
+    expect(large.radius).match(
+      /where bodies 1 and 2 meet near .*: up to (19\.9\d*|20(\.0\d*)?) mm it can be rolled/,
+    );
+    // Between two pins that leave 3 mm there is room for no larger ball.
+    const pins = [-6.5, 6.5].map((x): Made => [
+      'cylinder',
+      { diameter: '10 mm', height: '30 mm', originX: `${x} mm` },
+    ]);
+    const narrow = await says([PLATE, ...pins], { radius: '2 mm' });
+    expect(Number(/up to ([\d.]+) mm/.exec(narrow.radius!)![1])).within(1.45, 1.6);
+    expect(await says([PLATE, ...pins], { radius: '1.4 mm' })).deep.equal({});
+    // A pin no higher than 4 mm over the plate takes no more than that.
+    const low = await says([PLATE, ['cylinder', { diameter: '20 mm', height: '14 mm' }]], { radius: '6 mm' });
+    const most = Number(/up to ([\d.]+) mm/.exec(low.radius!)![1]);
+    expect(most).within(3.9, 4.15);
+    expect(await says([PLATE, PIN], { radius: '1 mm', where: 'ridges' })).deep.equal({
+      body: 'Its bodies meet in no ridge: choose hollows.',
+    });
+    const third: Made = ['block', { width: '40 mm', depth: '6 mm', height: '30 mm' }];
+    expect((await says([PLATE, PIN, third], { radius: '1 mm' })).body).match(/^A third body ends the joint/);
+    const alone = emptyDesign('Alone');
+    addStep(alone, ...(['cylinder', 0, {}] as const));
+    addStep(alone, 'weld', 1);
+    setInput(alone, 'weld', 'body', 'cylinder');
+    expect((await complaintsOf(alone, 'weld')).body).match(/^This is one body by itself/);
+  });
+});
