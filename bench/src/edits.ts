@@ -18,7 +18,7 @@ export const demoEdits = (count: number): Edited[] =>
   readdirSync(DEMO).map((file) => {
     const design = readDesign(readFileSync(join(DEMO, file), 'utf8'));
     const combined = design.steps.some(({ kind }) =>
-      ['add', 'subtract', 'common', 'join', 'thread', 'set-in'].includes(kind),
+      ['add', 'subtract', 'common', 'join', 'thread', 'set-in', 'weld', 'groove', 'reshape'].includes(kind),
     );
     return {
       name: design.name,

@@ -52,6 +52,16 @@ describe('kinds', () => {
         addStep(design, 'block', design.steps.length, { width: '40 mm', depth: '40 mm', height: '30 mm' });
         addStep(design, 'cylinder', design.steps.length);
       }
+      // Joints are where two bodies meet that were added; a groove needs a path on a body, and a section deeper than it.
+      if (name === 'weld' || name === 'groove') {
+        addStep(design, 'block', design.steps.length, { width: '40 mm', depth: '40 mm', height: '5 mm' });
+        addStep(design, 'cylinder', design.steps.length, { diameter: '16 mm', height: '60 mm' });
+      }
+      if (name === 'weld') addStep(design, 'add', design.steps.length);
+      if (name === 'groove') {
+        addStep(design, 'helix', design.steps.length, { diameter: '16 mm' });
+        addStep(design, 'round', design.steps.length, { diameter: '5 mm' });
+      }
       const id = addStep(design, name, design.steps.length);
       const result = (await run(design)).steps.find((step) => step.id === id)!;
       expect(result.state).equal('ready');

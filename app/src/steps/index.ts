@@ -43,6 +43,7 @@ import { spiral } from './spiral';
 import { stationed } from './stationed';
 import { blade } from './blade';
 import { weld } from './weld';
+import { groove } from './groove';
 import { hollow } from './hollow';
 import { reshape } from './reshape';
 import { setIn } from './set-in';
@@ -100,6 +101,7 @@ const EDITORS = {
   join,
   blade,
   weld,
+  groove,
   hollow,
   reshape,
   thread,

@@ -40,6 +40,7 @@ import { setIn } from '../kinds/bodies/set-in';
 import { thread } from '../kinds/bodies/thread';
 import { blade } from '../kinds/bodies/blade';
 import { weld } from '../kinds/bodies/weld';
+import { groove } from '../kinds/bodies/groove';
 import { hollow } from '../kinds/bodies/hollow';
 import { reshape } from '../kinds/bodies/reshape';
 import { join } from '../kinds/bodies/join';
@@ -101,6 +102,7 @@ const ALL = {
   join,
   blade,
   weld,
+  groove,
   hollow,
   reshape,
   thread,

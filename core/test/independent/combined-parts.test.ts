@@ -26,7 +26,19 @@ describe('combined parts, by a checker of its own:', () => {
     const design = readDesign(readFileSync(join(FOLDER, file), 'utf8'));
     if (
       !design.steps.some(({ kind }) =>
-        ['add', 'subtract', 'common', 'join', 'thread', 'hollow', 'set-in', 'reshape'].includes(kind),
+        [
+          'add',
+          'subtract',
+          'common',
+          'join',
+          'thread',
+          'hollow',
+          'set-in',
+          'reshape',
+          'weld',
+          'groove',
+          'blade',
+        ].includes(kind),
       )
     )
       continue;

@@ -1,0 +1,50 @@
+import { Fig, MoreLine, Pick, Source, useSet, type Editor } from '../fields/editor';
+
+function Sentence() {
+  const { what } = useSet();
+  return (
+    <>
+      <Pick
+        field="what"
+        name="cut or laid"
+        options={[
+          ['cut', 'Cut'],
+          ['laid', 'Lay'],
+        ]}
+      />{' '}
+      <Source slot="section" name="section" /> {what === 'cut' ? 'into' : 'on'}{' '}
+      <Source slot="body" name="body" /> along <Source slot="path" name="path" />
+      {what === 'cut' && (
+        <>
+          , <Fig field="depth" name="depth" after="deep" />
+        </>
+      )}
+      .
+    </>
+  );
+}
+
+function More() {
+  return (
+    <>
+      <MoreLine label="grows from nothing over">
+        <Fig field="runIn" name="run-in" />
+      </MoreLine>
+      <MoreLine label="runs out over">
+        <Fig field="runOut" name="run-out" />
+      </MoreLine>
+      <MoreLine label="the section’s left looks">
+        <Pick
+          field="side"
+          name="side of the surface"
+          options={[
+            ['out', 'into the surface'],
+            ['in', 'out of it'],
+          ]}
+        />
+      </MoreLine>
+    </>
+  );
+}
+
+export const groove: Editor = { Sentence, More, results: ['volume', 'mass', 'grooveLength'] };

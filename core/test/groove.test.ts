@@ -1,0 +1,131 @@
+import { expect } from 'chai';
+import { addStep, setInput } from '../src/design/edit';
+import { createCache, evaluate } from '../src/design/evaluate';
+import { emptyDesign, type Design } from '../src/design/schema';
+import { integrate } from '../src/geometry/numeric';
+import { inspectMesh } from '../src/mesh/closed';
+import { meshCrossing } from '../src/mesh/crossing';
+import type { CombinedBody } from '../src/solid/body';
+import { complaintsOf } from './helpers';
+
+const go = async () => {};
+type Made = readonly [kind: string, set: Record<string, string>];
+
+/** A body, a path on it and a section, in this order; the groove takes them. */
+function grooveDesign(made: readonly Made[], set: Record<string, string>): Design {
+  const design = emptyDesign('Grooved');
+  const ids = made.map(([kind, figures]) => addStep(design, kind, design.steps.length, figures));
+  addStep(design, 'groove', design.steps.length, set);
+  ['body', 'path', 'section'].forEach((slot, i) => setInput(design, 'groove', slot, ids.at(i - 3)!));
+  return design;
+}
+
+async function grooved(made: readonly Made[], set: Record<string, string> = {}) {
+  const { steps } = await evaluate(grooveDesign(made, set), createCache());
+  const { value, figures } = steps.at(-1)!;
+  if (!value) throw new Error(JSON.stringify(steps.map(({ id, complaints }) => [id, complaints])));
+  return { body: value as CombinedBody, figure: (name: string) => figures.find((one) => one.name === name)! };
+}
+
+const DRUM: Made = ['cylinder', { diameter: '40 mm', height: '50 mm' }];
+const COIL: Made = ['helix', { diameter: '40 mm', turns: '3', height: '30 mm', originZ: '10 mm' }];
+const rope: Made = ['round', { diameter: '6 mm' }];
+
+/** Half of the angle at which two circles cross, and what they share: of the drum and a groove, near enough for a thin one. */
+const lens = (R: number, r: number, d: number): number => {
+  const a = Math.acos((d * d + R * R - r * r) / (2 * d * R));
+  const b = Math.acos((d * d + r * r - R * R) / (2 * d * r));
+  return R * R * (a - Math.sin(2 * a) / 2) + r * r * (b - Math.sin(2 * b) / 2);
+};
+
+describe('a groove', () => {
+  it('in the face of a plate takes what the section holds under it, by Pappus', async () => {
+    const plate: Made = ['block', { width: '80 mm', depth: '80 mm', height: '20 mm' }];
+    const ring: Made = ['loop', { shape: 'circle', size: '40 mm', originZ: '20 mm' }];
+    const { body, figure } = await grooved([plate, ring, ['rectangle', { width: '6 mm', height: '4 mm' }]], {
+      depth: '2.5 mm',
+    });
+    const taken = 2 * Math.PI * 20 * 4 * 2.5;
+    const volume = figure('volume');
+    expect(Math.abs(volume.value - (80 * 80 * 20 - taken))).lessThan(volume.within!);
+    expect(volume.within! / taken).lessThan(0.01);
+    expect(figure('grooveLength').value).closeTo(2 * Math.PI * 20, 1e-9);
+    const made = await body.solid(0.05, go);
+    expect(inspectMesh(made)).deep.include({ openEdges: 0, degenerate: 0 });
+    expect(await meshCrossing(made, go)).equal(undefined);
+  });
+
+  it('along a coil is as deep as it is said to be, and laid on it stands as high as it is', async () => {
+    const { body } = await grooved([DRUM, COIL, rope], { depth: '2 mm' });
+    const made = await body.solid(0.02, go);
+    const groove = made.groups.filter(({ of }) => of === 1);
+    let least = Infinity;
+    for (const { first, count } of groove)
+      for (let i = 3 * first; i < 3 * (first + count); i++) {
+        const v = 3 * made.triangles[i]!;
+        least = Math.min(least, Math.hypot(made.positions[v]!, made.positions[v + 1]!));
+      }
+    expect(least).closeTo(18, 0.02);
+    expect(inspectMesh(made)).deep.include({ openEdges: 0 });
+    const laid = await grooved([DRUM, COIL, rope], { what: 'laid' });
+    const high = laid.body.extent[1][0];
+    expect(high).closeTo(20 + 6 * 0.85, 0.02);
+    expect(laid.figure('volume').value).greaterThan(Math.PI * 400 * 50);
+  });
+
+  it('runs in and out: its depth grows along its length', async () => {
+    const { body, figure } = await grooved([DRUM, COIL, rope], {
+      depth: '2 mm',
+      runIn: '40 mm',
+      runOut: '60 mm',
+    });
+    const made = await body.solid(0.02, go);
+    // Of a coil that rises 10 mm a turn: the length of a place follows from its height.
+    const long = Math.hypot(2 * Math.PI * 20, 10) / 10;
+    const deepest = (s: number) => {
+      const z = 10 + s / long;
+      const about = (2 * Math.PI * (z - 10)) / 10;
+      let least = 20;
+      for (let i = 0; i < made.positions.length; i += 3) {
+        const [x, y, h] = [made.positions[i]!, made.positions[i + 1]!, made.positions[i + 2]!];
+        const off = Math.atan2(Math.sin(Math.atan2(y, x) - about), Math.cos(Math.atan2(y, x) - about));
+        if (Math.abs(off) < 0.06 && Math.abs(h - z) < 0.5) least = Math.min(least, Math.hypot(x, y));
+      }
+      return 20 - least;
+    };
+    expect(deepest(20)).closeTo(1, 0.12);
+    expect(deepest(190)).closeTo(2, 0.05);
+    const end = figure('grooveLength').value;
+    expect(deepest(end - 30)).closeTo(1, 0.12);
+    // About what a lens of that depth takes, summed along it.
+    const size = (s: number) => Math.min(1, 0.02 + (0.98 * s) / 40, 0.02 + (0.98 * (end - s)) / 60);
+    const taken = [0, 40, end - 60].reduce(
+      (sum, from, i, all) =>
+        sum +
+        integrate((s) => lens(1e4, 3 * size(s), 1e4 + 3 * size(s) - 2 * size(s)), from, all[i + 1] ?? end, 4),
+      0,
+    );
+    const got = Math.PI * 400 * 50 - figure('volume').value;
+    expect(got / taken).within(0.93, 1.03);
+  });
+
+  it('says what cannot be', async () => {
+    const says = (made: readonly Made[], set: Record<string, string>) =>
+      complaintsOf(grooveDesign(made, set), 'groove');
+    expect((await says([DRUM, COIL, rope], { depth: '7 mm' })).depth).match(/this section is 6 mm deep/);
+    expect((await says([DRUM, COIL, rope], { runIn: '300 mm', runOut: '200 mm' })).runOut).match(
+      /must stay under 378/,
+    );
+    const space: Made = ['run', {}];
+    const design = grooveDesign([DRUM, space, rope], {});
+    design.steps.find(({ kind }) => kind === 'run')!.rows = {
+      points: [
+        ['0', '0', '0'],
+        ['10', '0', '0'],
+        ['10', '10', '0'],
+        ['10', '10', '10'],
+      ].map(([x, y, z]) => ({ x: `${x} mm`, y: `${y} mm`, z: `${z} mm`, radius: '2 mm' })),
+    };
+    expect((await complaintsOf(design, 'groove')).path).match(/^This path lies on no surface/);
+  });
+});
