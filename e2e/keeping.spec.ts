@@ -28,7 +28,7 @@ test('a damaged design is set aside by its name, and the rest of the shelf stand
   await page.reload();
   const aside = page.getByRole('region', { name: 'Could not be read' });
   await expect(aside).toContainText('Gate spring: damaged at steps → 0 → set');
-  await expect(page.locator('[data-design]')).toHaveCount(25);
+  await expect(page.locator('[data-design]')).toHaveCount(29);
   const [file] = await Promise.all([
     page.waitForEvent('download'),
     aside.getByRole('button', { name: 'Send out what is there' }).click(),

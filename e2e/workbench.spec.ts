@@ -375,7 +375,7 @@ test('an address without a design says so', async ({ page }) => {
   await page.goto(`/d/none${FAST}`);
   await expect(page.getByText('There is no such design in this browser')).toBeVisible();
   await page.goto('/');
-  await expect(page.locator('[data-design]')).toHaveCount(26);
+  await expect(page.locator('[data-design]')).toHaveCount(30);
 });
 
 test('a calculation that breaks down is told, and the next edit starts it again', async ({ page }) => {

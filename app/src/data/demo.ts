@@ -26,6 +26,10 @@ import boredRing from '../../../demo/bored-ring.json?raw';
 import swirlDrop from '../../../demo/swirl-drop.json?raw';
 import honeySpinner from '../../../demo/honey-spinner.json?raw';
 import fillerPlug from '../../../demo/filler-plug.json?raw';
+import pumpWheel from '../../../demo/pump-wheel.json?raw';
+import creamingRibbon from '../../../demo/creaming-ribbon.json?raw';
+import pressAuger from '../../../demo/press-auger.json?raw';
+import honeyPot from '../../../demo/honey-pot.json?raw';
 import { fetchSetting, keepSetting, putOnShelf } from './store';
 
 /** In the order of the shelf. */
@@ -56,6 +60,10 @@ const DEMO: readonly string[] = [
   swirlDrop,
   honeySpinner,
   fillerPlug,
+  pumpWheel,
+  creamingRibbon,
+  pressAuger,
+  honeyPot,
 ];
 
 /** Puts the demo designs on an empty shelf. */

@@ -122,16 +122,6 @@ function slice(
   const along = given[(k + 1) % 3] === mid;
   /** Round the lower end of a slab: on the long side of the triangle, and on the other two. */
   let [p, q] = [low, middle === bottom ? mid : low];
-  const close = (nextP: number, nextQ: number, withMid: boolean) => {
-    const ring = [
-      p,
-      ...(q === p ? [] : [q]),
-      ...(withMid ? [mid] : []),
-      nextQ,
-      ...(nextP === nextQ ? [] : [nextP]),
-    ];
-    fan(along ? ring : ring.toReversed(), corners, out);
-  };
   const first = at;
   const long = corners.crossingsOf(low, high, levels, first);
   const lower = middle > levels[first]! ? corners.crossingsOf(low, mid, levels, first) : -1;
@@ -143,19 +133,41 @@ function slice(
     const level = levels[at]!;
     const nextP = long + at - first;
     const nextQ = level < middle ? lower + at - first : level > middle ? upper + at - from : mid;
-    close(nextP, nextQ, !passed && middle < level && middle > bottom);
+    slab(p, q, nextP, nextQ, !passed && middle < level && middle > bottom ? mid : NONE, along, corners, out);
     passed ||= middle <= level;
     [p, q] = [nextP, nextQ];
   }
-  close(high, middle === top ? mid : high, !passed && middle < top && mid !== q);
+  const end = middle === top ? mid : high;
+  slab(p, q, high, end, !passed && middle < top && mid !== q ? mid : NONE, along, corners, out);
 }
 
-/** A ring of three to five corners as triangles; of four across the shorter way. */
-function fan(ring: readonly number[], corners: Corners, out: number[]): void {
-  const [a, b, c, d] = ring as [number, number, number, number];
-  if (ring.length === 4 && corners.far(b, d) < corners.far(a, c)) out.push(a, b, d, b, c, d);
-  else for (let i = 2; i < ring.length; i++) out.push(ring[0]!, ring[i - 1]!, ring[i]!);
+/** A triangle between two levels: from p and q below to r and s above, over a corner between q and s where there is one. */
+function slab(
+  p: number,
+  q: number,
+  r: number,
+  s: number,
+  mid: number,
+  along: boolean,
+  corners: Corners,
+  out: number[],
+): void {
+  if (mid === NONE && q !== p && s !== r) {
+    const [a, b, c, d] = along ? [p, q, s, r] : [r, s, q, p];
+    if (corners.far(b, d) < corners.far(a, c)) out.push(a, b, d, b, c, d);
+    else out.push(a, b, c, a, c, d);
+    return;
+  }
+  const ring = [p];
+  if (q !== p) ring.push(q);
+  if (mid !== NONE) ring.push(mid);
+  ring.push(s);
+  if (r !== s) ring.push(r);
+  if (!along) ring.reverse();
+  for (let i = 2; i < ring.length; i++) out.push(ring[0]!, ring[i - 1]!, ring[i]!);
 }
+
+const NONE = -1;
 
 /** Places in a triangle and their weights, exact to the fifth degree (J. Radon, Monatshefte für Mathematik 52, 1948). */
 const PLACES: readonly (readonly [weight: number, a: number, b: number])[] = (() => {
@@ -217,8 +229,6 @@ const squareThrough = (j: ArrayLike<number>, n: Vec3): Vec3 => {
   const { ex, ey, ez } = cofactors({ origin: [0, 0, 0], ex: column(3), ey: column(6), ez: column(9) });
   return add(add(scale(ex, n[0]), scale(ey, n[1])), scale(ez, n[2]));
 };
-
-const NONE = -1;
 
 /** Triangles of one whose sides are halved at corners ab, bc and ca, or are not. */
 function part(
@@ -348,11 +358,10 @@ class Corners {
     const high = this.heights[a]! - this.heights[b]!;
     if (high === 0) return false;
     const { values } = this.from;
-    const [x, y, z] = [0, 1, 2].map((k) => values[3 * a + k]! - values[3 * b + k]!) as [
-      number,
-      number,
-      number,
-    ];
+    const [p, q] = [3 * a, 3 * b];
+    const x = values[p]! - values[q]!;
+    const y = values[p + 1]! - values[q + 1]!;
+    const z = values[p + 2]! - values[q + 2]!;
     const across = x * x + y * y + z * z - high * high;
     const most = (4 * within) / this.bending.slant;
     return across * high * high > most * most;
@@ -386,11 +395,9 @@ class Corners {
   /** How far two corners are from each other, bent, squared. */
   far(a: number, b: number): number {
     const { values } = this.to;
-    const [x, y, z] = [0, 1, 2].map((k) => values[3 * a + k]! - values[3 * b + k]!) as [
-      number,
-      number,
-      number,
-    ];
+    const x = values[3 * a]! - values[3 * b]!;
+    const y = values[3 * a + 1]! - values[3 * b + 1]!;
+    const z = values[3 * a + 2]! - values[3 * b + 2]!;
     return x * x + y * y + z * z;
   }
 

@@ -17,14 +17,19 @@ const TOGETHER = 4;
 export const meshCrossing = (
   mesh: Pick<Mesh, 'positions' | 'triangles'>,
   poll: Poll,
-): Promise<Vec3 | undefined> => givingWay(crossingSteps(mesh), poll);
+): Promise<Vec3 | undefined> =>
+  givingWay(crossingSteps(mesh, 1), poll).then(
+    ([pair]) => pair && middleOf(mesh.positions, mesh.triangles, pair[0]),
+  );
 
-function* crossingSteps({
-  positions: p,
-  triangles,
-}: Pick<Mesh, 'positions' | 'triangles'>): Steps<Vec3 | undefined> {
+/** Triangles that cross so, two by two: so many at most. */
+export function* crossingSteps(
+  { positions: p, triangles }: Pick<Mesh, 'positions' | 'triangles'>,
+  most: number,
+): Steps<(readonly [number, number])[]> {
   const count = triangles.length / 3;
-  if (!count) return undefined;
+  const found: [number, number][] = [];
+  if (!count) return found;
   const same = weld(p);
   yield;
   const { order, own, boxes, width } = yield* treeOver(p, triangles);
@@ -52,10 +57,13 @@ function* crossingSteps({
       const [from, to] = [leaf * LEAF, Math.min(count, leaf * LEAF + LEAF)];
       for (let i = from; i < to; i++)
         for (let j = other === leaf ? i + 1 : other * LEAF; j < Math.min(count, other * LEAF + LEAF); j++)
-          if (boxesMeet(own, 6 * i, own, 6 * j) && meets(p, corners, i, j)) return middleOf(p, corners, i);
+          if (boxesMeet(own, 6 * i, own, 6 * j) && meets(p, corners, i, j)) {
+            found.push([order[i]!, order[j]!]);
+            if (found.length >= most) return found;
+          }
     }
   }
-  return undefined;
+  return found;
 }
 
 const middleOf = (p: Float32Array, triangles: Uint32Array, t: number): Vec3 =>

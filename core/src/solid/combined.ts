@@ -43,7 +43,7 @@ export function combinedBody(operation: Operation, bodies: readonly Body[]): Com
 }
 
 /** Triangles of several bodies laid one after another, by the leaves they come from. */
-function groupsOf(bodies: readonly Body[], meshes: readonly Mesh[]) {
+export function groupsOf(bodies: readonly Body[], meshes: readonly Mesh[]) {
   let [leaf, first] = [0, 0];
   return meshes.flatMap((mesh, i) => {
     const count = mesh.triangles.length / 3;

@@ -16,8 +16,7 @@ import type { Body } from './body';
 import { combinedBody } from './combined';
 import { AS_PLACED } from './hollow';
 import { placedBody } from './placed';
-import { reshapedBody } from './reshaped';
-import { progressOf, shapeOf, type Reshaping } from './shape';
+import { progressOf, type Reshaping } from './shape';
 
 /** The body reshaped, where it is still exactly a section carried straight or turned; else undefined. */
 export function exactlyReshaped(body: Body, asked: Reshaping): Body | undefined {
@@ -156,7 +155,3 @@ function alongAxis(asked: Reshaping, z0: number, way: 1 | -1, long: number) {
     },
   };
 }
-
-/** The body reshaped: exactly where it can be. */
-export const reshaped = (body: Body, asked: Reshaping): Body =>
-  exactlyReshaped(body, asked) ?? reshapedBody(body, shapeOf(asked));

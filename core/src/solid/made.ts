@@ -118,8 +118,19 @@ export async function measuredBy(
     await measure(4),
     await measure(8),
   ] as const;
-  const volume = estimated([a.mass.volume, b.mass.volume, c.mass.volume, d.mass.volume]);
-  const surface = estimated([a.surface, b.surface, c.surface, d.surface]);
+  return estimatedOf([a, b, c, d], fine);
+}
+
+/** What values of four tolerances, each twice the one before, come to; parts and extent as the finest solid has them. */
+export function estimatedOf(
+  found: readonly { readonly mass: Mass; readonly surface: number }[],
+  fine: Combination,
+): Measured {
+  const of = (value: (one: (typeof found)[number]) => number) =>
+    estimated(found.map(value) as unknown as Parameters<typeof estimated>[0]);
+  const volume = of(({ mass }) => mass.volume);
+  const surface = of((one) => one.surface);
+  const [a, b] = found as [(typeof found)[number], (typeof found)[number]];
   return {
     mass: volume.extrapolated ? furtherMass(a.mass, b.mass) : a.mass,
     surface: surface.value,

@@ -1,12 +1,15 @@
 /** A body wrung, tapered, drawn out or bent: its triangles are made so fine first that they keep the tolerance when they are bent. */
 import { moved, STILL, stretchOf } from '../geometry/motion';
+import type { Mass } from '../geometry/mass';
+import type { Poll } from '../geometry/poll';
 import { givingWay, type Steps } from '../geometry/steps';
 import { bentMass, bentMesh } from '../mesh/bent';
 import { meshMass } from '../mesh/mass';
 import { FRESH } from '../mesh/memory';
-import type { Mesh } from '../mesh/mesh';
+import { joinMeshes, type Mesh } from '../mesh/mesh';
 import {
   boxAbout,
+  isMade,
   leavesOf,
   roughBounds,
   withinOf,
@@ -15,20 +18,27 @@ import {
   type ReshapedBody,
   type RoughBound,
 } from './body';
-import { MOST_COMBINED, solidOf } from './combined';
-import { madeBody, measuredBy, type Measured } from './made';
+import { cleanly } from './cleanly';
+import { groupsOf, MOST_COMBINED, solidOf } from './combined';
+import { exactlyReshaped } from './exactly-reshaped';
+import type { Combination } from './kernel';
+import { estimatedOf, madeBody, type Measured } from './made';
 import { placedBody } from './placed';
-import type { Shape } from './shape';
+import { shapeOf, type Reshaping, type Shape } from './shape';
 
 /**
  * Of the tolerance, how far the triangles may be off before they are bent, and by how much their sides may be bent then:
  * along the axis, and aslant.
  */
-const BEFORE = 0.45;
-const AFTER = 0.25;
+const BEFORE = 0.6;
+const AFTER = 0.16;
 
 /** What was meshed last, before it was bent: of another amount all but the bending is had from it. */
-let last: { of: Body; tolerance: number; most: number; mesh: Mesh } | undefined;
+const last = new WeakMap<Body, { readonly tolerance: number; readonly most: number; readonly mesh: Mesh }>();
+
+/** The body reshaped: exactly where it can be. */
+export const reshaped = (body: Body, asked: Reshaping): Body =>
+  exactlyReshaped(body, asked) ?? reshapedBody(body, shapeOf(asked));
 
 /** The body seen through a shape. */
 export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
@@ -38,46 +48,68 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
     leaf: { form: 'piece', from: placed.leaf, bounds: () => boundsThrough(placed, shape) },
   }));
   const reach = Math.max(...roughBounds(of).map(({ at, within }) => shape.reach(at) + within));
-  // In powers of two, so that what is drawn of one amount serves for the next.
-  const finer = 2 ** Math.ceil(Math.log2(shape.stretch(reach) / BEFORE));
+  // In steps, so that what is drawn of one amount serves for the next.
+  const finer = 2 ** (Math.ceil(4 * Math.log2(shape.stretch(reach) / BEFORE)) / 4);
   function bent(mesh: Mesh, tolerance: number, most: number, memory = FRESH) {
     const within = AFTER * tolerance;
     const before = { ...mesh, tolerance: Math.max(tolerance, mesh.tolerance * finer) };
     return bentMesh(before, shape, { levels: shape.levels(reach, within), within }, most, memory);
   }
 
+  /** What is added is bent part by part, since some parts of it may stay exact. */
+  const parts =
+    of.form === 'combined' && of.operation === 'add'
+      ? of.bodies.map((one) => reshaped(one, shape.asked))
+      : undefined;
+
   function* meshing(tolerance: number, most: number, memory = FRESH): Steps<Mesh> {
+    if (parts) {
+      const meshes: Mesh[] = [];
+      for (const part of parts) meshes.push(yield* part.meshing(tolerance, most / parts.length));
+      return { ...joinMeshes(meshes, memory), groups: groupsOf(parts, meshes) };
+    }
     const fine = tolerance / finer;
-    if (!(last?.of === of && last.tolerance === fine && last.most === most))
-      last = { of, tolerance: fine, most, mesh: yield* of.meshing(fine, most) };
-    return yield* bent(last.mesh, tolerance, most * SPARE, memory);
+    let before = last.get(of);
+    if (before?.tolerance !== fine || before.most !== most) {
+      before = { tolerance: fine, most, mesh: yield* of.meshing(fine, most) };
+      last.set(of, before);
+    }
+    return yield* bent(before.mesh, tolerance, most * SPARE, memory);
+  }
+
+  async function bentSolid(tolerance: number, poll: Poll, trusted: boolean): Promise<Combination> {
+    const whole = await solidOf(of, tolerance / finer, poll, trusted);
+    const mesh = await givingWay(bent(whole, tolerance, MOST_COMBINED * SPARE), poll);
+    const { parts = 1, skins = 0, mended } = whole;
+    const groups = mesh.groups ?? [{ of: 0, first: 0, count: mesh.triangles.length / 3 }];
+    return { ...mesh, groups, volume: meshMass(mesh).mass.volume, parts, skins, mended };
   }
 
   return madeBody({ form: 'reshaped', of, shape, leaves } as const, {
     material: of.material,
     size: sizeOver(leaves.flatMap(({ leaf }) => (leaf.form === 'piece' ? leaf.bounds() : []))),
-    async solid(tolerance, poll, trusted) {
-      const whole = await solidOf(of, tolerance / finer, poll, trusted);
-      const mesh = await givingWay(bent(whole, tolerance, MOST_COMBINED * SPARE), poll);
-      const { parts = 1, skins = 0, mended } = whole;
-      const groups = mesh.groups ?? [{ of: 0, first: 0, count: mesh.triangles.length / 3 }];
-      return { ...mesh, groups, volume: meshMass(mesh).mass.volume, parts, skins, mended };
-    },
+    solid: (tolerance, poll, trusted) =>
+      cleanly((finer) => bentSolid(finer * tolerance, poll, trusted), trusted, poll),
     meshing,
     async measured(finest, solid, poll) {
       await of.measured(poll);
+      const begin = isMade(of) ? of.checkedAt : finest;
+      const found: { mass: Mass; surface: number }[] = [];
       // Of the faces as they were, bent; what their chords left out of the body is as large a part of it now.
-      const found = await measuredBy(finest, solid, async ({ mended }, tolerance) => {
-        const before = await solidOf(of, tolerance / finer, poll, !mended);
+      for (const coarser of [1, 2, 4, 8]) {
+        const before = await solidOf(of, coarser * begin, poll);
         const was = meshMass(before);
-        const now = await givingWay(bentMass(before, shape, shape.levels(reach, tolerance)), poll);
+        const now = await givingWay(bentMass(before, shape, shape.levels(reach, coarser * begin)), poll);
         const volume = now.mass.volume * (of.volume / was.mass.volume);
-        return { mass: { ...now.mass, volume }, surface: now.surface * (of.surface / was.surface) };
-      });
-      return withKept(found, of, shape);
+        found.push({ mass: { ...now.mass, volume }, surface: now.surface * (of.surface / was.surface) });
+      }
+      return withKept(estimatedOf(found, await solid(EXTENT * finest, false)), of, shape);
     },
   });
 }
+
+/** Its extent is seen of triangles so many times as coarse as it is measured by. */
+const EXTENT = 2;
 
 /** What is known better than by triangles: a volume that is kept; and how far off the body was before. */
 function withKept(found: Measured, of: Body, { keepsVolume }: Shape): Measured {

@@ -158,7 +158,7 @@ function nearestAlong({ edges, ends }: Line, centre: Vec3, about: number) {
 
 /** What the way on, and the ways to where it touches, turn by from one place to the next, rad; and places at most. */
 const TURN = 0.15;
-const TURN_AT_EDGE = 0.3;
+const TURN_AT_EDGE = 0.45;
 const MOST = 4000;
 /** The least step, as a part of the radius, and the largest. */
 const LEAST = 1 / 100;

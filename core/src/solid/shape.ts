@@ -79,7 +79,8 @@ export function shapeOf(asked: Reshaping): Shape {
     stretch(reach) {
       switch (way) {
         case 'wring':
-          return Math.hypot(1, reach * fastest) + Math.abs(reach * fastest) / 2;
+          // The greater singular value of a shear.
+          return (Math.abs(reach * fastest) + Math.hypot(2, reach * fastest)) / 2;
         case 'taper':
           return Math.max(1, amount) + reach * Math.abs(fastest);
         case 'stretch':

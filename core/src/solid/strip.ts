@@ -54,7 +54,7 @@ export function* stripFigures(
   rolling: Rolling,
 ): Steps<readonly [StripFigures, number] | Unrolled> {
   const found: StripFigures[] = [];
-  for (const finer of [2, 4]) {
+  for (const finer of [1, 2]) {
     const how = { ...rolling, push: 0, finer };
     const rolled = yield* rolledAlong(joint, faces, how);
     if (rolled instanceof Unrolled) return rolled;

@@ -18,7 +18,8 @@ import {
   type Welding,
 } from './body';
 import { withoutSpecks } from '../mesh/specks';
-import { inWords, isFrayed, solidOf } from './combined';
+import { cleanly } from './cleanly';
+import { inWords, solidOf } from './combined';
 import { jointsOf, type Joint } from './joints';
 import { combine, hullMeshes, type Combination } from './kernel';
 import { madeBody, type Measured } from './made';
@@ -121,9 +122,6 @@ async function jointsAt(
   return { whole, joints, facesFor: facesOf(whole), rolling };
 }
 
-/** Where what was made is frayed, it is made again, each time finer by this. */
-const AGAIN = [1, 0.87, 0.71, 0.58] as const;
-
 async function welded(
   of: Body,
   welding: Welding,
@@ -132,12 +130,7 @@ async function welded(
   poll: Poll,
   trusted: boolean,
 ): Promise<Combination> {
-  let made: Combination | undefined;
-  for (const finer of trusted ? [1] : AGAIN) {
-    made = await weldedOnce(of, welding, number, finer * tolerance, poll, trusted);
-    if (trusted || !(await isFrayed(made, poll))) break;
-  }
-  return made!;
+  return cleanly((finer) => weldedOnce(of, welding, number, finer * tolerance, poll, trusted), trusted, poll);
 }
 
 async function weldedOnce(

@@ -9,7 +9,7 @@ import { add, cross, dot, norm, scale, sub, type Vec3 } from '../../geometry/vec
 import { Complaint, mm, told, words } from '../../measure/words';
 import type { Mesh } from '../../mesh/mesh';
 import { roughBounds, sizeAbout, type Body } from '../../solid/body';
-import { reshaped } from '../../solid/exactly-reshaped';
+import { reshaped } from '../../solid/reshaped';
 import { fastestOf, type Reshaping } from '../../solid/shape';
 import { placedMarks } from '../paths/placed-marks';
 import { placedAt, PLACING, PLACING_DEFAULTS } from '../paths/placing';

@@ -1,0 +1,74 @@
+/** Slivers that rounding has laid across each other, let go. */
+import type { Steps } from '../geometry/steps';
+import { inspectMesh, weld } from './closed';
+import { crossingSteps } from './crossing';
+import type { Mesh, MeshGroup } from './mesh';
+
+/** Rounds of looking, and crossings that are seen to in each. */
+const ROUNDS = 8;
+const MOST = 200;
+
+/**
+ * The mesh with the shortest sides of triangles that cross, where they are shorter than `within` (mm), let go, until none
+ * cross, or as few as can be; never one that is not closed.
+ */
+export function* untangled<T extends Mesh & { readonly groups: readonly MeshGroup[] }>(
+  mesh: T,
+  within: number,
+): Steps<T> {
+  let now = mesh;
+  let fewest = Infinity;
+  let best = mesh;
+  for (let round = 0; round < ROUNDS; round++) {
+    const pairs = yield* crossingSteps(now, MOST);
+    const { openEdges, degenerate } = inspectMesh(now);
+    if (!openEdges && !degenerate && pairs.length < fewest) {
+      fewest = pairs.length;
+      best = now;
+    }
+    const next = pairs.length ? withoutShortest(now, [...new Set(pairs.flat())], within) : undefined;
+    if (!next) break;
+    now = next;
+  }
+  return best;
+}
+
+/** Without the shortest side of each of some triangles; undefined where none is short enough. */
+function withoutShortest<T extends Mesh & { readonly groups: readonly MeshGroup[] }>(
+  mesh: T,
+  crossed: readonly number[],
+  within: number,
+): T | undefined {
+  const { triangles, groups } = mesh;
+  const p = mesh.positions.slice();
+  const same = weld(p);
+  const far = (a: number, b: number) =>
+    Math.hypot(p[3 * a]! - p[3 * b]!, p[3 * a + 1]! - p[3 * b + 1]!, p[3 * a + 2]! - p[3 * b + 2]!);
+  /** Places that are another's now, by the first corner there. */
+  const gone = new Map<number, number>();
+  for (const t of crossed) {
+    const corners = [0, 1, 2].map((k) => same[triangles[3 * t + k]!]!);
+    if (corners.some((corner) => gone.has(corner) || [...gone.values()].includes(corner))) continue;
+    const sides = [0, 1, 2].map((k) => [corners[k]!, corners[(k + 1) % 3]!] as const);
+    const [a, b] = sides.reduce((best, side) => (far(...side) < far(...best) ? side : best));
+    if (far(a, b) < within) gone.set(a, b);
+  }
+  if (!gone.size) return undefined;
+  for (let i = 0; i < same.length; i++) {
+    const to = gone.get(same[i]!);
+    if (to !== undefined) p.copyWithin(3 * i, 3 * to, 3 * to + 3);
+  }
+  const place = (corner: number) => gone.get(same[corner]!) ?? same[corner]!;
+  const kept: number[] = [];
+  let first = 0;
+  const left = groups.flatMap((group): MeshGroup[] => {
+    for (let t = 3 * group.first; t < 3 * (group.first + group.count); t += 3) {
+      const [a, b, c] = [triangles[t]!, triangles[t + 1]!, triangles[t + 2]!];
+      if (place(a) !== place(b) && place(b) !== place(c) && place(c) !== place(a)) kept.push(a, b, c);
+    }
+    const count = kept.length / 3 - first;
+    first += count;
+    return count ? [{ ...group, first: first - count, count }] : [];
+  });
+  return { ...mesh, positions: p, triangles: Uint32Array.from(kept), groups: left };
+}
