@@ -5,11 +5,11 @@ import { OfMaterial } from './material';
 import { PlacingLines } from './placing';
 
 function Sentence() {
-  const { slope } = useSet();
+  const { slope, copies } = useSet();
   return (
     <>
-      <Fig field="copies" name="number of blades" after="blades" />, <Hand />, on a hub{' '}
-      <Fig field="hub" name="hub diameter" after="across" />, their tips{' '}
+      <Fig field="copies" name="number of blades" after={copies === '1' ? 'blade' : 'blades'} />, <Hand />, on
+      a hub <Fig field="hub" name="hub diameter" after="across" />, their tips{' '}
       <Fig field="tip" name="tip diameter" after="across" />, <Height />,{' '}
       <Pick
         field="slope"

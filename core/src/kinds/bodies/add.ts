@@ -8,7 +8,7 @@ export const add = bodyKind({
   kind: 'add',
   title: 'Added',
   noun: 'bodies added',
-  words: ['add', 'added', 'union', 'together', 'fuse', 'one body', 'merge', 'weld', 'combine'],
+  words: ['add', 'added', 'union', 'together', 'fuse', 'one body', 'merge', 'combine'],
   inputs: { bodies: { ...SEVERAL, begins: 2 } },
   evaluate: (_figures, { bodies }) => combinedBody('add', allOf(bodies)),
 });
