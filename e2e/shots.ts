@@ -95,6 +95,8 @@ for (const [name, kind, step] of [
 // Bodies of several kinds, for docs/bodies.md; one of them with its sheet.
 const BODIES = join(import.meta.dirname, '../docs/bodies');
 mkdirSync(BODIES, { recursive: true });
+/** What the kernel takes long to settle. */
+const SLOW = new Set<string>(['wheel', 'pot']);
 for (const [name, file, step] of [
   ['Puffed skep', 'skep', 'skep'],
   ['Springs of a lid', 'springs', 'row'],
@@ -104,13 +106,18 @@ for (const [name, file, step] of [
   ['Honey spinner', 'spinner', 'spinner'],
   ['Swirl drop', 'drop', 'whole'],
   ['Filler plug', 'plug', 'plug'],
+  ['Pump wheel', 'wheel', 'rooted'],
+  ['Creaming ribbon', 'creamer', 'whole'],
+  ['Wax-press auger', 'auger', 'grooved'],
+  ['Scalloped honey pot', 'pot', 'wrung'],
+  ['Bayonet neck', 'neck', 'slotted'],
 ] as const) {
   await light.goto(base);
   await open(light, name);
   await light.locator(`[data-step="${step}"] header input`).click();
   await light.locator('aside [data-result="mass"]').waitFor();
   await light.mouse.move(640, 30);
-  await light.waitForTimeout(7000);
+  await light.waitForTimeout(SLOW.has(file) ? 30_000 : 7000);
   if (file === 'knob') await light.screenshot({ path: join(OUT, 'workbench-knob.png') });
   await light.screenshot({
     path: join(BODIES, `${file}.png`),

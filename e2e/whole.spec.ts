@@ -82,11 +82,11 @@ test('a pump wheel: blades on a hub, their roots rounded', async ({ page }) => {
   const blades = page.locator('[data-step="blade"]');
   await expect(blades).toContainText(/angle at the tip\s*22\.55/);
   // Moved up, so that hub and blades end at different heights.
-  await blades.getByRole('button', { name: 'More about Blades' }).click();
+  await blades.getByRole('button', { name: 'More figures' }).click();
   await fill(page, { 'blade.originZ': '4 mm' });
   // A ball of that size has no room between them, and what has is said.
   const weld = page.locator('[data-step="weld"]');
-  await expect(weld.getByRole('alert')).toContainText(/no room .* up to [\d.]+ mm/, { timeout: 60_000 });
+  await expect(weld.getByRole('alert')).toContainText(/no room .* up to 2\.\d+\s*mm/, { timeout: 60_000 });
   await fill(page, { 'weld.radius': '1.2 mm' });
   await expect(weld.getByRole('alert')).toHaveCount(0, { timeout: 60_000 });
   await expect(finding(page, 'closed')).toContainText('Surface is closed', { timeout: 120_000 });

@@ -33,7 +33,7 @@ export function* untangled<T extends Mesh & { readonly groups: readonly MeshGrou
   return best;
 }
 
-/** Without the shortest side of each of some triangles; undefined where none is short enough. */
+/** Without the shortest side at the corners of each of some triangles; undefined where none is short enough. */
 function withoutShortest<T extends Mesh & { readonly groups: readonly MeshGroup[] }>(
   mesh: T,
   crossed: readonly number[],
@@ -44,14 +44,30 @@ function withoutShortest<T extends Mesh & { readonly groups: readonly MeshGroup[
   const same = weld(p);
   const far = (a: number, b: number) =>
     Math.hypot(p[3 * a]! - p[3 * b]!, p[3 * a + 1]! - p[3 * b + 1]!, p[3 * a + 2]! - p[3 * b + 2]!);
+  const cornersOf = (t: number) => [0, 1, 2].map((k) => same[triangles[3 * t + k]!]!);
+  /** Of each corner of those that cross, the shortest side that ends there. */
+  const shortest = new Map<number, readonly [number, number]>();
+  const asked = new Set(crossed.flatMap(cornersOf));
+  for (let t = 0; t < triangles.length / 3; t++) {
+    const corners = cornersOf(t);
+    if (!corners.some((corner) => asked.has(corner))) continue;
+    for (let k = 0; k < 3; k++) {
+      const side = [corners[k]!, corners[(k + 1) % 3]!] as const;
+      for (const end of side) {
+        const before = shortest.get(end);
+        if (asked.has(end) && (!before || far(...side) < far(...before))) shortest.set(end, side);
+      }
+    }
+  }
   /** Places that are another's now, by the first corner there. */
   const gone = new Map<number, number>();
+  const taken = new Set<number>();
   for (const t of crossed) {
-    const corners = [0, 1, 2].map((k) => same[triangles[3 * t + k]!]!);
-    if (corners.some((corner) => gone.has(corner) || [...gone.values()].includes(corner))) continue;
-    const sides = [0, 1, 2].map((k) => [corners[k]!, corners[(k + 1) % 3]!] as const);
+    const sides = cornersOf(t).map((corner) => shortest.get(corner)!);
     const [a, b] = sides.reduce((best, side) => (far(...side) < far(...best) ? side : best));
-    if (far(a, b) < within) gone.set(a, b);
+    if (far(a, b) >= within || [a, b].some((end) => gone.has(end) || taken.has(end))) continue;
+    gone.set(a, b);
+    taken.add(b);
   }
   if (!gone.size) return undefined;
   for (let i = 0; i < same.length; i++) {
