@@ -1,7 +1,7 @@
 /** Every demo design: how soon after an edit its exact figures are there, and how long it works without asking whether to go on. */
 import { checkStep, createCache, evaluate } from '@nematos/core/design/evaluate';
 import type { Design } from '@nematos/core/design/schema';
-import { sizeAbout } from '@nematos/core/solid/body';
+import { isMade, sizeAbout } from '@nematos/core/solid/body';
 import { partOf } from '@nematos/core/view/part';
 import { demoEdits } from './edits';
 import { quantile, type Row } from './measure';
@@ -57,7 +57,7 @@ async function coarseRow(name: string, edits: readonly Design[]): Promise<Row> {
     const part = new Set(partOf(design.steps).map(({ id }) => id));
     triangles = 0;
     for (const { id, value } of steps)
-      if (part.has(id) && value?.type === 'body' && value.form === 'combined') {
+      if (part.has(id) && value?.type === 'body' && isMade(value)) {
         const made = await value.solid(sizeAbout(value) * COARSE, async () => {}, true);
         triangles += made.triangles.length / 3;
       }
