@@ -201,6 +201,28 @@ describe('a body that is reshaped', () => {
     }
   });
 
+  it('is drawn coarser the next time where it was of too many triangles, and says so', async () => {
+    const bar: Made[] = [
+      ['rectangle', { width: '30 mm', height: '40 mm' }],
+      ['extrude', { height: '6 mm', originX: '-3 mm', axisX: '1', axisZ: '0', originZ: '30 mm' }],
+    ];
+    const design = reshapeDesign(bar, { ...BETWEEN, angle: '200 deg' });
+    const cache = createCache();
+    const drawn = async (angle: number) => {
+      stepOf(design, 'reshape').set.angle = `${angle} deg`;
+      const body = (await evaluate(design, cache)).steps.at(-1)!.value as Body;
+      return body.mesh(0.05, 6000);
+    };
+    const first = await drawn(200);
+    // Never more than four times as many as are allowed.
+    expect(first.triangles.length / 3).within(2000, 24_000);
+    for (const angle of [201, 202, 203]) await drawn(angle);
+    const later = await drawn(204);
+    expect(later.tolerance).greaterThan(0.1);
+    expect(later.triangles.length).lessThan(first.triangles.length / 2);
+    expect(inspectMesh(later)).deep.include({ openEdges: 0, degenerate: 0 });
+  });
+
   it('tapers and is drawn out: volumes by quadrature', async () => {
     const size = (z: number) => 1 + (0.4 - 1) * done(height(z), 0.25);
     const block: Made[] = [

@@ -1,5 +1,4 @@
 /** Triangles made finer until a smooth map bends none of them by more than is allowed. */
-import { Complaint } from '../measure/words';
 import type { Steps } from '../geometry/steps';
 import type { Vec3 } from '../geometry/vector';
 import { FRESH } from './memory';
@@ -23,7 +22,7 @@ const TOGETHER = 4000;
  * The mesh seen through a map that folds nothing. It is parted at `levels` (heights, rising) first, then edges are halved
  * that lie aslant, where their middle may go farther than `within` (mm) from the middle of where their ends go. Where an edge is parted depends on the
  * places of its ends alone, so that faces which share an edge without sharing corners still meet.
- * @throws Complaint where more than `most` triangles would be needed
+ * Undefined where more than `most` triangles would be needed.
  */
 export function* bentMesh(
   mesh: Mesh,
@@ -31,7 +30,7 @@ export function* bentMesh(
   { levels, within }: { readonly levels: readonly number[]; readonly within: number },
   most: number,
   memory = FRESH,
-): Steps<Mesh> {
+): Steps<Mesh | undefined> {
   const corners = new Corners(mesh, bending);
   let [triangles, of] = yield* sliced(mesh.triangles, ownersOf(mesh), corners, levels);
   for (let round = 0; round < ROUNDS; round++) {
@@ -57,10 +56,7 @@ export function* bentMesh(
     }
     triangles = next;
     of = owners;
-    if (triangles.length > 3 * most)
-      throw new Complaint(
-        'So fine a tolerance needs too many triangles here: take a coarser one, or change the shape by less.',
-      );
+    if (triangles.length > 3 * most) return undefined;
     if (!parted) break;
   }
   return corners.mesh(triangles, of, mesh, memory);

@@ -83,6 +83,8 @@ export interface WeldedBody extends Made {
   readonly welding: Welding;
   /** Those of the body, and the strips laid along the joints as the last. */
   readonly leaves: readonly Placed[];
+  /** What is laid on, less what is taken off, mm³, and by how much that may be off; once it is measured. */
+  laid(): { readonly volume: number; readonly within: number };
 }
 
 /** How far figures may be off: mm³, mm² and mm. */

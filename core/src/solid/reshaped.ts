@@ -3,6 +3,7 @@ import { moved, STILL, stretchOf } from '../geometry/motion';
 import type { Mass } from '../geometry/mass';
 import type { Poll } from '../geometry/poll';
 import { givingWay, type Steps } from '../geometry/steps';
+import { Complaint } from '../measure/words';
 import { bentMesh } from '../mesh/bent';
 import { bentMass } from '../mesh/bent-mass';
 import { meshMass } from '../mesh/mass';
@@ -37,6 +38,12 @@ const AFTER = 0.16;
 /** What was meshed last, before it was bent: of another amount all but the bending is had from it. */
 const last = new WeakMap<Body, { readonly tolerance: number; readonly most: number; readonly mesh: Mesh }>();
 
+/** How much coarser than is asked for a body is drawn, since it was of too many triangles before; at most so much. */
+const coarser = new WeakMap<Body, number>();
+const COARSEST = 4;
+/** Of the triangles that are allowed, those that can be bent in the time of a frame. */
+const FRAME = 1 / 3;
+
 /** The body reshaped: exactly where it can be. */
 export const reshaped = (body: Body, asked: Reshaping): Body =>
   exactlyReshaped(body, asked) ?? reshapedBody(body, shapeOf(asked));
@@ -69,18 +76,29 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
       for (const part of parts) meshes.push(yield* part.meshing(tolerance, most / parts.length));
       return { ...joinMeshes(meshes, memory), groups: groupsOf(parts, meshes) };
     }
-    const fine = tolerance / finer;
-    let before = last.get(of);
-    if (before?.tolerance !== fine || before.most !== most) {
-      before = { tolerance: fine, most, mesh: yield* of.meshing(fine, most) };
-      last.set(of, before);
+    for (;;) {
+      const by = coarser.get(of) ?? 1;
+      const drawn = tolerance * by;
+      const fine = drawn / finer;
+      let before = last.get(of);
+      if (before?.tolerance !== fine || before.most !== most) {
+        before = { tolerance: fine, most, mesh: yield* of.meshing(fine, most) };
+        last.set(of, before);
+      }
+      const mesh = yield* bent(before.mesh, drawn, most * SPARE, memory);
+      const over = mesh ? mesh.triangles.length / 3 / (most * FRAME) : 2;
+      if (over > 1) coarser.set(of, Math.min(mesh ? COARSEST : Infinity, by * over));
+      if (mesh) return mesh;
     }
-    return yield* bent(before.mesh, tolerance, most * SPARE, memory);
   }
 
   async function bentSolid(tolerance: number, poll: Poll, trusted: boolean): Promise<Combination> {
     const whole = await solidOf(of, tolerance / finer, poll, trusted);
     const mesh = await givingWay(bent(whole, tolerance, MOST_COMBINED * SPARE), poll);
+    if (!mesh)
+      throw new Complaint(
+        'So fine a tolerance needs too many triangles here: take a coarser one, or change the shape by less.',
+      );
     const { parts = 1, skins = 0, mended } = whole;
     const groups = mesh.groups ?? [{ of: 0, first: 0, count: mesh.triangles.length / 3 }];
     return { ...mesh, groups, volume: meshMass(mesh).mass.volume, parts, skins, mended };

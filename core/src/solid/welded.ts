@@ -42,14 +42,18 @@ export function weldedBody(of: Body, welding: Welding): WeldedBody {
     material: before[0]!.material,
     leaf: { form: 'piece', from: before[0]!.leaf, bounds: () => roughBounds(of) },
   };
-  return madeBody({ form: 'welded', of, welding, leaves: [...before, strip] } as const, {
+  let laid = { volume: NaN, within: NaN };
+  const more = { form: 'welded', of, welding, leaves: [...before, strip], laid: () => laid } as const;
+  return madeBody(more, {
     material: of.material,
     size: sizeAbout(of),
     solid: (...wanted) => welded(of, welding, before.length, ...wanted),
     meshing: (...wanted) => of.meshing(...wanted),
     async measured(finest, solid, poll) {
       await of.measured(poll);
-      return measuredWith(of, welding, await solid(finest, false), finest, poll);
+      const found = await measuredWith(of, welding, await solid(finest, false), finest, poll);
+      laid = found.laid;
+      return found;
     },
   });
 }
@@ -64,11 +68,11 @@ async function measuredWith(
   made: Combination,
   finest: number,
   poll: Poll,
-): Promise<Measured> {
+): Promise<Measured & { readonly laid: ReturnType<WeldedBody['laid']> }> {
   const site = await jointsAt(of, welding, finest, poll, false);
   const off = withinOf(of) ?? { volume: 0, surface: 0, extent: 0 };
   let { surface } = of;
-  let within = off.volume;
+  let within = 0;
   const masses: Mass[] = [of.mass];
   for (const joint of site.joints) {
     const faces = await site.facesFor(joint, poll);
@@ -82,10 +86,11 @@ async function measuredWith(
   const mass = addMass(masses);
   return {
     mass,
+    laid: { volume: mass.volume - of.volume, within },
     surface,
     extent: boxOf(made),
     within: {
-      volume: within,
+      volume: off.volume + within,
       surface: off.surface + (OFF * Math.abs(surface - of.surface) * site.rolling.tolerance) / welding.radius,
       extent: 2 * made.tolerance,
     },

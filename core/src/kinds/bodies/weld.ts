@@ -18,16 +18,13 @@ export const weld = bodyKind({
   }),
   defaults: { radius: '2 mm', where: 'hollows' },
   evaluate: ({ radius, where }, { body }) => weldedBody(body, { radius, where }),
-  figures: (body: WeldedBody) => [
-    ...anyBodyFigures(body),
-    {
-      name: 'weldVolume',
-      label: 'volume laid on',
-      value: body.volume - body.of.volume,
-      quantity: 'volume',
-      within: body.within.volume,
-    },
-  ],
+  figures(body: WeldedBody) {
+    const { volume, within } = body.laid();
+    return [
+      ...anyBodyFigures(body),
+      { name: 'weldVolume', label: 'volume laid on', value: volume, quantity: 'volume', within },
+    ];
+  },
   measure: (body, poll) => body.measured(poll),
   check: checkSolid,
 });
