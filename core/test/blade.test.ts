@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { addStep, setInput } from '../src/design/edit';
-import { createCache, evaluate } from '../src/design/evaluate';
+import { checkStep, createCache, evaluate } from '../src/design/evaluate';
 import { emptyDesign, type Design } from '../src/design/schema';
 import { integrate, root, valley } from '../src/geometry/numeric';
 import type { Vec3 } from '../src/geometry/vector';
@@ -148,6 +148,12 @@ describe('a blade', () => {
     near(figure('tipGap'), ((2 * Math.PI * 35) / 8) * Math.sin(Math.atan(120 / (2 * Math.PI * 35))) - 2);
     expect(graph!.points[0]![1]).closeTo(figure('rootAngle'), 1e-12);
     expect(graph!.points.at(-1)![1]).closeTo(figure('tipAngle'), 1e-12);
+    // One finding for all: they are alike.
+    const design = bladeDesign(set);
+    const cache = createCache();
+    const { steps } = await evaluate(design, cache);
+    const { findings } = await checkStep(design.steps[0]!, steps[0]!, cache, go);
+    expect(findings.map(({ name, level }) => [name, level])).deep.equal([['closed', 'good']]);
     // Each stands an eighth of the round from the one before.
     const middle = (i: number) => {
       const { first, volume } = bodies[i]!.mass;

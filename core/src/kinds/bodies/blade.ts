@@ -129,6 +129,8 @@ export const blade = bodyKind({
   graph: (body: Body) => (MADE.has(body) ? angles(MADE.get(body)!) : undefined),
   measure: (body, poll) => body.measured(poll),
   check: checkSolid,
+  // They are alike.
+  checkSet: (set, context) => checkSolid(set.members[0]!, context),
   marks: (_body, set, _filled, resolved) =>
     placedMarks(set, resolved, (at) => {
       const of = (field: string) => resolved[field]?.value;
@@ -249,8 +251,20 @@ function bladeFigures({ copies, run, cut }: Blade): Figure[] {
     quantity: 'length',
   });
   return [
-    angleOf('rootAngle', changes ? 'angle at the root, foot' : 'angle at the root', run.start, hub, 'Root angle'),
-    angleOf('tipAngle', changes ? 'angle at the tip, foot' : 'angle at the tip', run.start, outer, 'Tip angle'),
+    angleOf(
+      'rootAngle',
+      changes ? 'angle at the root, foot' : 'angle at the root',
+      run.start,
+      hub,
+      'Root angle',
+    ),
+    angleOf(
+      'tipAngle',
+      changes ? 'angle at the tip, foot' : 'angle at the tip',
+      run.start,
+      outer,
+      'Tip angle',
+    ),
     ...(changes
       ? [
           angleOf('rootAngleTop', 'angle at the root, top', run.end, hub),
