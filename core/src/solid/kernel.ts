@@ -5,7 +5,6 @@
 import type { Manifold, ManifoldToplevel } from 'manifold-3d';
 import type { MeshReport } from '../mesh/closed';
 import type { Poll } from '../geometry/poll';
-import type { Vec3 } from '../geometry/vector';
 import { dot } from '../geometry/vector';
 import { told, words, type Words } from '../measure/words';
 import type { Plane } from '../geometry/plane';
@@ -29,7 +28,8 @@ export function kernelAt(wasmUrl: string): void {
   place = wasmUrl;
 }
 
-async function kernel(): Promise<ManifoldToplevel> {
+/** The kernel itself, for what makes meshes by it. */
+export async function kernel(): Promise<ManifoldToplevel> {
   loading ??= (async () => {
     const url = place;
     // It is loaded only where there is something to be joined.
@@ -192,36 +192,6 @@ function partsOf(solid: Manifold): { readonly parts: number; readonly skins: num
     piece.delete();
   }
   return { parts: pieces.length - skins, skins };
-}
-
-/** A point of a hull, and the normal that its faces get there. */
-export interface HullPoint {
-  readonly place: Vec3;
-  readonly normal: Vec3;
-}
-
-/** The convex hulls of points as meshes, each with the normals of its points; those without substance are left out. */
-export async function hullMeshes(all: readonly (readonly HullPoint[])[], tolerance: number): Promise<Mesh[]> {
-  const top = await kernel();
-  return all.flatMap((points): Mesh[] => {
-    const hull = top.Manifold.hull(points.map(({ place }) => [...place] as [number, number, number]));
-    try {
-      if (hull.status() !== 'NoError' || !(hull.volume() > 0)) return [];
-      const { vertProperties, triVerts, numProp } = hull.getMesh();
-      const positions = new Float32Array((3 * vertProperties.length) / numProp);
-      const normals = new Float32Array(positions.length);
-      for (let i = 0; i < positions.length / 3; i++) {
-        const at = vertProperties.subarray(numProp * i, numProp * i + 3);
-        positions.set(at, 3 * i);
-        const far = ({ place }: HullPoint) =>
-          Math.hypot(place[0] - at[0]!, place[1] - at[1]!, place[2] - at[2]!);
-        normals.set(points.reduce((best, one) => (far(one) < far(best) ? one : best)).normal, 3 * i);
-      }
-      return [{ positions, normals, triangles: Uint32Array.from(triVerts), tolerance }];
-    } finally {
-      hull.delete();
-    }
-  });
 }
 
 export type Operation = 'add' | 'subtract' | 'common';

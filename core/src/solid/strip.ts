@@ -7,7 +7,7 @@ import { meshVolume } from '../mesh/closed';
 import { meshMass } from '../mesh/mass';
 import type { Mesh } from '../mesh/mesh';
 import type { Joint } from './joints';
-import type { HullPoint } from './kernel';
+import type { HullPoint } from './hulls';
 import { angleOf, isOnEdge, rolledAlong, Unrolled, type Faces, type Rolled, type Rolling } from './rolled';
 
 /** What a strip is that reaches nowhere into the bodies. */

@@ -20,8 +20,9 @@ import {
 import { withoutSpecks } from '../mesh/specks';
 import { cleanly } from './cleanly';
 import { inWords, solidOf } from './combined';
+import { hullMeshes } from './hulls';
 import { jointsOf, type Joint } from './joints';
-import { combine, hullMeshes, type Combination } from './kernel';
+import { combine, type Combination } from './kernel';
 import { madeBody, type Measured } from './made';
 import { rollingFails, Unrolled, type Faces, type Rolling } from './rolled';
 import { rolledStrip, stripFigures } from './strip';
@@ -47,7 +48,8 @@ export function weldedBody(of: Body, welding: Welding): WeldedBody {
   return madeBody(more, {
     material: of.material,
     size: sizeAbout(of),
-    solid: (...wanted) => welded(of, welding, before.length, ...wanted),
+    solid: (tolerance, poll, trusted) =>
+      cleanly((finer) => welded(of, welding, before.length, finer * tolerance, poll, trusted), trusted, poll),
     meshing: (...wanted) => of.meshing(...wanted),
     async measured(finest, solid, poll) {
       await of.measured(poll);
@@ -135,17 +137,6 @@ async function welded(
   poll: Poll,
   trusted: boolean,
 ): Promise<Combination> {
-  return cleanly((finer) => weldedOnce(of, welding, number, finer * tolerance, poll, trusted), trusted, poll);
-}
-
-async function weldedOnce(
-  of: Body,
-  welding: Welding,
-  number: number,
-  tolerance: number,
-  poll: Poll,
-  trusted: boolean,
-): Promise<Combination> {
   const { whole, joints, facesFor, rolling } = await jointsAt(of, welding, tolerance, poll, trusted);
   const strips: { readonly meshes: readonly Mesh[]; readonly hollow: boolean }[] = [];
   for (const [i, joint] of joints.entries()) {
@@ -175,7 +166,7 @@ async function weldedOnce(
 }
 
 const ALONE =
-  'This is one body by itself: joints are where bodies that are added, or taken from one another, meet.';
+  'This is one body by itself: joints are where bodies that are added, or taken from one another, meet. Choose the step that did that.';
 const NO_HOLLOW = 'Its bodies meet in no hollow: choose ridges, or move them into each other.';
 const NO_RIDGE = 'Its bodies meet in no ridge: choose hollows.';
 
