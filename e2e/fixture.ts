@@ -43,6 +43,8 @@ export async function openDesign(page: Page, name: string): Promise<void> {
 
 const FOLDER = join(import.meta.dirname, '../demo');
 const DEMO = readdirSync(FOLDER).map((file) => readDesign(readFileSync(join(FOLDER, file), 'utf8')));
+/** As many designs as the first visit finds on the shelf. */
+export const DESIGNS = DEMO.length;
 
 /** Puts a design into the browser as the first release kept it, where nothing is kept yet, and opens it. */
 async function openKept(page: Page, design: Design): Promise<void> {

@@ -1,6 +1,6 @@
 /** What is kept, and what is told where it cannot be. */
 import { readFileSync } from 'node:fs';
-import { expect, FAST, field, kept, openDesign, openShelf, settled, test } from './fixture';
+import { DESIGNS, expect, FAST, field, kept, openDesign, openShelf, settled, test } from './fixture';
 
 /** Changes the record of a design where the browser has it. */
 const damage = (name: string) =>
@@ -28,7 +28,7 @@ test('a damaged design is set aside by its name, and the rest of the shelf stand
   await page.reload();
   const aside = page.getByRole('region', { name: 'Could not be read' });
   await expect(aside).toContainText('Gate spring: damaged at steps → 0 → set');
-  await expect(page.locator('[data-design]')).toHaveCount(29);
+  await expect(page.locator('[data-design]')).toHaveCount(DESIGNS - 1);
   const [file] = await Promise.all([
     page.waitForEvent('download'),
     aside.getByRole('button', { name: 'Send out what is there' }).click(),
@@ -41,6 +41,7 @@ test('a damaged design is set aside by its name, and the rest of the shelf stand
 
 test('a shelf goes out as one file, and comes in again', async ({ page }) => {
   await openShelf(page);
+  await expect(page.locator('[data-design]')).toHaveCount(DESIGNS);
   const [file] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('button', { name: 'Send out the shelf' }).click(),
@@ -53,7 +54,7 @@ test('a shelf goes out as one file, and comes in again', async ({ page }) => {
       buffer: readFileSync(path),
     })),
   );
-  await expect(page.locator('[data-design]')).toHaveCount(52);
+  await expect(page.locator('[data-design]')).toHaveCount(2 * DESIGNS);
 });
 
 test('without room for short texts everything works, and is kept', async ({ page }) => {

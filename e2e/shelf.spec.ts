@@ -1,10 +1,10 @@
 import { writeFile } from 'node:fs/promises';
-import { expect, openShelf, test } from './fixture';
+import { DESIGNS, expect, openShelf, test } from './fixture';
 
 test('the first visit finds the designs of the honey house, with their pictures', async ({ page }) => {
   await openShelf(page);
-  await expect(page.locator('[data-design]')).toHaveCount(30);
-  await expect(page.locator('[data-design] img')).toHaveCount(30, { timeout: 60_000 });
+  await expect(page.locator('[data-design]')).toHaveCount(DESIGNS);
+  await expect(page.locator('[data-design] img')).toHaveCount(DESIGNS, { timeout: 60_000 });
 });
 
 test('designs are named, copied, taken off and put back', async ({ page }) => {
@@ -24,7 +24,7 @@ test('designs are named, copied, taken off and put back', async ({ page }) => {
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.locator('[data-design="Soft bumper"]')).toBeVisible();
   await act('Soft bumper', 'Take off the shelf');
-  await expect(page.locator('[data-design]')).toHaveCount(30);
+  await expect(page.locator('[data-design]')).toHaveCount(DESIGNS);
   await page.reload();
   await page.getByRole('button', { name: 'Put back' }).click();
   await expect(page.locator('[data-design="Soft bumper"]')).toBeVisible();

@@ -2,6 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { inspectMesh } from '@nematos/core/mesh/closed';
 import { readBinary } from '../core/test/stl-reader';
 import {
+  DESIGNS,
   FAST,
   choose,
   expect,
@@ -375,7 +376,7 @@ test('an address without a design says so', async ({ page }) => {
   await page.goto(`/d/none${FAST}`);
   await expect(page.getByText('There is no such design in this browser')).toBeVisible();
   await page.goto('/');
-  await expect(page.locator('[data-design]')).toHaveCount(30);
+  await expect(page.locator('[data-design]')).toHaveCount(DESIGNS);
 });
 
 test('a calculation that breaks down is told, and the next edit starts it again', async ({ page }) => {
