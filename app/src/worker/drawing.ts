@@ -93,6 +93,8 @@ async function meshOf(
     return mappedMesh(base, body.map, memory);
   }
   if (isMade(body) && (settled || !looksLikeParts(body))) {
+    const alike = settled ? undefined : await body.lookalike(tolerance, poll);
+    if (alike) return copyOf(alike, memory);
     const solid = await body.solid(tolerance, poll, !settled);
     const finer = !settled && solid.triangles.length < 3 * FEW;
     return copyOf(finer ? await body.solid(tolerance / FINER, poll, true) : solid, memory);

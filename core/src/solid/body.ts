@@ -6,6 +6,7 @@ import { planAbout, samplePath } from '../path/sample';
 import type { Poll } from '../geometry/poll';
 import type { Material } from '../measure/materials';
 import type { Bodily, Extent } from '../mesh/bodily';
+import type { Mesh } from '../mesh/mesh';
 import type { Path } from '../path/path';
 import { sizeAbout as sweptSize, type SweptBody } from '../sweep/body';
 import type { TurnedBody } from '../turn/body';
@@ -52,6 +53,11 @@ export interface Made extends Bodily {
    * @throws Complaint where it cannot be made, or nothing is left
    */
   solid(tolerance: number, poll: Poll, trusted?: boolean): Promise<Combination>;
+  /**
+   * Triangles that look from outside like it within `tolerance` (mm), had sooner than those of the solid and not closed;
+   * undefined where there are none.
+   */
+  lookalike(tolerance: number, poll: Poll): Promise<Mesh | undefined>;
 }
 
 export interface CombinedBody extends Made {

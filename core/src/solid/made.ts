@@ -34,6 +34,8 @@ export interface Making {
   solid(tolerance: number, poll: Poll, trusted: boolean): Promise<Combination>;
   /** What is shown of it until it is made. */
   meshing(tolerance: number, most: number, memory?: MeshMemory): Steps<Mesh>;
+  /** Triangles that look from outside like it within a tolerance, had sooner and not closed; undefined where there are none. */
+  lookalike?(tolerance: number, poll: Poll): Promise<Mesh | undefined>;
   /** What it measures, at the finest at a tolerance; solids of it are to be had. */
   measured(finest: number, solid: Solid, poll: Poll): Promise<Measured>;
 }
@@ -97,6 +99,7 @@ export function madeBody<T extends object>(more: T, making: Making): Made & T {
       );
     },
     solid,
+    lookalike: async (...wanted) => making.lookalike?.(...wanted),
     meshing,
     mesh: (...wanted) => finished(meshing(...wanted)),
   };

@@ -236,13 +236,17 @@ const BY_CORNER = 2;
 function hasRoom(
   { centre, touches, s }: Rolled,
   line: Line,
-  { whole }: Faces,
+  faces: Faces,
   radius: number,
   tolerance: number,
 ): boolean {
   const atCorner = line.corners.some((corner) => apartOn(line, corner, s) < BY_CORNER * radius);
-  return (atCorner || !touches.some(isOnEdge)) && !footOf(whole, centre, radius * (1 - ROOM) - tolerance);
+  return (atCorner || !touches.some(isOnEdge)) && hasRoomAt(centre, faces, radius, tolerance);
 }
+
+/** Whether nothing comes into a ball there. */
+export const hasRoomAt = (centre: Vec3, { whole }: Faces, radius: number, tolerance: number): boolean =>
+  !footOf(whole, centre, radius * (1 - ROOM) - tolerance);
 
 const NEWTON = 12;
 /** A centre that stands right within this part of the tolerance is good enough; within this part of the radius it is right. */

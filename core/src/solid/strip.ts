@@ -11,11 +11,15 @@ import type { HullPoint } from './hulls';
 import { angleOf, isOnEdge, rolledAlong, Unrolled, type Faces, type Rolled, type Rolling } from './rolled';
 
 /** What a strip is that reaches nowhere into the bodies. */
-interface StripFigures {
+export interface StripFigures {
   readonly mass: Mass;
   /** Of what the ball leaves, mm², and of what is covered of both faces. */
   readonly surface: number;
   readonly covered: number;
+  /** How far the volume may be off, mm³. */
+  readonly within: number;
+  /** Places that the ball went over. */
+  readonly centres: readonly Vec3[];
 }
 
 /**
@@ -23,6 +27,8 @@ interface StripFigures {
  * made of hulls of a few points each.
  */
 export interface Strip {
+  /** Places that the ball went over. */
+  readonly centres: readonly Vec3[];
   readonly meshes: readonly Mesh[];
   readonly hulls: readonly (readonly HullPoint[])[];
 }
@@ -32,7 +38,7 @@ export function* rolledStrip(joint: Joint, faces: Faces, rolling: Rolling): Step
   const rolled = yield* rolledAlong(joint, faces, rolling);
   if (rolled instanceof Unrolled) return rolled;
   const { rings, arcs, turns } = ringsOf(rolled, faces, rolling);
-  const strip: { meshes: Mesh[]; hulls: HullPoint[][] } = { meshes: [], hulls: [] };
+  const strip = { centres: centresOf(rolled), meshes: [] as Mesh[], hulls: [] as HullPoint[][] };
   for (const { from, many, closed, alone } of lengthsOf(turns)) {
     const mine = Array.from(
       { length: closed ? many : many + 1 },
@@ -44,16 +50,14 @@ export function* rolledStrip(joint: Joint, faces: Faces, rolling: Rolling): Step
   return strip;
 }
 
+const centresOf = (rolled: readonly Rolled[]): Vec3[] => rolled.map(({ centre }) => centre);
+
 /** Parts of a length that is halved once: what is left of its error then is a third of the difference. */
 const THIRD = 1 / 3;
 
-/** What a strip measures, of twice as many places extrapolated; and how far that may be off. */
-export function* stripFigures(
-  joint: Joint,
-  faces: Faces,
-  rolling: Rolling,
-): Steps<readonly [StripFigures, number] | Unrolled> {
-  const found: StripFigures[] = [];
+/** What a strip measures, of twice as many places extrapolated. */
+export function* stripFigures(joint: Joint, faces: Faces, rolling: Rolling): Steps<StripFigures | Unrolled> {
+  const found: Omit<StripFigures, 'within'>[] = [];
   for (const finer of [1, 2]) {
     const how = { ...rolling, push: 0, finer };
     const rolled = yield* rolledAlong(joint, faces, how);
@@ -63,24 +67,23 @@ export function* stripFigures(
     const mesh = lengthMesh(rings, true, how.tolerance, (k, area) => {
       areas[k >= arcs.first && k < arcs.first + arcs.count ? 'surface' : 'covered'] += area;
     });
-    found.push({ mass: meshMass(mesh).mass, ...areas });
+    found.push({ mass: meshMass(mesh).mass, ...areas, centres: centresOf(rolled) });
   }
   const [rough, fine] = found as [StripFigures, StripFigures];
   const further = (a: number, b: number) => b + THIRD * (b - a);
   const over = <T extends readonly number[]>(a: T, b: T): T =>
     a.map((x, k) => further(x, b[k]!)) as unknown as T;
-  return [
-    {
-      mass: {
-        volume: further(rough.mass.volume, fine.mass.volume),
-        first: over(rough.mass.first, fine.mass.first),
-        second: over(rough.mass.second, fine.mass.second),
-      },
-      surface: further(rough.surface, fine.surface),
-      covered: further(rough.covered, fine.covered),
+  return {
+    mass: {
+      volume: further(rough.mass.volume, fine.mass.volume),
+      first: over(rough.mass.first, fine.mass.first),
+      second: over(rough.mass.second, fine.mass.second),
     },
-    Math.abs(fine.mass.volume - rough.mass.volume),
-  ];
+    surface: further(rough.surface, fine.surface),
+    covered: further(rough.covered, fine.covered),
+    within: Math.abs(fine.mass.volume - rough.mass.volume),
+    centres: rough.centres,
+  };
 }
 
 /** Places on each face between the joint and where the ball touches. */

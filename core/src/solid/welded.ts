@@ -1,12 +1,12 @@
 /** A combination whose joints are rounded by a ball that is rolled along them: laid in hollows, taken off ridges. */
-import { STILL } from '../geometry/motion';
-import { addMass, type Mass } from '../geometry/mass';
+import { moved, STILL, type Motion } from '../geometry/motion';
+import { addMass, mappedMass, type Mass } from '../geometry/mass';
 import type { Poll } from '../geometry/poll';
 import { givingWay } from '../geometry/steps';
-import { scale } from '../geometry/vector';
+import { scale, type Vec3 } from '../geometry/vector';
 import { Complaint, mm, words } from '../measure/words';
 import { surfaceOf, type Surface } from '../mesh/foot';
-import { boxOf, type Mesh, type MeshGroup } from '../mesh/mesh';
+import { boxOf, joinMeshes, mappedMesh, type Mesh, type MeshGroup } from '../mesh/mesh';
 import {
   leavesOf,
   roughBounds,
@@ -17,6 +17,7 @@ import {
   type WeldedBody,
   type Welding,
 } from './body';
+import { fitsThere, likenesses } from './alike';
 import { withoutSpecks } from '../mesh/specks';
 import { cleanly } from './cleanly';
 import { inWords, solidOf } from './combined';
@@ -29,6 +30,8 @@ import { rolledStrip, stripFigures } from './strip';
 
 /** What is rounded is as fine as this part of the radius at least, and the strips reach so many times that into it. */
 const FINE = 1 / 40;
+/** As fine as this part of the radius is what is only to be seen. */
+const SEEN = 1 / 12;
 const PUSH = 1.5;
 /** Joints shorter than this part of the radius are none, but what rounding left. */
 const SHORT = 1 / 20;
@@ -51,6 +54,7 @@ export function weldedBody(of: Body, welding: Welding): WeldedBody {
     solid: (tolerance, poll, trusted) =>
       cleanly((finer) => welded(of, welding, before.length, finer * tolerance, poll, trusted), trusted, poll),
     meshing: (...wanted) => of.meshing(...wanted),
+    lookalike: (tolerance, poll) => lookalike(of, welding, before.length, tolerance, poll),
     async measured(finest, solid, poll) {
       await of.measured(poll);
       const found = await measuredWith(of, welding, await solid(finest, false), finest, poll);
@@ -58,6 +62,18 @@ export function weldedBody(of: Body, welding: Welding): WeldedBody {
       return found;
     },
   });
+}
+
+/** Where strips are only laid on, it is seen as the body and the strips are, though nothing is joined. */
+async function lookalike(of: Body, welding: Welding, number: number, tolerance: number, poll: Poll) {
+  const site = await jointsAt(of, welding, tolerance, poll, true, SEEN);
+  if (!site.joints.every(({ hollow }) => hollow)) return undefined;
+  const strips = await stripsAlong(site, number, poll);
+  const { whole } = site;
+  const mesh = joinMeshes([whole, ...strips.flatMap(({ meshes }) => meshes)]);
+  const first = whole.triangles.length / 3;
+  const laid = { of: number, first, count: mesh.triangles.length / 3 - first };
+  return { ...mesh, groups: [...whole.groups, laid] };
 }
 
 /** Half of what the faces at a joint may be off: their corners stand as far outside as their middles inside. */
@@ -76,15 +92,17 @@ async function measuredWith(
   let { surface } = of;
   let within = 0;
   const masses: Mass[] = [of.mass];
-  for (const joint of site.joints) {
-    const faces = await site.facesFor(joint, poll);
-    const found = await givingWay(stripFigures(joint, faces, site.rolling), poll);
-    if (found instanceof Unrolled) throw await complaintOf(found, joint, faces, site.rolling, poll);
-    const [strip, unsure] = found;
-    masses.push(joint.hollow ? strip.mass : scaledMass(strip.mass, -1));
+  const strips = await alongEach(
+    site,
+    (joint, faces) => givingWay(stripFigures(joint, faces, site.rolling), poll),
+    (strip, motion) => ({ ...strip, mass: mappedMass(strip.mass, motion) }),
+    poll,
+  );
+  strips.forEach((strip, i) => {
+    masses.push(site.joints[i]!.hollow ? strip.mass : scaledMass(strip.mass, -1));
     surface += strip.surface - strip.covered;
-    within += unsure + (OFF * strip.mass.volume * site.rolling.tolerance) / welding.radius;
-  }
+    within += strip.within + (OFF * strip.mass.volume * site.rolling.tolerance) / welding.radius;
+  });
   const mass = addMass(masses);
   return {
     mass,
@@ -109,15 +127,19 @@ const scaledMass = ({ volume, first, second }: Mass, by: number): Mass => ({
 
 type Grouped = Mesh & { readonly groups: readonly MeshGroup[] };
 
-/** The body within a tolerance, its joints that are to be rounded, and how a ball is rolled along them. @throws Complaint where there are none */
+/** A body whose joints are to be rounded, and how a ball is rolled along them. */
+type Site = Awaited<ReturnType<typeof jointsAt>>;
+
+/** The body within a tolerance or within that `part` of the radius, and its joints that are to be rounded. @throws Complaint where there are none */
 async function jointsAt(
   of: Body,
   { radius, where }: Welding,
   tolerance: number,
   poll: Poll,
   trusted: boolean,
+  part = FINE,
 ) {
-  const fine = Math.min(tolerance, radius * FINE);
+  const fine = Math.min(tolerance, radius * part);
   const made = await solidOf(of, fine, poll, trusted);
   if (!made.groups) throw new Complaint(ALONE, 'body');
   const whole: Grouped & typeof made = { ...made, groups: made.groups };
@@ -126,8 +148,58 @@ async function jointsAt(
   );
   if (!joints.length) throw new Complaint(where === 'ridges' ? NO_RIDGE : NO_HOLLOW, 'body');
   const rolling: Rolling = { radius, tolerance: fine, push: PUSH * fine };
-  return { whole, joints, facesFor: facesOf(whole), rolling };
+  const alike = likenesses(joints, leavesOf(of), fine);
+  return { whole, joints, alike, facesFor: facesOf(whole), rolling };
 }
+
+/** What is made along each joint; where one is like another, what was made there is moved to it. @throws Complaint where a ball has no room */
+async function alongEach<T extends { readonly centres: readonly Vec3[] }>(
+  { joints, alike, facesFor, rolling }: Site,
+  make: (joint: Joint, faces: Faces) => Promise<T | Unrolled>,
+  movedBy: (made: T, motion: Motion) => T,
+  poll: Poll,
+): Promise<T[]> {
+  const found: T[] = [];
+  for (const [i, joint] of joints.entries()) {
+    await poll(0.3 + (0.4 * i) / joints.length);
+    const faces = await facesFor(joint, poll);
+    const like = alike[i];
+    if (like && fitsThere(found[like.of]!.centres, like.motion, joint, faces, rolling)) {
+      found.push(movedBy(found[like.of]!, like.motion));
+      continue;
+    }
+    const made = await make(joint, faces);
+    if (made instanceof Unrolled) throw await complaintOf(made, joint, faces, rolling, poll);
+    found.push(made);
+  }
+  return found;
+}
+
+/** Strips along all joints as closed meshes, triangles of the leaf of that number. */
+function stripsAlong(site: Site, number: number, poll: Poll) {
+  const grouped = (mesh: Mesh): Mesh => ({
+    ...mesh,
+    groups: [{ of: number, first: 0, count: mesh.triangles.length / 3 }],
+  });
+  const { tolerance } = site.rolling;
+  return alongEach(
+    site,
+    async (joint, faces) => {
+      const strip = await givingWay(rolledStrip(joint, faces, site.rolling), poll);
+      if (strip instanceof Unrolled) return strip;
+      const pieces = [...strip.meshes, ...(await hullMeshes(strip.hulls, tolerance))].map(grouped);
+      const whole = pieces.length > 1 ? await joined(() => combine('add', [pieces], tolerance)) : undefined;
+      return { centres: strip.centres, meshes: whole ? [whole] : pieces };
+    },
+    ({ centres, meshes }, motion) => ({
+      centres: centres.map((centre) => moved(motion, centre)),
+      meshes: meshes.map((mesh) => mappedMesh(mesh, motion)),
+    }),
+    poll,
+  );
+}
+
+const joined = <T>(work: () => Promise<T>): Promise<T> => inWords('These joints could not be rounded', work);
 
 async function welded(
   of: Body,
@@ -137,22 +209,12 @@ async function welded(
   poll: Poll,
   trusted: boolean,
 ): Promise<Combination> {
-  const { whole, joints, facesFor, rolling } = await jointsAt(of, welding, tolerance, poll, trusted);
-  const strips: { readonly meshes: readonly Mesh[]; readonly hollow: boolean }[] = [];
-  for (const [i, joint] of joints.entries()) {
-    await poll(0.3 + (0.4 * i) / joints.length);
-    const faces = await facesFor(joint, poll);
-    const strip = await givingWay(rolledStrip(joint, faces, rolling), poll);
-    if (strip instanceof Unrolled) throw await complaintOf(strip, joint, faces, rolling, poll);
-    const meshes = [...strip.meshes, ...(await hullMeshes(strip.hulls, rolling.tolerance))];
-    const grouped = meshes.map((mesh) => {
-      const group = { of: number, first: 0, count: mesh.triangles.length / 3 };
-      return { ...mesh, groups: [group] };
-    });
-    strips.push({ meshes: grouped, hollow: joint.hollow });
-  }
-  const laid = (hollow: boolean) => strips.filter((one) => one.hollow === hollow).map(({ meshes }) => meshes);
-  return inWords('These joints could not be rounded', async () => {
+  const site = await jointsAt(of, welding, tolerance, poll, trusted);
+  const { whole, joints, rolling } = site;
+  const strips = await stripsAlong(site, number, poll);
+  const laid = (hollow: boolean) =>
+    strips.filter((_one, i) => joints[i]!.hollow === hollow).map(({ meshes }) => meshes);
+  return joined(async () => {
     let now: Combination | Grouped = whole;
     for (const operation of ['add', 'subtract'] as const) {
       const mine = laid(operation === 'add');
