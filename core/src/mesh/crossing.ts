@@ -121,9 +121,9 @@ function meets(p: Float32Array, corners: Uint32Array, s: number, t: number): boo
   // Over a common edge two triangles fold at most; two that are the same cover each other.
   if (common > 1) return common === 3;
   for (let k = 0; k < 3; k++) SIDES[k] = k === theirs ? 0 : sideOf(p, corners, s, corners[3 * t + k]!);
-  if (oneSided(0)) return false;
+  if (oneSided(0, theirs)) return false;
   for (let k = 0; k < 3; k++) SIDES[3 + k] = k === mine ? 0 : sideOf(p, corners, t, corners[3 * s + k]!);
-  if (oneSided(3)) return false;
+  if (oneSided(3, mine)) return false;
   // In one plane only what is flat meets, and flat faces are made without overlapping.
   if (SIDES[0] === 0 && SIDES[1] === 0 && SIDES[2] === 0) return false;
   for (let e = 0; e < 3; e++) {
@@ -136,9 +136,16 @@ function meets(p: Float32Array, corners: Uint32Array, s: number, t: number): boo
   return false;
 }
 
-const oneSided = (o: number): boolean =>
-  (SIDES[o]! > 0 && SIDES[o + 1]! > 0 && SIDES[o + 2]! > 0) ||
-  (SIDES[o]! < 0 && SIDES[o + 1]! < 0 && SIDES[o + 2]! < 0);
+/** Whether all corners but the common one lie on one side. */
+function oneSided(o: number, common: number): boolean {
+  let [notOver, notUnder] = [0, 0];
+  for (let k = 0; k < 3; k++) {
+    if (k === common) continue;
+    if (!(SIDES[o + k]! > 0)) notOver++;
+    if (!(SIDES[o + k]! < 0)) notUnder++;
+  }
+  return !notOver || !notUnder;
+}
 
 /** Whether the eth to the fth corner of triangle s, which lie on the sides se and sf of t's plane, goes through t or touches it. */
 function through(
