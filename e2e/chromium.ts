@@ -14,5 +14,7 @@ export const CHROMIUM = {
     '--use-angle=swiftshader',
     '--enable-unsafe-swiftshader',
     '--ignore-gpu-blocklist',
+    // Only the stage is drawn by the graphics library: pages are put together sooner without it.
+    '--disable-gpu-compositing',
   ],
 };

@@ -4,6 +4,7 @@ import { CHROMIUM, BASE, PORT } from './chromium';
 export default defineConfig({
   testDir: '.',
   testMatch: '*.spec.ts',
+  fullyParallel: true,
   workers: 2,
   retries: process.env.CI ? 1 : 0,
   timeout: 120_000,
