@@ -21,32 +21,107 @@ async function threaded(set: Record<string, string>, design: Design = emptyDesig
   return { figures, findings, body: result.value as CombinedBody };
 }
 
-/** Depth of the basic profile and half the width of its groove at a depth under the crest, mm (ISO 68-1). */
-const depth = (P: number) => (5 / 16) * Math.sqrt(3) * P;
-const halfWidth = (P: number, t: number) => (7 / 16) * P - t * Math.tan(Math.PI / 6);
+/** A profile: its depth, half the width of its groove at a depth under the crest, mm, and how its flanks lean. */
+interface Shape {
+  readonly depth: number;
+  half(t: number): number;
+  readonly lean: number;
+}
 
-/** Volume between two planes: at each radius the groove takes its width of every pitch. */
-function rodVolume(d: number, P: number, L: number): number {
+/** ISO 68-1. */
+const vee = (P: number): Shape => ({
+  depth: (5 / 16) * Math.sqrt(3) * P,
+  half: (t) => (7 / 16) * P - t * Math.tan(Math.PI / 6),
+  lean: Math.PI / 6,
+});
+/** DIN 103-1, with the play of that pitch. */
+const trapeze = (P: number, play: number): Shape => ({
+  depth: P / 2 + play,
+  half: (t) => P / 4 + (P / 4 - t) * Math.tan(Math.PI / 12),
+  lean: Math.PI / 12,
+});
+/** DIN 405-1. */
+function knuckle(P: number): Shape {
+  const R = 0.238507 * P;
+  const arc = R * (1 - Math.sin(Math.PI / 12));
+  const off = (t: number) => Math.sqrt(R * R - (R - t) ** 2);
+  const half = (t: number) =>
+    t < arc
+      ? P / 2 - off(t)
+      : t > P / 2 - arc
+        ? off(P / 2 - t)
+        : P / 4 + (P / 4 - t) * Math.tan(Math.PI / 12);
+  return { depth: P / 2, half, lean: Math.PI / 12 };
+}
+
+/** What grooves take of a length of a rod: at each radius their width of every pitch. */
+function grooveVolume(d: number, P: number, L: number, { depth, half }: Shape): number {
   const n = 4000;
   let groove = 0;
   for (let i = 0; i < n; i++) {
-    const t = ((i + 0.5) / n) * depth(P);
-    groove += ((2 * Math.PI * (d / 2 - t) * 2 * halfWidth(P, t)) / P) * (depth(P) / n);
+    const t = ((i + 0.5) / n) * depth;
+    groove += ((2 * Math.PI * (d / 2 - t) * 2 * half(t)) / P) * (depth / n);
   }
-  return L * ((Math.PI * d * d) / 4 - groove);
+  return L * groove;
+}
+const rodVolume = (d: number, P: number, L: number, shape: Shape): number =>
+  (L * Math.PI * d * d) / 4 - grooveVolume(d, P, L, shape);
+
+/** Outline of a cut through the axis: each place of it lies as far from the middle of its groove as the profile says. */
+function expectProfile(
+  outline: ArrayLike<number>,
+  low: number,
+  { d, P, L, shape }: { d: number; P: number; L: number; shape: Shape },
+): void {
+  for (const side of [1, -1]) {
+    const places: [t: number, z: number][] = [];
+    for (let i = 0; i < outline.length; i += 2) {
+      const [r, z] = [side * outline[i]!, outline[i + 1]! + low];
+      if (r > d / 4 && z > 1e-6 && z < L - 1e-6) places.push([d / 2 - r, z]);
+    }
+    expect(Math.max(...places.map(([t]) => t))).closeTo(shape.depth, P / 200);
+    expect(Math.min(...places.map(([t]) => t))).closeTo(0, P / 200);
+    // Grooves have their middle in the middle of their roots.
+    const wrapped = (z: number) => z - P * Math.round(z / P);
+    const deep = places.filter(([t]) => t > shape.depth - P / 400).map(([, z]) => z);
+    const off = deep.map((z) => wrapped(z - deep[0]!));
+    const middle = deep[0]! + (Math.min(...off) + Math.max(...off)) / 2;
+    // Places of flats and of the ends may lie anywhere there.
+    const flanks = places.filter(([t]) => t > P / 100 && t < shape.depth - P / 100);
+    expect(flanks.length).greaterThan(8);
+    for (const [t, z] of flanks)
+      expect(Math.abs(wrapped(z - middle)), `${t} mm under the crest`).closeTo(shape.half(t), P / 100);
+  }
 }
 
+const OWN = { size: 'own' };
+
 describe('a thread', () => {
-  for (const [name, set, d, P] of [
-    ['M12 coarse', { size: 'M12' }, 12, 1.75],
-    ['M24 fine', { size: 'M24', row: 'fine' }, 24, 2],
-    ['one of its own, left-handed', { size: 'own', diameter: '40 mm', pitch: '6 mm', hand: 'left' }, 40, 6],
-    ['one of three starts', { size: 'own', diameter: '30 mm', pitch: '3 mm', starts: '3' }, 30, 3],
+  for (const [name, set, d, P, shape] of [
+    ['M12 coarse', { size: 'M12' }, 12, 1.75, vee(1.75)],
+    ['M24 fine', { size: 'M24', row: 'fine' }, 24, 2, vee(2)],
+    [
+      'one of its own, left-handed',
+      { ...OWN, diameter: '40 mm', pitch: '6 mm', hand: 'left' },
+      40,
+      6,
+      vee(6),
+    ],
+    ['one of three starts', { ...OWN, diameter: '30 mm', pitch: '3 mm', starts: '3' }, 30, 3, vee(3)],
+    ['Tr20', { size: 'Tr20' }, 20, 4, trapeze(4, 0.25)],
+    [
+      'a trapezoid one of two starts',
+      { ...OWN, profile: 'trapezoid', diameter: '50 mm', pitch: '8 mm', starts: '2' },
+      50,
+      8,
+      trapeze(8, 0.5),
+    ],
+    ['a round one', { ...OWN, profile: 'round', diameter: '40 mm', pitch: '6 mm' }, 40, 6, knuckle(6)],
   ] as const)
     it(`has the volume and the profile of the standard: ${name}`, async () => {
       const L = 5.3 * P;
       const { figures, findings, body } = await threaded({ ...set, height: `${L} mm` });
-      const want = rodVolume(d, P, L);
+      const want = rodVolume(d, P, L, shape);
       const { value, within } = figures.volume!;
       expect(Math.abs(value - want), `${value} ± ${within} for ${want}`).below(within! + 1e-4 * want);
       expect(findings.map(({ level }) => level)).deep.equal(findings.map(() => 'good'));
@@ -56,25 +131,11 @@ describe('a thread', () => {
       const { loops, frame } = cutterOf(solid)({ point: [0, 0, 0], normal: [0, 1, 0] });
       const [face, ...more] = facesOfLoops(loops);
       expect(more).length(0);
-      const sides = new Map<string, number>();
-      const loop = face!.outline;
-      for (let i = 0; i < loop.length; i += 2) {
-        const r = Math.abs(loop[i]!);
-        if (loop[i + 1]! + frame.origin[2] < 1e-6 || loop[i + 1]! > L - 1e-6) continue;
-        const k = (i + 2) % loop.length;
-        const [dr, dz] = [Math.abs(loop[k]!) - r, loop[k + 1]! - loop[i + 1]!];
-        if (Math.hypot(dr, dz) < P / 50) continue;
-        const side = Math.abs(dr) < P / 200 ? (r > d / 2 - depth(P) / 2 ? 'crest' : 'root') : 'flank';
-        if (side === 'flank') expect(Math.abs(dz / dr)).closeTo(Math.tan(Math.PI / 6), 0.02);
-        if (side === 'crest') expect(r).closeTo(d / 2, P / 200);
-        if (side === 'root') expect(r).closeTo(d / 2 - depth(P), P / 200);
-        sides.set(side, (sides.get(side) ?? 0) + Math.hypot(dr, dz));
-      }
-      expect([...sides.keys()].toSorted()).deep.equal(['crest', 'flank', 'root']);
-      expect(cutFigures(loops).area).closeTo(
-        L * d - (2 * L * (depth(P) * (halfWidth(P, 0) + halfWidth(P, depth(P))))) / P,
-        P * P,
-      );
+      expectProfile(face!.outline, frame.origin[2], { d, P, L, shape });
+      let groove = 0;
+      for (let i = 0; i < 400; i++)
+        groove += (2 * shape.half(((i + 0.5) / 400) * shape.depth) * shape.depth) / 400;
+      expect(cutFigures(loops).area).closeTo(L * d - (2 * L * groove) / P, P * P);
     });
 
   it('tells the diameters and the stress area of the tables', async () => {
@@ -107,19 +168,58 @@ describe('a thread', () => {
     const { steps } = await evaluate(design, createCache());
     const { value, within } = steps.at(-1)!.figures.find(({ name }) => name === 'volume')!;
     // The grooves are as deep as before in a shank that is larger.
-    const n = 4000;
-    let groove = 0;
-    for (let i = 0; i < n; i++) {
-      const t = ((i + 0.5) / n) * depth(2.5);
-      groove += ((2 * Math.PI * (7.2 - t) * 2 * halfWidth(2.5, t)) / 2.5) * (depth(2.5) / n);
-    }
-    const want = 24 * 24 * 8 - 8 * (Math.PI * 7.2 ** 2 - groove);
+    const want = 24 * 24 * 8 - (8 * Math.PI * 7.2 ** 2 - grooveVolume(14.4, 2.5, 8, vee(2.5)));
     expect(Math.abs(value - want)).below(within! + 1e-4 * want);
   });
 
-  it('says where its pitch leaves no core', async () => {
+  it('tells the diameters of trapezoid threads', async () => {
+    const { figures } = await threaded({ size: 'Tr20', height: '9 mm' });
+    // DIN 103-1 for Tr 20 × 4.
+    near(figures.pitchDiameter!.value, 18);
+    near(figures.rootDiameter!.value, 15.5);
+    near(figures.minorDiameter!.value, 16);
+    expect(figures.stressArea).equal(undefined);
+    expect((await threaded({ size: 'Tr60', height: '9 mm' })).figures.rootDiameter!.value).closeTo(50, 1e-9);
+  });
+
+  it('grows from nothing and runs out', async () => {
+    const [d, P, L] = [20, 4, 40];
+    const shape = trapeze(P, 0.25);
+    const set = { size: 'Tr20', height: `${L} mm`, runIn: '6 mm', runOut: '10 mm' };
+    const { figures, body } = await threaded(set);
+    // At each height the groove is drawn smaller towards the crest by the part it has grown to.
+    let groove = 0;
+    const n = 400;
+    for (let i = 0; i < n; i++) {
+      const z = ((i + 0.5) / n) * L;
+      const size = Math.min(1, 0.02 + (0.98 * z) / 6, 0.02 + (0.98 * (L - z)) / 10);
+      for (let j = 0; j < n; j++) {
+        const t = ((j + 0.5) / n) * shape.depth;
+        groove +=
+          ((2 * Math.PI * (d / 2 - size * t) * 2 * size * shape.half(t) * size) / P) *
+          (shape.depth / n) *
+          (L / n);
+      }
+    }
+    const want = L * Math.PI * 100 - groove;
+    const { value, within } = figures.volume!;
+    expect(Math.abs(value - want), `${value} ± ${within} for ${want}`).below(within! + 3e-4 * want);
+    // Both ends are whole rounds.
+    const solid = await body.solid(0.02, go);
+    for (const z of [0.02, L - 0.02]) {
+      const { loops } = cutterOf(solid)({ point: [0, 0, z], normal: [0, 0, 1] });
+      expect(cutFigures(loops).area / (Math.PI * 100)).within(0.998, 1);
+    }
+    const { figures: through } = await threaded({ size: 'Tr20', height: `${L} mm` });
+    expect(through.volume!.value).lessThan(value - 100);
+  });
+
+  it('says where its pitch leaves no core, and where it is too short to run out', async () => {
     const design = emptyDesign('Thread');
     const id = addStep(design, 'thread', 0, { size: 'own', diameter: '5 mm', pitch: '4 mm' });
     expect((await complaintsOf(design, id)).pitch).match(/leave no core/);
+    const short = emptyDesign('Thread');
+    const brief = addStep(short, 'thread', 0, { size: 'Tr8', height: '5 mm', runIn: '2 mm', runOut: '3 mm' });
+    expect((await complaintsOf(short, brief)).runOut).match(/must stay under 5 mm/);
   });
 });

@@ -1,11 +1,20 @@
 import { METRIC_SIZES } from '@nematos/core/trade/thread/metric';
-import { Fig, Pick, useSet, type Editor } from '../fields/editor';
+import { TRAPEZOID_SIZES } from '@nematos/core/trade/thread/profile';
+import { Fig, MoreLine, Pick, useSet, type Editor } from '../fields/editor';
 import { Hand } from './hand';
 import { Height } from './height';
 import { OfMaterial } from './material';
 import { PlacingLines } from './placing';
 
-const SIZES = [['own', 'of its own size'] as const, ...METRIC_SIZES.map((size) => [size, size] as const)];
+const SIZES = [
+  ['own', 'of its own size'] as const,
+  ...[...METRIC_SIZES, ...TRAPEZOID_SIZES].map((size) => [size, size] as const),
+];
+const PROFILES = [
+  ['metric', 'of a V at 60°'],
+  ['trapezoid', 'of a trapezoid at 30°'],
+  ['round', 'round'],
+] as const;
 const ROWS = [
   ['coarse', 'coarse'],
   ['fine', 'fine'],
@@ -18,10 +27,11 @@ function Sentence() {
       A thread <Pick field="size" name="size" options={SIZES} />
       {size === 'own' ? (
         <>
-          , <Fig field="diameter" name="diameter" after="across" />, its pitch{' '}
+          , <Pick field="profile" name="profile" options={PROFILES} />,{' '}
+          <Fig field="diameter" name="diameter" after="across" />, its pitch{' '}
           <Fig field="pitch" name="pitch" />
         </>
-      ) : (
+      ) : size?.startsWith('Tr') ? null : (
         <>
           {' '}
           <Pick field="row" name="row of pitches" options={ROWS} />
@@ -33,8 +43,22 @@ function Sentence() {
   );
 }
 
+function More() {
+  return (
+    <>
+      <MoreLine label="grows from nothing over">
+        <Fig field="runIn" name="run-in" />
+      </MoreLine>
+      <MoreLine label="runs out over">
+        <Fig field="runOut" name="run-out" />
+      </MoreLine>
+      <PlacingLines />
+    </>
+  );
+}
+
 export const thread: Editor = {
   Sentence,
-  More: () => <PlacingLines />,
+  More,
   results: ['pitch', 'minorDiameter', 'stressArea'],
 };

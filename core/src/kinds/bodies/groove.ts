@@ -11,7 +11,7 @@ import { dot, sub } from '../../geometry/vector';
 import { planeOf } from '../../sweep/carry/hold';
 import { sweptBody } from '../../sweep/body';
 import { sweptAlong } from '../../sweep/carry/carry';
-import { evenLaw, linearLaw, type Law } from '../../sweep/carry/laws';
+import { evenLaw, fadingLaw } from '../../sweep/carry/laws';
 import { COMBINING } from './combining';
 import { FACING } from './straight';
 
@@ -84,8 +84,6 @@ export const groove = bodyKind({
 
 /** What is laid on a body reaches so far into it, as a part of its depth: faces that only touch are no joint. */
 const OVERLAP = 0.15;
-/** A groove that runs out ends at this part of its size. */
-const LEFT = 0.02;
 
 /** Whether the surface that a path lies on looks out of the body: of a plane path it may be either side. */
 function looksOut(path: Path, body: Body): boolean {
@@ -101,15 +99,7 @@ function grooveAlong(path: Path, section: Section, { runIn, runOut }: { runIn: n
       words`Run-in and run-out together must stay under ${mm(length)}, the length of the path.`,
       'runOut',
     );
-  const size: Law =
-    closed || runIn + runOut === 0
-      ? evenLaw(1)
-      : linearLaw([
-          ...(runIn > 0 ? [{ s: 0, value: LEFT }] : []),
-          { s: runIn, value: 1 },
-          { s: length - runOut, value: 1 },
-          ...(runOut > 0 ? [{ s: length, value: LEFT }] : []),
-        ]);
+  const size = closed ? evenLaw(1) : fadingLaw(length, runIn, runOut);
   try {
     return sweptAlong(path, section, {
       ...FACING,

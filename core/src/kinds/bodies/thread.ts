@@ -15,11 +15,12 @@ import { placedBody } from '../../solid/placed';
 import { sweptBody } from '../../sweep/body';
 import { sweptAlong } from '../../sweep/carry/carry';
 import { sectionStands } from '../../sweep/carry/stands';
-import { evenLaw } from '../../sweep/carry/laws';
+import { evenLaw, fadingLaw, type Law } from '../../sweep/carry/laws';
 import type { SweepPlan } from '../../sweep/carry/swept';
 import { turnedBody } from '../../turn/body';
 import { turnedBy } from '../../turn/turned';
-import { METRIC, METRIC_SIZES, metricFigures, type MetricSize } from '../../trade/thread/metric';
+import { METRIC, METRIC_SIZES } from '../../trade/thread/metric';
+import { PROFILES, TRAPEZOID_SIZES, TRAPEZOIDS, type ProfileName } from '../../trade/thread/profile';
 import { placedAt, spanned } from '../paths/placing';
 import { wallOf } from './basic';
 import { COMBINING } from './combining';
@@ -29,16 +30,20 @@ import { axisIn, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS } from './on-axis';
 
 /** How a thread is cut, mm; `starts` grooves beside each other. */
 interface Cut {
+  readonly profile: ProfileName;
   readonly diameter: number;
   readonly pitch: number;
   readonly starts: number;
   readonly way: 1 | -1;
   /** How much larger than its size it is drawn, on the diameter: what an inner thread needs. */
   readonly clearance: number;
+  /** Over which it grows from nothing at its foot and fades at its top; 0 where it goes through. */
+  readonly runIn: number;
+  readonly runOut: number;
 }
 const CUTS = new WeakMap<Body, Cut>();
 
-/** A threaded rod: V grooves of 60° cut along helices into a shank, of a metric size or of one's own. Taken away from a body it cuts an inner thread. */
+/** A threaded rod: grooves cut along helices into a shank, of a metric size, a trapezoid one, or of one's own. Taken away from a body it cuts an inner thread. */
 export const thread = bodyKind({
   ...COMBINING,
   kind: 'thread',
@@ -57,10 +62,15 @@ export const thread = bodyKind({
     'groove',
     'pitch',
     'm8',
+    'tr16',
+    'trapezoid',
+    'spindle',
+    'round',
   ],
   inputs: ON_AXIS_INPUTS,
   schema: z.object({
-    size: choice('own', ...METRIC_SIZES),
+    size: choice('own', ...METRIC_SIZES, ...TRAPEZOID_SIZES),
+    profile: choice('metric', 'trapezoid', 'round'),
     row: choice('coarse', 'fine'),
     diameter: length({ above: 0 }),
     pitch: length({ above: 0 }),
@@ -68,31 +78,42 @@ export const thread = bodyKind({
     starts: count({ atLeast: 1, atMost: 12 }),
     hand: choice('right', 'left'),
     clearance: length({ atLeast: 0 }),
+    runIn: length({ atLeast: 0 }),
+    runOut: length({ atLeast: 0 }),
     ...ON_AXIS,
   }),
   defaults: {
     size: 'M12',
     row: 'coarse',
+    profile: 'metric',
     diameter: '12 mm',
     pitch: '1.75 mm',
     height: '16 mm',
     starts: '1',
     hand: 'right',
     clearance: '0 mm',
+    runIn: '0 mm',
+    runOut: '0 mm',
     ...ON_AXIS_DEFAULTS,
   },
   evaluate(figures, { place }) {
-    const { size, row, starts, clearance } = figures;
+    const { starts, clearance, runIn, runOut, hand } = figures;
     if (!Number.isInteger(starts)) throw new Complaint('The number of starts is a whole number.', 'starts');
     const height = spanned(figures) ?? figures.height;
-    const [diameter, pitch] = size === 'own' ? [figures.diameter, figures.pitch] : metricSize(size, row);
-    const { minor } = metricFigures(diameter, pitch);
-    if (minor < LEAST_CORE * diameter)
+    const { profile, diameter, pitch } = sizeOf(figures);
+    const [depth, most] = [PROFILES[profile].depth(pitch), ((1 - LEAST_CORE) * diameter) / 2];
+    if (!(depth < most))
       throw new Complaint(
-        words`Grooves of this pitch leave no core: at this diameter it must stay under ${mm(((1 - LEAST_CORE) * diameter) / (DEPTH * 2))}.`,
+        words`Grooves of this pitch leave no core: they are ${mm(depth)} deep, and at this diameter they must stay under ${mm(most)}.`,
         'pitch',
       );
-    const cut: Cut = { diameter, pitch, starts, clearance, way: figures.hand === 'right' ? 1 : -1 };
+    if (!(runIn + runOut < height))
+      throw new Complaint(
+        words`Run-in and run-out together must stay under ${mm(height)}, the length of the thread.`,
+        'runOut',
+      );
+    const way = hand === 'right' ? 1 : -1;
+    const cut: Cut = { profile, diameter, pitch, starts, clearance, way, runIn, runOut };
     const at = turnedFrame(placedAt(figures, axisIn(place)), figures.startAngle);
     const body = threaded(cut, height, at, materialGiven(figures));
     CUTS.set(body, cut);
@@ -104,13 +125,32 @@ export const thread = bodyKind({
   ],
 });
 
-const metricSize = (size: MetricSize, row: 'coarse' | 'fine'): [diameter: number, pitch: number] => {
-  const [diameter, coarse, fine] = METRIC[size];
-  return [diameter, row === 'coarse' ? coarse : fine];
-};
+interface Size {
+  readonly profile: ProfileName;
+  readonly diameter: number;
+  readonly pitch: number;
+}
 
-function threadFigures({ diameter, pitch, starts }: Cut): Figure[] {
-  const { middle, minor, root, stressArea } = metricFigures(diameter, pitch);
+/** A size of a table by its name, or the figures of one's own. */
+function sizeOf({
+  size,
+  row,
+  ...own
+}: Size & {
+  readonly size: 'own' | keyof typeof METRIC | keyof typeof TRAPEZOIDS;
+  readonly row: 'coarse' | 'fine';
+}): Size {
+  if (size === 'own') return own;
+  if (size in TRAPEZOIDS) {
+    const [diameter, pitch] = TRAPEZOIDS[size as keyof typeof TRAPEZOIDS];
+    return { profile: 'trapezoid', diameter, pitch };
+  }
+  const [diameter, coarse, fine] = METRIC[size as keyof typeof METRIC];
+  return { profile: 'metric', diameter, pitch: row === 'coarse' ? coarse : fine };
+}
+
+function threadFigures({ profile, diameter, pitch, starts }: Cut): Figure[] {
+  const { middle, minor, root, stressArea } = PROFILES[profile].diameters(diameter, pitch);
   return [
     { name: 'majorDiameter', label: 'outer diameter', value: diameter, quantity: 'length' },
     { name: 'pitchDiameter', label: 'flank diameter', value: middle, quantity: 'length' },
@@ -120,14 +160,12 @@ function threadFigures({ diameter, pitch, starts }: Cut): Figure[] {
     ...(starts > 1
       ? ([{ name: 'lead', label: 'lead', value: starts * pitch, quantity: 'length' }] as const)
       : []),
-    { name: 'stressArea', label: 'stress area', value: stressArea, quantity: 'area' },
+    ...(stressArea
+      ? ([{ name: 'stressArea', label: 'stress area', value: stressArea, quantity: 'area' }] as const)
+      : []),
   ];
 }
 
-/** The basic profile of ISO 68-1, as parts of the pitch: depth, and what its crest and its root are flat. */
-const DEPTH = ((5 / 8) * Math.sqrt(3)) / 2;
-const CREST = 1 / 8;
-const ROOT = 1 / 4;
 /** What is cut reaches so far out of the shank, as a part of the pitch: neighbouring grooves do not touch there. */
 const OUT = 0.08;
 /** A core thinner than this part of the diameter is none. */
@@ -135,61 +173,56 @@ const LEAST_CORE = 0.3;
 /** Pitches that a groove goes on beyond both ends of the shank. */
 const BEYOND = 1.25;
 
-function threaded(
-  { diameter, pitch, starts, way, clearance }: Cut,
-  height: number,
-  at: Motion,
-  material: Material,
-) {
+function threaded(cut: Cut, height: number, at: Motion, material: Material) {
+  const { diameter, pitch, starts, way, clearance, runIn, runOut } = cut;
   const radius = (diameter + clearance) / 2;
   const shank = placedBody(
     turnedBody(turnedBy(wallOf(0, radius, radius, height), 0, 2 * Math.PI), material),
     at,
   );
   const lead = starts * pitch;
-  const turns = (height + 2 * BEYOND * pitch) / lead;
-  const shape = { startRadius: radius, endRadius: radius, turns, height: turns * lead };
-  const foot: Motion = { ...at, origin: add(at.origin, scale(at.ez, -BEYOND * pitch)) };
+  const foot = runIn > 0 ? 0 : -BEYOND * pitch;
+  const high = (runOut > 0 ? height : height + BEYOND * pitch) - foot;
+  const shape = { startRadius: radius, endRadius: radius, turns: high / lead, height: high };
+  const below: Motion = { ...at, origin: add(at.origin, scale(at.ez, foot)) };
   const grooves = Array.from({ length: starts }, (_x, i) => {
-    const path = pathOf([coilCurve(shape, way, (2 * Math.PI * i) / starts, foot)], { open: true });
-    const plan = grooveAlong(at);
+    const path = pathOf([coilCurve(shape, way, (2 * Math.PI * i) / starts, below)], { open: true });
+    const plan = grooveAlong(
+      at,
+      fadingLaw(path.length, (runIn / high) * path.length, (runOut / high) * path.length),
+    );
     // Which way the section's own y axis looks is told by how it stands.
-    const probe = sectionStands(sweptAlong(path, grooveSection(radius, pitch, lead, 1), plan), 0);
+    const probe = sectionStands(sweptAlong(path, grooveSection(cut, radius, 1), plan), 0);
     const from = sub(probe.origin, at.origin);
     const out = dot(probe.ey, sub(from, scale(at.ez, dot(from, at.ez)))) > 0 ? 1 : -1;
-    const section = grooveSection(radius, pitch, lead, out);
+    const section = grooveSection(cut, radius, out);
     return sweptBody([sweptAlong(path, section, plan)], section, material);
   });
   return combinedBody('subtract', [shank, ...grooves]);
 }
 
 /** Square to the helix, its x axis as far along the thread's axis as that goes. */
-const grooveAlong = ({ ez }: Motion): SweepPlan => ({
+const grooveAlong = ({ ez }: Motion, size: Law): SweepPlan => ({
   ...FACING,
   facing: ez,
-  laws: () => ({ width: evenLaw(1), height: evenLaw(1), twist: evenLaw(0), mix: evenLaw(0) }),
+  laws: () => ({ width: size, height: size, twist: evenLaw(0), mix: evenLaw(0) }),
 });
 
 /**
- * A groove as it is seen square to its helix of that radius and lead, so that its profile in a plane through the axis is the
- * basic one: x along the thread, y out of the shank (`out` −1: the other way).
+ * A groove as it is seen square to its helix of that radius, so that its profile in a plane through the axis is the one of
+ * the standard: x along the thread, y out of the shank (`out` −1: the other way).
  */
-function grooveSection(radius: number, pitch: number, lead: number, out: 1 | -1): Section {
-  const slope = lead / (2 * Math.PI * radius);
+function grooveSection({ profile, pitch, starts }: Cut, radius: number, out: 1 | -1): Section {
+  const slope = (starts * pitch) / (2 * Math.PI * radius);
   const lean = Math.atan(slope);
   /** Half of a width in the plane of the axis, at a height over the shank. */
   const square = (half: number, y: number) =>
     half / (Math.cos(lean) + Math.sin(lean) * slope * (radius / (radius + y)));
-  const flank = Math.tan(Math.PI / 6);
-  const [deep, high] = [-DEPTH * pitch, OUT * pitch];
-  const top = square(((1 - CREST) * pitch) / 2 + high * flank, high);
-  const foot = square((ROOT * pitch) / 2, deep);
-  const corners = [
-    { x: -foot, y: deep },
-    { x: foot, y: deep },
-    { x: top, y: high },
-    { x: -top, y: high },
-  ].map(({ x, y }) => ({ x, y: out * y }));
+  const right = PROFILES[profile]
+    .groove(pitch, OUT * pitch)
+    .map(([y, half]) => ({ x: square(half, y), y: out * y }));
+  const left = right.filter(({ x }) => x > 0).map(({ x, y }) => ({ x: -x, y }));
+  const corners = [...right, ...left.toReversed()];
   const around = out > 0 ? corners : corners.toReversed();
   return sectionOf('groove', [cornered(around, { field: () => 'pitch' })], { symmetry: 1 });
 }

@@ -47,6 +47,20 @@ export function linearLaw(points: readonly Point[]): Law {
   };
 }
 
+/** What runs out ends at this part of its size. */
+const LEFT = 0.02;
+
+/** Of a path that long: growing evenly from next to nothing over `runIn` at its start, and fading so over `runOut` at its end; all in mm. */
+export const fadingLaw = (length: number, runIn: number, runOut: number): Law =>
+  runIn + runOut === 0
+    ? evenLaw(1)
+    : linearLaw([
+        ...(runIn > 0 ? [{ s: 0, value: LEFT }] : []),
+        { s: runIn, value: 1 },
+        { s: length - runOut, value: 1 },
+        ...(runOut > 0 ? [{ s: length, value: LEFT }] : []),
+      ]);
+
 /** Smooth and never overshooting (monotone cubic); on a closed path of that length smooth over its seam too. */
 export function smoothLaw(points: readonly Point[], closed?: number): Law {
   if (points.length < 2 || points.every(({ value }) => value === points[0]!.value))
