@@ -18,7 +18,18 @@ export const demoEdits = (count: number): Edited[] =>
   readdirSync(DEMO).map((file) => {
     const design = readDesign(readFileSync(join(DEMO, file), 'utf8'));
     const combined = design.steps.some(({ kind }) =>
-      ['add', 'subtract', 'common', 'join', 'thread', 'set-in', 'weld', 'groove', 'reshape'].includes(kind),
+      [
+        'add',
+        'subtract',
+        'common',
+        'join',
+        'tube-end',
+        'thread',
+        'set-in',
+        'weld',
+        'groove',
+        'reshape',
+      ].includes(kind),
     );
     return {
       name: design.name,

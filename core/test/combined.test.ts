@@ -261,12 +261,18 @@ describe('the settling manifold', () => {
     const body = steps.at(-1)!.value as CombinedBody;
     const tolerance = 0.05;
     const mesh = await body.solid(tolerance, go);
-    // Three tubes, one of them reduced, and a flange, by the figures on the sheet: from, to, outside and bore, and their size.
+    // Six holes of a flange, beside the axis along x.
+    const holes = Array.from({ length: 6 }, (_x, i) => {
+      const [y, z] = [24 * Math.cos((i * Math.PI) / 3), 24 * Math.sin((i * Math.PI) / 3)];
+      return [[70, y, z], [90, y, z], -Infinity, 2.5] as const;
+    });
+    // Three tubes, one of them reduced, and the flange, by the figures on the sheet: from, to, outside and bore, and their size.
     const tubes: readonly (readonly [Vec3, Vec3, number, number, ((along: number) => number)?])[] = [
       [[-84, 0, 0], [84, 0, 0], 17, 15.5],
       [[-38, 0, 0], [-38, 0, 52], 11, 9.5],
       [[18, 0, 0], [62, 0, 44], 11, 9.5, (along) => 1 - 0.25 * Math.min(1, Math.max(0, (along - 44) / 10))],
       [[78, 0, 0], [84, 0, 0], 31, -Infinity],
+      ...holes,
     ];
     /** How deep a point lies in a cylinder; below 0 it is outside. */
     const depth = (at: Vec3, [from, to, , , size = () => 1]: (typeof tubes)[number], radius: number) => {
@@ -277,7 +283,7 @@ describe('the settling manifold', () => {
     };
     let tried = 0;
     fc.assert(
-      fc.property(evenly(-90, 90), evenly(-20, 20), evenly(-20, 70), (x, y, z) => {
+      fc.property(evenly(-90, 90), evenly(-30, 30), evenly(-30, 70), (x, y, z) => {
         const at: Vec3 = [x, y, z];
         const out = Math.max(...tubes.map((tube) => depth(at, tube, tube[2])));
         const bore = Math.max(...tubes.map((tube) => depth(at, tube, tube[3])));
@@ -289,7 +295,7 @@ describe('the settling manifold', () => {
       }),
       { numRuns: runs(4000) },
     );
-    expect(tried).above(0.85 * runs(4000));
+    expect(tried).above(0.8 * runs(4000));
   });
 });
 

@@ -34,13 +34,15 @@ describe('kinds', () => {
         removeStep(design, 'loop');
         addStep(design, 'sweep', design.steps.length);
       }
+      // Ends are made of what is open.
+      if (name === 'tube-end') removeStep(design, 'loop');
       if (name === 'chain') for (const open of ['run', 'smooth']) addStep(design, open, design.steps.length);
       // Bodies are made of two: a wire, and a thinner one within it.
       if (Object.values(kind.inputs).some((input) => typesAt(input).includes('body')))
         for (const [needed, set] of [
           ['sweep', {}],
-          // What is joined has a bore, and what is hollowed has room for one.
-          name === 'join'
+          // What is joined, or gets an end, has a bore, and what is hollowed has room for one.
+          name === 'join' || name === 'tube-end'
             ? ['tube', { outer: '1 mm', wall: '0.2 mm' }]
             : ['round', { diameter: name === 'hollow' ? '8 mm' : '1 mm' }],
           ['sweep', {}],
@@ -64,7 +66,7 @@ describe('kinds', () => {
       }
       const id = addStep(design, name, design.steps.length);
       const result = (await run(design)).steps.find((step) => step.id === id)!;
-      expect(result.state).equal('ready');
+      expect(result.state, JSON.stringify(result.complaints)).equal('ready');
       expect(result.value && typeOf(result.value)).equal(yieldsOf(stepOf(design, id), design.steps));
       const names = result.figures.map((figure) => figure.name);
       expect(new Set(names).size, 'figures have names of their own').equal(names.length);

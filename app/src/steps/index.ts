@@ -48,6 +48,7 @@ import { hollow } from './hollow';
 import { reshape } from './reshape';
 import { setIn } from './set-in';
 import { thread } from './thread';
+import { tubeEnd } from './tube-end';
 import { join } from './join';
 import { subtract } from './subtract';
 import { sweep } from './sweep';
@@ -105,6 +106,7 @@ const EDITORS = {
   hollow,
   reshape,
   thread,
+  'tube-end': tubeEnd,
   'set-in': setIn,
   common,
   compression,

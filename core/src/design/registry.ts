@@ -38,6 +38,7 @@ import { extrude } from '../kinds/bodies/extrude';
 import { ring } from '../kinds/bodies/ring';
 import { setIn } from '../kinds/bodies/set-in';
 import { thread } from '../kinds/bodies/thread';
+import { tubeEnd } from '../kinds/bodies/tube-end';
 import { blade } from '../kinds/bodies/blade';
 import { weld } from '../kinds/bodies/weld';
 import { groove } from '../kinds/bodies/groove';
@@ -106,6 +107,7 @@ const ALL = {
   hollow,
   reshape,
   thread,
+  'tube-end': tubeEnd,
   'set-in': setIn,
   common,
   compression,

@@ -8,6 +8,7 @@ import { givingWay, type Steps } from '../geometry/steps';
 import type { Poll } from '../geometry/poll';
 import { meshMass } from '../mesh/mass';
 import { mappedMesh, type Mesh } from '../mesh/mesh';
+import { trianglesArea } from '../mesh/sizes';
 import { leavesOf, type Body, type Leaf, type Placed } from './body';
 import type { Combination } from './kernel';
 
@@ -67,13 +68,20 @@ function signsOf(body: Body, sign: 1 | -1 = 1): (1 | -1)[] {
   );
 }
 
+/** What a combination measures; `areas` is its surface leaf by leaf, mm². */
+interface Closer {
+  readonly mass: Mass;
+  readonly surface: number;
+  readonly areas: readonly number[];
+}
+
 /** Mass and surface of a combination that was meshed at a tolerance (mm), with what its chords leave out. */
 export async function closerMass(
   body: Body,
   made: Combination,
   { tolerance, most }: { tolerance: number; most: number },
   poll: Poll,
-): Promise<{ mass: Mass; surface: number }> {
+): Promise<Closer> {
   const known = new Map<Leaf, Map<string, Missing>>();
   const missing: Missing[] = [];
   for (const placed of leavesOf(body)) {
@@ -90,12 +98,14 @@ export async function closerMass(
   return withMissing(made, missing, signsOf(body));
 }
 
-function withMissing(mesh: Combination, missing: readonly Missing[], signs: readonly (1 | -1)[]) {
+function withMissing(mesh: Combination, missing: readonly Missing[], signs: readonly (1 | -1)[]): Closer {
   const { mass, surface } = meshMass(mesh);
   const more = { volume: 0, surface: 0, first: [0, 0, 0], second: [0, 0, 0, 0, 0, 0] };
   const middle = [0, 0, 0];
   const { positions: p, normals, triangles } = mesh;
+  const areas = missing.map(() => 0);
   for (const { of, first, count } of mesh.groups) {
+    areas[of]! += trianglesArea(mesh, first, count);
     const { outside, times } = missing[of]!;
     if (outside === 0 && times === 1) continue;
     const thick = signs[of]! * outside;
@@ -106,6 +116,7 @@ function withMissing(mesh: Combination, missing: readonly Missing[], signs: read
       for (let k = 0; k < 3; k++) middle[k] = (p[3 * a + k]! + p[3 * b + k]! + p[3 * c + k]!) / 3;
       more.volume += thick * area;
       more.surface += (times - 1) * area;
+      areas[of]! += (times - 1) * area;
       for (let k = 0; k < 3; k++) more.first[k]! += thick * area * middle[k]!;
       for (let k = 0; k < PAIRS.length; k++) {
         const [i, j] = PAIRS[k]!;
@@ -122,5 +133,6 @@ function withMissing(mesh: Combination, missing: readonly Missing[], signs: read
       second: add(mass.second, more.second),
     },
     surface: surface + more.surface,
+    areas,
   };
 }

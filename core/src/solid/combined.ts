@@ -3,8 +3,10 @@ import type { Poll } from '../geometry/poll';
 import { givingWay, type Steps } from '../geometry/steps';
 import { Complaint, type Words } from '../measure/words';
 import { meshCrossing } from '../mesh/crossing';
+import type { Extent } from '../mesh/bodily';
 import { FRESH } from '../mesh/memory';
 import { stretchOf } from '../geometry/motion';
+import type { Vec3 } from '../geometry/vector';
 import { joinMeshes, mappedMesh, type Mesh } from '../mesh/mesh';
 import { isMade, leavesOf, sizeCombined, withinOf, type Body, type CombinedBody } from './body';
 import { closerMass } from './closer';
@@ -35,8 +37,9 @@ export function combinedBody(operation: Operation, bodies: readonly Body[]): Com
       const found = await measuredBy(finest, solid, (made, tolerance) =>
         closerMass(body, made, { tolerance, most: MOST_COMBINED }, poll),
       );
-      // What is added reaches as far as its parts do.
-      return operation === 'add' ? { ...found, ...extentOver(bodies, found) } : found;
+      // What is added reaches as far as its parts do; what others are taken from as far as before, where that is left of it.
+      if (operation === 'add') return { ...found, ...extentOver(bodies, found) };
+      return operation === 'subtract' ? { ...found, extent: extentLeft(bodies[0]!, found) } : found;
     },
   });
   return body;
@@ -171,4 +174,13 @@ function extentOver(bodies: readonly Body[], { within }: Measured): Pick<Measure
     extent: around(bodies.map(({ extent }) => extent)),
     within: { ...within, extent: Math.max(...off) },
   };
+}
+
+/** The extent of a body from which others were taken: its own wherever what is left reaches as far within the tolerance. */
+function extentLeft({ extent }: Body, { extent: found, within }: Measured): Extent {
+  const side = (i: 0 | 1) =>
+    found[i].map((x, k) =>
+      Math.abs(x - extent[i][k]!) <= within.extent ? extent[i][k]! : x,
+    ) as unknown as Vec3;
+  return [side(0), side(1)];
 }

@@ -1,7 +1,7 @@
 /** Whether a straight core can be pulled out of the bore of a tube, and by which end. */
 import type { Vec3 } from '../geometry/vector';
-import { moved } from '../geometry/motion';
-import { depthIn, mouthsOf, type Tube } from './tubes';
+import { moved, scaleOf } from '../geometry/motion';
+import { boreReach, depthIn, mouthsOf, type Tube } from './tubes';
 import { sectionStands } from '../sweep/carry/stands';
 
 /** What becomes of the core of a tube. */
@@ -30,7 +30,9 @@ export function coreOf(tube: Tube, all: readonly Tube[]): Core | undefined {
   const others = all.filter((one) => one !== tube);
   const open = mouths.map(({ at }) => !others.some((one) => depthIn(one, at, 'outside') > 0));
   if (!open.some(Boolean)) return { held: 'inside', place: mouths[0].at };
-  const sizes = Array.from({ length: LOOKS + 1 }, (_x, i) => sizesAt(tube, (i / LOOKS) * path.length));
+  const [before, after] = [endSizes(tube, 0), endSizes(tube, 1)];
+  const along = Array.from({ length: LOOKS + 1 }, (_x, i) => sizesAt(tube, (i / LOOKS) * path.length));
+  const sizes = [...before.toReversed(), ...along, ...after];
   const rises = (from: number, to: number) =>
     sizes[to]!.some((size, k) => size < sizes[from]![k]! * (1 - SAME));
   const ends = (['start', 'end'] as const).filter((_end, e) => {
@@ -40,11 +42,20 @@ export function coreOf(tube: Tube, all: readonly Tube[]): Core | undefined {
   });
   if (ends.length) return { ends };
   const narrow = sizes.findIndex((_size, i) => i > 0 && (rises(i - 1, i) || rises(i, i - 1)));
-  const along = (narrow / LOOKS) * path.length;
-  return { held: 'narrow', place: moved(map, path.at(along).position), s: along };
+  const s = (Math.min(LOOKS, Math.max(0, narrow - before.length)) / LOOKS) * path.length;
+  return { held: 'narrow', place: moved(map, path.at(s).position), s };
 }
 
-function sizesAt({ swept }: Tube, s: number): [number, number] {
+/** Sizes of a bore two ways, as parts of what its section says. */
+type Size = readonly [number, number];
+
+/** Outward along what has been made of its start (0) or its end (1). */
+function endSizes({ swept, map, ends }: Tube, end: 0 | 1): Size[] {
+  const reach = boreReach(swept!.section) * (scaleOf(map) ?? 1);
+  return (ends?.[end]?.bore ?? []).map((radius) => [radius / reach, radius / reach]);
+}
+
+function sizesAt({ swept }: Tube, s: number): Size {
   const { ex, ey } = sectionStands(swept!, s);
   return [Math.hypot(...ex), Math.hypot(...ey)];
 }

@@ -74,11 +74,13 @@ const corner = ({ positions }: Mesh, i: number): Vec3 => [
   positions[3 * i + 2]!,
 ];
 
-/** Whether a mesh has a face, or an edge of one, in the plane of an end. */
-function liesIn(mesh: Mesh, { at, out }: End, near: number): boolean {
+/** Whether a mesh has a face, or an edge of one, beyond the plane of an end by no less and no more than that, mm. */
+function liesBeyond(mesh: Mesh, { at, out }: End, least: number, most: number): boolean {
   let on = 0;
-  for (let i = 0; i < mesh.positions.length / 3; i++)
-    if (Math.abs(dot(sub(corner(mesh, i), at), out)) < near && ++on === 3) return true;
+  for (let i = 0; i < mesh.positions.length / 3; i++) {
+    const far = dot(sub(corner(mesh, i), at), out);
+    if (far > least && far < most && ++on === 3) return true;
+  }
   return false;
 }
 
@@ -89,10 +91,13 @@ export interface Flushed {
   readonly leaves: readonly Placed[];
 }
 
+/** What is taken away goes so many times as far where the other's face was itself moved out before. */
+const AFTER = 2;
+
 /**
  * The solids, each end that lies in a plane of one before it moved out by `past` (mm): within the other solid where they
  * meet, beyond its face where it is taken away. Those square to an axis are alike to the last bit as a rule: they need
- * it only where `all` are asked for.
+ * it only where `all` are asked for, or where that face was moved out before them.
  */
 export function pastFlush(
   operation: Operation,
@@ -103,22 +108,31 @@ export function pastFlush(
   const near = ON * Math.max(...solids.flatMap(({ meshes }) => meshes.map(sizeOf)));
   return solids.map(({ meshes, leaves }, k) => {
     const before = solids.slice(0, operation === 'subtract' ? Math.min(k, 1) : k);
-    const flush = leaves
-      .flatMap(flatEndsOf)
-      .filter(({ out }) => which === 'all' || !isSquare(out))
-      .filter((end) => before.some((other) => other.meshes.some((mesh) => liesIn(mesh, end, near))));
-    return meshes.map((mesh) => (flush.length ? movedOut(mesh, flush, past, near) : mesh));
+    const lies = (end: End, least: number, most: number) =>
+      before.some((other) => other.meshes.some((mesh) => liesBeyond(mesh, end, least, most)));
+    const flush = before.length
+      ? leaves.flatMap(flatEndsOf).flatMap((end) => {
+          if (operation === 'subtract' && lies(end, near, 1.5 * past)) return { end, by: AFTER * past };
+          const free = which === 'aslant' && isSquare(end.out);
+          return !free && lies(end, -near, near) ? { end, by: past } : [];
+        })
+      : [];
+    return meshes.map((mesh) => (flush.length ? movedOut(mesh, flush, near) : mesh));
   });
 }
 
 /** A mesh whose corners on these ends are moved out. */
-function movedOut(mesh: Mesh, ends: readonly End[], past: number, near: number): Mesh {
+function movedOut(
+  mesh: Mesh,
+  ends: readonly { readonly end: End; readonly by: number }[],
+  near: number,
+): Mesh {
   const positions = mesh.positions.slice();
-  for (const { at, out, reach } of ends)
+  for (const { end, by } of ends)
     for (let i = 0; i < positions.length / 3; i++) {
       const place = corner(mesh, i);
-      if (Math.abs(dot(sub(place, at), out)) < near && distance(place, at) <= reach)
-        positions.set(add(place, scale(out, past)), 3 * i);
+      if (Math.abs(dot(sub(place, end.at), end.out)) < near && distance(place, end.at) <= end.reach)
+        positions.set(add(place, scale(end.out, by)), 3 * i);
     }
   return { ...mesh, positions };
 }

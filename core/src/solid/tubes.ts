@@ -1,5 +1,5 @@
 /** Tubes taken apart: what each is outside, and what runs through it. */
-import { scaleOf, turned, moved, type Affine } from '../geometry/motion';
+import { composed, scaleOf, turned, moved, type Affine } from '../geometry/motion';
 import { add, distance, dot, scale, sub, unit, type Vec3 } from '../geometry/vector';
 import { nearestOn, type Mapped } from '../path/nearest';
 import { asHole } from '../section/contour';
@@ -8,7 +8,8 @@ import { matchSections } from '../section/match';
 import { sweptBody } from '../sweep/body';
 import { sectionStands } from '../sweep/carry/stands';
 import type { Swept } from '../sweep/carry/swept';
-import { leavesOf, type Body, type Placed } from './body';
+import { leavesOf, type Body, type CombinedBody, type Placed } from './body';
+import { combinedBody } from './combined';
 import { placedBody } from './placed';
 
 /** One tube, or a solid body that is joined to tubes. */
@@ -19,7 +20,60 @@ export interface Tube {
   readonly outside: Body;
   /** What runs through it, one for each hole of its section; none where it is solid. */
   readonly bores: readonly Body[];
+  /** Holes through it that are no part of its bore. */
+  readonly holes?: readonly Body[];
+  /** What has been made of its start and of its end. */
+  readonly ends?: readonly [start: TubeEnd | undefined, end: TubeEnd | undefined];
 }
+
+/** What has been made of an end of a tube. */
+export interface TubeEnd {
+  readonly mouth: Mouth;
+  /** Radii of its bore from the tube outward, mm. */
+  readonly bore: readonly number[];
+}
+
+const ONE_WALL = new WeakMap<Body, readonly Tube[]>();
+
+/** Tubes made one wall: outsides added, then all bores and holes taken through. */
+export function oneWall(tubes: readonly Tube[]): CombinedBody {
+  const outsides = tubes.map(({ outside }) => outside);
+  const taken = [...boresOf(tubes), ...tubes.flatMap(({ holes = [] }) => holes)];
+  const whole = outsides.length > 1 ? combinedBody('add', outsides) : outsides[0]!;
+  const body = combinedBody('subtract', [whole, ...taken]);
+  ONE_WALL.set(body, tubes);
+  return body;
+}
+
+/** All that runs through tubes. */
+export const boresOf = (tubes: readonly Tube[]): Body[] => tubes.flatMap(({ bores }) => bores);
+
+/** The tubes of a body that they were made one wall of, where it stands; undefined of any other. */
+function tubesIn(body: Body): readonly Tube[] | undefined {
+  if (body.form !== 'placed') return ONE_WALL.get(body);
+  const tubes = ONE_WALL.get(body.of);
+  const by = scaleOf(body.map);
+  if (!tubes || by === undefined) return undefined;
+  const { map } = body;
+  const placed = (all: readonly Body[]) => all.map((one) => placedBody(one, map));
+  const end = (one: TubeEnd | undefined): TubeEnd | undefined =>
+    one && { mouth: movedMouth(one.mouth, map, by), bore: one.bore.map((radius) => by * radius) };
+  return tubes.map(({ outside, bores, holes = [], ends, ...tube }) => ({
+    ...tube,
+    map: composed(tube.map, map),
+    outside: placedBody(outside, map),
+    bores: placed(bores),
+    holes: placed(holes),
+    ends: [end(ends?.[0]), end(ends?.[1])],
+  }));
+}
+
+const movedMouth = ({ at, out, reach, outer }: Mouth, map: Affine, by: number): Mouth => ({
+  at: moved(map, at),
+  out: unit(turned(map, out)),
+  reach: by * reach,
+  outer: by * outer,
+});
 
 /** A tube whose bore is closed at an end, by its own step's figures, has nothing that runs through it. */
 export class ClosedBore extends Error {
@@ -34,6 +88,8 @@ export class ClosedBore extends Error {
 /** The tubes that bodies are, in their order. @throws ClosedBore where one is closed at an end */
 export const tubesOf = (bodies: readonly Body[]): Tube[] =>
   bodies.flatMap((body, i) => {
+    const known = tubesIn(body);
+    if (known) return known;
     const leaves = leavesOf(body);
     const swept = leaves.flatMap((placed) => (placed.leaf.form === 'swept' ? sweptTubes(placed, i) : []));
     const bored = swept.some(({ bores }) => bores.length);
@@ -71,31 +127,34 @@ function only(section: Section, k: number): Section {
 }
 
 /** How far the holes of a section reach from its path, mm. */
-const boreReach = (section: Section): number =>
+export const boreReach = (section: Section): number =>
   Math.max(...section.contours.slice(1).map((_hole, i) => only(section, i + 1).reach));
 
-/** An open end of a tube: its middle in the part, the way out, and how far its bore reaches about that, mm. */
+/** An open end of a tube: its middle in the part, the way out, and how far its bore and its outside reach about that, mm. */
 export interface Mouth {
   readonly at: Vec3;
   readonly out: Vec3;
   readonly reach: number;
+  readonly outer: number;
 }
 
 /** The ends of a tube that has a bore and an open path, start and end. */
-export function mouthsOf({ swept, map, bores }: Tube): readonly [Mouth, Mouth] | undefined {
+export function mouthsOf({ swept, map, bores, ends }: Tube): readonly [Mouth, Mouth] | undefined {
   if (!swept || !bores.length || swept.carrier.path.closed) return undefined;
   const { path } = swept.carrier;
   const by = scaleOf(map) ?? 1;
   const reach = boreReach(swept.section);
   const mouth = (s: number, way: 1 | -1): Mouth => {
     const stands = sectionStands(swept, s);
+    const size = by * Math.hypot(...stands.ex);
     return {
       at: moved(map, stands.origin),
-      out: unit(turned(map, stands.ez.map((x) => way * x) as unknown as Vec3)),
-      reach: by * reach * Math.hypot(...stands.ex),
+      out: unit(turned(map, scale(stands.ez, way))),
+      reach: size * reach,
+      outer: size * swept.section.reach,
     };
   };
-  return [mouth(0, -1), mouth(path.length, 1)];
+  return [ends?.[0]?.mouth ?? mouth(0, -1), ends?.[1]?.mouth ?? mouth(path.length, 1)];
 }
 
 /**

@@ -31,6 +31,7 @@ describe('combined parts, by a checker of its own:', () => {
           'subtract',
           'common',
           'join',
+          'tube-end',
           'thread',
           'hollow',
           'set-in',

@@ -3,14 +3,14 @@ import { bodyKind, type CheckContext, type Checked } from '../../kind/kind';
 import type { Figure, Finding } from '../../kind/value';
 import type { Poll } from '../../geometry/poll';
 import { scaleOf } from '../../geometry/motion';
-import { trianglesArea } from '../../mesh/sizes';
 import { Complaint, mm, words, type Words } from '../../measure/words';
 import { leavesOf, withinOf, type Body, type CombinedBody } from '../../solid/body';
-import { combinedBody } from '../../solid/combined';
+import { closerMass } from '../../solid/closer';
+import { combinedBody, MOST_COMBINED } from '../../solid/combined';
 import { coreOf, type Core } from '../../solid/cores';
 import { estimated, type Estimate } from '../../solid/estimate';
 import { saddlesOf, type Saddle } from '../../solid/saddle';
-import { ClosedBore, tubesOf, type Tube } from '../../solid/tubes';
+import { boresOf, ClosedBore, oneWall, tubesOf, type Tube } from '../../solid/tubes';
 import type { Swept } from '../../sweep/carry/swept';
 import { allOf, checkCombined, COMBINING, SEVERAL } from './combining';
 
@@ -55,10 +55,8 @@ export const join = bodyKind({
   schema: z.object({}),
   evaluate(_figures, given) {
     const tubes = takenApart(allOf(given.tubes));
-    const outsides = tubes.map(({ outside }) => outside);
-    const bores = tubes.flatMap((tube) => tube.bores);
-    const whole = outsides.length > 1 ? combinedBody('add', outsides) : outsides[0]!;
-    const body = combinedBody('subtract', [whole, ...bores]);
+    const bores = boresOf(tubes);
+    const body = oneWall(tubes);
     JOINED.set(body, { tubes, bore: bores.length > 1 ? combinedBody('add', bores) : bores[0]! });
     return body;
   },
@@ -70,7 +68,7 @@ export const join = bodyKind({
     const joined = JOINED.get(body)!;
     await body.measured(poll);
     await joined.bore.measured(poll);
-    joined.inner ??= await innerOf(body, poll);
+    joined.inner ??= await innerOf(body, joined, poll);
     await saddlesIn(body, poll);
   },
   check: checkJoined,
@@ -136,13 +134,14 @@ const cutLength = (swept: Swept, by: number, saddles: readonly Saddle[]): number
   saddles.length ? saddles.reduce((sum, { longest }) => sum + longest, 0) : by * swept.carrier.path.length;
 
 /** The surface of the bore: what of the whole comes from what was taken through it. */
-async function innerOf(body: CombinedBody, poll: Poll): Promise<Estimate> {
+async function innerOf(body: CombinedBody, { tubes }: Joined, poll: Poll): Promise<Estimate> {
   const outside = leavesOf(body.bodies[0]!).length;
+  const beyond = outside + boresOf(tubes).flatMap((bore) => leavesOf(bore)).length;
   const at = async (coarser: number, trusted: boolean) => {
-    const solid = await body.solid(coarser * body.checkedAt, poll, trusted);
-    const area = solid.groups
-      .filter(({ of }) => of >= outside)
-      .reduce((sum, { first, count }) => sum + trianglesArea(solid, first, count), 0);
+    const tolerance = coarser * body.checkedAt;
+    const solid = await body.solid(tolerance, poll, trusted);
+    const { areas } = await closerMass(body, solid, { tolerance, most: MOST_COMBINED }, poll);
+    const area = areas.slice(outside, beyond).reduce((sum, one) => sum + one, 0);
     return { area, mended: solid.mended };
   };
   const fine = await at(1, false);
