@@ -272,7 +272,6 @@ describe('a body that is hollowed', () => {
         ])
       ).body,
     ).match(/hollow already/);
-    expect((await says([cylinder, ['ball', {}], ['add', {}]])).body).match(/combination/);
     expect(
       (
         await says([

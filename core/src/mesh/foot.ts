@@ -66,11 +66,15 @@ export function footOf(surface: Surface, point: Vec3, within: number, side: 1 | 
 /** A place of a triangle, by what its corners weigh in it: laid here by `nearestIn`, so that nothing is made for each one looked at. */
 const here = { far: 0, u: 0, v: 0, w: 0 };
 /** The nearest found so far. */
-const nearest = { triangle: -1, far: 0, u: 0, v: 0, w: 0 };
+export const nearest = { triangle: -1, far: 0, u: 0, v: 0, w: 0 };
 const waiting = new Uint32Array(256);
 
 /** The nearest place of the triangles as they are, laid in `nearest`; whether there is one so near. */
-function findNearest({ mesh, order, boxes, width }: Surface, [x, y, z]: Vec3, within: number): boolean {
+export function findNearest(
+  { mesh, order, boxes, width }: Surface,
+  [x, y, z]: Vec3,
+  within: number,
+): boolean {
   nearest.triangle = -1;
   let limit = within * within;
   let many = 0;

@@ -11,6 +11,7 @@ import type { Path } from '../path/path';
 import { sizeAbout as sweptSize, type SweptBody } from '../sweep/body';
 import type { TurnedBody } from '../turn/body';
 import type { Combination, Operation } from './kernel';
+import type { Hollowing } from './hollowing';
 import type { Shape } from './shape';
 
 /** What is made of one section. */
@@ -18,7 +19,7 @@ export type Exact = SweptBody | TurnedBody;
 /** What bodies are made of in the end. */
 export type Leaf = Exact | Piece;
 /** What is made of other bodies, and known by its triangles. */
-export type MadeBody = CombinedBody | ReshapedBody | WeldedBody;
+export type MadeBody = CombinedBody | ReshapedBody | ShelledBody | WeldedBody;
 export type Body = Exact | PlacedBody | MadeBody;
 
 /** What became of a leaf, known by its triangles alone. */
@@ -93,6 +94,15 @@ export interface WeldedBody extends Made {
   laid(): { readonly volume: number; readonly within: number };
 }
 
+/** A body of any kind with a wall all along. */
+export interface ShelledBody extends Made {
+  readonly form: 'shelled';
+  readonly of: Body;
+  readonly hollowing: Hollowing;
+  /** Those of the body, and what its hollow is bounded by as the last. */
+  readonly leaves: readonly Placed[];
+}
+
 /** How far figures may be off: mm³, mm² and mm. */
 export interface Within {
   readonly volume: number;
@@ -122,6 +132,7 @@ export function leavesOf(body: Body, map: Affine = STILL): readonly Placed[] {
     case 'combined':
       return body.bodies.flatMap((one) => leavesOf(one, map));
     case 'reshaped':
+    case 'shelled':
     case 'welded':
       return body.leaves.map((one) => ({ ...one, map: composed(one.map, map) }));
     default:
@@ -137,6 +148,7 @@ export function looksLikeParts(body: Body): boolean {
       return looksLikeParts(body.of);
     case 'combined':
       return body.operation === 'add' && body.bodies.every(looksLikeParts);
+    case 'shelled':
     case 'welded':
       return false;
     default:
@@ -157,6 +169,7 @@ export function sizeAbout(body: Body): number {
       return stretchOf(body.map) * sizeAbout(body.of);
     case 'combined':
     case 'reshaped':
+    case 'shelled':
     case 'welded':
       return body.size;
   }

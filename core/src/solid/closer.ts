@@ -61,6 +61,7 @@ function* missingOf({ leaf, map }: Placed, tolerance: number, most: number): Ste
 /** Which leaves of a body are taken away in it: −1, and 1 of the others; in the order of its leaves. */
 function signsOf(body: Body, sign: 1 | -1 = 1): (1 | -1)[] {
   if (body.form === 'placed') return signsOf(body.of, sign);
+  if (body.form === 'shelled') return [...signsOf(body.of, sign), -sign as 1 | -1];
   if (body.form === 'welded') return [...signsOf(body.of, sign), sign];
   if (body.form !== 'combined') return leavesOf(body).map(() => sign);
   return body.bodies.flatMap((one, i) =>

@@ -37,6 +37,7 @@ export function enlarged(body: Body, by: number): Body {
     }
     case 'combined':
     case 'reshaped':
+    case 'shelled':
     case 'welded':
       throw new Complaint(
         'Round a combination, or what was wrung or bent, no even clearance is known: set in the bodies it is made of, together.',

@@ -18,16 +18,9 @@ import type { Law } from '../sweep/carry/laws';
 import type { End, SweepPlan, Swept } from '../sweep/carry/swept';
 import { turnedBody, type TurnedBody } from '../turn/body';
 import type { Body } from './body';
+import type { Hollowing } from './hollowing';
 import { placedBody } from './placed';
-
-/** How a body is hollowed, lengths in mm. */
-export interface Hollowing {
-  readonly wall: number;
-  /** Thickness of what closes an end. */
-  readonly floor: number;
-  /** Which ends are open: of a turned body the lower and the upper one. */
-  readonly open: { readonly start: boolean; readonly end: boolean };
-}
+import { shelledBody } from './shelled';
 
 /** The body with a wall. @throws Complaint where it can have none, at "body", "wall" or "floor" */
 export function hollowed(body: Body, how: Hollowing): Body {
@@ -47,11 +40,9 @@ export function hollowed(body: Body, how: Hollowing): Body {
     }
     case 'combined':
     case 'reshaped':
+    case 'shelled':
     case 'welded':
-      throw new Complaint(
-        'Of a combination, or what was wrung or bent, no even wall is known: hollow the bodies it is made of.',
-        'body',
-      );
+      return shelledBody(body, how);
   }
 }
 

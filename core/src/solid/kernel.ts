@@ -185,13 +185,15 @@ const SKIN = 1e-5;
 function partsOf(solid: Manifold): { readonly parts: number; readonly skins: number } {
   const { min, max } = solid.boundingBox();
   const thin = SKIN * Math.hypot(...max.map((x, k) => x - min[k]!));
-  const pieces = solid.decompose();
-  let skins = 0;
-  for (const piece of pieces) {
-    if (Math.abs(piece.volume()) < (thin * piece.surfaceArea()) / 2) skins++;
+  let [parts, skins] = [0, 0];
+  for (const piece of solid.decompose()) {
+    const volume = piece.volume();
+    if (Math.abs(volume) < (thin * piece.surfaceArea()) / 2) skins++;
+    // What is closed within another is no part of its own.
+    else if (volume > 0) parts++;
     piece.delete();
   }
-  return { parts: pieces.length - skins, skins };
+  return { parts, skins };
 }
 
 export type Operation = 'add' | 'subtract' | 'common';

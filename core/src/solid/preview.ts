@@ -20,8 +20,8 @@ export function standIns(body: Body, clear = false): Shown[] {
   if (looksLikeParts(body)) return [{ body, clear }];
   if (body.form === 'placed')
     return standIns(body.of, clear).map((one) => ({ ...one, body: placedBody(one.body, body.map) }));
-  // What its joints are rounded by is seen when it is made.
-  if (body.form === 'welded') return standIns(body.of, clear);
+  // What its joints are rounded by, and its hollow, are seen when they are made.
+  if (body.form === 'welded' || body.form === 'shelled') return standIns(body.of, clear);
   if (body.form === 'reshaped')
     return standIns(body.of, clear).map((one) => ({ ...one, body: reshapedBody(one.body, body.shape) }));
   if (body.form !== 'combined') return [{ body, clear }];

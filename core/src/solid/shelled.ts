@@ -1,0 +1,212 @@
+/** Any body hollowed: what lies farther from its surface than the wall is thick is found place by place, and taken out. */
+import { STILL } from '../geometry/motion';
+import type { Poll } from '../geometry/poll';
+import { givingWay, type Steps } from '../geometry/steps';
+import { Complaint, mm, words } from '../measure/words';
+import { creased } from '../mesh/creased';
+import { nearest } from '../mesh/foot';
+import { boxOf, type Mesh } from '../mesh/mesh';
+import { depthBelow, signedOf } from '../mesh/signed';
+import { leavesOf, roughBounds, sizeAbout, type Body, type Placed, type ShelledBody } from './body';
+import { cleanly } from './cleanly';
+import { closerMass } from './closer';
+import { inWords, MOST_COMBINED, solidOf } from './combined';
+import type { Hollowing } from './hollowing';
+import { combine, kernel, type Combination } from './kernel';
+import { madeBody, measuredBy } from './made';
+
+/** A body with a wall all along: its flat ends, square to the z axis, are open or have a floor. */
+export function shelledBody(of: Body, how: Hollowing): ShelledBody {
+  const before = leavesOf(of);
+  const inner: Placed = {
+    map: STILL,
+    material: before[0]!.material,
+    leaf: { form: 'piece', from: before[0]!.leaf, bounds: () => roughBounds(of) },
+  };
+  const more = { form: 'shelled', of, hollowing: how, leaves: [...before, inner] } as const;
+  const body: ShelledBody = madeBody(more, {
+    material: of.material,
+    size: sizeAbout(of),
+    solid: (tolerance, poll, trusted) =>
+      cleanly((finer) => shelled(of, how, before.length, finer * tolerance, poll, trusted), trusted, poll),
+    meshing: (...wanted) => of.meshing(...wanted),
+    async measured(finest, solid, poll) {
+      await of.measured(poll);
+      return measuredBy(finest, solid, (made, tolerance) =>
+        closerMass(body, made, { tolerance, most: MOST_COMBINED }, poll),
+      );
+    },
+  });
+  return body;
+}
+
+async function shelled(
+  of: Body,
+  how: Hollowing,
+  number: number,
+  tolerance: number,
+  poll: Poll,
+  trusted: boolean,
+): Promise<Combination> {
+  const whole = await solidOf(of, tolerance, poll, trusted);
+  const within = await withinWalls(whole, how, tolerance, poll);
+  const groups = whole.groups ?? [{ of: 0, first: 0, count: whole.triangles.length / 3 }];
+  const inner = { ...within, groups: [{ of: number, first: 0, count: within.triangles.length / 3 }] };
+  const made = await inWords('This could not be hollowed', () =>
+    combine('subtract', [[{ ...whole, groups }], [inner]], tolerance),
+  );
+  if (!made) throw new Complaint('Nothing is left of it: leave an end closed.', 'wall');
+  return { ...made, mended: whole.mended };
+}
+
+/** So many places along its largest side are looked at for a tolerance that is the size itself, and no more than that. */
+const PLACES = 2;
+const MOST_PLACES = 110;
+/** Cells of places that are told at once, where they are far from every wall. */
+const CELL = 2;
+/** Hollows go so many places beyond open ends. */
+const BEYOND = 1.5;
+
+/** What lies within the walls of a closed mesh, as a mesh of its own. @throws Complaint at "wall" where that is nothing */
+async function withinWalls(whole: Mesh, how: Hollowing, tolerance: number, poll: Poll): Promise<Mesh> {
+  const [low, high] = boxOf(whole);
+  const size = Math.max(...high.map((x, k) => x - low[k]!));
+  const step = size / Math.min(MOST_PLACES, PLACES * Math.sqrt(size / tolerance));
+  const field = await givingWay(fieldOf(whole, how, step), poll);
+  await poll(0.5);
+  const top = await kernel();
+  const solid = top.Manifold.levelSet(
+    field.value,
+    {
+      min: low.map((x) => x - 2 * step) as [number, number, number],
+      max: high.map((x) => x + 2 * step) as [number, number, number],
+    },
+    step,
+    0,
+    tolerance / 4,
+  );
+  try {
+    if (solid.status() !== 'NoError' || !(solid.volume() > 0))
+      throw new Complaint(
+        words`With this wall nothing is left within: it must stay under ${mm(field.deepest())}.`,
+        'wall',
+      );
+    const { vertProperties, triVerts, numProp } = solid.getMesh();
+    const positions = new Float32Array((3 * vertProperties.length) / numProp);
+    for (let i = 0; i < positions.length / 3; i++)
+      positions.set(vertProperties.subarray(numProp * i, numProp * i + 3), 3 * i);
+    return creased({ positions, triangles: Uint32Array.from(triVerts) }, tolerance);
+  } finally {
+    solid.delete();
+  }
+}
+
+/** How far places are within the walls, mm: more than 0 in the hollow. */
+interface Field {
+  value(place: readonly [number, number, number] | number[]): number;
+  /** The thickest wall that would leave something. */
+  deepest(): number;
+}
+
+/** Places each way among which the deepest is looked for, where there is no hollow. */
+const LOOKS = 40;
+/** Triangles nearer to the plane of an end than this part of the size lie in it. */
+const ON = 1e-6;
+
+function* fieldOf(whole: Mesh, { wall, floor, open }: Hollowing, step: number): Steps<Field> {
+  const [low, high] = boxOf(whole);
+  const size = Math.max(...high.map((x, k) => x - low[k]!));
+  const [foot, head] = [low[2], high[2]];
+  const isFlat = (level: number) => (z: number) => Math.abs(z - level) < ON * size;
+  const [atFoot, atHead] = [facesAt(whole, isFlat(foot)), facesAt(whole, isFlat(head))];
+  for (const [wanted, faces, name] of [
+    [open.start, atFoot, 'lower'],
+    [open.end, atHead, 'upper'],
+  ] as const)
+    if (wanted && !faces.size)
+      throw new Complaint(`Its ${name} end is not flat and cannot be open: choose other openings.`, 'body');
+  const all = yield* signedOf(whole);
+  const ends = new Set([...atFoot, ...atHead]);
+  const walls = ends.size ? yield* signedOf(withoutFaces(whole, ends)) : all;
+  // Of open ends the hollow goes beyond; floors are told by their height.
+  const beyond = BEYOND * step;
+  const lowest = atFoot.size ? (open.start ? foot - beyond : foot + floor) : -Infinity;
+  const highest = atHead.size ? (open.end ? head + beyond : head - floor) : Infinity;
+  if (!(lowest < highest))
+    throw new Complaint(
+      words`Floors of that thickness fill the whole height of ${mm(head - foot)}: make them thinner.`,
+      'floor',
+    );
+  const inset = 4 * ON * size;
+  // Beyond an end the walls go on as they are there; what is nearest may be an end, which is no wall.
+  const depthAt = (x: number, y: number, z: number): number => {
+    const at = Math.min(head - inset, Math.max(foot + inset, z));
+    const inside = depthBelow(all, x, y, at);
+    return inside < 0 || !ends.has(nearest.triangle) ? inside : Math.abs(depthBelow(walls, x, y, at));
+  };
+  const cells = yield* cellsOf(depthAt, low, high, step, wall);
+  const value = ([x, y, z]: readonly number[]): number => {
+    const told = cells(x!, y!, z!);
+    if (told < 0) return -step;
+    const within = Math.min(z! - lowest, highest - z!);
+    if (told > 0) return Math.min(step, within);
+    const depth = depthAt(x!, y!, z!);
+    return Math.min(depth - wall, within);
+  };
+  const deepest = () => {
+    let most = 0;
+    const along = (axis: 0 | 1 | 2) =>
+      Array.from({ length: LOOKS }, (_x, i) => low[axis] + ((i + 1 / 2) / LOOKS) * (high[axis] - low[axis]));
+    for (const z of along(2))
+      for (const y of along(1)) for (const x of along(0)) most = Math.max(most, depthAt(x, y, z));
+    return most;
+  };
+  return { value, deepest };
+}
+
+/** Triangles with all corners at a height. */
+function facesAt({ positions: p, triangles }: Mesh, isThere: (z: number) => boolean): Set<number> {
+  const found = new Set<number>();
+  for (let t = 0; t < triangles.length / 3; t++)
+    if ([0, 1, 2].every((k) => isThere(p[3 * triangles[3 * t + k]! + 2]!))) found.add(t);
+  return found;
+}
+
+function withoutFaces(mesh: Mesh, faces: ReadonlySet<number>): Mesh {
+  const triangles = mesh.triangles.filter((_v, i) => !faces.has(Math.floor(i / 3)));
+  return { ...mesh, triangles };
+}
+
+/** Places farther than so many steps from where the hollow begins have no neighbour on its other side. */
+const APART = 1.25;
+
+/** Cells of places: −1 where all of a cell is outside the hollow, 1 where all of it is within, 0 where its places must be looked at. */
+function* cellsOf(
+  depthAt: (x: number, y: number, z: number) => number,
+  low: readonly number[],
+  high: readonly number[],
+  step: number,
+  wall: number,
+): Steps<(x: number, y: number, z: number) => number> {
+  const wide = CELL * step;
+  const apart = (Math.sqrt(3) / 2) * wide + APART * step;
+  const begin = low.map((x) => x - 3 * step);
+  const counts = high.map((x, k) => Math.ceil((x + 3 * step - begin[k]!) / wide));
+  const [nx, ny, nz] = counts as [number, number, number];
+  const told = new Int8Array(nx * ny * nz);
+  for (let k = 0; k < nz; k++)
+    for (let j = 0; j < ny; j++) {
+      yield (0.5 * (k * ny + j)) / (ny * nz);
+      let over = 0;
+      for (let i = 0; i < nx; i++) {
+        const at = [i, j, k].map((n, axis) => begin[axis]! + (n + 1 / 2) * wide) as [number, number, number];
+        // From one cell to the next it changes by no more than the way there.
+        if (Math.abs(over) - wide > apart) over -= Math.sign(over) * wide;
+        else over = depthAt(...at) - wall;
+        told[(k * ny + j) * nx + i] = over < -apart ? -1 : over > apart ? 1 : 0;
+      }
+    }
+  const place = (x: number, axis: 0 | 1 | 2) =>
+    Math.min(counts[axis]! - 1, Math.max(0, Math.floor((x - begin[axis]!) / wide)));
+  return (x, y, z) => told[(place(z, 2) * ny + place(y, 1)) * nx + place(x, 0)]!;
+}
