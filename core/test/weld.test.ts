@@ -163,6 +163,30 @@ describe('joints that are rounded', () => {
     }
   });
 
+  it('are bevelled where that is wanted: laid on in a hollow, taken off both rims of a bore', async () => {
+    const hollow = await welded([PLATE, PIN], { radius: '3 mm', face: 'flat' });
+    // A triangle of 3 by 3 mm turned about the pin, by its centroid (Pappus).
+    const want = 2 * Math.PI * (10 + 1) * (9 / 2);
+    const laid = hollow.figure('weldVolume');
+    expect(laid.value / want).closeTo(1, 0.003);
+    expect(Math.abs(laid.value - want)).lessThan(laid.within!);
+    const { places } = await stripOf(hollow.body, 0.05);
+    for (const [x, y, z] of places) {
+      const off = (Math.hypot(x, y) - 10 + z - 10 - 3) / Math.SQRT2;
+      // At its ends it goes down into the faces.
+      expect(off).greaterThan(-0.1);
+      expect(off).lessThan(0.05);
+    }
+    const set = { radius: '1 mm', where: 'ridges', face: 'flat' };
+    const rims = await welded([PLATE, PIN], set, 'subtract');
+    expect(rims.figure('weldVolume').value / (-2 * 2 * Math.PI * (10 + 1 / 3) * (1 / 2))).closeTo(1, 0.004);
+    await stripOf(rims.body, 0.02, 0);
+    // About the corners of a block, too.
+    const block: Made = ['block', { width: '20 mm', depth: '14 mm', height: '30 mm' }];
+    const square = await welded([PLATE, block], { radius: '3 mm', face: 'flat' });
+    await stripOf(square.body, 0.05);
+  });
+
   it('are those of every copy: blades in a hub, where a ball turns about sharp edges aslant', async () => {
     const hub: Made = ['cylinder', { diameter: '20 mm', height: '30 mm', originZ: '-5 mm' }];
     const { body, figure } = await welded([hub, ['blade', { copies: '3' }]], { radius: '1.5 mm' });

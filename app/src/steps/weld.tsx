@@ -1,10 +1,28 @@
-import { Fig, Pick, Source, type Editor } from '../fields/editor';
+import { Fig, Pick, Source, useSet, type Editor } from '../fields/editor';
 
 function Sentence() {
+  const { face } = useSet();
   return (
     <>
-      Round the joints of <Source slot="body" name="body" /> by a radius of{' '}
-      <Fig field="radius" name="radius" />,{' '}
+      <Pick
+        field="face"
+        name="rounded or bevelled"
+        options={[
+          ['round', 'Round'],
+          ['flat', 'Bevel'],
+        ]}
+      />{' '}
+      the joints of <Source slot="body" name="body" />{' '}
+      {face === 'flat' ? (
+        <>
+          , where they are square by <Fig field="radius" name="legs" after="each way" />
+        </>
+      ) : (
+        <>
+          by a radius of <Fig field="radius" name="radius" />
+        </>
+      )}
+      ,{' '}
       <Pick
         field="where"
         name="which joints"

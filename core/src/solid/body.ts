@@ -81,6 +81,8 @@ export interface Welding {
   /** Of the ball that is rolled along them, mm. */
   readonly radius: number;
   readonly where: 'hollows' | 'ridges' | 'all';
+  /** Whether its face goes straight from where the ball touches one body to where it touches the other. */
+  readonly flat: boolean;
 }
 
 /** A body whose joints are rounded. */

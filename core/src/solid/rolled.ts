@@ -36,6 +36,8 @@ export interface Rolling {
   readonly tolerance: number;
   /** How far the strip reaches into the bodies, so that nothing of it lies flush with them. */
   readonly push: number;
+  /** Whether what is left by it goes straight from touch to touch. */
+  readonly flat: boolean;
   /** So many times as many places as the tolerance asks for. */
   readonly finer?: number;
 }

@@ -90,16 +90,21 @@ export function* stripFigures(joint: Joint, faces: Faces, rolling: Rolling): Ste
 const BETWEEN = 2;
 
 /** Points round the strip at each place, one after another: in the bodies, and along the ball; and where the ball turns. */
-function ringsOf(rolled: readonly Rolled[], faces: Faces, { radius, tolerance, push, finer = 1 }: Rolling) {
+function ringsOf(
+  rolled: readonly Rolled[],
+  faces: Faces,
+  { radius, tolerance, push, flat, finer = 1 }: Rolling,
+) {
   const widest = Math.max(
     ...rolled.map(({ centre, touches: [a, b] }) => angleOf(sub(a.place, centre), sub(b.place, centre))),
   );
-  const arcs =
-    finer * Math.max(3, Math.ceil(widest / (2 * Math.acos(Math.max(0.5, 1 - tolerance / 2 / radius)))));
+  const arcs = flat
+    ? 1
+    : finer * Math.max(3, Math.ceil(widest / (2 * Math.acos(Math.max(0.5, 1 - tolerance / 2 / radius)))));
   const between = finer * BETWEEN;
   const into = waysInto(rolled, push);
-  const lift = push > 0 ? Math.acos(Math.max(0.5, 1 - (ABOVE * tolerance) / radius)) : 0;
-  const rings = rolled.map((one, i) => ringOf(one, into[i]!, faces, { arcs, between, push, lift }));
+  const lift = push > 0 && !flat ? Math.acos(Math.max(0.5, 1 - (ABOVE * tolerance) / radius)) : 0;
+  const rings = rolled.map((one, i) => ringOf(one, into[i]!, faces, { arcs, between, push, lift, flat }));
   // The root, what lies between and the touch pushed in; then the ball's side.
   return { rings, arcs: { first: 1 + between + 1, count: arcs }, turns: into.map((one) => one.turns) };
 }
@@ -263,7 +268,14 @@ function ringOf(
     between: many,
     push,
     lift,
-  }: { readonly arcs: number; readonly between: number; readonly push: number; readonly lift: number },
+    flat,
+  }: {
+    readonly arcs: number;
+    readonly between: number;
+    readonly push: number;
+    readonly lift: number;
+    readonly flat: boolean;
+  },
 ): HullPoint[] {
   const hidden = (place: Vec3): HullPoint => ({ place, normal: out });
   const [a, b] = touches.map(({ place }) => sub(place, centre)) as [Vec3, Vec3];
@@ -280,7 +292,7 @@ function ringOf(
     );
     const end = k === 0 ? 0 : k === arcs ? 1 : undefined;
     const deep = end !== undefined && isOnEdge(touches[end]!) ? scale(sides[end]!, INSIDE * push) : NOWHERE;
-    return { place: add(add(centre, arm), deep), normal: scale(unit(arm), -1) };
+    return { place: add(add(centre, arm), deep), normal: scale(flat ? unit(add(a, b)) : unit(arm), -1) };
   });
   const [left, right] = touches.map((foot, side): HullPoint[] => {
     const surface = side ? faces.right : faces.left;

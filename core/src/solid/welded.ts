@@ -133,7 +133,7 @@ type Site = Awaited<ReturnType<typeof jointsAt>>;
 /** The body within a tolerance or within that `part` of the radius, and its joints that are to be rounded. @throws Complaint where there are none */
 async function jointsAt(
   of: Body,
-  { radius, where }: Welding,
+  { radius, where, flat }: Welding,
   tolerance: number,
   poll: Poll,
   trusted: boolean,
@@ -147,7 +147,7 @@ async function jointsAt(
     (joint) => joint.length > SHORT * radius && (where === 'all' || joint.hollow === (where === 'hollows')),
   );
   if (!joints.length) throw new Complaint(where === 'ridges' ? NO_RIDGE : NO_HOLLOW, 'body');
-  const rolling: Rolling = { radius, tolerance: fine, push: PUSH * fine };
+  const rolling: Rolling = { radius, flat, tolerance: fine, push: PUSH * fine };
   const alike = likenesses(joints, leavesOf(of), fine);
   return { whole, joints, alike, facesFor: facesOf(whole), rolling };
 }
