@@ -133,6 +133,7 @@ describe('a combination that is hollowed', () => {
     expect(Math.abs(value - want), `${value} ± ${off} for ${want}`).lessThan(off!);
     expect(value / want).closeTo(1, 4e-3);
     expect(figures.capacity!.value / within).closeTo(1, 2e-3);
+    expect(Math.abs(figures.capacity!.value - within)).lessThan(figures.capacity!.within!);
   });
 
   it('can be one whose joints are rounded, or that was wrung, and may stand elsewhere', async () => {

@@ -12,13 +12,14 @@ function Sentence() {
           ['flat', 'Bevel'],
         ]}
       />{' '}
-      the joints of <Source slot="body" name="body" />{' '}
+      the joints of <Source slot="body" name="body" />
       {face === 'flat' ? (
         <>
           , where they are square by <Fig field="radius" name="legs" after="each way" />
         </>
       ) : (
         <>
+          {' '}
           by a radius of <Fig field="radius" name="radius" />
         </>
       )}

@@ -32,7 +32,7 @@ export const hollow = bodyKind({
   },
   figures(body) {
     const whole = WHOLE.get(body)!;
-    const within = withinOf(whole)?.volume;
+    const off = [whole, body].map((one) => withinOf(one)?.volume).filter((one) => one !== undefined);
     return [
       ...anyBodyFigures(body),
       {
@@ -41,7 +41,7 @@ export const hollow = bodyKind({
         head: 'Holds',
         value: whole.volume - body.volume,
         quantity: 'volume',
-        ...(within !== undefined && { within }),
+        ...(off.length && { within: off.reduce((sum, one) => sum + one, 0) }),
       },
     ];
   },
