@@ -43,6 +43,34 @@ test('solids have no bore to be joined by, and it is said so', async ({ page }) 
   await expect(step.getByRole('alert')).toContainText('None of these has a bore');
 });
 
+test('two bodies are made one, bevelled where they meet, and hollowed as one', async ({ page }) => {
+  await fresh(page, 'block', 'cylinder', 'add', 'weld', 'hollow');
+  await choose(page, 'weld', /rounded or bevelled/, 'Bevel');
+  for (const [cell, text] of [
+    ['block.width', '60 mm'],
+    ['block.depth', '40 mm'],
+    ['block.height', '30 mm'],
+    ['cylinder.diameter', '24 mm'],
+    ['cylinder.height', '50 mm'],
+    ['weld.radius', '3 mm'],
+    ['hollow.wall', '2 mm'],
+    ['hollow.floor', '2 mm'],
+  ] as const)
+    await field(page, cell).fill(text);
+  // Within its walls: the block, the neck over it, and a little where they meet.
+  const least = 56 * 36 * 26 + Math.PI * 100 * 22;
+  const most = least + 2 * Math.PI * 13 * 9;
+  const holds = Number((await settledResult(page, 'capacity')).split('mm³')[0]!.replaceAll(/[^\d.]/g, ''));
+  expect(holds).toBeGreaterThan(least * 0.997);
+  expect(holds).toBeLessThan(most);
+  await page.getByRole('button', { name: 'Send out' }).click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: /STL binary/ }).click();
+  const report = inspectMesh(readBinary(await readFile((await (await download).path())!)));
+  // Open at its upper end, like a cup.
+  expect(report).toMatchObject({ openEdges: 0, euler: 2 });
+});
+
 test('a pot is turned and hollowed from nothing, and goes out closed', async ({ page }) => {
   await fresh(page, 'cylinder', 'hollow');
   await field(page, 'cylinder.diameter').fill('60 mm');

@@ -111,13 +111,14 @@ for (const [name, file, step] of [
   ['Wax-press auger', 'auger', 'grooved'],
   ['Scalloped honey pot', 'pot', 'wrung'],
   ['Bayonet neck', 'neck', 'slotted'],
+  ['Syrup feeder', 'feeder', 'feeder'],
 ] as const) {
   await light.goto(base);
   await open(light, name);
   await light.locator(`[data-step="${step}"] header input`).click();
   await light.locator('aside [data-result="mass"]').waitFor();
   await light.mouse.move(640, 30);
-  await light.waitForTimeout(SLOW.has(file) ? 30_000 : 7000);
+  await light.waitForTimeout(SLOW.has(file) ? 20_000 : 8000);
   if (file === 'knob') await light.screenshot({ path: join(OUT, 'workbench-knob.png') });
   await light.screenshot({
     path: join(BODIES, `${file}.png`),

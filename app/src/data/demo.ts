@@ -30,6 +30,7 @@ import pumpWheel from '../../../demo/pump-wheel.json?raw';
 import creamingRibbon from '../../../demo/creaming-ribbon.json?raw';
 import pressAuger from '../../../demo/press-auger.json?raw';
 import honeyPot from '../../../demo/honey-pot.json?raw';
+import syrupFeeder from '../../../demo/syrup-feeder.json?raw';
 import { fetchSetting, keepSetting, putOnShelf } from './store';
 
 /** In the order of the shelf. */
@@ -64,6 +65,7 @@ const DEMO: readonly string[] = [
   creamingRibbon,
   pressAuger,
   honeyPot,
+  syrupFeeder,
 ];
 
 /** Puts the demo designs on an empty shelf. */
