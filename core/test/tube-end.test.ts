@@ -138,6 +138,8 @@ describe('an end of a tube', () => {
       ['extentZ', 70],
     ] as const)
       expect(figures[name]!.value).closeTo(value, 1e-9);
+    expect(figures.endDiameter!.value).closeTo(52, 1e-9);
+    expect(figures.endBore!.value).closeTo(16, 1e-9);
   });
 
   it('stays a tube that others are joined to, where it stands or is placed', async () => {

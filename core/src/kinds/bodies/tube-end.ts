@@ -56,8 +56,8 @@ interface Hole {
   readonly outline: Outline;
 }
 
-/** A mouth as it is made, where it is not the tube's own. */
-const MOUTHS = new WeakMap<Body, Mouth>();
+/** Radii of the outside and of the bore at an end that was made, mm. */
+const RADII = new WeakMap<Body, { readonly outer: number; readonly bore: number }>();
 
 /** An end of a round tube: a flange with its holes, a socket, a spigot or a reducer, of one wall with it and its bore clean. */
 export const tubeEnd = bodyKind({
@@ -116,14 +116,14 @@ export const tubeEnd = bodyKind({
         ends,
       },
     ]);
-    MOUTHS.set(body, made);
+    RADII.set(body, { outer: outside.at(-1)![0], bore: made.reach });
     return body;
   },
   figures: (body: CombinedBody): Figure[] => {
-    const { reach, outer } = MOUTHS.get(body)!;
+    const { outer, bore } = RADII.get(body)!;
     return [
       { name: 'endDiameter', label: 'its end, across', value: 2 * outer, quantity: 'length' },
-      { name: 'endBore', label: 'bore at its end', head: 'Bore there', value: 2 * reach, quantity: 'length' },
+      { name: 'endBore', label: 'bore at its end', head: 'Bore there', value: 2 * bore, quantity: 'length' },
       ...COMBINING.figures(body),
     ];
   },
