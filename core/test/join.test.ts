@@ -226,6 +226,46 @@ describe('tubes that are joined', () => {
     expect((await complaintsOf(design, id)).tubes).match(/None of these has a bore/);
   });
 
+  it('let no core out where something stands before the mouth', async () => {
+    const { design, id } = joined([[0, 0, 0], [60, 0, 0], 20, 2]);
+    const tubes = stepOf(design, id).from!.tubes as string[];
+    const before = design.steps.findIndex((step) => step.id === id);
+    // A foot under the tube that goes on, and a post on it before the end; then one before the start.
+    const foot = addStep(design, 'block', before, {
+      width: '160 mm',
+      depth: '10 mm',
+      height: '4 mm',
+      originX: '30 mm',
+      originZ: '-13 mm',
+    });
+    const post = (x: number) =>
+      addStep(design, 'block', before, {
+        width: '6 mm',
+        depth: '10 mm',
+        height: '8 mm',
+        originX: `${x} mm`,
+        originZ: '-10 mm',
+      });
+    tubes.push(foot, post(80));
+    const one = await told({ design, id });
+    expect(one.findings.core1!.says).deep.equal(['A core comes out of the bore of tube 1 by its start']);
+    tubes.push(post(-25));
+    const both = await told({ design, id });
+    expect(both.findings.core1!.says).deep.equal(['No core can be pulled out of the bore of tube 1']);
+    expect(both.findings.core1!.detail).deep.equal(['something stands before its mouth']);
+    expect(both.findings.core1!.place![0]).closeTo(-22, 1e-3);
+    // Farther off than the core is long it is in nobody’s way.
+    const third = tubes.pop()!;
+    stepOf(design, third).set.originX = '-45 mm';
+    tubes.push(third);
+    expect((await told({ design, id })).findings.core1!.level).equal('note');
+    stepOf(design, foot).set.width = '260 mm';
+    stepOf(design, third).set.originX = '-70 mm';
+    expect((await told({ design, id })).findings.core1!.says).deep.equal([
+      'A core comes out of the bore of tube 1 by its start',
+    ]);
+  });
+
   it('take a solid flange that the bore goes through', async () => {
     const { design, id } = joined(trunk(30, 2));
     const flange = addStep(design, 'cylinder', design.steps.length - 1, {

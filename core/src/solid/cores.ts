@@ -1,5 +1,7 @@
 /** Whether a straight core can be pulled out of the bore of a tube, and by which end. */
-import type { Vec3 } from '../geometry/vector';
+import { add, cross, scale, squareTo, type Vec3 } from '../geometry/vector';
+import type { Mesh } from '../mesh/mesh';
+import { rayHits } from '../mesh/ray';
 import { moved, scaleOf } from '../geometry/motion';
 import { boreReach, depthIn, mouthsOf, type Tube } from './tubes';
 import { sectionStands } from '../sweep/carry/stands';
@@ -8,8 +10,8 @@ import { sectionStands } from '../sweep/carry/stands';
 export type Core =
   /** It comes out by these ends. */
   | { readonly ends: readonly ('start' | 'end')[] }
-  /** It is held: by a bend, by what is narrower towards each open end, or because no end is open. Where. */
-  | { readonly held: 'bend' | 'narrow' | 'inside'; readonly place: Vec3; readonly s?: number };
+  /** It is held: by a bend, by what is narrower towards each open end, because no end is open, or by what stands before those. Where. */
+  | { readonly held: 'bend' | 'narrow' | 'inside' | 'outside'; readonly place: Vec3; readonly s?: number };
 
 /** Places along a bore that are looked at. */
 const LOOKS = 64;
@@ -53,6 +55,43 @@ type Size = readonly [number, number];
 function endSizes({ swept, map, ends }: Tube, end: 0 | 1): Size[] {
   const reach = boreReach(swept!.section) * (scaleOf(map) ?? 1);
   return (ends?.[end]?.bore ?? []).map((radius) => [radius / reach, radius / reach]);
+}
+
+/** Places of the bore that are looked from on its way out: so many round it, at these parts of its radius; and its middle. */
+const ROUND = 12;
+const RADII = [0, 0.5, 0.98] as const;
+/** They begin so far out of the mouth, as a part of the bore. */
+const OUT = 1e-3;
+
+/** What of it still comes out when the whole of what is joined, as a closed mesh, may stand in its way before the mouths. */
+export function coreAmong(core: Core, tube: Tube, whole: Pick<Mesh, 'positions' | 'triangles'>): Core {
+  if (!('ends' in core)) return core;
+  const before = core.ends.map((end) => [end, placeBefore(tube, end, whole)] as const);
+  const ends = before.flatMap(([end, place]) => (place ? [] : [end]));
+  return ends.length ? { ends } : { held: 'outside', place: before[0]![1]! };
+}
+
+/** The nearest place before a mouth that a core as long as the tube would meet on its way straight out. */
+function placeBefore(
+  tube: Tube,
+  end: 'start' | 'end',
+  whole: Pick<Mesh, 'positions' | 'triangles'>,
+): Vec3 | undefined {
+  const { at, out, reach } = mouthsOf(tube)![end === 'start' ? 0 : 1];
+  const long = tube.swept!.carrier.path.length * (scaleOf(tube.map) ?? 1);
+  const ex = squareTo(out);
+  const ey = cross(out, ex);
+  let nearest: { readonly far: number; readonly place: Vec3 } | undefined;
+  for (const part of RADII)
+    for (let i = 0; i < (part ? ROUND : 1); i++) {
+      const angle = (2 * Math.PI * i) / ROUND;
+      const aside = add(scale(ex, Math.cos(angle)), scale(ey, Math.sin(angle)));
+      const from = add(add(at, scale(aside, part * reach)), scale(out, OUT * reach));
+      const far = rayHits(whole, from, out).find((hit) => hit > 0 && hit < long);
+      if (far !== undefined && !(nearest && nearest.far <= far))
+        nearest = { far, place: add(from, scale(out, far)) };
+    }
+  return nearest?.place;
 }
 
 function sizesAt({ swept }: Tube, s: number): Size {

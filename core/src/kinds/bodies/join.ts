@@ -7,7 +7,7 @@ import { Complaint, mm, words, type Words } from '../../measure/words';
 import { leavesOf, withinOf, type Body, type CombinedBody } from '../../solid/body';
 import { closerMass } from '../../solid/closer';
 import { combinedBody, MOST_COMBINED } from '../../solid/combined';
-import { coreOf, type Core } from '../../solid/cores';
+import { coreAmong, coreOf, type Core } from '../../solid/cores';
 import { estimated, type Estimate } from '../../solid/estimate';
 import { saddlesOf, type Saddle } from '../../solid/saddle';
 import { boresOf, ClosedBore, oneWall, tubesOf, type Tube } from '../../solid/tubes';
@@ -153,6 +153,7 @@ async function checkJoined(body: CombinedBody, context: CheckContext): Promise<C
   const { tubes, bore } = JOINED.get(body)!;
   const { findings, limits } = await checkCombined(body, context);
   await bore.measured(context.poll);
+  const whole = await body.solid(body.checkedAt, context.poll);
   const parts = bore.form === 'combined' ? bore.parts : 1;
   const one: Finding = {
     name: 'bore',
@@ -165,7 +166,7 @@ async function checkJoined(body: CombinedBody, context: CheckContext): Promise<C
   };
   const cores = tubes.flatMap((tube, i) => {
     const core = coreOf(tube, tubes);
-    return core ? [coreFinding(core, i)] : [];
+    return core ? [coreFinding(coreAmong(core, tube, whole), i)] : [];
   });
   return { findings: [...findings, one, ...cores], limits };
 }
@@ -182,9 +183,11 @@ function coreFinding(core: Core, i: number): Finding {
   const detail: Words =
     core.held === 'inside'
       ? ['both its ends lie in other tubes']
-      : core.held === 'bend'
-        ? words`it bends at ${mm(core.s!)} along`
-        : words`it is narrower towards its open end, at ${mm(core.s!)} along`;
+      : core.held === 'outside'
+        ? ['something stands before its mouth']
+        : core.held === 'bend'
+          ? words`it bends at ${mm(core.s!)} along`
+          : words`it is narrower towards its open end, at ${mm(core.s!)} along`;
   return {
     ...base,
     level: 'note',
