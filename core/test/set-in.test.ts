@@ -2,7 +2,6 @@ import { expect } from 'chai';
 import { addStep, setInput, stepOf } from '../src/design/edit';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { emptyDesign, type Design } from '../src/design/schema';
-import { complaintsOf } from './helpers';
 
 /** A block 40 × 40 × 20 on the ground, and a body set into it with a clearance. */
 async function seated(
@@ -19,6 +18,8 @@ async function seated(
     height: '20 mm',
   });
   const inner = addStep(design, kind, design.steps.length, set);
+  // What is added together is what was there before.
+  if (kind === 'add') stepOf(design, inner).from = { bodies: ['cylinder', 'cylinder-2'] };
   const id = addStep(design, 'set-in', design.steps.length, { clearance });
   setInput(design, id, 'body', block);
   stepOf(design, id).from = { body: block, taken: [inner] };
@@ -61,19 +62,37 @@ describe('a body that is set in', () => {
     expect(Math.abs(pin.taken - Math.PI * 250)).below(pin.within);
   });
 
-  it('is refused where no even clearance is known', async () => {
-    const coil = await seated('sweep', {}, '0.2 mm', (design) => {
-      addStep(design, 'helix', 0);
-      addStep(design, 'round', 1);
+  it('is a seat for any body: what was put together, coiled or twisted', async () => {
+    const c = 0.5;
+    // Two lengths of one pin are a pin, which is convex (J. Steiner: V + S r + M r² + 4/3 π r³).
+    const pin = await seated('add', {}, `${c} mm`, (design) => {
+      addStep(design, 'cylinder', 0, { diameter: '12 mm', height: '6 mm', originZ: '4 mm' });
+      addStep(design, 'cylinder', 1, { diameter: '12 mm', height: '8 mm', originZ: '8 mm' });
     });
-    expect((await complaintsOf(coil.design, coil.id)).taken).match(/goes straight/);
-    // Made longer it would be twisted otherwise.
+    const [R, h] = [6, 12];
+    const [V, S, M] = [Math.PI * R * R * h, 2 * Math.PI * R * (R + h), Math.PI * (h + Math.PI * R)];
+    const want = V + S * c + M * c * c + (4 / 3) * Math.PI * c ** 3;
+    expect(Math.abs(pin.taken - want), `${pin.taken} ± ${pin.within} for ${want}`).below(pin.within);
+    expect(pin.taken / want).closeTo(1, 3e-3);
+    // Of a wire along a coil: a tube of the larger radius, half a ball at both ends (Pappus).
+    const coil = await seated('sweep', {}, `${c} mm`, (design) => {
+      addStep(design, 'helix', 0, { diameter: '20 mm', turns: '2', height: '10 mm', originZ: '5 mm' });
+      addStep(design, 'round', 1, { diameter: '2 mm' });
+    });
+    const long = 2 * Math.hypot(20 * Math.PI, 5);
+    const wire = Math.PI * 1.5 ** 2 * long;
+    // Its flat ends are rounded over: something between a flat end and half a ball.
+    expect(coil.taken).within(wire - coil.within, wire + 2 * (Math.PI * 1.5 ** 2 * c) + coil.within);
+    expect(coil.within / wire).lessThan(0.05);
+    // Twisted, a square: as far from each face.
     const screw = await seated(
       'extrude',
-      { height: '10 mm', twist: '30 deg' },
-      '0.2 mm',
-      (design) => void addStep(design, 'polygon', 0),
+      { height: '10 mm', twist: '30 deg', originZ: '5 mm' },
+      `${c} mm`,
+      (design) =>
+        void addStep(design, 'polygon', 0, { sides: '4', size: '10 mm', across: 'flats', radius: '0 mm' }),
     );
-    expect((await complaintsOf(screw.design, screw.id)).taken).match(/untwisted/);
+    const square = 10 ** 3 + 600 * c + Math.PI * 30 * c * c + (4 / 3) * Math.PI * c ** 3;
+    expect(screw.taken / square).closeTo(1, 0.03);
   });
 });

@@ -19,7 +19,7 @@ export type Exact = SweptBody | TurnedBody;
 /** What bodies are made of in the end. */
 export type Leaf = Exact | Piece;
 /** What is made of other bodies, and known by its triangles. */
-export type MadeBody = CombinedBody | ReshapedBody | ShelledBody | WeldedBody;
+export type MadeBody = CombinedBody | GrownBody | ReshapedBody | ShelledBody | WeldedBody;
 export type Body = Exact | PlacedBody | MadeBody;
 
 /** What became of a leaf, known by its triangles alone. */
@@ -96,6 +96,16 @@ export interface WeldedBody extends Made {
   laid(): { readonly volume: number; readonly within: number };
 }
 
+/** A body of any kind with room all round it. */
+export interface GrownBody extends Made {
+  readonly form: 'grown';
+  readonly of: Body;
+  /** How much room, mm. */
+  readonly by: number;
+  /** What it is bounded by. */
+  readonly leaves: readonly Placed[];
+}
+
 /** A body of any kind with a wall all along. */
 export interface ShelledBody extends Made {
   readonly form: 'shelled';
@@ -133,6 +143,7 @@ export function leavesOf(body: Body, map: Affine = STILL): readonly Placed[] {
       return leavesOf(body.of, composed(body.map, map));
     case 'combined':
       return body.bodies.flatMap((one) => leavesOf(one, map));
+    case 'grown':
     case 'reshaped':
     case 'shelled':
     case 'welded':
@@ -150,6 +161,7 @@ export function looksLikeParts(body: Body): boolean {
       return looksLikeParts(body.of);
     case 'combined':
       return body.operation === 'add' && body.bodies.every(looksLikeParts);
+    case 'grown':
     case 'shelled':
     case 'welded':
       return false;
@@ -170,6 +182,7 @@ export function sizeAbout(body: Body): number {
     case 'placed':
       return stretchOf(body.map) * sizeAbout(body.of);
     case 'combined':
+    case 'grown':
     case 'reshaped':
     case 'shelled':
     case 'welded':

@@ -39,6 +39,7 @@ export function exactlyReshaped(body: Body, asked: Reshaping): Body | undefined 
       const all = body.bodies.map((one) => exactlyReshaped(one, asked));
       return all.every((one) => one !== undefined) ? combinedBody(body.operation, all) : undefined;
     }
+    case 'grown':
     case 'reshaped':
     case 'shelled':
     case 'welded':

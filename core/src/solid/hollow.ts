@@ -39,6 +39,7 @@ export function hollowed(body: Body, how: Hollowing): Body {
       return placedBody(hollowed(body.of, { ...how, wall: how.wall / by, floor: how.floor / by }), body.map);
     }
     case 'combined':
+    case 'grown':
     case 'reshaped':
     case 'shelled':
     case 'welded':

@@ -21,7 +21,8 @@ export function standIns(body: Body, clear = false): Shown[] {
   if (body.form === 'placed')
     return standIns(body.of, clear).map((one) => ({ ...one, body: placedBody(one.body, body.map) }));
   // What its joints are rounded by, and its hollow, are seen when they are made.
-  if (body.form === 'welded' || body.form === 'shelled') return standIns(body.of, clear);
+  if (body.form === 'welded' || body.form === 'shelled' || body.form === 'grown')
+    return standIns(body.of, clear);
   if (body.form === 'reshaped')
     return standIns(body.of, clear).map((one) => ({ ...one, body: reshapedBody(one.body, body.shape) }));
   if (body.form !== 'combined') return [{ body, clear }];

@@ -3,7 +3,6 @@ import { STILL } from '../geometry/motion';
 import type { Poll } from '../geometry/poll';
 import { givingWay, type Steps } from '../geometry/steps';
 import { Complaint, mm, words } from '../measure/words';
-import { creased } from '../mesh/creased';
 import { nearest } from '../mesh/foot';
 import { boxOf, type Mesh } from '../mesh/mesh';
 import { depthBelow, signedOf } from '../mesh/signed';
@@ -12,7 +11,8 @@ import { cleanly } from './cleanly';
 import { closerMass } from './closer';
 import { inWords, MOST_COMBINED, solidOf } from './combined';
 import type { Hollowing } from './hollowing';
-import { combine, kernel, type Combination } from './kernel';
+import { combine, type Combination } from './kernel';
+import { cellsOf, levelMesh, stepFor, type Field } from './level';
 import { madeBody, measuredBy } from './made';
 
 /** A body with a wall all along: its flat ends, square to the z axis, are open or have a floor. */
@@ -59,11 +59,6 @@ async function shelled(
   return { ...made, mended: whole.mended };
 }
 
-/** So many places along its largest side are looked at for a tolerance that is the size itself, and no more than that. */
-const PLACES = 2;
-const MOST_PLACES = 110;
-/** Cells of places that are told at once, where they are far from every wall. */
-const CELL = 2;
 /** Hollows go so many places beyond open ends. */
 const BEYOND = 1.5;
 
@@ -71,40 +66,20 @@ const BEYOND = 1.5;
 async function withinWalls(whole: Mesh, how: Hollowing, tolerance: number, poll: Poll): Promise<Mesh> {
   const [low, high] = boxOf(whole);
   const size = Math.max(...high.map((x, k) => x - low[k]!));
-  const step = size / Math.min(MOST_PLACES, PLACES * Math.sqrt(size / tolerance));
-  const field = await givingWay(fieldOf(whole, how, step), poll);
+  const step = stepFor(size, tolerance);
+  const { value, deepest } = await givingWay(fieldOf(whole, how, step), poll);
   await poll(0.5);
-  const top = await kernel();
-  const solid = top.Manifold.levelSet(
-    field.value,
-    {
-      min: low.map((x) => x - 2 * step) as [number, number, number],
-      max: high.map((x) => x + 2 * step) as [number, number, number],
-    },
-    step,
-    0,
-    tolerance / 4,
+  const mesh = await levelMesh(value, [low, high], step, tolerance);
+  if (mesh) return mesh;
+  throw new Complaint(
+    words`With this wall nothing is left within: it must stay under ${mm(deepest())}.`,
+    'wall',
   );
-  try {
-    if (solid.status() !== 'NoError' || !(solid.volume() > 0))
-      throw new Complaint(
-        words`With this wall nothing is left within: it must stay under ${mm(field.deepest())}.`,
-        'wall',
-      );
-    const { vertProperties, triVerts, numProp } = solid.getMesh();
-    const positions = new Float32Array((3 * vertProperties.length) / numProp);
-    for (let i = 0; i < positions.length / 3; i++)
-      positions.set(vertProperties.subarray(numProp * i, numProp * i + 3), 3 * i);
-    return creased({ positions, triangles: Uint32Array.from(triVerts) }, tolerance);
-  } finally {
-    solid.delete();
-  }
 }
 
-/** How far places are within the walls, mm: more than 0 in the hollow. */
-interface Field {
-  value(place: readonly [number, number, number] | number[]): number;
-  /** The thickest wall that would leave something. */
+/** How far places are within the walls, mm: more than 0 in the hollow; and the thickest wall that would leave something. */
+interface Within {
+  readonly value: Field;
   deepest(): number;
 }
 
@@ -113,8 +88,9 @@ const LOOKS = 40;
 /** Triangles nearer to the plane of an end than this part of the size lie in it. */
 const ON = 1e-6;
 
-function* fieldOf(whole: Mesh, { wall, floor, open }: Hollowing, step: number): Steps<Field> {
-  const [low, high] = boxOf(whole);
+function* fieldOf(whole: Mesh, { wall, floor, open }: Hollowing, step: number): Steps<Within> {
+  const box = boxOf(whole);
+  const [low, high] = box;
   const size = Math.max(...high.map((x, k) => x - low[k]!));
   const [foot, head] = [low[2], high[2]];
   const isFlat = (level: number) => (z: number) => Math.abs(z - level) < ON * size;
@@ -144,8 +120,8 @@ function* fieldOf(whole: Mesh, { wall, floor, open }: Hollowing, step: number): 
     const inside = depthBelow(all, x, y, at);
     return inside < 0 || !ends.has(nearest.triangle) ? inside : Math.abs(depthBelow(walls, x, y, at));
   };
-  const cells = yield* cellsOf(depthAt, low, high, step, wall);
-  const value = ([x, y, z]: readonly number[]): number => {
+  const cells = yield* cellsOf(depthAt, box, step, wall);
+  const value: Field = ([x, y, z]) => {
     const told = cells(x!, y!, z!);
     if (told < 0) return -step;
     const within = Math.min(z! - lowest, highest - z!);
@@ -175,38 +151,4 @@ function facesAt({ positions: p, triangles }: Mesh, isThere: (z: number) => bool
 function withoutFaces(mesh: Mesh, faces: ReadonlySet<number>): Mesh {
   const triangles = mesh.triangles.filter((_v, i) => !faces.has(Math.floor(i / 3)));
   return { ...mesh, triangles };
-}
-
-/** Places farther than so many steps from where the hollow begins have no neighbour on its other side. */
-const APART = 1.25;
-
-/** Cells of places: −1 where all of a cell is outside the hollow, 1 where all of it is within, 0 where its places must be looked at. */
-function* cellsOf(
-  depthAt: (x: number, y: number, z: number) => number,
-  low: readonly number[],
-  high: readonly number[],
-  step: number,
-  wall: number,
-): Steps<(x: number, y: number, z: number) => number> {
-  const wide = CELL * step;
-  const apart = (Math.sqrt(3) / 2) * wide + APART * step;
-  const begin = low.map((x) => x - 3 * step);
-  const counts = high.map((x, k) => Math.ceil((x + 3 * step - begin[k]!) / wide));
-  const [nx, ny, nz] = counts as [number, number, number];
-  const told = new Int8Array(nx * ny * nz);
-  for (let k = 0; k < nz; k++)
-    for (let j = 0; j < ny; j++) {
-      yield (0.5 * (k * ny + j)) / (ny * nz);
-      let over = 0;
-      for (let i = 0; i < nx; i++) {
-        const at = [i, j, k].map((n, axis) => begin[axis]! + (n + 1 / 2) * wide) as [number, number, number];
-        // From one cell to the next it changes by no more than the way there.
-        if (Math.abs(over) - wide > apart) over -= Math.sign(over) * wide;
-        else over = depthAt(...at) - wall;
-        told[(k * ny + j) * nx + i] = over < -apart ? -1 : over > apart ? 1 : 0;
-      }
-    }
-  const place = (x: number, axis: 0 | 1 | 2) =>
-    Math.min(counts[axis]! - 1, Math.max(0, Math.floor((x - begin[axis]!) / wide)));
-  return (x, y, z) => told[(place(z, 2) * ny + place(y, 1)) * nx + place(x, 0)]!;
 }

@@ -1,0 +1,78 @@
+/** Any body with room all round it: what is no farther from it than that is found place by place. */
+import { STILL } from '../geometry/motion';
+import type { Poll } from '../geometry/poll';
+import { givingWay, type Steps } from '../geometry/steps';
+import { meshMass } from '../mesh/mass';
+import { boxOf, type Mesh } from '../mesh/mesh';
+import { depthBelow, signedOf } from '../mesh/signed';
+import { leavesOf, roughBounds, sizeAbout, type Body, type GrownBody, type Placed } from './body';
+import { cleanly } from './cleanly';
+import { MOST_COMBINED, solidOf } from './combined';
+import { closerMass } from './closer';
+import type { Combination } from './kernel';
+import { cellsOf, levelMesh, stepFor, type Field } from './level';
+import { madeBody, measuredBy } from './made';
+
+/** A body and all that is no farther from it than `by`, mm: round about its edges. */
+export function grownBody(of: Body, by: number): GrownBody {
+  const [first] = leavesOf(of);
+  const outside: Placed = {
+    map: STILL,
+    material: first!.material,
+    leaf: {
+      form: 'piece',
+      from: first!.leaf,
+      bounds: () => roughBounds(of).map(({ at, within }) => ({ at, within: within + by })),
+    },
+  };
+  const body: GrownBody = madeBody({ form: 'grown', of, by, leaves: [outside] } as const, {
+    material: of.material,
+    size: sizeAbout(of) + 2 * by,
+    solid: (tolerance, poll, trusted) =>
+      cleanly((finer) => grown(of, by, finer * tolerance, poll, trusted), trusted, poll),
+    meshing: (...wanted) => of.meshing(...wanted),
+    async measured(finest, solid, poll) {
+      return measuredBy(finest, solid, (made, tolerance) =>
+        closerMass(body, made, { tolerance, most: MOST_COMBINED }, poll),
+      );
+    },
+  });
+  return body;
+}
+
+async function grown(
+  of: Body,
+  by: number,
+  tolerance: number,
+  poll: Poll,
+  trusted: boolean,
+): Promise<Combination> {
+  const whole = await solidOf(of, tolerance, poll, trusted);
+  const [least, most] = boxOf(whole);
+  const box = [least.map((x) => x - by), most.map((x) => x + by)] as const;
+  const step = stepFor(Math.max(...box[1].map((x, k) => x - box[0][k]!)), tolerance);
+  const field = await givingWay(fieldAbout(whole, by, box, step), poll);
+  await poll(0.5);
+  // There is something: the body itself.
+  const mesh = (await levelMesh(field, box, step, tolerance))!;
+  return {
+    ...mesh,
+    groups: [{ of: 0, first: 0, count: mesh.triangles.length / 3 }],
+    volume: meshMass(mesh).mass.volume,
+    parts: whole.parts ?? 1,
+    skins: 0,
+    mended: whole.mended,
+  };
+}
+
+function* fieldAbout(
+  whole: Mesh,
+  by: number,
+  box: readonly [readonly number[], readonly number[]],
+  step: number,
+): Steps<Field> {
+  const signed = yield* signedOf(whole);
+  const depthAt = (x: number, y: number, z: number) => depthBelow(signed, x, y, z);
+  const cells = yield* cellsOf(depthAt, box, step, -by);
+  return ([x, y, z]) => cells(x!, y!, z!) * step || depthAt(x!, y!, z!) + by;
+}
