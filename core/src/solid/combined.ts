@@ -33,7 +33,9 @@ export function combinedBody(operation: Operation, bodies: readonly Body[]): Com
     solid: (...wanted) => combined(operation, bodies, ...wanted),
     meshing,
     async measured(finest, solid, poll) {
-      for (const one of bodies) await one.measured(poll);
+      // Of what is taken away, or kept in common, no figures of its own are asked for.
+      const asked = operation === 'add' ? bodies : operation === 'subtract' ? bodies.slice(0, 1) : [];
+      for (const one of asked) await one.measured(poll);
       const found = await measuredBy(finest, solid, (made, tolerance) =>
         closerMass(body, made, { tolerance, most: MOST_COMBINED }, poll),
       );
