@@ -2,7 +2,7 @@
 import type { SweptBody } from '../src/sweep/body';
 import fc from 'fast-check';
 import { addStep, setInput, stepOf } from '../src/design/edit';
-import { createCache, evaluate, type Cache, type Evaluation } from '../src/design/evaluate';
+import { checkStep, createCache, evaluate, type Cache, type Evaluation } from '../src/design/evaluate';
 import { emptyDesign, type Design, type Row } from '../src/design/schema';
 import { sayWords } from '../src/measure/format';
 import type { Path } from '../src/path/path';
@@ -54,6 +54,20 @@ export const bodyOf = async (design: Design): Promise<SweptBody> =>
 export async function complaintsOf(design: Design, id: string): Promise<Record<string, string>> {
   const result = (await run(design)).steps.find((step) => step.id === id)!;
   return Object.fromEntries(result.complaints.map(({ field, says }) => [field, sayWords(says, design.unit)]));
+}
+
+/** What is told of a step that can be made: its value, its figures by name, and its findings by name. */
+export async function toldOf<T>(design: Design, id: string) {
+  const cache = createCache();
+  const { steps } = await evaluate(design, cache);
+  const result = steps.find((step) => step.id === id)!;
+  if (!result.value) throw new Error(JSON.stringify(result.complaints));
+  const { findings } = await checkStep(stepOf(design, id), result, cache);
+  return {
+    figures: Object.fromEntries(result.figures.map((figure) => [figure.name, figure])),
+    findings: Object.fromEntries(findings.map((finding) => [finding.name, finding])),
+    body: result.value as T,
+  };
 }
 
 export async function figureOf(design: Design, id: string, name: string): Promise<number> {

@@ -1,6 +1,5 @@
 import { expect } from 'chai';
 import { addStep, stepOf } from '../src/design/edit';
-import { checkStep, createCache, evaluate } from '../src/design/evaluate';
 import { emptyDesign, type Design } from '../src/design/schema';
 import { add, cross, scale, squareTo, sub, unit, type Vec3 } from '../src/geometry/vector';
 import { rayHits } from '../src/mesh/ray';
@@ -8,7 +7,7 @@ import type { CombinedBody } from '../src/solid/body';
 import { saddleLoops } from '../src/exchange/saddle-drawing';
 import { saddlesIn } from '../src/kinds/bodies/join';
 import { points } from './bodies';
-import { complaintsOf } from './helpers';
+import { complaintsOf, toldOf } from './helpers';
 
 const go = async () => {};
 type Leg = readonly [from: Vec3, to: Vec3, outer: number, wall: number];
@@ -31,18 +30,7 @@ function tubeAlong(design: Design, places: readonly Vec3[], outer: number, wall:
   return id;
 }
 
-/** What is told of a step: figures by name, and findings by name. */
-async function told({ design, id }: { design: Design; id: string }) {
-  const cache = createCache();
-  const { steps } = await evaluate(design, cache);
-  const result = steps.find((step) => step.id === id)!;
-  const { findings } = await checkStep(stepOf(design, id), result, cache);
-  return {
-    figures: Object.fromEntries(result.figures.map((figure) => [figure.name, figure])),
-    findings: Object.fromEntries(findings.map((finding) => [finding.name, finding])),
-    body: result.value as CombinedBody,
-  };
-}
+const told = ({ design, id }: { design: Design; id: string }) => toldOf<CombinedBody>(design, id);
 
 /** ∫ f(y) dy from −r to r, where f behaves as √(r² − y²) at both ends. */
 const across = (r: number, f: (y: number) => number): number =>

@@ -1,13 +1,12 @@
 import { expect } from 'chai';
 import { addStep, setInput, stepOf } from '../src/design/edit';
-import { checkStep, createCache, evaluate } from '../src/design/evaluate';
 import { emptyDesign, type Design } from '../src/design/schema';
 import type { Vec3 } from '../src/geometry/vector';
 import { inspectMesh } from '../src/mesh/closed';
 import { meshCrossing } from '../src/mesh/crossing';
 import type { CombinedBody } from '../src/solid/body';
 import { points } from './bodies';
-import { complaintsOf } from './helpers';
+import { complaintsOf, toldOf } from './helpers';
 
 const go = async () => {};
 /** Outside and bore of the tube, mm. */
@@ -38,18 +37,7 @@ function ended(...ends: readonly Record<string, string>[]): { design: Design; id
   return { design, id };
 }
 
-async function told({ design, id }: { design: Design; id: string }) {
-  const cache = createCache();
-  const { steps } = await evaluate(design, cache);
-  const result = steps.find((step) => step.id === id)!;
-  if (!result.value) throw new Error(JSON.stringify(result.complaints));
-  const { findings } = await checkStep(stepOf(design, id), result, cache);
-  return {
-    figures: Object.fromEntries(result.figures.map((figure) => [figure.name, figure])),
-    findings: Object.fromEntries(findings.map((finding) => [finding.name, finding])),
-    body: result.value as CombinedBody,
-  };
-}
+const told = ({ design, id }: { design: Design; id: string }) => toldOf<CombinedBody>(design, id);
 
 const disc = (radius: number, long: number) => Math.PI * radius ** 2 * long;
 const frustum = (a: number, b: number, long: number) => (Math.PI / 3) * (a * a + a * b + b * b) * long;

@@ -1,4 +1,5 @@
 import { Fig, MoreLine, Pick, Source, useSet, type Editor } from '../fields/editor';
+import { FadingLines } from './fading';
 
 function Sentence() {
   const { what } = useSet();
@@ -27,12 +28,7 @@ function Sentence() {
 function More() {
   return (
     <>
-      <MoreLine label="grows from nothing over">
-        <Fig field="runIn" name="run-in" />
-      </MoreLine>
-      <MoreLine label="runs out over">
-        <Fig field="runOut" name="run-out" />
-      </MoreLine>
+      <FadingLines />
       <MoreLine label="the section’s left looks">
         <Pick
           field="side"

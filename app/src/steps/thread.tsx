@@ -1,6 +1,7 @@
 import { METRIC_SIZES } from '@nematos/core/trade/thread/metric';
 import { TRAPEZOID_SIZES } from '@nematos/core/trade/thread/profile';
-import { Fig, MoreLine, Pick, useSet, type Editor } from '../fields/editor';
+import { Fig, Pick, useSet, type Editor } from '../fields/editor';
+import { FadingLines } from './fading';
 import { Hand } from './hand';
 import { Height } from './height';
 import { OfMaterial } from './material';
@@ -46,12 +47,7 @@ function Sentence() {
 function More() {
   return (
     <>
-      <MoreLine label="grows from nothing over">
-        <Fig field="runIn" name="run-in" />
-      </MoreLine>
-      <MoreLine label="runs out over">
-        <Fig field="runOut" name="run-out" />
-      </MoreLine>
+      <FadingLines />
       <PlacingLines />
     </>
   );
