@@ -126,8 +126,7 @@ function* fieldOf(whole: Mesh, { wall, floor, open }: Hollowing, step: number): 
     if (told < 0) return -step;
     const within = Math.min(z! - lowest, highest - z!);
     if (told > 0) return Math.min(step, within);
-    const depth = depthAt(x!, y!, z!);
-    return Math.min(depth - wall, within);
+    return Math.min(depthAt(x!, y!, z!) - wall, within);
   };
   const deepest = () => {
     let most = 0;

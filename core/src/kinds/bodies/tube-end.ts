@@ -136,7 +136,10 @@ function openTube(body: Body, end: 0 | 1): { readonly tube: Tube; readonly mouth
     const mouths = mouthsOf(tube!);
     if (tube?.swept && !more.length && mouths && tube.swept.section.contours.length === 2) {
       if (!isRound(tube.swept.section))
-        throw new Complaint('Ends are made of round tubes: this section is none.', 'tube');
+        throw new Complaint(
+          'Ends are made of round tubes, and this section is none: take a round tube as its section.',
+          'tube',
+        );
       return { tube, mouth: mouths[end] };
     }
   } catch (error) {
@@ -189,7 +192,7 @@ const FORMS: Readonly<Record<Figures['form'], Maker>> = {
   flange({ diameter, thickness, holes, circle, hole }, { outer }) {
     if (!(diameter > 2 * outer))
       throw new Complaint(
-        words`A flange is wider than its tube, which is ${mm(2 * outer)} across.`,
+        words`A flange must be wider than its tube, which is ${mm(2 * outer)} across: give it more.`,
         'diameter',
       );
     const rim = diameter / 2;
@@ -206,7 +209,7 @@ const FORMS: Readonly<Record<Figures['form'], Maker>> = {
     const height = long - shoulder(bore, reach);
     if (!(height > 0))
       throw new Complaint(
-        words`A socket is deeper than that: at least ${mm(shoulder(bore, reach))}.`,
+        words`A socket must be deeper than its shoulder: give more than ${mm(shoulder(bore, reach))}.`,
         'long',
       );
     return {
@@ -271,7 +274,7 @@ function boltHoles(
   rim: number,
   thickness: number,
 ): Hole[] {
-  if (!Number.isInteger(holes)) throw new Complaint('The number of holes is a whole number.', 'holes');
+  if (!Number.isInteger(holes)) throw new Complaint('Holes are whole: give a whole number of them.', 'holes');
   if (!holes) return [];
   const [away, radius] = [circle / 2, hole / 2];
   if (!(away - radius > outer) || !(away + radius < rim))
