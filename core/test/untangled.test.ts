@@ -1,9 +1,11 @@
 import { expect } from 'chai';
+import fc from 'fast-check';
 import { finished } from '../src/geometry/steps';
 import { inspectMesh } from '../src/mesh/closed';
 import { crossingSteps } from '../src/mesh/crossing';
 import type { Mesh } from '../src/mesh/mesh';
 import { untangled } from '../src/mesh/untangled';
+import { runs } from './runs';
 
 /**
  * A block whose top is drawn as a fan about a corner beside its middle, between it and the rim one more corner: moved out past the rim by
@@ -75,5 +77,93 @@ describe('a mesh whose slivers lie across each other', () => {
     expect(finished(untangled(fine, 0.05))).equal(fine);
     const mesh = crossed();
     expect(finished(untangled(mesh, 1e-4))).equal(mesh);
+  });
+});
+
+/** Triangles, each with corners of its own. */
+const soupOf = (corner: fc.Arbitrary<readonly number[]>) =>
+  fc.array(fc.tuple(corner, corner, corner), { minLength: 20, maxLength: 50 }).map((all) => ({
+    positions: Float32Array.from(all.flat(2)),
+    triangles: Uint32Array.from({ length: 3 * all.length }, (_x, i) => i),
+  }));
+const whole = (most: number) => fc.integer({ min: -most, max: most });
+const FLAT = [
+  [1048583, 524291, -1048565],
+  [-700001, 1200007, 300017],
+] as const;
+/** Triangles by whole coordinates, slivers, and large ones all but in one plane: rounding could not tell on which side of each other they lie. */
+const soup = fc.oneof(
+  soupOf(fc.tuple(whole(40), whole(40), whole(40))),
+  soupOf(
+    fc
+      .tuple(whole(3), whole(2), whole(2), whole(2))
+      .map(([i, ...off]) => off.map((by, k) => i * FLAT[0][k]! + by)),
+  ),
+  soupOf(
+    fc
+      .tuple(whole(4), whole(4), whole(1))
+      .map(([i, j, off]) => [0, 1, 2].map((k) => i * FLAT[0][k]! + j * FLAT[1][k]! + (k === 2 ? off : 0))),
+  ),
+);
+
+/** By whole numbers, which are exact: whether an edge of one goes through the inside of the other, or touches it. */
+function pierce(p: Float32Array, s: number, t: number): boolean {
+  const at = (v: number): bigint[] => [0, 1, 2].map((k) => BigInt(p[3 * v + k]!));
+  const sign = (a: number, b: number, c: number, d: number): number => {
+    const [o, ...ends] = [a, b, c, d].map(at) as [bigint[], bigint[], bigint[], bigint[]];
+    const [u, v, w] = ends.map((end) => end.map((x, k) => x - o[k]!)) as [bigint[], bigint[], bigint[]];
+    const size =
+      u[0]! * (v[1]! * w[2]! - v[2]! * w[1]!) -
+      u[1]! * (v[0]! * w[2]! - v[2]! * w[0]!) +
+      u[2]! * (v[0]! * w[1]! - v[1]! * w[0]!);
+    return size > 0n ? 1 : size < 0n ? -1 : 0;
+  };
+  const through = (x: number, y: number, [a, b, c]: readonly [number, number, number]): boolean => {
+    const sides = [sign(a, b, c, x), sign(a, b, c, y)] as const;
+    if (sides[0] * sides[1] > 0 || (sides[0] === 0 && sides[1] === 0)) return false;
+    const turns = [sign(x, y, a, b), sign(x, y, b, c), sign(x, y, c, a)];
+    return turns.every((turn) => turn > 0) || turns.every((turn) => turn < 0);
+  };
+  const corners = (i: number) => [3 * i, 3 * i + 1, 3 * i + 2] as const;
+  const [mine, theirs] = [corners(s), corners(t)];
+  const place = (v: number) => at(v).join();
+  // Where they have a corner in common, or lie in one plane, is another matter.
+  if (mine.some((a) => theirs.some((b) => place(a) === place(b)))) return false;
+  if (theirs.every((v) => sign(...mine, v) === 0) || mine.every((v) => sign(...theirs, v) === 0))
+    return false;
+  return [0, 1, 2].some(
+    (k) => through(mine[k]!, mine[(k + 1) % 3]!, theirs) || through(theirs[k]!, theirs[(k + 1) % 3]!, mine),
+  );
+}
+
+describe('triangles that cross', () => {
+  const named = (pairs: readonly (readonly [number, number])[]): string[] =>
+    pairs.map(([s, t]) => `${Math.min(s, t)} ${Math.max(s, t)}`).sort();
+
+  it('are all found, and among some of them those that have part in it', () => {
+    fc.assert(
+      fc.property(soup, fc.infiniteStream(fc.boolean()), (mesh, marks) => {
+        const count = mesh.triangles.length / 3;
+        const all = finished(crossingSteps(mesh, Infinity));
+        const found = new Set(named(all));
+        for (let s = 0; s < count; s++)
+          for (let t = s + 1; t < count; t++)
+            if (pierce(mesh.positions, s, t)) expect(found.has(`${s} ${t}`), `${s} ${t}`).equal(true);
+        const among = Uint8Array.from({ length: count }, () => (marks.next().value ? 1 : 0));
+        expect(named(finished(crossingSteps(mesh, Infinity, among)))).deep.equal(
+          named(all.filter(([s, t]) => among[s] || among[t])),
+        );
+      }),
+      { numRuns: runs(60) },
+    );
+  });
+
+  it('are none where triangles lie apart, whatever their order', () => {
+    const rows = Array.from({ length: 200 }, (_x, i) => [i, 0, 0, i + 0.9, 0, 0, i, 0.9, i % 7]);
+    const mesh = {
+      positions: Float32Array.from(rows.flat()),
+      triangles: Uint32Array.from({ length: 600 }, (_x, i) => 3 * ((77 * Math.floor(i / 3)) % 200) + (i % 3)),
+    };
+    expect(finished(crossingSteps(mesh, 10))).deep.equal([]);
   });
 });

@@ -1,5 +1,5 @@
 /** Everything a design says of itself, for scripts and checks. */
-import { checkStep, createCache, evaluate } from '../design/evaluate';
+import { type Cache, checkStep, createCache, evaluate } from '../design/evaluate';
 import { stepName } from '../design/edit';
 import type { Design } from '../design/schema';
 import { sayWords } from '../measure/format';
@@ -37,9 +37,11 @@ export interface Report {
   readonly steps: Record<string, string>;
 }
 
-/** Evaluates the whole design. Values are in base units at full precision; see docs/command-line.md. */
-export async function report(design: Design): Promise<Report> {
-  const cache = createCache();
+/**
+ * Evaluates the whole design, but for what is in the cache already. Values are in base units at full precision; see
+ * docs/command-line.md.
+ */
+export async function report(design: Design, cache: Cache = createCache()): Promise<Report> {
   const evaluation = await evaluate(design, cache);
   const unitOf = (quantity: Quantity) => QUANTITIES[quantity].unit;
   const out: Report = {

@@ -206,6 +206,28 @@ export function* valleySteps(f: (x: number) => number, a: number, b: number, wit
   return x;
 }
 
+/** a + b·cos φ + c·sin φ. */
+export interface Wave {
+  readonly a: number;
+  readonly b: number;
+  readonly c: number;
+}
+
+/**
+ * A coordinate along an arc, by its angle φ from 0 to `turning` (rad) as u goes evenly from 0 to `span`: from three of
+ * its values. The less it turns the less b and c are known.
+ */
+export function waveOf(f: (u: number) => number, span: number, turning: number): Wave {
+  const [u1, u2] = [turning / 3, (2 * turning) / 3];
+  const per = span / turning;
+  const [f0, f1, f2] = [f(0), f(u1 * per), f(u2 * per)];
+  const [c1, s1, c2, s2] = [Math.cos(u1) - 1, Math.sin(u1), Math.cos(u2) - 1, Math.sin(u2)];
+  const det = c1 * s2 - c2 * s1;
+  const b = ((f1 - f0) * s2 - (f2 - f0) * s1) / det;
+  const c = ((f2 - f0) * c1 - (f1 - f0) * c2) / det;
+  return { a: f0 - b, b, c };
+}
+
 /** Least value of f over [a, b]: the best of n samples, refined in its neighbourhood to `within`. Ends included. */
 export function least(
   f: (x: number) => number,

@@ -40,7 +40,7 @@ export function* inspectSteps({
   positions,
   triangles,
 }: Pick<Mesh, 'positions' | 'triangles'>): Steps<MeshReport> {
-  const same = weld(positions);
+  const same = yield* weldSteps(positions);
   yield;
   const size = positions.length / 3;
   // Every edge stands with the lower of its corners: there are few at each.
@@ -131,7 +131,10 @@ function sortPart(all: Float64Array, from: number, to: number): void {
 const oneZero = (bits: number): number => (bits === 0x80000000 ? 0 : bits);
 
 /** Number of the first vertex at the same place, for every vertex. */
-export function weld(positions: Float32Array): Uint32Array {
+export const weld = (positions: Float32Array): Uint32Array => finished(weldSteps(positions));
+
+/** The same in steps. */
+export function* weldSteps(positions: Float32Array): Steps<Uint32Array> {
   const bits = new Uint32Array(positions.buffer, positions.byteOffset, positions.length);
   const count = positions.length / 3;
   let capacity = 16;
@@ -139,11 +142,13 @@ export function weld(positions: Float32Array): Uint32Array {
   const slots = new Int32Array(capacity).fill(-1);
   const same = new Uint32Array(count);
   for (let i = 0; i < count; i++) {
-    let slot =
-      (Math.imul(oneZero(bits[3 * i]!), 73856093) ^
-        Math.imul(oneZero(bits[3 * i + 1]!), 19349663) ^
-        Math.imul(oneZero(bits[3 * i + 2]!), 83492791)) &
-      (capacity - 1);
+    if (i % TOGETHER === 0) yield;
+    const hash =
+      Math.imul(oneZero(bits[3 * i]!), 73856093) ^
+      Math.imul(oneZero(bits[3 * i + 1]!), 19349663) ^
+      Math.imul(oneZero(bits[3 * i + 2]!), 83492791);
+    // Round figures end in zeros: their higher bits tell them apart.
+    let slot = (hash ^ (hash >>> 15)) & (capacity - 1);
     for (;;) {
       const j = slots[slot]!;
       if (j < 0) {

@@ -21,7 +21,6 @@ export interface Tree {
 /** The tree over the triangles of a mesh; there must be some. */
 export function* treeOver(p: Float32Array, triangles: Uint32Array): Steps<Tree> {
   const order = yield* ordered(p, triangles);
-  yield;
   const own = yield* boxesOf(p, triangles, order);
   yield;
   return { order, own, ...treeOf(own) };
@@ -39,7 +38,7 @@ function* ordered(p: Float32Array, triangles: Uint32Array): Steps<Uint32Array> {
   const size = Math.max(high[0]! - low[0]!, high[1]! - low[1]!, high[2]! - low[2]!) || 1;
   const cells = (2 ** BITS - 1) / (3 * size);
   const count = triangles.length / 3;
-  const keys = new Float64Array(count);
+  const codes = new Uint32Array(count);
   for (let t = 0; t < count; t++) {
     if (t % MANY === 0) yield;
     let code = 0;
@@ -48,13 +47,28 @@ function* ordered(p: Float32Array, triangles: Uint32Array): Steps<Uint32Array> {
         p[3 * triangles[3 * t]! + k]! + p[3 * triangles[3 * t + 1]! + k]! + p[3 * triangles[3 * t + 2]! + k]!;
       code |= spread((sum - 3 * low[k]!) * cells) << k;
     }
-    keys[t] = (code >>> 0) * count + t;
+    codes[t] = code;
   }
-  yield;
-  keys.sort();
-  yield;
-  const order = new Uint32Array(count);
-  for (let i = 0; i < count; i++) order[i] = keys[i]! % count;
+  return yield* sortedBy(codes);
+}
+
+/** Numbers from 0 on, by their codes of three times `BITS` bits, those of one code as they came: digit by digit. */
+function* sortedBy(codes: Uint32Array): Steps<Uint32Array> {
+  const digits = 1 << BITS;
+  let order = Uint32Array.from(codes, (_code, t) => t);
+  let next = new Uint32Array(codes.length);
+  for (let shift = 0; shift < 3 * BITS; shift += BITS) {
+    yield;
+    const starts = new Uint32Array(digits + 1);
+    const digit = (t: number) => (codes[t]! >>> shift) & (digits - 1);
+    for (let t = 0; t < codes.length; t++) starts[digit(t) + 1]!++;
+    for (let i = 1; i <= digits; i++) starts[i]! += starts[i - 1]!;
+    for (let i = 0; i < order.length; i++) {
+      if (i % MANY === 0) yield;
+      next[starts[digit(order[i]!)]!++] = order[i]!;
+    }
+    [order, next] = [next, order];
+  }
   return order;
 }
 

@@ -1,7 +1,7 @@
 /** Slivers that rounding has laid across each other, let go. */
 import type { Steps } from '../geometry/steps';
-import { inspectMesh, weld } from './closed';
-import { crossingSteps } from './crossing';
+import { inspectSteps, weld } from './closed';
+import { crossingSteps, knownFree } from './crossing';
 import type { Mesh, MeshGroup } from './mesh';
 
 /** Rounds of looking, and crossings that are seen to in each. */
@@ -19,26 +19,33 @@ export function* untangled<T extends Mesh & { readonly groups: readonly MeshGrou
   let now = mesh;
   let fewest = Infinity;
   let best = mesh;
+  let among: Uint8Array | undefined;
   for (let round = 0; round < ROUNDS; round++) {
-    const pairs = yield* crossingSteps(now, MOST);
-    const { openEdges, degenerate } = inspectMesh(now);
+    const pairs = yield* crossingSteps(now, MOST, among);
+    const { openEdges, degenerate } = yield* inspectSteps(now);
     if (!openEdges && !degenerate && pairs.length < fewest) {
       fewest = pairs.length;
       best = now;
     }
     const next = pairs.length ? withoutShortest(now, [...new Set(pairs.flat())], within) : undefined;
     if (!next) break;
-    now = next;
+    now = next.mesh;
+    // Where all were found, no others cross next time than those, and what was changed.
+    among = pairs.length < MOST ? next.touched : undefined;
   }
+  if (fewest === 0) knownFree(best);
   return best;
 }
 
-/** Without the shortest side at the corners of each of some triangles; undefined where none is short enough. */
+/**
+ * Without the shortest side at the corners of each of some triangles, and of each triangle left whether it was one of
+ * them or is another now; undefined where no side is short enough.
+ */
 function withoutShortest<T extends Mesh & { readonly groups: readonly MeshGroup[] }>(
   mesh: T,
   crossed: readonly number[],
   within: number,
-): T | undefined {
+): { readonly mesh: T; readonly touched: Uint8Array } | undefined {
   const { triangles, groups } = mesh;
   const p = mesh.positions.slice();
   const same = weld(p);
@@ -75,16 +82,23 @@ function withoutShortest<T extends Mesh & { readonly groups: readonly MeshGroup[
     if (to !== undefined) p.copyWithin(3 * i, 3 * to, 3 * to + 3);
   }
   const place = (corner: number) => gone.get(same[corner]!) ?? same[corner]!;
+  const asks = new Set(crossed);
   const kept: number[] = [];
+  const touched: number[] = [];
   let first = 0;
   const left = groups.flatMap((group): MeshGroup[] => {
     for (let t = 3 * group.first; t < 3 * (group.first + group.count); t += 3) {
       const [a, b, c] = [triangles[t]!, triangles[t + 1]!, triangles[t + 2]!];
-      if (place(a) !== place(b) && place(b) !== place(c) && place(c) !== place(a)) kept.push(a, b, c);
+      if (place(a) === place(b) || place(b) === place(c) || place(c) === place(a)) continue;
+      kept.push(a, b, c);
+      touched.push(asks.has(t / 3) || [a, b, c].some((corner) => gone.has(same[corner]!)) ? 1 : 0);
     }
     const count = kept.length / 3 - first;
     first += count;
     return count ? [{ ...group, first: first - count, count }] : [];
   });
-  return { ...mesh, positions: p, triangles: Uint32Array.from(kept), groups: left };
+  return {
+    mesh: { ...mesh, positions: p, triangles: Uint32Array.from(kept), groups: left },
+    touched: Uint8Array.from(touched),
+  };
 }

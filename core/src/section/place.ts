@@ -1,5 +1,5 @@
 /** How a section is put on its path: by which of its points, shifted, mirrored. */
-import { valley } from '../geometry/numeric';
+import { valley, waveOf } from '../geometry/numeric';
 import { movedCurve, type Curve } from '../path/curve';
 import type { Motion } from '../geometry/motion';
 import { Complaint } from '../measure/words';
@@ -95,37 +95,53 @@ export interface Turning extends Curve {
   readonly turning: number;
 }
 
+/** Arcs that turn less are looked at like other curves: too little is known of their angle, rad. */
+const ARC = 1e-3;
+
 /** How far curves joined end to end reach in a direction of their plane: the best of some looks, refined about it. */
 export function support(curves: readonly Turning[], x: number, y: number): number {
   const d = new Float64Array(6);
-  const looksAt = ({ even, turning }: Turning) =>
-    even && turning < 1e-12 ? 1 : LOOKS * Math.max(1, Math.ceil(turning));
   const far = (curve: Curve, at: number): number => {
     curve.first(at, d);
     return d[0]! * x + d[1]! * y;
   };
-  let best = { most: -Infinity, i: 0, at: 0 };
+  let most = -Infinity;
+  const free: Turning[] = [];
+  for (const curve of curves) {
+    const { even, span, turning } = curve;
+    if (!even || (turning > 1e-12 && turning < ARC)) {
+      free.push(curve);
+      continue;
+    }
+    most = Math.max(most, far(curve, 0), far(curve, span));
+    if (turning < ARC) continue;
+    const { b, c } = waveOf((u) => far(curve, u), span, turning);
+    const peak = (Math.atan2(c, b) + 2 * Math.PI) % (2 * Math.PI);
+    if (peak < turning) most = Math.max(most, far(curve, (peak * span) / turning));
+  }
+  return Math.max(most, furthestOf(free, far));
+}
+
+/** Of curves of any kind: the best of some looks, refined on the curves that meet there. */
+function furthestOf(curves: readonly Turning[], far: (curve: Curve, at: number) => number): number {
+  const looksAt = ({ turning }: Turning) => LOOKS * Math.max(1, Math.ceil(turning));
+  let most = -Infinity;
+  let best: { readonly i: number; readonly at: number } | undefined;
   curves.forEach((curve, i) => {
     const looks = looksAt(curve);
     for (let at = 0; at <= looks; at++) {
-      const most = far(curve, (curve.span * at) / looks);
-      if (most > best.most) best = { most, i, at };
+      const here = far(curve, (curve.span * at) / looks);
+      if (here > most) [most, best] = [here, { i, at }];
     }
   });
-  let { most } = best;
+  if (!best) return most;
   const refine = (i: number, at: number) => {
     const curve = curves[(i + curves.length) % curves.length]!;
     const looks = looksAt(curve);
-    if (looks === 1) return;
     const place = at < 0 ? looks : at;
     const [a, b] = [Math.max(0, place - 1), Math.min(looks, place + 1)].map((k) => (curve.span * k) / looks);
-    most = Math.max(
-      most,
-      far(
-        curve,
-        valley((u) => -far(curve, u), a!, b!, 1e-9 * curve.span),
-      ),
-    );
+    const peak = valley((u) => -far(curve, u), a!, b!, 1e-9 * curve.span);
+    most = Math.max(most, far(curve, peak));
   };
   refine(best.i, best.at);
   // A look at a joint is one at both curves that meet there.

@@ -1,76 +1,19 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { readdirSync, readFileSync } from 'node:fs';
-import { join } from 'node:path';
 import { addStep } from '../../src/design/edit';
 import { createCache, evaluate } from '../../src/design/evaluate';
 import { emptyDesign } from '../../src/design/schema';
-import { readDesign } from '../../src/exchange/design-json';
-import { solidsToSend } from '../../src/exchange/solid';
 import { finished } from '../../src/geometry/steps';
-import { membersOf } from '../../src/kind/value';
 import { meshCrossing } from '../../src/mesh/crossing';
 import { meshMass } from '../../src/mesh/mass';
 import type { Mesh } from '../../src/mesh/mesh';
-import { sizeAbout, type Body } from '../../src/solid/body';
+import { type Body } from '../../src/solid/body';
 import { combinedBody, solidOf } from '../../src/solid/combined';
 import { combine, type Operation } from '../../src/solid/kernel';
 import { runs } from '../runs';
 import { faultsOf, NO_FAULTS } from './triangles';
 
 const go = async () => {};
-const FOLDER = join(import.meta.dirname, '../../../demo');
-
-describe('combined parts, by a checker of its own:', () => {
-  for (const file of readdirSync(FOLDER)) {
-    const design = readDesign(readFileSync(join(FOLDER, file), 'utf8'));
-    if (
-      !design.steps.some(({ kind }) =>
-        [
-          'add',
-          'subtract',
-          'common',
-          'join',
-          'tube-end',
-          'thread',
-          'hollow',
-          'set-in',
-          'reshape',
-          'weld',
-          'groove',
-          'blade',
-        ].includes(kind),
-      )
-    )
-      continue;
-    it(`${design.name} is closed and free of itself at three tolerances`, async () => {
-      const cache = createCache();
-      const evaluation = await evaluate(design, cache, go);
-      const told = membersOf(evaluation.steps.at(-1)!.value!) as Body[];
-      // What is seen at first and what is seen at rest are the same body.
-      for (const body of told)
-        if (body.form === 'combined')
-          for (const [fineness, trusted] of [
-            [400, true],
-            [2500, false],
-          ] as const) {
-            const seen = await body.solid(sizeAbout(body) / fineness, go, trusted);
-            expect(Math.abs(seen.volume - body.volume)).below(meshMass(seen).surface * seen.tolerance);
-            expect(seen.parts, `1/${fineness}`).equal(body.parts);
-          }
-      for (const tolerance of [0.2, 0.05, 0.02]) {
-        const sent = await solidsToSend({ ...design, tolerance: `${tolerance} mm` }, evaluation, cache, go);
-        expect(sent).length(told.length);
-        sent.forEach(({ mesh }, i) => {
-          expect(faultsOf(mesh), `${tolerance}`).deep.equal(NO_FAULTS);
-          const { mass, surface } = meshMass(mesh);
-          expect(Math.abs(mass.volume - told[i]!.volume)).below(surface * tolerance);
-        });
-      }
-    }).timeout(240_000);
-  }
-});
-
 type Made = readonly [kind: string, set: Record<string, string>];
 const mm = (x: number) => `${x} mm`;
 /** Steps of 5 mm: faces that coincide, surfaces that touch and axes that meet come up again and again. */

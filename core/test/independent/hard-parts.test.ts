@@ -52,7 +52,11 @@ describe('parts that are hard to mesh', () => {
           const alone = design.steps.filter(
             (one) => made.has(one.id) || yieldsOf(one, design.steps) !== 'body',
           );
-          const found = await examineDesign({ ...design, steps: alone }, id, { ...DEPTH, tolerances: [0.1] });
+          const found = await examineDesign({ ...design, steps: alone }, id, {
+            ...DEPTH,
+            points: 800,
+            tolerances: [0.1],
+          });
           expect(found.says, file).deep.equal([]);
         }
     }

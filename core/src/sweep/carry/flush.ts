@@ -1,6 +1,6 @@
 /** Sections cut by a plane: what is left of their contours. */
 import type { Plane } from '../../geometry/plane';
-import { root } from '../../geometry/numeric';
+import { root, waveOf } from '../../geometry/numeric';
 import { type Vec3, dot, sub } from '../../geometry/vector';
 import { type Curve, partOf } from '../../path/curve';
 import type { Blend } from '../../section/match';
@@ -25,15 +25,8 @@ export type Left = RimCurve & { readonly chord?: true; readonly turning?: number
 function crossingsOf(piece: Side, far: (u: number) => number): number[] {
   const { span, even, turning } = piece;
   if (even && turning > 1e-12) {
-    // On an arc, by its angle, a + b·cos u + c·sin u: from three of its values.
-    const [u1, u2] = [turning / 3, (2 * turning) / 3];
+    const { a, b, c } = waveOf(far, span, turning);
     const per = span / turning;
-    const [f0, f1, f2] = [far(0), far(u1 * per), far(u2 * per)];
-    const [c1, s1, c2, s2] = [Math.cos(u1) - 1, Math.sin(u1), Math.cos(u2) - 1, Math.sin(u2)];
-    const det = c1 * s2 - c2 * s1;
-    const b = ((f1 - f0) * s2 - (f2 - f0) * s1) / det;
-    const c = ((f2 - f0) * c1 - (f1 - f0) * c2) / det;
-    const a = f0 - b;
     const size = Math.hypot(b, c);
     if (!(Math.abs(a) < size)) return [];
     const [middle, half] = [Math.atan2(c, b), Math.acos(-a / size)];

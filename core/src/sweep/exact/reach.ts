@@ -64,7 +64,7 @@ export function sectionReach(swept: Swept, planes: readonly Plane[]): SectionRea
       const cut = planes.length ? cutSection(swept, here, outer, planes) : undefined;
       if (cut === null) return NOTHING;
       const curves = cut
-        ? cut.map((curve) => ({ ...curve, turning: LEFT_TURNING }))
+        ? cut.map((curve) => ({ ...curve, turning: curve.chord ? 0 : (curve.turning ?? LEFT_TURNING) }))
         : sidesAt(swept, here.mix, outer);
       return way.side * here.c[way.axis]! + support(curves, ...factors(here, way));
     },
