@@ -4,6 +4,7 @@ import fc from 'fast-check';
 import { addStep, setInput } from '../src/design/edit';
 import { emptyDesign, type Design } from '../src/design/schema';
 import { centreOfMass, inertiaOf } from '../src/geometry/mass';
+import { integrate } from '../src/geometry/numeric';
 import { inspectMesh } from '../src/mesh/closed';
 import { meshCrossing } from '../src/mesh/crossing';
 import { meshMass } from '../src/mesh/mass';
@@ -51,6 +52,18 @@ async function expectMeshed(body: Body, tolerance: number): Promise<void> {
     const shown = [0, 1, 2].map((k) => at.reduce((sum, corner) => sum + n[3 * corner + k]!, 0));
     expect(face.reduce((sum, x, k) => sum + x * shown[k]!, 0)).above(0);
   }
+}
+
+/** Surface of an ellipsoid of half axes a > b > c, by Legendre's integrals (Bowman, Introduction to Elliptic Functions). */
+function ellipsoidSurface(a: number, b: number, c: number): number {
+  const phi = Math.acos(c / a);
+  const k = (a * Math.sqrt(b * b - c * c)) / (b * Math.sqrt(a * a - c * c));
+  const root = (t: number) => Math.sqrt(1 - (k * Math.sin(t)) ** 2);
+  const [first, second] = [(t: number) => 1 / root(t), root].map((f) => integrate(f, 0, phi, 40));
+  const share = Math.sin(phi) ** 2;
+  return (
+    2 * Math.PI * c * c + ((2 * Math.PI * a * b) / Math.sin(phi)) * (second! * share + first! * (1 - share))
+  );
 }
 
 describe('bodies of plain figures', () => {
@@ -260,7 +273,7 @@ describe('turned bodies', () => {
     }
   });
 
-  it('a half disc carried round an ellipse is an ellipsoid, in volume, inertia and extent', async () => {
+  it('a half disc carried round an ellipse is an ellipsoid, in volume, surface, inertia and extent', async () => {
     const design = emptyDesign('Ellipsoid');
     addStep(design, 'outline', 0);
     design.steps[0]!.rows = {
@@ -277,6 +290,7 @@ describe('turned bodies', () => {
     await body.measured(go);
     const [a, b, c] = [20, 8, 10];
     near(body.volume, (4 / 3) * Math.PI * a * b * c);
+    near(body.surface, ellipsoidSurface(a, c, b));
     near(inertiaOf(body.mass)[2], (body.volume * (a * a + b * b)) / 5);
     near(body.extent[1][0], a);
     near(body.extent[1][1], b, a);

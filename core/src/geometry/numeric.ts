@@ -57,7 +57,7 @@ export function gaussPanel(
 export const integrateMany = (...over: Parameters<typeof integrateSteps>): Float64Array =>
   finished(integrateSteps(...over));
 
-/** The same in steps, panel by panel. */
+/** The same in steps, panel by panel; `settled` is told each panel that was fine enough. */
 export function* integrateSteps(
   f: (x: number, out: Float64Array) => void,
   size: number,
@@ -65,6 +65,7 @@ export function* integrateSteps(
   b: number,
   panels: number,
   within: number | ArrayLike<number>,
+  settled?: (from: number, to: number) => void,
 ): Steps<Float64Array> {
   const allowed = typeof within === 'number' ? new Float64Array(size).fill(within) : within;
   const values = new Float64Array(size);
@@ -75,14 +76,18 @@ export function* integrateSteps(
     const [left, right] = [new Float64Array(size), new Float64Array(size)];
     gaussPanel(f, from, mid, values, left);
     gaussPanel(f, mid, to, values, right);
-    let settled = true;
+    let fine = true;
     for (let k = 0; k < size; k++)
       // Written so that what is not a number does not go on for ever.
-      if (Math.abs(left[k]! + right[k]! - whole[k]!) > allowed[k]!) settled = false;
-    if (depth > 0 && !settled) {
+      if (Math.abs(left[k]! + right[k]! - whole[k]!) > allowed[k]!) fine = false;
+    if (depth > 0 && !fine) {
       yield* panel(from, mid, left, depth - 1);
       yield* panel(mid, to, right, depth - 1);
-    } else for (let k = 0; k < size; k++) total[k] = total[k]! + left[k]! + right[k]!;
+      return;
+    }
+    for (let k = 0; k < size; k++) total[k] = total[k]! + left[k]! + right[k]!;
+    settled?.(from, mid);
+    settled?.(mid, to);
   }
   for (let i = 0; i < panels; i++) {
     const [from, to] = [a + ((b - a) * i) / panels, a + ((b - a) * (i + 1)) / panels];
@@ -93,6 +98,22 @@ export function* integrateSteps(
   return total;
 }
 const MOST_HALVINGS = 16;
+
+/** Places and weights of the 10-point rule on panels that are fine enough for `integrateSteps` to take them. */
+export function* nodesFor(...[f, size, a, b, panels, within]: Parameters<typeof integrateSteps>): Steps<{
+  readonly places: readonly number[];
+  readonly weights: readonly number[];
+}> {
+  const [places, weights]: [number[], number[]] = [[], []];
+  yield* integrateSteps(f, size, a, b, panels, within, (from, to) => {
+    const half = (to - from) / 2;
+    NODES.forEach((x, i) => {
+      places.push((from + to) / 2 - half * x, (from + to) / 2 + half * x);
+      weights.push(half * WEIGHTS[i]!, half * WEIGHTS[i]!);
+    });
+  });
+  return { places, weights };
+}
 
 /**
  * Root of f in [a, b], whose signs there differ, to `within` of its size, by inverse quadratic interpolation

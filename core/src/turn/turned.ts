@@ -1,11 +1,11 @@
 /** What a section is once it is turned about an axis, the z axis of its own space; and its exact figures. */
 import type { Mass } from '../geometry/mass';
 import type { Motion } from '../geometry/motion';
-import { integrateMany, integrateSteps } from '../geometry/numeric';
+import { integrateSteps, nodesFor } from '../geometry/numeric';
 import type { Steps } from '../geometry/steps';
 import type { Vec3 } from '../geometry/vector';
 import { Complaint, mm, words } from '../measure/words';
-import { arc, line, type Curve } from '../path/curve';
+import { arc, line, type Curve, type Piece } from '../path/curve';
 import { outlineOf } from '../path/outline';
 import { reversedPath } from '../path/parts';
 import { pathOf, type Path } from '../path/path';
@@ -123,25 +123,78 @@ const EXACT = 1e-11;
 export function* turnedSurface({ section, round, arc: circular }: Turned): Steps<number> {
   const faces = round.closed ? 0 : 2 * section.area;
   if (circular) return circular.by * rimMoments(section.contours).x + faces;
-  // A patch is x·√(y′²·|Q′|² + x′²·(Q × Q′)²).
-  const [p, q] = [new Float64Array(6), new Float64Array(6)];
-  const about = 2 * Math.PI * rimMoments(section.contours).x;
+  const about = EXACT * 2 * Math.PI * rimMoments(section.contours).x;
+  const sides = section.contours.flatMap(({ pieces }) => pieces);
   let sum = 0;
-  for (const ring of round.pieces)
-    for (const side of section.contours.flatMap(({ pieces }) => pieces)) {
+  for (const ring of round.pieces) {
+    const slopes = rangeOf(ring);
+    for (const side of sides) {
+      const around = yield* bandOf(side, slopes, about);
       const strip = (t: number, out: Float64Array): void => {
-        ring.first(t, q);
-        const [way, turn] = [Math.hypot(q[3]!, q[4]!), q[0]! * q[4]! - q[1]! * q[3]!];
-        const patch = (u: number, to: Float64Array): void => {
-          side.first(u, p);
-          to[0] = p[0]! * Math.hypot(p[4]! * way, p[3]! * turn);
-        };
-        out[0] = integrateMany(patch, 1, 0, side.span, 1 + Math.ceil(side.turning), EXACT * about)[0]!;
+        const { way, turn } = goingOf(ring, t);
+        out[0] = around(way, turn);
       };
-      const panels = 1 + Math.ceil(ring.turning);
-      sum += (yield* integrateSteps(strip, 1, 0, ring.span, panels, EXACT * about))[0]!;
+      sum += (yield* integrateSteps(strip, 1, 0, ring.span, 1 + Math.ceil(ring.turning), about))[0]!;
     }
+  }
   return sum;
+}
+
+/** Places at which the round is looked at for how its slopes differ. */
+const LOOKS = 64;
+
+const Q = new Float64Array(6);
+/** How fast the round goes at a place, and how fast it turns about the axis, times its radius squared. */
+function goingOf(ring: Curve, t: number): { readonly way: number; readonly turn: number } {
+  ring.first(t, Q);
+  return { way: Math.hypot(Q[3]!, Q[4]!), turn: Math.abs(Q[0]! * Q[4]! - Q[1]! * Q[3]!) };
+}
+
+/** Least, middle and greatest of turn over way along the round. */
+function rangeOf(ring: Curve): readonly number[] {
+  const all = Array.from({ length: LOOKS + 1 }, (_x, i) => {
+    const { way, turn } = goingOf(ring, (ring.span * i) / LOOKS);
+    return turn / way;
+  });
+  const [least, most] = [Math.min(...all), Math.max(...all)];
+  return [least, (least + most) / 2, most];
+}
+
+/**
+ * The surface that one side of the section leaves where the round goes and turns so, a unit of the round's parameter:
+ * ∫ x·√(y′²·way² + x′²·turn²) du, at places that are close enough for the given slopes.
+ */
+function* bandOf(
+  side: Piece,
+  slopes: readonly number[],
+  within: number,
+): Steps<(way: number, turn: number) => number> {
+  const p = new Float64Array(6);
+  const bands = (u: number, out: Float64Array): void => {
+    side.first(u, p);
+    slopes.forEach((slope, k) => (out[k] = p[0]! * Math.hypot(p[4]!, p[3]! * slope)));
+  };
+  const { places, weights } = yield* nodesFor(
+    bands,
+    slopes.length,
+    0,
+    side.span,
+    1 + Math.ceil(side.turning),
+    within,
+  );
+  const factors = Float64Array.from(
+    places.flatMap((u, i) => {
+      side.first(u, p);
+      return [weights[i]! * p[0]!, p[4]! ** 2, p[3]! ** 2];
+    }),
+  );
+  return (way, turn) => {
+    const [up, out] = [way * way, turn * turn];
+    let sum = 0;
+    for (let i = 0; i < factors.length; i += 3)
+      sum += factors[i]! * Math.sqrt(factors[i + 1]! * up + factors[i + 2]! * out);
+    return sum;
+  };
 }
 
 /** Smallest and largest x, y, z after a motion: a direction reaches furthest where the round does, and there where the section does. */
