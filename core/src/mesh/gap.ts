@@ -12,17 +12,31 @@ export interface Near extends Triangles, Tree {
   readonly balls: Float32Array;
 }
 
+/** Triangles made ready between two pauses. */
+const MANY = 4096;
+
 /** Makes it ready. */
 export function* nearOf({ positions, triangles }: Triangles): Steps<Near> {
   const tree = yield* treeOver(positions, triangles);
-  const balls = new Float32Array(4 * tree.order.length);
-  tree.order.forEach((t, i) => {
-    const corner = (k: number): Vec3 => cornerOf({ positions, triangles }, 3 * t + k);
-    const [a, b, c] = [corner(0), corner(1), corner(2)];
-    const middle = scale(add(add(a, b), c), 1 / 3);
-    balls.set(middle, 4 * i);
-    balls[4 * i + 3] = Math.max(distance(a, middle), distance(b, middle), distance(c, middle)) * (1 + 1e-6);
-  });
+  const { order } = tree;
+  const balls = new Float32Array(4 * order.length);
+  for (let i = 0; i < order.length; i++) {
+    if (i % MANY === 0) yield;
+    const t = 3 * order[i]!;
+    let [x, y, z] = [0, 0, 0];
+    for (let k = 0; k < 3; k++) {
+      const v = 3 * triangles[t + k]!;
+      x += positions[v]! / 3;
+      y += positions[v + 1]! / 3;
+      z += positions[v + 2]! / 3;
+    }
+    let far = 0;
+    for (let k = 0; k < 3; k++) {
+      const v = 3 * triangles[t + k]!;
+      far = Math.max(far, Math.hypot(positions[v]! - x, positions[v + 1]! - y, positions[v + 2]! - z));
+    }
+    balls.set([x, y, z, far * (1 + 1e-6)], 4 * i);
+  }
   return { positions, triangles, balls, ...tree };
 }
 

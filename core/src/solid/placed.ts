@@ -71,6 +71,9 @@ export function placedBody(body: Body, map: Affine): Body {
   } satisfies PlacedBody;
 }
 
+const isUpright = ({ ex, ey, ez }: Affine, by: number): boolean =>
+  ex[0] === by && ey[1] === by && ez[2] === by;
+
 const isStill = ({ origin, ex, ey, ez }: Affine): boolean =>
   [origin, ex, ey, ez].every((column, i) => column.every((x, k) => x === (k === i - 1 ? 1 : 0)));
 
@@ -99,12 +102,15 @@ function* surfaceSteps(body: Body, map: Affine): Steps<{ surface: number; within
 function* mappedExtent(body: Body, map: Affine): Steps<Extent> {
   const by = scaleOf(map);
   if (by !== undefined && determinant(map) > 0) {
-    const [least, most] = yield* body.extentIn({
-      origin: [0, 0, 0],
-      ex: scale(map.ex, 1 / by),
-      ey: scale(map.ey, 1 / by),
-      ez: scale(map.ez, 1 / by),
-    });
+    // What is only moved reaches as far as it did, which is known once its figures are.
+    const [least, most] = isUpright(map, by)
+      ? body.extent
+      : yield* body.extentIn({
+          origin: [0, 0, 0],
+          ex: scale(map.ex, 1 / by),
+          ey: scale(map.ey, 1 / by),
+          ez: scale(map.ez, 1 / by),
+        });
     return [moveBox(least, by, map.origin), moveBox(most, by, map.origin)];
   }
   const ends: (readonly [number, number])[] = [];

@@ -7,7 +7,7 @@ import { measured } from '../../path/curve';
 import type { Path } from '../../path/path';
 import { type Pair, between } from '../../section/match';
 import { type Standing, standing } from './carrier';
-import { type Left, type Lying, type Side, keptOf, lyingTo } from './flush';
+import { type Left, type Lying, type Side, keptOf } from './flush';
 import { type Plane } from '../../geometry/plane';
 import type { Swept } from './swept';
 
@@ -141,11 +141,16 @@ function turningOf(pair: Pair): number {
 /** Three numbers as a vector. */
 export const three = (a: Float64Array): Vec3 => [a[0]!, a[1]!, a[2]!];
 
-/** How a plane lies to the section at a place, by right and up of the section as it is drawn. */
-export function lyingAt(plane: Plane, here: Standing): Lying {
-  const lean = (axis: Float64Array, by: number, size: number): Vec3 =>
-    [0, 1, 2].map((k) => size * (axis[k]! + by * here.n[k]!)) as unknown as Vec3;
-  return lyingTo(plane, three(here.c), lean(here.u, here.lx, here.sx), lean(here.w, here.ly, here.sy));
+/** How a plane lies to the section at a place, by right and up of the section as it is drawn. Asked at every place. */
+export function lyingAt({ point, normal }: Plane, { c, u, w, n, lx, ly, sx, sy }: Standing): Lying {
+  const along = (axis: Float64Array): number =>
+    axis[0]! * normal[0] + axis[1]! * normal[1] + axis[2]! * normal[2];
+  const ahead = along(n);
+  return {
+    at: (c[0]! - point[0]) * normal[0] + (c[1]! - point[1]) * normal[1] + (c[2]! - point[2]) * normal[2],
+    right: sx * (along(u) + lx * ahead),
+    up: sy * (along(w) + ly * ahead),
+  };
 }
 
 /** What planes leave of the section at a place: null where nothing, undefined where all. */

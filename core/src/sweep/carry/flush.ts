@@ -1,7 +1,6 @@
 /** Sections cut by a plane: what is left of their contours. */
-import type { Plane } from '../../geometry/plane';
 import { root, waveOf } from '../../geometry/numeric';
-import { type Vec3, dot, sub } from '../../geometry/vector';
+import { type Vec3 } from '../../geometry/vector';
 import { type Curve, partOf } from '../../path/curve';
 import type { Blend } from '../../section/match';
 
@@ -106,10 +105,3 @@ const straight = (a: Vec3, b: Vec3): Left => {
     },
   };
 };
-
-/** How the points of a section at a place lie to a plane: the place, and what right and up of the section are there. */
-export const lyingTo = ({ point, normal }: Plane, c: Vec3, right: Vec3, up: Vec3): Lying => ({
-  at: dot(sub(c, point), normal),
-  right: dot(right, normal),
-  up: dot(up, normal),
-});
