@@ -342,6 +342,19 @@ describe('the gap between copies', () => {
     expect(Math.abs(blocks - (9 - 4 * Math.SQRT2))).below(1e-5);
   });
 
+  it('is the least of all, wherever copies stand: boxes that meet are not nearest', async () => {
+    const at = (...places: [number, number][]) => {
+      const design = beads({ way: 'rows' });
+      const rows = places.map(([x, y]) => ({ x: `${x} mm`, y: `${y} mm`, z: '0 mm' }));
+      stepOf(design, 'repeat').rows = { places: rows };
+      return gapOf(design);
+    };
+    // Aslant they are 3.6·√2 apart; in a row 4.2, and what stands between others the same once more.
+    const aslant = [0, 3.6, 50, 53.6].map((x): [number, number] => [x, x % 50 ? 3.6 : 0]);
+    expect(Math.abs((await at(...aslant)) - (3.6 * Math.SQRT2 - 4))).below(0.01);
+    expect(Math.abs((await at(...aslant, [100, 0], [104.2, 0])) - 0.2)).below(0.01);
+  });
+
   it('is none where they cross, or where one lies in another', async () => {
     const crossing = beads({ copies: '60' });
     expect(await gapOf(crossing)).equal(0);

@@ -69,6 +69,13 @@ export function scaleOf({ ex, ey, ez }: Affine): number | undefined {
   return alike && near(dot(ex, ey), 0) && near(dot(ey, ez), 0) && near(dot(ez, ex), 0) ? size : undefined;
 }
 
+/** Of a length, by which a map may differ from a motion. */
+const RIGID = 1e-12;
+
+/** Whether a map keeps lengths, and right hands right. */
+export const isMotion = (map: Affine): boolean =>
+  Math.abs((scaleOf(map) ?? 0) - 1) < RIGID && determinant(map) > 0;
+
 /** Greatest factor by which a map makes a length larger, or a little more: its Frobenius norm where it is not the same everywhere. */
 export const stretchOf = (map: Affine): number =>
   scaleOf(map) ?? Math.hypot(norm(map.ex), norm(map.ey), norm(map.ez));

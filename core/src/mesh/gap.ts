@@ -35,7 +35,10 @@ export function* nearOf({ positions, triangles }: Triangles): Steps<Near> {
       const v = 3 * triangles[t + k]!;
       far = Math.max(far, Math.hypot(positions[v]! - x, positions[v + 1]! - y, positions[v + 2]! - z));
     }
-    balls.set([x, y, z, far * (1 + 1e-6)], 4 * i);
+    balls[4 * i] = x;
+    balls[4 * i + 1] = y;
+    balls[4 * i + 2] = z;
+    balls[4 * i + 3] = far * (1 + 1e-6);
   }
   return { positions, triangles, balls, ...tree };
 }

@@ -1,5 +1,5 @@
 /** Joints that are alike: where a motion that lays one body on its like lays one joint on another. */
-import { composed, determinant, inverse, moved, scaleOf, type Motion } from '../geometry/motion';
+import { composed, inverse, isMotion, moved, type Motion } from '../geometry/motion';
 import { cross, distance, dot, norm, sub, type Vec3 } from '../geometry/vector';
 import { footOf } from '../mesh/foot';
 import type { Placed } from './body';
@@ -49,11 +49,6 @@ function motionBetween(
     .map(([before, after]) => composed(inverse(before), after))
     .find((motion) => liesOn(from, to, motion, tolerance));
 }
-
-/** Of a length, by which a map may differ from a motion. */
-const RIGID = 1e-12;
-
-const isMotion = (map: Motion): boolean => Math.abs((scaleOf(map) ?? 0) - 1) < RIGID && determinant(map) > 0;
 
 /** Ends of edges that are looked at. */
 const LOOKED_AT = 48;

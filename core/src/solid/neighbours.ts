@@ -1,7 +1,8 @@
 /** How near bodies of a set come to each other. */
 import type { Poll } from '../geometry/poll';
 import { givingWay } from '../geometry/steps';
-import type { Vec3 } from '../geometry/vector';
+import { composed, inverse, isMotion, type Affine } from '../geometry/motion';
+import { distance, type Vec3 } from '../geometry/vector';
 import { meshCrossing } from '../mesh/crossing';
 import { gapSteps, isWithin, nearOf, type Near } from '../mesh/gap';
 import { joinMeshes } from '../mesh/mesh';
@@ -43,9 +44,12 @@ export async function nearestNeighbours(
     return found;
   };
   let best: Neighbours | undefined;
+  /** Pairs that were measured, by how the second stands to the first. */
+  const standings = new Map<Body, Affine[]>();
   for (const [done, { i, j, far }] of pairs.entries()) {
     if (best && far >= best.gap) break;
     await poll(done / pairs.length);
+    if (isMeasured(bodies[i]!, bodies[j]!, standings, ALIKE * tolerance)) continue;
     const [a, b] = [await near(i), await near(j)];
     const shared = far === 0 ? await sharedPlace(a, b, poll) : undefined;
     if (shared) return { gap: 0, within: 0, overlap: true, pair: [i, j], place: shared };
@@ -54,6 +58,28 @@ export async function nearestNeighbours(
       best = { gap: found.distance, within: 2 * tolerance, overlap: false, pair: [i, j], place: found.place };
   }
   return best;
+}
+
+/** Two pairs stand alike where they differ by this part of the tolerance. */
+const ALIKE = 1e-3;
+
+/** Whether two copies of one body stand to each other as two did before; if not, that they do is noted. */
+function isMeasured(a: Body, b: Body, before: Map<Body, Affine[]>, within: number): boolean {
+  if (a.form !== 'placed' || b.form !== 'placed' || a.of !== b.of || !isMotion(a.map)) return false;
+  const standing = composed(b.map, inverse(a.map));
+  const size = sizeAbout(a);
+  const known = before.get(a.of) ?? [];
+  const axes = ['ex', 'ey', 'ez'] as const;
+  if (
+    known.some(
+      (one) =>
+        distance(one.origin, standing.origin) < within &&
+        axes.every((axis) => distance(one[axis], standing[axis]) * size < within),
+    )
+  )
+    return true;
+  before.set(a.of, [...known, standing]);
+  return false;
 }
 
 /** A place where their surfaces cross, or of one that lies within the other. */
