@@ -8,7 +8,7 @@ import { emptyDesign, type Design } from '@nematos/core/design/schema';
 import { sceneOf } from '@nematos/core/view/part';
 import { serve } from '../../server/src/serve';
 import { CHROMIUM } from '../../e2e/chromium';
-import { demoEdits, type Edited } from './edits';
+import { demoEdits, type Edited, wrungPot } from './edits';
 import { median, quantile, type Row } from './measure';
 
 const ASSETS = join(import.meta.dirname, '../../app/dist/assets');
@@ -137,7 +137,11 @@ function initialScript(): Row {
 async function editRows(page: Page): Promise<Row[]> {
   const worker = readdirSync(ASSETS).find((name) => /^geometry-.*\.js$/.test(name))!;
   const rows: Row[] = [];
-  for (const { name, edits, combined } of [longSpring(), ...demoEdits(WARM + EDITS)]) {
+  for (const { name, edits, combined } of [
+    longSpring(),
+    ...(await demoEdits(WARM + EDITS)),
+    wrungPot(WARM + EDITS),
+  ]) {
     const { times, triangles } = await page.evaluate(askWorker, {
       worker: `/assets/${worker}`,
       edits,

@@ -1,8 +1,11 @@
 /** Edits of the demo designs, as they are typed: the first plain figure in mm made a little larger each time. */
 import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
+import { createCache, evaluate } from '@nematos/core/design/evaluate';
 import type { Design } from '@nematos/core/design/schema';
 import { readDesign } from '@nematos/core/exchange/design-json';
+import { bodiesOf } from '@nematos/core/kind/value';
+import { isMade } from '@nematos/core/solid/body';
 
 const DEMO = join(import.meta.dirname, '../../demo');
 
@@ -14,29 +17,35 @@ export interface Edited {
   readonly combined?: boolean;
 }
 
-export const demoEdits = (count: number): Edited[] =>
-  readdirSync(DEMO).map((file) => {
+export async function demoEdits(count: number): Promise<Edited[]> {
+  const all: Edited[] = [];
+  for (const file of readdirSync(DEMO)) {
     const design = readDesign(readFileSync(join(DEMO, file), 'utf8'));
-    const combined = design.steps.some(({ kind }) =>
-      [
-        'add',
-        'subtract',
-        'common',
-        'join',
-        'tube-end',
-        'thread',
-        'set-in',
-        'weld',
-        'groove',
-        'reshape',
-      ].includes(kind),
-    );
-    return {
+    all.push({
       name: design.name,
-      combined,
+      combined: await needsKernel(design),
       edits: Array.from({ length: count }, (_x, i) => edited(design, i)),
-    };
+    });
+  }
+  return all;
+}
+
+/** Whether one of its bodies is made by the kernel. */
+async function needsKernel(design: Design): Promise<boolean> {
+  const { steps } = await evaluate(design, createCache(), async () => {}, 'shape');
+  return steps.some(({ value }) => value && bodiesOf(value).some(isMade));
+}
+
+/** The pot of the honey house, led round a little further each time. */
+export function wrungPot(count: number): Edited {
+  const design = readDesign(readFileSync(join(DEMO, 'honey-pot.json'), 'utf8'));
+  const edits = Array.from({ length: count }, (_x, i) => {
+    const next = structuredClone(design);
+    next.givens.find(({ name }) => name === 'wring')!.value = `${60 + i / 4} deg`;
+    return next;
   });
+  return { name: `${design.name}, its angle of wringing`, edits, combined: true };
+}
 
 function edited(design: Design, i: number): Design {
   const next = structuredClone(design);

@@ -1,9 +1,12 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { addStep, setInput, stepOf } from '../src/design/edit';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { chainsOf } from '../src/view/made-of';
 import { emptyDesign, type Design } from '../src/design/schema';
+import { readDesign } from '../src/exchange/design-json';
 import { integrate } from '../src/geometry/numeric';
 import type { Vec3 } from '../src/geometry/vector';
 import { inspectMesh } from '../src/mesh/closed';
@@ -199,6 +202,20 @@ describe('a body that is reshaped', () => {
         expect(Math.abs(off)).lessThan(tolerance);
       }
     }
+  });
+
+  it('is as sound at any height: a flat end that rounding has put above the height it is wrung to', async () => {
+    const pot = readDesign(readFileSync(join(import.meta.dirname, '../../demo/honey-pot.json'), 'utf8'));
+    const counts: number[] = [];
+    for (const tall of [104.001, 104.00832]) {
+      pot.givens.find(({ name }) => name === 'tall')!.value = `${tall} mm`;
+      const { steps } = await evaluate(pot, createCache(), go, 'shape');
+      const solid = await solidOf(steps.at(-1)!.value as Body, 0.3, go, true);
+      await expectClosed(solid);
+      counts.push(solid.triangles.length / 3);
+    }
+    expect(Math.fround(104.00832)).greaterThan(104.00832);
+    expect(counts[1]! / counts[0]!).within(0.95, 1.05);
   });
 
   it('is drawn coarser the next time where it was of too many triangles, and says so', async () => {

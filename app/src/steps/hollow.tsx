@@ -15,6 +15,19 @@ function Sentence() {
           ['none', 'closed at both ends'],
         ]}
       />
+      {open !== 'none' && (
+        <>
+          , its rim{' '}
+          <Pick
+            field="rim"
+            name="rim"
+            options={[
+              ['sharp', 'sharp'],
+              ['rounded', 'rounded from wall to wall'],
+            ]}
+          />
+        </>
+      )}
       {open !== 'both' && (
         <>
           ; its floor <Fig field="floor" name="floor" />

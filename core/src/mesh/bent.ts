@@ -73,6 +73,7 @@ export function* sliced(
 ): Steps<Parted> {
   const next: number[] = [];
   const owners: number[] = [];
+  corners.settle(levels);
   for (let t = 0; t < triangles.length; t += 3) {
     if (t % (3 * TOGETHER) === 0) yield;
     const before = next.length;
@@ -219,6 +220,9 @@ class Row {
   }
 }
 
+/** Corners this many roundings of their largest coordinate beside a level are on it. */
+const ROUNDINGS = 4;
+
 /** Two corners as one number. */
 const pairOf = (a: number, b: number): number => a * 2 ** 26 + b;
 
@@ -248,6 +252,21 @@ export class Corners {
         [positions[i]!, positions[i + 1]!, positions[i + 2]!],
         [normals[i]!, normals[i + 1]!, normals[i + 2]!],
       );
+  }
+
+  /**
+   * Corners that rounding left beside a level stand on it: a flat face in it would be parted from end to end, into slivers
+   * thinner than single precision tells.
+   */
+  settle(levels: readonly number[]): void {
+    const { heights, from } = this;
+    let most = 0;
+    for (let i = 0; i < from.size; i++) most = Math.max(most, Math.abs(from.values[i]!));
+    const near = ROUNDINGS * 2 ** -23 * most;
+    for (let i = 0; i < heights.length; i++) {
+      const level = levels[above(levels, heights[i]! - near)];
+      if (level !== undefined && level <= heights[i]! + near) heights[i] = level;
+    }
   }
 
   /** Where a corner was before it was bent. */

@@ -23,17 +23,19 @@ export function* treeOver(p: Float32Array, triangles: Uint32Array): Steps<Tree> 
   const order = yield* ordered(p, triangles);
   const own = yield* boxesOf(p, triangles, order);
   yield;
-  return { order, own, ...treeOf(own) };
+  return { order, own, ...(yield* treeOf(own)) };
 }
 
 /** Triangles along the curve. */
 function* ordered(p: Float32Array, triangles: Uint32Array): Steps<Uint32Array> {
   const low = [Infinity, Infinity, Infinity];
   const high = [-Infinity, -Infinity, -Infinity];
-  for (let i = 0; i < p.length; i++) {
-    const k = i % 3;
-    if (p[i]! < low[k]!) low[k] = p[i]!;
-    if (p[i]! > high[k]!) high[k] = p[i]!;
+  for (let i = 0; i < p.length; i += 3) {
+    if (i % (3 * MANY) === 0) yield;
+    for (let k = 0; k < 3; k++) {
+      if (p[i + k]! < low[k]!) low[k] = p[i + k]!;
+      if (p[i + k]! > high[k]!) high[k] = p[i + k]!;
+    }
   }
   const size = Math.max(high[0]! - low[0]!, high[1]! - low[1]!, high[2]! - low[2]!) || 1;
   const cells = (2 ** BITS - 1) / (3 * size);
@@ -55,13 +57,17 @@ function* ordered(p: Float32Array, triangles: Uint32Array): Steps<Uint32Array> {
 /** Numbers from 0 on, by their codes of three times `BITS` bits, those of one code as they came: digit by digit. */
 function* sortedBy(codes: Uint32Array): Steps<Uint32Array> {
   const digits = 1 << BITS;
-  let order = Uint32Array.from(codes, (_code, t) => t);
+  let order = new Uint32Array(codes.length);
+  for (let t = 0; t < codes.length; t++) order[t] = t;
   let next = new Uint32Array(codes.length);
   for (let shift = 0; shift < 3 * BITS; shift += BITS) {
     yield;
     const starts = new Uint32Array(digits + 1);
     const digit = (t: number) => (codes[t]! >>> shift) & (digits - 1);
-    for (let t = 0; t < codes.length; t++) starts[digit(t) + 1]!++;
+    for (let t = 0; t < codes.length; t++) {
+      if (t % MANY === 0) yield;
+      starts[digit(t) + 1]!++;
+    }
     for (let i = 1; i <= digits; i++) starts[i]! += starts[i - 1]!;
     for (let i = 0; i < order.length; i++) {
       if (i % MANY === 0) yield;
@@ -109,7 +115,7 @@ export function boxesMeet(a: Float32Array, i: number, b: Float32Array, j: number
 }
 
 /** Boxes of a tree over boxes: of node i the children are 2i and 2i + 1, the leaves stand from `width` on. */
-function treeOf(own: Float32Array): { boxes: Float32Array; width: number } {
+function* treeOf(own: Float32Array): Steps<{ boxes: Float32Array; width: number }> {
   const leaves = Math.ceil(own.length / 6 / LEAF);
   let width = 1;
   while (width < leaves) width *= 2;
@@ -118,18 +124,22 @@ function treeOf(own: Float32Array): { boxes: Float32Array; width: number } {
     boxes.fill(Infinity, o, o + 3);
     boxes.fill(-Infinity, o + 3, o + 6);
   }
+  yield;
   for (let i = 0; i < own.length; i += 6) {
+    if (i % (6 * MANY) === 0) yield;
     const o = 6 * (width + Math.floor(i / 6 / LEAF));
     for (let k = 0; k < 3; k++) {
       boxes[o + k] = Math.min(boxes[o + k]!, own[i + k]!);
       boxes[o + 3 + k] = Math.max(boxes[o + 3 + k]!, own[i + 3 + k]!);
     }
   }
-  for (let node = width - 1; node > 0; node--)
+  for (let node = width - 1; node > 0; node--) {
+    if (node % MANY === 0) yield;
     for (let k = 0; k < 3; k++) {
       const [a, b] = [12 * node + k, 12 * node + 6 + k];
       boxes[6 * node + k] = Math.min(boxes[a]!, boxes[b]!);
       boxes[6 * node + 3 + k] = Math.max(boxes[a + 3]!, boxes[b + 3]!);
     }
+  }
   return { boxes, width };
 }

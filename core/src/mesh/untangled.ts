@@ -7,6 +7,8 @@ import type { Mesh, MeshGroup } from './mesh';
 /** Rounds of looking, and crossings that are seen to in each. */
 const ROUNDS = 8;
 const MOST = 200;
+/** After so many rounds there are no longer too many of them, or it is no matter of slivers. */
+const HOPELESS = 2;
 
 /**
  * The mesh with the shortest sides of triangles that cross, where they are shorter than `within` (mm), let go, until none
@@ -27,6 +29,7 @@ export function* untangled<T extends Mesh & { readonly groups: readonly MeshGrou
       fewest = pairs.length;
       best = now;
     }
+    if (round >= HOPELESS && pairs.length >= MOST) break;
     const next = pairs.length ? withoutShortest(now, [...new Set(pairs.flat())], within) : undefined;
     if (!next) break;
     now = next.mesh;

@@ -12,7 +12,8 @@ import type { Swept } from '../sweep/carry/swept';
 import { turnedBody, type TurnedBody } from '../turn/body';
 import type { Body } from './body';
 import { grownBody } from './grown';
-import { AS_PLACED, isOnAxis, sizesAlong } from './hollow';
+import { AS_PLACED, sizesAlong } from './hollow';
+import { isOnAxis } from './hollow-turned';
 import { placedBody } from './placed';
 
 /**

@@ -1,5 +1,7 @@
 /** What is told of how a body is hollowed. */
 
+import { Complaint } from '../measure/words';
+
 /** How a body is hollowed, lengths in mm. */
 export interface Hollowing {
   readonly wall: number;
@@ -7,4 +9,15 @@ export interface Hollowing {
   readonly floor: number;
   /** Which ends are open: of a turned body the lower and the upper one. */
   readonly open: { readonly start: boolean; readonly end: boolean };
+  /** Set where the rims of open ends are rounded from wall to wall. */
+  readonly rounded?: boolean;
+}
+
+/** Refuses rounded rims of what has none that are exact. @throws Complaint at "rim" */
+export function checkRim({ rounded, open }: Hollowing): void {
+  if (rounded && (open.start || open.end))
+    throw new Complaint(
+      'Only of a turned body the rim can be rounded here: turn its outline, or leave the rim sharp.',
+      'rim',
+    );
 }

@@ -10,13 +10,14 @@ import { leavesOf, roughBounds, sizeAbout, type Body, type Placed, type ShelledB
 import { cleanly } from './cleanly';
 import { closerMass } from './closer';
 import { inWords, MOST_COMBINED, solidOf } from './combined';
-import type { Hollowing } from './hollowing';
+import { checkRim, type Hollowing } from './hollowing';
 import { combine, type Combination } from './kernel';
 import { cellsOf, levelMesh, stepFor, type Field } from './level';
 import { madeBody, measuredBy } from './made';
 
 /** A body with a wall all along: its flat ends, square to the z axis, are open or have a floor. */
 export function shelledBody(of: Body, how: Hollowing): ShelledBody {
+  checkRim(how);
   const before = leavesOf(of);
   const inner: Placed = {
     map: STILL,

@@ -25,15 +25,11 @@ const FAR = 20;
 /** All findings and limits of a swept body. */
 export async function checkSweep(body: SweptBody, { from, poll }: CheckContext): Promise<Checked> {
   const { section, paths } = body;
-  const findings = [
-    await clearance(body, poll),
-    ...(await crossing(body, poll)),
-    ...folds(body),
-    ...bend(body),
-    ...walls(body),
-    ...twist(body),
-    ...kinks(body),
-  ];
+  const findings = [await clearance(body, poll), ...(await crossing(body, poll))];
+  for (const look of [folds, bend, walls, twist, kinks]) {
+    await poll(0.5);
+    findings.push(...look(body));
+  }
   findings.push(await closure(body, findings, poll));
   const coils = paths.length === 1 ? body.swept[0]!.given.coils : undefined;
   const limits =

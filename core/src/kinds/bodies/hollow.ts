@@ -5,8 +5,8 @@ import { withinOf, type Body } from '../../solid/body';
 import { hollowed } from '../../solid/hollow';
 import { checkSolid } from './on-axis';
 
-/** What each hollowed body was before. */
-const WHOLE = new WeakMap<Body, Body>();
+/** What each hollowed body is with its hollow full. */
+const FULL = new WeakMap<Body, Body>();
 
 /** A body with a wall all along, by the true offset of its section, closed or open at its ends. */
 export const hollow = bodyKind({
@@ -19,34 +19,36 @@ export const hollow = bodyKind({
     wall: length({ above: 0 }),
     floor: length({ above: 0 }),
     open: choice('end', 'start', 'both', 'none'),
+    rim: choice('sharp', 'rounded'),
   }),
-  defaults: { wall: '2 mm', floor: '2 mm', open: 'end' },
-  evaluate({ wall, floor, open }, { body }) {
-    const made = hollowed(body, {
+  defaults: { wall: '2 mm', floor: '2 mm', open: 'end', rim: 'sharp' },
+  evaluate({ wall, floor, open, rim }, { body }) {
+    const { body: made, filled } = hollowed(body, {
       wall,
       floor,
       open: { start: open === 'start' || open === 'both', end: open === 'end' || open === 'both' },
+      rounded: rim === 'rounded',
     });
-    WHOLE.set(made, body);
+    FULL.set(made, filled);
     return made;
   },
   figures(body) {
-    const whole = WHOLE.get(body)!;
-    const off = [whole, body].map((one) => withinOf(one)?.volume).filter((one) => one !== undefined);
+    const full = FULL.get(body)!;
+    const off = [full, body].map((one) => withinOf(one)?.volume).filter((one) => one !== undefined);
     return [
       ...anyBodyFigures(body),
       {
         name: 'capacity',
         label: 'holds',
         head: 'Holds',
-        value: whole.volume - body.volume,
+        value: full.volume - body.volume,
         quantity: 'volume',
         ...(off.length && { within: off.reduce((sum, one) => sum + one, 0) }),
       },
     ];
   },
   async measure(body, poll) {
-    await WHOLE.get(body)!.measured(poll);
+    await FULL.get(body)!.measured(poll);
     await body.measured(poll);
   },
   check: checkSolid,

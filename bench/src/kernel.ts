@@ -1,0 +1,33 @@
+/** Time spent within the mesh kernel. */
+import { kernel } from '@nematos/core/solid/kernel';
+
+let spent = 0;
+let depth = 0;
+let wrapped = false;
+
+/** Wraps what the kernel is asked by, once; yields what tells the milliseconds spent within so far. */
+export async function kernelTime(): Promise<() => number> {
+  const { Manifold } = await kernel();
+  if (!wrapped) for (const holder of [Manifold, Manifold.prototype]) wrap(holder as unknown as Asked);
+  wrapped = true;
+  return () => spent;
+}
+
+type Asked = Record<string, unknown>;
+
+function wrap(holder: Asked): void {
+  for (const name of Object.getOwnPropertyNames(holder)) {
+    const work = Object.getOwnPropertyDescriptor(holder, name)?.value as unknown;
+    if (name === 'constructor' || name === 'prototype' || typeof work !== 'function') continue;
+    holder[name] = function (this: unknown, ...given: unknown[]): unknown {
+      const begun = performance.now();
+      depth++;
+      try {
+        return (work as (...all: unknown[]) => unknown).apply(this, given);
+      } finally {
+        depth--;
+        if (depth === 0) spent += performance.now() - begun;
+      }
+    };
+  }
+}
