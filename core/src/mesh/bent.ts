@@ -101,12 +101,12 @@ function slice(
   levels: readonly number[],
   out: number[],
 ): void {
-  const [low, mid, high] = given.toSorted((a, b) => corners.heights[a]! - corners.heights[b]!) as [
-    number,
-    number,
-    number,
-  ];
-  const [bottom, middle, top] = [corners.heights[low]!, corners.heights[mid]!, corners.heights[high]!];
+  const { heights } = corners;
+  let [low, mid, high] = given;
+  if (heights[low]! > heights[mid]!) [low, mid] = [mid, low];
+  if (heights[mid]! > heights[high]!) [mid, high] = [high, mid];
+  if (heights[low]! > heights[mid]!) [low, mid] = [mid, low];
+  const [bottom, middle, top] = [heights[low]!, heights[mid]!, heights[high]!];
   let at = above(levels, bottom);
   if (at === levels.length || levels[at]! >= top) {
     out.push(...given);

@@ -217,12 +217,23 @@ export const roughBounds = (body: Body): readonly RoughBound[] =>
     );
   });
 
-function stationsAbout(path: Path): { readonly at: Vec3; readonly along: Vec3 }[] {
+interface Station {
+  readonly at: Vec3;
+  readonly along: Vec3;
+}
+/** Of paths: copies are asked for theirs many times. */
+const STATIONS = new WeakMap<Path, readonly Station[]>();
+
+function stationsAbout(path: Path): readonly Station[] {
+  const known = STATIONS.get(path);
+  if (known) return known;
   const { positions: p, tangents: t } = samplePath(path, planAbout(path, ROUGH_POINTS));
-  return Array.from({ length: p.length / 3 }, (_x, i) => ({
+  const found = Array.from({ length: p.length / 3 }, (_x, i): Station => ({
     at: [p[3 * i]!, p[3 * i + 1]!, p[3 * i + 2]!],
     along: [t[3 * i]!, t[3 * i + 1]!, t[3 * i + 2]!],
   }));
+  STATIONS.set(path, found);
+  return found;
 }
 
 /** The eight corners of a box. */

@@ -29,7 +29,7 @@ export interface Measured {
 /** How a body is made. */
 export interface Making {
   readonly material: Material;
-  /** About its size, mm. */
+  /** About its size, mm; asked for once it is needed. */
   readonly size: number;
   solid(tolerance: number, poll: Poll, trusted: boolean): Promise<Combination>;
   /** What is shown of it until it is made. */
@@ -45,7 +45,7 @@ export type Solid = (tolerance: number, trusted: boolean) => Promise<Combination
 
 /** The body, with `more` that its form has. */
 export function madeBody<T extends object>(more: T, making: Making): Made & T {
-  const { size, material, meshing } = making;
+  const { material, meshing } = making;
   const kept = new Map<string, Combination>();
   let known: Measured | undefined;
   const measured = (): Measured => {
@@ -66,8 +66,12 @@ export function madeBody<T extends object>(more: T, making: Making): Made & T {
   const body: Made = {
     type: 'body',
     material,
-    size,
-    checkedAt: size * MEASURED,
+    get size() {
+      return making.size;
+    },
+    get checkedAt() {
+      return making.size * MEASURED;
+    },
     get volume() {
       return measured().mass.volume;
     },
@@ -93,7 +97,7 @@ export function madeBody<T extends object>(more: T, making: Making): Made & T {
     async measured(poll) {
       if (known) return;
       known = await making.measured(
-        size * MEASURED,
+        making.size * MEASURED,
         (tolerance, trusted) => solid(tolerance, poll, trusted),
         poll,
       );

@@ -14,6 +14,7 @@ import {
   isMade,
   leavesOf,
   roughBounds,
+  sizeAbout,
   withinOf,
   type Body,
   type Placed,
@@ -41,8 +42,26 @@ const last = new WeakMap<Body, { readonly tolerance: number; readonly most: numb
 /** How much coarser than is asked for a body is drawn, since it was of too many triangles before; at most so much. */
 const coarser = new WeakMap<Body, number>();
 const COARSEST = 4;
+/** The same of those drawn last: with a figure that changes before it is bent a body is another one, of about its size. */
+const recent: { readonly leaves: number; readonly size: number; readonly by: number }[] = [];
+const RECENT = 16;
+const ALIKE = 0.05;
+
+function coarserFor(of: Body): number {
+  const known = coarser.get(of);
+  if (known !== undefined) return known;
+  const [leaves, size] = [leavesOf(of).length, sizeAbout(of)];
+  const like = recent.find((one) => one.leaves === leaves && Math.abs(one.size / size - 1) < ALIKE);
+  return like?.by ?? 1;
+}
+
+function drawCoarser(of: Body, by: number): void {
+  coarser.set(of, by);
+  recent.unshift({ leaves: leavesOf(of).length, size: sizeAbout(of), by });
+  recent.length = Math.min(recent.length, RECENT);
+}
 /** Of the triangles that are allowed, those that can be bent in the time of a frame. */
-const FRAME = 1 / 3;
+const FRAME = 1 / 5;
 
 /** The body reshaped: exactly where it can be. */
 export const reshaped = (body: Body, asked: Reshaping): Body =>
@@ -53,15 +72,18 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
   const leaves = leavesOf(of).map((placed): Placed => ({
     map: STILL,
     material: placed.material,
-    leaf: { form: 'piece', from: placed.leaf, bounds: () => boundsThrough(placed, shape) },
+    leaf: { form: 'piece', from: placed.leaf, bounds: once(() => boundsThrough(placed, shape)) },
   }));
-  const reach = Math.max(...roughBounds(of).map(({ at, within }) => shape.reach(at) + within));
+  const reach = once(() => Math.max(...roughBounds(of).map(({ at, within }) => shape.reach(at) + within)));
   // In steps, so that what is drawn of one amount serves for the next.
-  const finer = 2 ** (Math.ceil(4 * Math.log2(shape.stretch(reach) / BEFORE)) / 4);
+  const finer = once(() => 2 ** (Math.ceil(4 * Math.log2(shape.stretch(reach()) / BEFORE)) / 4));
+  const size = once(() =>
+    sizeOver(leaves.flatMap(({ leaf }) => (leaf.form === 'piece' ? leaf.bounds() : []))),
+  );
   function bent(mesh: Mesh, tolerance: number, most: number, memory = FRESH) {
     const within = AFTER * tolerance;
-    const before = { ...mesh, tolerance: Math.max(tolerance, mesh.tolerance * finer) };
-    return bentMesh(before, shape, { levels: shape.levels(reach, within), within }, most, memory);
+    const before = { ...mesh, tolerance: Math.max(tolerance, mesh.tolerance * finer()) };
+    return bentMesh(before, shape, { levels: shape.levels(reach(), within), within }, most, memory);
   }
 
   /** What is added is bent part by part, since some parts of it may stay exact. */
@@ -77,9 +99,9 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
       return { ...joinMeshes(meshes, memory), groups: groupsOf(parts, meshes) };
     }
     for (;;) {
-      const by = coarser.get(of) ?? 1;
+      const by = coarserFor(of);
       const drawn = tolerance * by;
-      const fine = drawn / finer;
+      const fine = drawn / finer();
       let before = last.get(of);
       if (before?.tolerance !== fine || before.most !== most) {
         before = { tolerance: fine, most, mesh: yield* of.meshing(fine, most) };
@@ -87,13 +109,13 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
       }
       const mesh = yield* bent(before.mesh, drawn, most * SPARE, memory);
       const over = mesh ? mesh.triangles.length / 3 / (most * FRAME) : 2;
-      if (over > 1) coarser.set(of, Math.min(mesh ? COARSEST : Infinity, by * over));
+      if (over > 1) drawCoarser(of, Math.min(mesh ? COARSEST : Infinity, by * over));
       if (mesh) return mesh;
     }
   }
 
   async function bentSolid(tolerance: number, poll: Poll, trusted: boolean): Promise<Combination> {
-    const whole = await solidOf(of, tolerance / finer, poll, trusted);
+    const whole = await solidOf(of, tolerance / finer(), poll, trusted);
     const mesh = await givingWay(bent(whole, tolerance, MOST_COMBINED * SPARE), poll);
     if (!mesh)
       throw new Complaint(
@@ -106,7 +128,9 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
 
   return madeBody({ form: 'reshaped', of, shape, leaves } as const, {
     material: of.material,
-    size: sizeOver(leaves.flatMap(({ leaf }) => (leaf.form === 'piece' ? leaf.bounds() : []))),
+    get size() {
+      return size();
+    },
     solid: (tolerance, poll, trusted) =>
       cleanly((finer) => bentSolid(finer * tolerance, poll, trusted), trusted, poll),
     meshing,
@@ -118,7 +142,7 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
       for (const coarser of [1, 2, 4, 8]) {
         const before = await solidOf(of, coarser * begin, poll);
         const was = meshMass(before);
-        const now = await givingWay(bentMass(before, shape, shape.levels(reach, coarser * begin)), poll);
+        const now = await givingWay(bentMass(before, shape, shape.levels(reach(), coarser * begin)), poll);
         const volume = now.mass.volume * (of.volume / was.mass.volume);
         found.push({ mass: { ...now.mass, volume }, surface: now.surface * (of.surface / was.surface) });
       }
@@ -153,6 +177,12 @@ const sizeOver = (bounds: readonly RoughBound[]): number => {
   const [low, high] = boxAbout(bounds);
   return Math.max(...high.map((x, k) => x - low[k]!));
 };
+
+/** What is worked out when it is first asked for. */
+function once<T>(work: () => T): () => T {
+  let made: { readonly value: T } | undefined;
+  return () => (made ??= { value: work() }).value;
+}
 
 /** Places on the box of a turned body, along each of its sides. */
 const LOOKS = 5;
