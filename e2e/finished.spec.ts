@@ -87,12 +87,18 @@ test('a pot is turned and hollowed from nothing, and goes out closed', async ({ 
   await choose(page, 'hollow', /openings/, 'open at both ends');
   await expect(field(page, 'hollow.floor')).toHaveCount(0);
   await page.keyboard.press('Control+z');
+  // Its rim becomes half a ring, 3 mm thick.
+  await choose(page, 'hollow', /^rim/, 'rounded from wall to wall');
+  const walls = Math.PI * 900 * 4 + Math.PI * (900 - 729) * 44.5 + Math.PI ** 2 * 28.5 * 1.5 ** 2;
+  await expect
+    .poll(async () => Number((await result(page, 'volume').innerText()).replaceAll(/\s|mm³/g, '')))
+    .toBe(Math.round(walls));
   await page.getByRole('button', { name: 'Send out' }).click();
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: /STL binary/ }).click();
   const report = inspectMesh(readBinary(await readFile((await (await download).path())!)));
   expect(report).toMatchObject({ openEdges: 0, euler: 2 });
-  expect(Math.abs(report.volume - (Math.PI * 900 * 50 - holds))).toBeLessThan(0.01 * holds);
+  expect(Math.abs(report.volume - walls)).toBeLessThan(0.002 * walls);
 });
 
 test('a thread is chosen by its size, and its figures follow', async ({ page }) => {

@@ -173,6 +173,23 @@ describe('a body that is hollowed', () => {
     const low: Made = ['cylinder', { diameter: '40 mm', height: '4 mm' }];
     expect(await says([low], { wall: '9 mm', floor: '1 mm' })).match(/too short to be rounded/);
     expect(await says([low], { wall: '2 mm', floor: '1 mm' })).equal(undefined);
+    // Up to its rim a side that is rounder than its wall is thick: within there is none that follows it.
+    const design = emptyDesign('Round');
+    addStep(design, 'outline', 0);
+    design.steps[0]!.rows = {
+      points: [
+        { x: '0 mm', y: '0 mm' },
+        { x: '30 mm', y: '0 mm' },
+        { x: '30 mm', y: '40 mm', arc: '2.5 mm' },
+        { x: '30 mm', y: '46 mm' },
+        { x: '0 mm', y: '46 mm' },
+      ],
+      bores: [],
+    };
+    addStep(design, 'turn', 1, { away: '0 mm' });
+    addStep(design, 'hollow', 2, { wall: '4 mm', floor: '3 mm', open: 'end', rim: 'rounded' });
+    const complaints = await complaintsOf(design, 'hollow');
+    expect(complaints.rim).match(/no side follows the one that leads to the rim/);
   });
 
   it('as a turned outline with rounds keeps its wall on them', async () => {

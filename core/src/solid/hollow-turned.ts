@@ -1,6 +1,6 @@
 /** Turned bodies hollowed: by what is left within the walls of the section that is turned. */
 import { root } from '../geometry/numeric';
-import { add, dot, scale, sub, type Vec3 } from '../geometry/vector';
+import { add, distance, dot, scale, sub, type Vec3 } from '../geometry/vector';
 import { Complaint, mm, words } from '../measure/words';
 import { arc, backwards, line, partOf, type Curve, type Piece } from '../path/curve';
 import { pathOf, pointOn } from '../path/path';
@@ -145,6 +145,9 @@ function filledOf({ outer, bare }: Walls, { before, after }: Rims): Curve[] {
 const startOf = (curve: Curve): Vec3 => pointOn(curve, 0).position;
 const endOf = (curve: Curve): Vec3 => pointOn(curve, curve.span).position;
 
+/** What is rounded touches a side where it is no farther from it than this part of the wall. */
+const TOUCHING = 1e-7;
+
 /** A rounded rim: the sides cut back, the half circle over them, and its part from the outer side to where it is highest. */
 interface Rim {
   readonly sides: readonly [outer: Curve, inner: Curve];
@@ -175,12 +178,14 @@ function roundedRim(outer: Curve, inner: Curve, wall: number, way: 1 | -1): Rim 
   const u = root(above, 0, outer.span, 1e-14);
   const { centre, along, across } = middleAt(u);
   const far = (v: number): number => dot(sub(pointOn(inner, v).position, centre), along);
-  if (!(far(0) < 0 && far(inner.span) > 0))
+  const v = far(0) < 0 && far(inner.span) > 0 ? root(far, 0, inner.span, 1e-14) : undefined;
+  // A side that is rounder than the wall is thick leads to no side within.
+  const apart = v === undefined ? 0 : distance(pointOn(inner, v).position, centre);
+  if (v === undefined || Math.abs(apart - wall / 2) > TOUCHING * wall)
     throw new Complaint(
-      words`Within, the side that leads to the rim is too short to be rounded at a wall of ${mm(wall)}: make the wall thinner, or leave the rim sharp.`,
+      words`Within, no side follows the one that leads to the rim for long enough to be rounded at a wall of ${mm(wall)}: make the wall thinner, or leave the rim sharp.`,
       'rim',
     );
-  const v = root(far, 0, inner.span, 1e-14);
   const cut = (curve: Curve, at: number) => (way > 0 ? partOf(curve, 0, at) : partOf(curve, at, curve.span));
   const over = arc(centre, scale(across, -way), scale(along, way), wall / 2, Math.PI);
   // Highest where it runs level.
