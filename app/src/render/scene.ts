@@ -6,6 +6,7 @@ import {
   BufferGeometry,
   Color,
   DirectionalLight,
+  DoubleSide,
   Group,
   HemisphereLight,
   LineBasicMaterial,
@@ -152,6 +153,8 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
     material.clippingPlanes = opened?.planes.map(clipping) ?? [];
     material.clipIntersection = opened?.corner ?? false;
     material.clipShadows = true;
+    // By the side that is lit: a foot that is thinner than the shadow's bias would leave a bright edge on the ground.
+    material.shadowSide = DoubleSide;
   };
   const plainLine = new LineBasicMaterial({ transparent: true, opacity: 0.65 });
   const chosenLine = new LineBasicMaterial();
