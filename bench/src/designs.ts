@@ -95,7 +95,6 @@ async function solidRows(name: string, edits: readonly Design[]): Promise<Row[]>
       what: told('the settled solid, checked', settled, FEW_SETTLED),
       measured: took(settled),
       bar: 'none: the picture does not wait for it',
-      met: true,
     },
   ];
 }

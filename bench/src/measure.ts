@@ -37,5 +37,6 @@ export interface Row {
   readonly what: string;
   readonly measured: string;
   readonly bar: string;
-  readonly met: boolean;
+  /** Left out where there is no bar. */
+  readonly met?: boolean;
 }

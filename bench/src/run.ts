@@ -19,7 +19,8 @@ const rows: Row[] = [
 ];
 const machine = `${cpus().length} processor cores, ${Math.round(totalmem() / 2 ** 30)} GB of memory, Node.js ${process.versions.node.split('.')[0]}, pictures by software rendering`;
 const table = rows.map(
-  ({ what, measured, bar, met }) => `| ${what} | ${measured} | ${bar} | ${met ? 'yes' : 'no'} |`,
+  ({ what, measured, bar, met }) =>
+    `| ${what} | ${measured} | ${bar} | ${met === undefined ? '–' : met ? 'yes' : 'no'} |`,
 );
 const text = `# Speed
 
@@ -31,4 +32,4 @@ ${table.join('\n')}
 `;
 writeFileSync(join(import.meta.dirname, '../../docs/bench.md'), text);
 console.log(text);
-process.exit(rows.every(({ met }) => met) ? 0 : 1);
+process.exit(rows.every(({ met }) => met !== false) ? 0 : 1);

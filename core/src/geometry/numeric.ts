@@ -57,7 +57,7 @@ export function gaussPanel(
 export const integrateMany = (...over: Parameters<typeof integrateSteps>): Float64Array =>
   finished(integrateSteps(...over));
 
-/** The same in steps, panel by panel; `settled` is told each panel that was fine enough. */
+/** The same in steps, panel by panel; `accepted` is told each panel that was fine enough. */
 export function* integrateSteps(
   f: (x: number, out: Float64Array) => void,
   size: number,
@@ -65,7 +65,7 @@ export function* integrateSteps(
   b: number,
   panels: number,
   within: number | ArrayLike<number>,
-  settled?: (from: number, to: number) => void,
+  accepted?: (from: number, to: number) => void,
 ): Steps<Float64Array> {
   const allowed = typeof within === 'number' ? new Float64Array(size).fill(within) : within;
   const values = new Float64Array(size);
@@ -86,8 +86,8 @@ export function* integrateSteps(
       return;
     }
     for (let k = 0; k < size; k++) total[k] = total[k]! + left[k]! + right[k]!;
-    settled?.(from, mid);
-    settled?.(mid, to);
+    accepted?.(from, mid);
+    accepted?.(mid, to);
   }
   for (let i = 0; i < panels; i++) {
     const [from, to] = [a + ((b - a) * i) / panels, a + ((b - a) * (i + 1)) / panels];
@@ -99,20 +99,20 @@ export function* integrateSteps(
 }
 const MOST_HALVINGS = 16;
 
-/** Places and weights of the 10-point rule on panels that are fine enough for `integrateSteps` to take them. */
+/** Nodes and weights of the 10-point rule on panels that are fine enough for `integrateSteps` to take them. */
 export function* nodesFor(...[f, size, a, b, panels, within]: Parameters<typeof integrateSteps>): Steps<{
-  readonly places: readonly number[];
+  readonly nodes: readonly number[];
   readonly weights: readonly number[];
 }> {
-  const [places, weights]: [number[], number[]] = [[], []];
+  const [nodes, weights]: [number[], number[]] = [[], []];
   yield* integrateSteps(f, size, a, b, panels, within, (from, to) => {
     const half = (to - from) / 2;
     NODES.forEach((x, i) => {
-      places.push((from + to) / 2 - half * x, (from + to) / 2 + half * x);
+      nodes.push((from + to) / 2 - half * x, (from + to) / 2 + half * x);
       weights.push(half * WEIGHTS[i]!, half * WEIGHTS[i]!);
     });
   });
-  return { places, weights };
+  return { nodes, weights };
 }
 
 /**
@@ -228,7 +228,7 @@ export function* valleySteps(f: (x: number) => number, a: number, b: number, wit
 }
 
 /** a + b·cos φ + c·sin φ. */
-export interface Wave {
+export interface Sinusoid {
   readonly a: number;
   readonly b: number;
   readonly c: number;
@@ -238,7 +238,7 @@ export interface Wave {
  * A coordinate along an arc, by its angle φ from 0 to `turning` (rad) as u goes evenly from 0 to `span`: from three of
  * its values. The less it turns the less b and c are known.
  */
-export function waveOf(f: (u: number) => number, span: number, turning: number): Wave {
+export function sinusoidOf(f: (u: number) => number, span: number, turning: number): Sinusoid {
   const [u1, u2] = [turning / 3, (2 * turning) / 3];
   const per = span / turning;
   const [f0, f1, f2] = [f(0), f(u1 * per), f(u2 * per)];

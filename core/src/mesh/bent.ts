@@ -73,7 +73,7 @@ export function* sliced(
 ): Steps<Parted> {
   const next: number[] = [];
   const owners: number[] = [];
-  corners.settle(levels);
+  corners.snapTo(levels);
   for (let t = 0; t < triangles.length; t += 3) {
     if (t % (3 * TOGETHER) === 0) yield;
     const before = next.length;
@@ -258,7 +258,7 @@ export class Corners {
    * Corners that rounding left beside a level stand on it: a flat face in it would be parted from end to end, into slivers
    * thinner than single precision tells.
    */
-  settle(levels: readonly number[]): void {
+  snapTo(levels: readonly number[]): void {
     const { heights, from } = this;
     let most = 0;
     for (let i = 0; i < from.size; i++) most = Math.max(most, Math.abs(from.values[i]!));

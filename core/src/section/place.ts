@@ -1,5 +1,5 @@
 /** How a section is put on its path: by which of its points, shifted, mirrored. */
-import { valley, waveOf } from '../geometry/numeric';
+import { valley, sinusoidOf } from '../geometry/numeric';
 import { movedCurve, type Curve } from '../path/curve';
 import type { Motion } from '../geometry/motion';
 import { Complaint } from '../measure/words';
@@ -115,7 +115,7 @@ export function support(curves: readonly Turning[], x: number, y: number): numbe
     }
     most = Math.max(most, far(curve, 0), far(curve, span));
     if (turning < ARC) continue;
-    const { b, c } = waveOf((u) => far(curve, u), span, turning);
+    const { b, c } = sinusoidOf((u) => far(curve, u), span, turning);
     const peak = (Math.atan2(c, b) + 2 * Math.PI) % (2 * Math.PI);
     if (peak < turning) most = Math.max(most, far(curve, (peak * span) / turning));
   }

@@ -6,12 +6,10 @@ import { meshMass } from '../mesh/mass';
 import { boxOf, type Mesh } from '../mesh/mesh';
 import { depthBelow, signedOf } from '../mesh/signed';
 import { leavesOf, roughBounds, sizeAbout, type Body, type GrownBody, type Placed } from './body';
-import { cleanly } from './cleanly';
-import { MOST_COMBINED, solidOf } from './combined';
-import { closerMass } from './closer';
+import { solidOf } from './combined';
 import type { Combination } from './kernel';
 import { cellsOf, levelMesh, stepFor, type Field } from './level';
-import { madeBody, measuredBy } from './made';
+import { offsetBody } from './offset-body';
 
 /** A body and all that is no farther from it than `by`, mm: round about its edges. */
 export function grownBody(of: Body, by: number): GrownBody {
@@ -25,19 +23,8 @@ export function grownBody(of: Body, by: number): GrownBody {
       bounds: () => roughBounds(of).map(({ at, within }) => ({ at, within: within + by })),
     },
   };
-  const body: GrownBody = madeBody({ form: 'grown', of, by, leaves: [outside] } as const, {
-    material: of.material,
-    size: sizeAbout(of) + 2 * by,
-    solid: (tolerance, poll, trusted) =>
-      cleanly((finer) => grown(of, by, finer * tolerance, poll, trusted), trusted, poll),
-    meshing: (...wanted) => of.meshing(...wanted),
-    async measured(finest, solid, poll) {
-      return measuredBy(finest, solid, (made, tolerance) =>
-        closerMass(body, made, { tolerance, most: MOST_COMBINED }, poll),
-      );
-    },
-  });
-  return body;
+  const more = { form: 'grown', of, by, leaves: [outside] } as const;
+  return offsetBody(of, more, sizeAbout(of) + 2 * by, (...wanted) => grown(of, by, ...wanted));
 }
 
 async function grown(

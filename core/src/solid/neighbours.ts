@@ -44,12 +44,14 @@ export async function nearestNeighbours(
     return found;
   };
   let best: Neighbours | undefined;
-  /** Pairs that were measured, by how the second stands to the first. */
-  const standings = new Map<Body, Affine[]>();
+  /** How the second stands to the first in pairs of copies that were measured. */
+  const standings: Standing[] = [];
   for (const [done, { i, j, far }] of pairs.entries()) {
     if (best && far >= best.gap) break;
     await poll(done / pairs.length);
-    if (isMeasured(bodies[i]!, bodies[j]!, standings, ALIKE * tolerance)) continue;
+    const standing = standingOf(bodies[i]!, bodies[j]!);
+    if (standing && standings.some((one) => isAlike(one, standing, ALIKE * tolerance))) continue;
+    if (standing) standings.push(standing);
     const [a, b] = [await near(i), await near(j)];
     const shared = far === 0 ? await sharedPlace(a, b, poll) : undefined;
     if (shared) return { gap: 0, within: 0, overlap: true, pair: [i, j], place: shared };
@@ -63,24 +65,23 @@ export async function nearestNeighbours(
 /** Two pairs stand alike where they differ by this part of the tolerance. */
 const ALIKE = 1e-3;
 
-/** Whether two copies of one body stand to each other as two did before; if not, that they do is noted. */
-function isMeasured(a: Body, b: Body, before: Map<Body, Affine[]>, within: number): boolean {
-  if (a.form !== 'placed' || b.form !== 'placed' || a.of !== b.of || !isMotion(a.map)) return false;
-  const standing = composed(b.map, inverse(a.map));
-  const size = sizeAbout(a);
-  const known = before.get(a.of) ?? [];
-  const axes = ['ex', 'ey', 'ez'] as const;
-  if (
-    known.some(
-      (one) =>
-        distance(one.origin, standing.origin) < within &&
-        axes.every((axis) => distance(one[axis], standing[axis]) * size < within),
-    )
-  )
-    return true;
-  before.set(a.of, [...known, standing]);
-  return false;
+/** How one copy of a body stands to another of it. */
+interface Standing {
+  readonly of: Body;
+  readonly map: Affine;
+  readonly size: number;
 }
+
+function standingOf(a: Body, b: Body): Standing | undefined {
+  if (a.form !== 'placed' || b.form !== 'placed' || a.of !== b.of || !isMotion(a.map)) return undefined;
+  return { of: a.of, map: composed(b.map, inverse(a.map)), size: sizeAbout(a) };
+}
+
+/** Whether what stands so stands elsewhere by less than `within`, mm. */
+const isAlike = (one: Standing, other: Standing, within: number): boolean =>
+  one.of === other.of &&
+  distance(one.map.origin, other.map.origin) < within &&
+  (['ex', 'ey', 'ez'] as const).every((axis) => distance(one.map[axis], other.map[axis]) * one.size < within);
 
 /** A place where their surfaces cross, or of one that lies within the other. */
 async function sharedPlace(a: Near, b: Near, poll: Poll): Promise<Vec3 | undefined> {

@@ -7,13 +7,11 @@ import { nearest } from '../mesh/foot';
 import { boxOf, type Mesh } from '../mesh/mesh';
 import { depthBelow, signedOf } from '../mesh/signed';
 import { leavesOf, roughBounds, sizeAbout, type Body, type Placed, type ShelledBody } from './body';
-import { cleanly } from './cleanly';
-import { closerMass } from './closer';
-import { inWords, MOST_COMBINED, solidOf } from './combined';
+import { inWords, solidOf } from './combined';
 import { checkRim, type Hollowing } from './hollowing';
 import { combine, type Combination } from './kernel';
 import { cellsOf, levelMesh, stepFor, type Field } from './level';
-import { madeBody, measuredBy } from './made';
+import { offsetBody } from './offset-body';
 
 /** A body with a wall all along: its flat ends, square to the z axis, are open or have a floor. */
 export function shelledBody(of: Body, how: Hollowing): ShelledBody {
@@ -25,20 +23,7 @@ export function shelledBody(of: Body, how: Hollowing): ShelledBody {
     leaf: { form: 'piece', from: before[0]!.leaf, bounds: () => roughBounds(of) },
   };
   const more = { form: 'shelled', of, hollowing: how, leaves: [...before, inner] } as const;
-  const body: ShelledBody = madeBody(more, {
-    material: of.material,
-    size: sizeAbout(of),
-    solid: (tolerance, poll, trusted) =>
-      cleanly((finer) => shelled(of, how, before.length, finer * tolerance, poll, trusted), trusted, poll),
-    meshing: (...wanted) => of.meshing(...wanted),
-    async measured(finest, solid, poll) {
-      await of.measured(poll);
-      return measuredBy(finest, solid, (made, tolerance) =>
-        closerMass(body, made, { tolerance, most: MOST_COMBINED }, poll),
-      );
-    },
-  });
-  return body;
+  return offsetBody(of, more, sizeAbout(of), (...wanted) => shelled(of, how, before.length, ...wanted));
 }
 
 async function shelled(

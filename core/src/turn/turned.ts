@@ -127,11 +127,11 @@ export function* turnedSurface({ section, round, arc: circular }: Turned): Steps
   const sides = section.contours.flatMap(({ pieces }) => pieces);
   let sum = 0;
   for (const ring of round.pieces) {
-    const slopes = rangeOf(ring);
+    const slopes = slopesOf(ring);
     for (const side of sides) {
       const around = yield* bandOf(side, slopes, about);
       const strip = (t: number, out: Float64Array): void => {
-        const { way, turn } = goingOf(ring, t);
+        const { way, turn } = ratesOf(ring, t);
         out[0] = around(way, turn);
       };
       sum += (yield* integrateSteps(strip, 1, 0, ring.span, 1 + Math.ceil(ring.turning), about))[0]!;
@@ -145,15 +145,15 @@ const LOOKS = 64;
 
 const Q = new Float64Array(6);
 /** How fast the round goes at a place, and how fast it turns about the axis, times its radius squared. */
-function goingOf(ring: Curve, t: number): { readonly way: number; readonly turn: number } {
+function ratesOf(ring: Curve, t: number): { readonly way: number; readonly turn: number } {
   ring.first(t, Q);
   return { way: Math.hypot(Q[3]!, Q[4]!), turn: Math.abs(Q[0]! * Q[4]! - Q[1]! * Q[3]!) };
 }
 
 /** Least, middle and greatest of turn over way along the round. */
-function rangeOf(ring: Curve): readonly number[] {
+function slopesOf(ring: Curve): readonly number[] {
   const all = Array.from({ length: LOOKS + 1 }, (_x, i) => {
-    const { way, turn } = goingOf(ring, (ring.span * i) / LOOKS);
+    const { way, turn } = ratesOf(ring, (ring.span * i) / LOOKS);
     return turn / way;
   });
   const [least, most] = [Math.min(...all), Math.max(...all)];
@@ -162,7 +162,7 @@ function rangeOf(ring: Curve): readonly number[] {
 
 /**
  * The surface that one side of the section leaves where the round goes and turns so, a unit of the round's parameter:
- * ∫ x·√(y′²·way² + x′²·turn²) du, at places that are close enough for the given slopes.
+ * ∫ x·√(y′²·way² + x′²·turn²) du, at nodes that are close enough for the given slopes.
  */
 function* bandOf(
   side: Piece,
@@ -174,7 +174,7 @@ function* bandOf(
     side.first(u, p);
     slopes.forEach((slope, k) => (out[k] = p[0]! * Math.hypot(p[4]!, p[3]! * slope)));
   };
-  const { places, weights } = yield* nodesFor(
+  const { nodes, weights } = yield* nodesFor(
     bands,
     slopes.length,
     0,
@@ -183,7 +183,7 @@ function* bandOf(
     within,
   );
   const factors = Float64Array.from(
-    places.flatMap((u, i) => {
+    nodes.flatMap((u, i) => {
       side.first(u, p);
       return [weights[i]! * p[0]!, p[4]! ** 2, p[3]! ** 2];
     }),

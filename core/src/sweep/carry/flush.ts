@@ -1,5 +1,5 @@
 /** Sections cut by a plane: what is left of their contours. */
-import { root, waveOf } from '../../geometry/numeric';
+import { root, sinusoidOf } from '../../geometry/numeric';
 import { type Vec3 } from '../../geometry/vector';
 import { type Curve, partOf } from '../../path/curve';
 import type { Blend } from '../../section/match';
@@ -24,7 +24,7 @@ export type Left = RimCurve & { readonly chord?: true; readonly turning?: number
 function crossingsOf(piece: Side, far: (u: number) => number): number[] {
   const { span, even, turning } = piece;
   if (even && turning > 1e-12) {
-    const { a, b, c } = waveOf(far, span, turning);
+    const { a, b, c } = sinusoidOf(far, span, turning);
     const per = span / turning;
     const size = Math.hypot(b, c);
     if (!(Math.abs(a) < size)) return [];
