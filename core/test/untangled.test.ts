@@ -2,8 +2,8 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import { finished } from '../src/geometry/steps';
 import { inspectMesh } from '../src/mesh/closed';
-import { crossingSteps } from '../src/mesh/crossing';
-import type { Mesh } from '../src/mesh/mesh';
+import { crossingSteps, meshCrossing } from '../src/mesh/crossing';
+import { joinMeshes, type Mesh } from '../src/mesh/mesh';
 import { untangled } from '../src/mesh/untangled';
 import { runs } from './runs';
 
@@ -77,6 +77,22 @@ describe('a mesh whose slivers lie across each other', () => {
     expect(finished(untangled(fine, 0.05))).equal(fine);
     const mesh = crossed();
     expect(finished(untangled(mesh, 1e-4))).equal(mesh);
+  });
+
+  it('is not taken for free of crossings where some are left', async () => {
+    const go = async () => {};
+    const kept = finished(untangled(crossed(), 1e-4));
+    expect(await meshCrossing(kept, go)).not.equal(undefined);
+    // One that can be let go beside a large one that cannot: what is left was not touched, and is found all the same.
+    const small = crossed();
+    const large = { ...small, positions: small.positions.map((x) => 100 * x + 500) };
+    const joined = joinMeshes([small, large]);
+    const mesh = { ...joined, groups: [{ of: 0, first: 0, count: joined.triangles.length / 3 }] };
+    const better = finished(untangled(mesh, 0.05));
+    expect(better.triangles.length).below(mesh.triangles.length);
+    const left = finished(crossingSteps(better, 100));
+    expect(left.length).equal(finished(crossingSteps(large, 100)).length);
+    expect((await meshCrossing(better, go))![0]).above(400);
   });
 });
 
