@@ -3,6 +3,7 @@ import type { Steps } from '../geometry/steps';
 import type { Vec3 } from '../geometry/vector';
 import { FRESH } from './memory';
 import type { Mesh, MeshGroup } from './mesh';
+import { PairTable } from './pair-table';
 
 /** What bends triangles: where a point goes (xyz from 0), and what the axes become there (from 3, 6 and 9). */
 export interface Bending {
@@ -13,8 +14,6 @@ export interface Bending {
   readonly slant: number;
 }
 
-/** Rounds of halving, at most. */
-const ROUNDS = 24;
 /** Triangles between two pauses. */
 const TOGETHER = 4000;
 
@@ -32,34 +31,41 @@ export function* bentMesh(
   memory = FRESH,
 ): Steps<Mesh | undefined> {
   const corners = new Corners(mesh, bending);
-  let [triangles, of] = yield* sliced(mesh.triangles, ownersOf(mesh), corners, levels);
-  for (let round = 0; round < ROUNDS; round++) {
-    const next: number[] = [];
-    const owners: number[] = [];
-    let parted = false;
-    for (let t = 0; t < triangles.length; t += 3) {
-      if (t % (3 * TOGETHER) === 0) yield;
-      const [a, b, c] = [triangles[t]!, triangles[t + 1]!, triangles[t + 2]!];
-      const before = next.length;
-      part(
-        a,
-        b,
-        c,
-        corners.middle(a, b, within),
-        corners.middle(b, c, within),
-        corners.middle(c, a, within),
-        next,
-        corners,
-      );
-      for (let k = before; k < next.length; k += 3) owners.push(of[t / 3]!);
-      parted ||= next.length - before > 3;
-    }
-    triangles = next;
-    of = owners;
-    if (triangles.length > 3 * most) return undefined;
-    if (!parted) break;
+  const [triangles, of] = yield* sliced(mesh.triangles, ownersOf(mesh), corners, levels);
+  const next: number[] = [];
+  const owners: number[] = [];
+  for (let t = 0; t < triangles.length; t += 3) {
+    if (t % (3 * TOGETHER) === 0) yield;
+    const before = next.length;
+    halve(triangles[t]!, triangles[t + 1]!, triangles[t + 2]!, corners, within, next, 3 * most);
+    if (next.length > 3 * most) return undefined;
+    for (let k = before; k < next.length; k += 3) owners.push(of[t / 3]!);
   }
-  return corners.mesh(triangles, of, mesh, memory);
+  return corners.mesh(next, owners, mesh, memory);
+}
+
+/** A triangle halved along its sides that are bent too much, and its parts along theirs; given up beyond `room` numbers. */
+function halve(
+  a: number,
+  b: number,
+  c: number,
+  corners: Corners,
+  within: number,
+  out: number[],
+  room: number,
+): void {
+  if (out.length > room) return;
+  const ab = corners.middle(a, b, within);
+  const bc = corners.middle(b, c, within);
+  const ca = corners.middle(c, a, within);
+  if (ab < 0 && bc < 0 && ca < 0) {
+    out.push(a, b, c);
+    return;
+  }
+  const parts: number[] = [];
+  part(a, b, c, ab, bc, ca, parts, corners);
+  for (let i = 0; i < parts.length; i += 3)
+    halve(parts[i]!, parts[i + 1]!, parts[i + 2]!, corners, within, out, room);
 }
 
 type Parted = [triangles: ArrayLike<number>, of: ArrayLike<number>];
@@ -77,7 +83,7 @@ export function* sliced(
   for (let t = 0; t < triangles.length; t += 3) {
     if (t % (3 * TOGETHER) === 0) yield;
     const before = next.length;
-    slice([triangles[t]!, triangles[t + 1]!, triangles[t + 2]!], corners, levels, next);
+    slice(triangles[t]!, triangles[t + 1]!, triangles[t + 2]!, corners, levels, next);
     for (let k = before; k < next.length; k += 3) owners.push(of[t / 3]!);
   }
   return [next, owners];
@@ -96,25 +102,26 @@ function above(levels: readonly number[], height: number): number {
 
 /** One triangle, slab by slab. */
 function slice(
-  given: readonly [number, number, number],
+  a: number,
+  b: number,
+  c: number,
   corners: Corners,
   levels: readonly number[],
   out: number[],
 ): void {
   const { heights } = corners;
-  let [low, mid, high] = given;
-  if (heights[low]! > heights[mid]!) [low, mid] = [mid, low];
-  if (heights[mid]! > heights[high]!) [mid, high] = [high, mid];
-  if (heights[low]! > heights[mid]!) [low, mid] = [mid, low];
+  // Seen from outside, whether low, mid and high go round as the triangle does.
+  let along = true;
+  let [low, mid, high] = [a, b, c];
+  if (heights[low]! > heights[mid]!) [low, mid, along] = [mid, low, !along];
+  if (heights[mid]! > heights[high]!) [mid, high, along] = [high, mid, !along];
+  if (heights[low]! > heights[mid]!) [low, mid, along] = [mid, low, !along];
   const [bottom, middle, top] = [heights[low]!, heights[mid]!, heights[high]!];
   let at = above(levels, bottom);
   if (at === levels.length || levels[at]! >= top) {
-    out.push(...given);
+    out.push(a, b, c);
     return;
   }
-  // Seen from outside, whether low, mid and high go round as the triangle does.
-  const k = given.indexOf(low);
-  const along = given[(k + 1) % 3] === mid;
   /** Round the lower end of a slab: on the long side of the triangle, and on the other two. */
   let [p, q] = [low, middle === bottom ? mid : low];
   const first = at;
@@ -223,18 +230,15 @@ class Row {
 /** Corners this many roundings of their largest coordinate beside a level are on it. */
 const ROUNDINGS = 4;
 
-/** Two corners as one number. */
-const pairOf = (a: number, b: number): number => a * 2 ** 26 + b;
-
 /** Corners of a mesh before and after they are bent; more come with every side that is parted. */
 export class Corners {
   private readonly from: Row;
   private readonly ways: Row;
   private readonly to: Row;
   private readonly normals: Row;
-  private readonly halves = new Map<number, number>();
+  private readonly halves = new PairTable();
   /** Of a side that levels cross: the first of its corners there, which follow one another. */
-  private readonly crossings = new Map<number, number>();
+  private readonly crossings = new PairTable();
   readonly heights: number[] = [];
   private readonly here = new Float64Array(12);
 
@@ -249,8 +253,12 @@ export class Corners {
     this.normals = new Row(room);
     for (let i = 0; i < positions.length; i += 3)
       this.put(
-        [positions[i]!, positions[i + 1]!, positions[i + 2]!],
-        [normals[i]!, normals[i + 1]!, normals[i + 2]!],
+        positions[i]!,
+        positions[i + 1]!,
+        positions[i + 2]!,
+        normals[i]!,
+        normals[i + 1]!,
+        normals[i + 2]!,
       );
   }
 
@@ -275,7 +283,8 @@ export class Corners {
     return [values[3 * a]!, values[3 * a + 1]!, values[3 * a + 2]!];
   }
 
-  private put([x, y, z]: Vec3, [nx, ny, nz]: Vec3): number {
+  /** One more corner, and its normal; returns which it is. */
+  private put(x: number, y: number, z: number, nx: number, ny: number, nz: number): number {
     const { here: j, from, ways, to, normals, heights, bending } = this;
     heights.push(bending.height(x, y, z));
     from.push3(x, y, z);
@@ -298,11 +307,10 @@ export class Corners {
   middle(a: number, b: number, within: number): number {
     if (!this.isBent(a, b, within)) return NONE;
     const [low, high] = a < b ? [a, b] : [b, a];
-    const key = pairOf(low, high);
-    const known = this.halves.get(key);
-    if (known !== undefined) return known;
+    const known = this.halves.get(low, high);
+    if (known >= 0) return known;
     const found = this.between(low, high, 0.5);
-    this.halves.set(key, found);
+    this.halves.set(low, high, found);
     return found;
   }
 
@@ -322,13 +330,12 @@ export class Corners {
 
   /** The first of the corners where the side from a lower to a higher corner passes levels, from the level `at` on. */
   crossingsOf(low: number, high: number, levels: readonly number[], at: number): number {
-    const key = pairOf(low, high);
-    const known = this.crossings.get(key);
-    if (known !== undefined) return known;
+    const known = this.crossings.get(low, high);
+    if (known >= 0) return known;
     const { heights } = this;
     const [bottom, top] = [heights[low]!, heights[high]!];
     const first = heights.length;
-    this.crossings.set(key, first);
+    this.crossings.set(low, high, first);
     for (let i = at; i < levels.length && levels[i]! < top; i++)
       heights[this.between(low, high, (levels[i]! - bottom) / (top - bottom))] = levels[i]!;
     return first;
@@ -339,10 +346,18 @@ export class Corners {
     const { values: ways } = this.ways;
     const [p, q] = [3 * a, 3 * b];
     const rest = 1 - part;
-    const mix = (of: Float64Array, k: number) => of[p + k]! * rest + of[q + k]! * part;
-    const [wx, wy, wz] = [mix(ways, 0), mix(ways, 1), mix(ways, 2)];
+    const wx = ways[p]! * rest + ways[q]! * part;
+    const wy = ways[p + 1]! * rest + ways[q + 1]! * part;
+    const wz = ways[p + 2]! * rest + ways[q + 2]! * part;
     const size = Math.sqrt(wx * wx + wy * wy + wz * wz) || 1;
-    return this.put([mix(from, 0), mix(from, 1), mix(from, 2)], [wx / size, wy / size, wz / size]);
+    return this.put(
+      from[p]! * rest + from[q]! * part,
+      from[p + 1]! * rest + from[q + 1]! * part,
+      from[p + 2]! * rest + from[q + 2]! * part,
+      wx / size,
+      wy / size,
+      wz / size,
+    );
   }
 
   /** How far two corners are from each other, bent, squared. */

@@ -2,6 +2,7 @@
 import type { Steps } from '../geometry/steps';
 import { weld } from './closed';
 import { findNearest, nearest, surfaceOf, type Surface } from './foot';
+import { PairTable } from './pair-table';
 
 /** A closed mesh that tells its inside from its outside. */
 export interface Signed {
@@ -28,8 +29,7 @@ export function* signedOf(mesh: Surface['mesh']): Steps<Signed> {
   const faces = new Float32Array(triangles.length);
   const edges = new Float32Array(3 * triangles.length);
   const sums = new Float32Array(p.length);
-  const over = new Map<number, number>();
-  const key = (a: number, b: number) => same[a]! * 2 ** 26 + same[b]!;
+  const over = new PairTable(triangles.length);
   for (let t = 0; t < triangles.length; t += 3) {
     if (t % TOGETHER === 0) yield;
     const [a, b, c] = [3 * triangles[t]!, 3 * triangles[t + 1]!, 3 * triangles[t + 2]!];
@@ -39,7 +39,7 @@ export function* signedOf(mesh: Surface['mesh']): Steps<Signed> {
     const size = Math.hypot(n[0]!, n[1]!, n[2]!) || 1;
     for (let k = 0; k < 3; k++) {
       faces[t + k] = n[k]! / size;
-      over.set(key(triangles[t + k]!, triangles[t + ((k + 1) % 3)]!), t);
+      over.set(same[triangles[t + k]!]!, same[triangles[t + ((k + 1) % 3)]!]!, t);
       const angle = angleAt(p, triangles, t, k);
       const corner = 3 * same[triangles[t + k]!]!;
       for (let i = 0; i < 3; i++) sums[corner + i]! += (angle * n[i]!) / size;
@@ -48,7 +48,8 @@ export function* signedOf(mesh: Surface['mesh']): Steps<Signed> {
   for (let t = 0; t < triangles.length; t += 3) {
     if (t % TOGETHER === 0) yield;
     for (let k = 0; k < 3; k++) {
-      const other = over.get(key(triangles[t + ((k + 1) % 3)]!, triangles[t + k]!)) ?? t;
+      const known = over.get(same[triangles[t + ((k + 1) % 3)]!]!, same[triangles[t + k]!]!);
+      const other = known < 0 ? t : known;
       for (let i = 0; i < 3; i++) edges[3 * (t + k) + i] = faces[t + i]! + faces[other + i]!;
     }
   }

@@ -3,6 +3,7 @@ import type { Steps } from '../geometry/steps';
 import { cross, distance, dot, sub, unit, type Vec3 } from '../geometry/vector';
 import { weld } from '../mesh/closed';
 import type { Mesh, MeshGroup } from '../mesh/mesh';
+import { PairTable } from '../mesh/pair-table';
 
 /** One side of a joint's edge: the outward normals of a body's face at its ends. */
 interface Side {
@@ -40,8 +41,7 @@ export function* jointsOf(mesh: Mesh & { readonly groups: readonly MeshGroup[] }
   for (const { of, first, count } of groups) owner.fill(of, first, first + count);
   yield;
   // Each side of an edge, by its corners in the order in which its triangle goes round.
-  const sides = new Map<number, number>();
-  const key = (a: number, b: number) => same[a]! * 2 ** 26 + same[b]!;
+  const sides = new PairTable();
   const touched = new Uint8Array(p.length / 3);
   // Only corners that faces of two bodies share can be ends of such an edge.
   const first = new Int32Array(p.length / 3).fill(-1);
@@ -54,15 +54,17 @@ export function* jointsOf(mesh: Mesh & { readonly groups: readonly MeshGroup[] }
   for (let i = 0; i < triangles.length; i++) {
     if (i % TOGETHER === 0) yield;
     const [a, b] = [triangles[i]!, triangles[i % 3 === 2 ? i - 2 : i + 1]!];
-    if (touched[same[a]!] && touched[same[b]!]) sides.set(key(a, b), i);
+    if (touched[same[a]!] && touched[same[b]!]) sides.set(same[a]!, same[b]!, i);
   }
   const at = (of: Float32Array, v: number): Vec3 => [of[3 * v]!, of[3 * v + 1]!, of[3 * v + 2]!];
   /** Edges by the pair of bodies, from each corner on. */
   const found = new Map<string, Map<number, { readonly edge: JointEdge; readonly to: number }[]>>();
-  for (const [, i] of sides) {
+  for (let i = 0; i < triangles.length; i++) {
+    if (i % TOGETHER === 0) yield;
     const [a, b] = [triangles[i]!, triangles[i % 3 === 2 ? i - 2 : i + 1]!];
-    const j = sides.get(key(b, a));
-    if (j === undefined) continue;
+    if (!touched[same[a]!] || !touched[same[b]!] || sides.get(same[a]!, same[b]!) !== i) continue;
+    const j = sides.get(same[b]!, same[a]!);
+    if (j < 0) continue;
     const [left, right] = [owner[Math.floor(i / 3)]!, owner[Math.floor(j / 3)]!];
     // Each edge once, the body with the lower number on its left.
     if (left >= right) continue;

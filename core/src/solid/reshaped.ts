@@ -41,7 +41,7 @@ const last = new WeakMap<Body, { readonly tolerance: number; readonly most: numb
 
 /** How much coarser than is asked for a body is drawn, since it was of too many triangles before; at most so much. */
 const coarser = new WeakMap<Body, number>();
-const COARSEST = 4;
+const COARSEST = 6;
 /** The same of those drawn last: with a figure that changes before it is bent a body is another one, of about its size. */
 const recent: { readonly leaves: number; readonly size: number; readonly by: number }[] = [];
 const RECENT = 16;
@@ -61,7 +61,7 @@ function drawCoarser(of: Body, by: number): void {
   recent.length = Math.min(recent.length, RECENT);
 }
 /** Of the triangles that are allowed, those that can be bent in the time of a frame. */
-const FRAME = 1 / 5;
+const FRAME = 1 / 8;
 
 /** The body reshaped: exactly where it can be. */
 export const reshaped = (body: Body, asked: Reshaping): Body =>
@@ -69,12 +69,16 @@ export const reshaped = (body: Body, asked: Reshaping): Body =>
 
 /** The body seen through a shape. */
 export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
-  const leaves = leavesOf(of).map((placed): Placed => ({
+  const leaves = leavesOf(of).map((placed, i): Placed => ({
     map: STILL,
     material: placed.material,
-    leaf: { form: 'piece', from: placed.leaf, bounds: once(() => boundsThrough(placed, shape)) },
+    leaf: { form: 'piece', from: placed.leaf, bounds: once(() => boundsThrough(leafBounds(of)[i]!, shape)) },
   }));
-  const reach = once(() => Math.max(...roughBounds(of).map(({ at, within }) => shape.reach(at) + within)));
+  const reach = once(() =>
+    leafBounds(of)
+      .flat()
+      .reduce((most, { at, within }) => Math.max(most, shape.reach(at) + within), 0),
+  );
   // In steps, so that what is drawn of one amount serves for the next.
   const finer = once(() => 2 ** (Math.ceil(4 * Math.log2(shape.stretch(reach()) / BEFORE)) / 4));
   const size = once(() =>
@@ -187,9 +191,19 @@ function once<T>(work: () => T): () => T {
 /** Places on the box of a turned body, along each of its sides. */
 const LOOKS = 5;
 
-function boundsThrough(placed: Placed, shape: Shape): RoughBound[] {
+/** Of bodies: of another amount they are the same. */
+const BOUNDS = new WeakMap<Body, readonly (readonly RoughBound[])[]>();
+
+/** Where each leaf of a body is, before it is bent. */
+function leafBounds(of: Body): readonly (readonly RoughBound[])[] {
+  const bounds = BOUNDS.get(of) ?? leavesOf(of).map(boundsOf);
+  BOUNDS.set(of, bounds);
+  return bounds;
+}
+
+function boundsThrough(bounds: readonly RoughBound[], shape: Shape): RoughBound[] {
   const out = new Float64Array(12);
-  return boundsOf(placed).map(({ at, within }) => {
+  return bounds.map(({ at, within }) => {
     shape.at(...at, out);
     return { at: [out[0]!, out[1]!, out[2]!], within: within * shape.stretch(shape.reach(at) + within) };
   });

@@ -51,7 +51,6 @@ export function shapeOf(asked: Reshaping): Shape {
   const { way, amount, from, to, ease, at } = asked;
   const back = inverse(at);
   const local = LOCAL[way](asked);
-  const spare = new Float64Array(12);
   const long = to - from;
   const fastest = fastestOf(asked);
   const turning = way === 'wring' || way === 'bend' ? Math.abs(fastest) : 0;
@@ -59,9 +58,10 @@ export function shapeOf(asked: Reshaping): Shape {
   return {
     asked,
     at(x, y, z, out) {
-      toFrame(back, x, y, z, out);
+      turnTo(back, x, y, z, out, 0);
+      shift(back, out);
       local(out);
-      fromFrame(at, out, spare);
+      fromFrame(at, out);
     },
     height: (x, y, z) => heightIn(back, x, y, z),
     levels(reach, within) {
@@ -121,22 +121,28 @@ function bowIn(asked: Reshaping, reach: number, isEased: boolean): number {
 const heightIn = ({ origin, ex, ey, ez }: Motion, x: number, y: number, z: number): number =>
   origin[2] + x * ex[2] + y * ey[2] + z * ez[2];
 
-function toFrame({ origin, ex, ey, ez }: Motion, x: number, y: number, z: number, out: Float64Array): void {
-  for (let k = 0; k < 3; k++) out[k] = origin[k]! + x * ex[k]! + y * ey[k]! + z * ez[k]!;
+/** Writes a vector led by the axes of a motion at `o`. Written out, as it is done some times for every corner. */
+function turnTo({ ex, ey, ez }: Motion, x: number, y: number, z: number, out: Float64Array, o: number): void {
+  out[o] = x * ex[0] + y * ey[0] + z * ez[0];
+  out[o + 1] = x * ex[1] + y * ey[1] + z * ez[1];
+  out[o + 2] = x * ex[2] + y * ey[2] + z * ez[2];
+}
+
+function shift({ origin }: Motion, out: Float64Array): void {
+  for (let k = 0; k < 3; k++) out[k]! += origin[k]!;
 }
 
 /** Point and columns of a map in a frame as ones of the same map in space. */
-function fromFrame(at: Motion, out: Float64Array, spare: Float64Array): void {
-  const { origin, ex, ey, ez } = at;
+function fromFrame(at: Motion, out: Float64Array): void {
+  const { ex, ey, ez } = at;
+  for (let o = 0; o < 12; o += 3) turnTo(at, out[o]!, out[o + 1]!, out[o + 2]!, out, o);
+  shift(at, out);
   // The columns are those along the axes of the frame: in space they are mixed as the axes are.
-  for (let o = 0; o < 12; o += 3) {
-    const [x, y, z] = [out[o]!, out[o + 1]!, out[o + 2]!];
-    for (let k = 0; k < 3; k++) spare[o + k] = x * ex[k]! + y * ey[k]! + z * ez[k]!;
-  }
-  for (let k = 0; k < 3; k++) {
-    out[k] = origin[k]! + spare[k]!;
-    for (let i = 0; i < 3; i++)
-      out[3 + 3 * k + i] = spare[3 + i]! * ex[k]! + spare[6 + i]! * ey[k]! + spare[9 + i]! * ez[k]!;
+  for (let i = 3; i < 6; i++) {
+    const [x, y, z] = [out[i]!, out[i + 3]!, out[i + 6]!];
+    out[i] = x * ex[0] + y * ey[0] + z * ez[0];
+    out[i + 3] = x * ex[1] + y * ey[1] + z * ez[1];
+    out[i + 6] = x * ex[2] + y * ey[2] + z * ez[2];
   }
 }
 

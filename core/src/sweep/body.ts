@@ -121,8 +121,17 @@ export function sweptBody(
 /** Points of the path that its rough size is taken from. */
 const ROUGH_POINTS = 240;
 
+/** Of bodies: what is drawn of them asks for it several times. */
+const SIZES = new WeakMap<Pick<SweptBody, 'swept'>, number>();
+
 /** About how large a body is along x, y or z, whichever is most, mm: in no time, and good enough to say how finely to mesh it. */
-export function sizeAbout({ swept }: Pick<SweptBody, 'swept'>): number {
+export function sizeAbout(body: Pick<SweptBody, 'swept'>): number {
+  const size = SIZES.get(body) ?? roughSize(body);
+  SIZES.set(body, size);
+  return size;
+}
+
+function roughSize({ swept }: Pick<SweptBody, 'swept'>): number {
   const [low, high] = [
     [Infinity, Infinity, Infinity],
     [-Infinity, -Infinity, -Infinity],
