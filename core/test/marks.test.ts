@@ -3,7 +3,7 @@ import { evaluate, createCache } from '../src/design/evaluate';
 import { addStep, stepOf } from '../src/design/edit';
 import { emptyDesign, type Design } from '../src/design/schema';
 import { distance, dot, norm, sub, type Vec3 } from '../src/geometry/vector';
-import type { LineMark, Mark, PointMark } from '../src/kind/mark';
+import { ledBy, type LineMark, type Mark, type PointMark } from '../src/kind/mark';
 import { marksOf, movedMark } from '../src/view/marks';
 import { sectionInPart } from '../src/view/in-part';
 import type { Motion } from '../src/geometry/motion';
@@ -85,7 +85,7 @@ describe('dimension lines', () => {
     };
     const [place, ...more] = await grips({ originX: '3 mm', originZ: '-2 mm' });
     expect(more).length(0);
-    expect(place).deep.include({ at: [3, 0, -2], fields: ['originX', 'originY', 'originZ'] });
+    expect(place).deep.include({ at: [3, 0, -2], led: ledBy('originX', 'originY', 'originZ') });
     expect((await grips({ placing: 'points', toX: '5 mm', toZ: '50 mm' })).map(({ at }) => at)).deep.equal([
       [0, 0, 0],
       [5, 0, 50],

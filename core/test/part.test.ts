@@ -115,7 +115,7 @@ describe('what is shown', () => {
     const still = await grips({});
     // About the middle of the body: half a section of it is not known of so rough a look.
     expect(still.place.at[2]).closeTo(10, 1e-9);
-    expect(still.place.fields).deep.equal(['moveX', 'moveY', 'moveZ']);
+    expect(still.place.led.map(({ field }) => field)).deep.equal(['moveX', 'moveY', 'moveZ']);
     const aside = await grips({ moveX: '5 mm', moveY: '-3 mm', moveZ: '2 mm' });
     [5, -3, 2].forEach((by, k) => {
       expect(aside.place.at[k]! - still.place.at[k]!).closeTo(by, 1e-9);

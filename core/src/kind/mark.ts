@@ -1,23 +1,52 @@
 /** Dimension lines and grips: where the figures of a step can be seen, and pulled, on the part. */
-import type { Vec3 } from '../geometry/vector';
+import { cross, squareTo, type Vec3 } from '../geometry/vector';
 import type { Motion } from '../geometry/motion';
 
 /** A figure that can be seen and pulled on the part: a dimension line, a point, a turn about an axis, or a size. */
 export type Mark = LineMark | PointMark | TurnMark | SizeMark;
 
-/** A point that is moved with three figures: they change by as much as it does. */
+/** A figure that a point is moved with: it changes by `rate` (1 where it is not given) for each mm along x, y or z. */
+export interface Led {
+  readonly field: string;
+  readonly way: 0 | 1 | 2;
+  readonly rate?: number;
+}
+
+/** A point that is moved with figures, of a step or of cells of its tables: one for each way that it can be led along. */
 export interface PointMark {
   readonly shape: 'point';
-  /** Fields of its x, y and z: of a step, or cells of a table. */
-  readonly fields: readonly [x: string, y: string, z: string];
+  readonly led: readonly Led[];
   /** What it is called. */
   readonly name: string;
   /** Its number among others. */
   readonly number?: number;
   readonly at: Vec3;
-  /** Set where the point is shown elsewhere than its coordinates say: how it was moved there. */
+  /** Set where its ways are not those of x, y and z: the frame whose they are. */
   readonly moved?: Motion;
 }
+
+/** The figures of a point's x, y and z. */
+export const ledBy = (x: string, y: string, z: string): Led[] =>
+  [x, y, z].map((field, way) => ({ field, way: way as Led['way'] }));
+
+/** A point that is led along one way, a unit vector, with one figure. */
+export function ledAlong(field: string, name: string, at: Vec3, along: Vec3, rate = 1): PointMark {
+  const ey = squareTo(along);
+  const moved = { origin: at, ex: along, ey, ez: cross(along, ey) };
+  return { shape: 'point', led: [{ field, way: 0, rate }], name, at, moved };
+}
+
+/** The dimension line of a figure from one place to another, drawn clear of what reaches so far from it. */
+export const lineMark = (field: string, from: Vec3, to: Vec3, axis: Vec3, clear: number): LineMark => ({
+  field,
+  shape: 'along',
+  from,
+  to,
+  axis,
+  clear,
+  radius: 0,
+  outward: 1,
+});
 
 /** A turn about an axis, by an angle: the grip stands on a circle round it. */
 export interface TurnMark {

@@ -11,3 +11,17 @@ export function cellOf(field: string): { table: string; row: number; column: str
 /** A field as people read it: endDiameter is end diameter. */
 export const fieldInWords = (field: string): string =>
   field.replace(/([A-Z])/g, (letter) => ` ${letter.toLowerCase()}`);
+
+/** Figures of the rows of a table, in the order of `columns`, as far as rows have all of them. */
+export function writtenRows<const C extends readonly string[]>(
+  resolved: Readonly<Record<string, { readonly value: number }>>,
+  table: string,
+  columns: C,
+): { readonly [K in keyof C]: number }[] {
+  const rows: { readonly [K in keyof C]: number }[] = [];
+  for (;;) {
+    const cells = columns.map((column) => resolved[cellField(table, rows.length, column)]?.value);
+    if (cells.includes(undefined)) return rows;
+    rows.push(cells as { readonly [K in keyof C]: number });
+  }
+}

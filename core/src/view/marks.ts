@@ -4,22 +4,27 @@ import type { StepResult } from '../design/evaluate';
 import type { Step } from '../design/schema';
 import type { FilledRows } from '../kind/kind';
 import type { Mark } from '../kind/mark';
-import type { Value } from '../kind/value';
-import { moved, turned, type Motion } from '../geometry/motion';
+import { membersOf, type Value } from '../kind/value';
+import { composed, moved, turned, type Motion } from '../geometry/motion';
 import type { Vec3 } from '../geometry/vector';
 
-/** Marks of a step's own figures, as far as they are given. */
+/** Marks of a step's own figures, as far as they are given; of a set on its first. */
 export const marksOf = (
   step: Step,
   value: Value,
   filled: FilledRows | undefined,
   resolved: StepResult['resolved'],
-): readonly Mark[] =>
-  (value.type !== 'set' && kindNamed(step.kind)?.marks?.(value, step.set, filled, resolved)) || [];
+): readonly Mark[] => {
+  const [first] = membersOf(value);
+  return (first && kindNamed(step.kind)?.marks?.(first, step.set, filled, resolved)) ?? [];
+};
 
 /** A mark where it is once its step's value has been moved. */
 export function movedMark(mark: Mark, motion: Motion): Mark {
-  if (mark.shape === 'point') return { ...mark, at: moved(motion, mark.at), moved: motion };
+  if (mark.shape === 'point') {
+    const whole = mark.moved ? composed(mark.moved, motion) : motion;
+    return { ...mark, at: moved(motion, mark.at), moved: whole };
+  }
   if (mark.shape === 'size') {
     const [x, y, z] = mark.ways.map((way) => turned(motion, way)) as [Vec3, Vec3, Vec3];
     const corners = mark.corners.map((corner) => moved(motion, corner));

@@ -3,6 +3,7 @@ import { useRef, type PointerEvent, type ReactElement } from 'react';
 import { Vector3 } from 'three';
 import { sourcesIn } from '@nematos/core/design/schema';
 import { literalAt, pull, quantityAt } from '@nematos/core/design/literal';
+import type { Mark } from '@nematos/core/kind/mark';
 import { LEVEL_INK, Shown } from '../../ui/figure';
 import { useBench, useBenchStore, useDesign } from '../../bench/bench';
 import { chosenStep, shownCount } from '../../bench/selection';
@@ -10,26 +11,31 @@ import { dimensionOf, type Dimension } from './dimension';
 import { INKED } from './inked';
 import type { Engine } from '../../render/engine';
 import type { Drawn } from '../../worker/messages';
-import { PointGrip } from './point-grip';
+import { fieldOf, PointGrip } from './point-grip';
 import { SizeGrip } from './size-grip';
 import { TurnGrip } from './turn-grip';
 import type { View, ViewName } from '../../render/view';
 
 let pulls = 0;
-const NO_MARKS = { step: '', marks: [] };
+type Marks = Pick<Drawn, 'step' | 'marks'>;
 
-/** Marks of the selected step, or of the path that the selected body follows; and whose they are. */
-function useMarks(): Pick<Drawn, 'step' | 'marks'> {
+const isLine = ({ shape }: Mark): boolean => shape === 'along' || shape === 'across';
+
+/** Marks of the selected step, and dimension lines of what it is made of, or goes into, where it has none; and whose they are. */
+function useMarks(): Marks[] {
   const design = useDesign();
   const drawn = useBench((bench) => bench.drawn);
   const count = useBench(shownCount);
   const selected = useBench((bench) => chosenStep(bench.view));
   const steps = design.steps.slice(0, count);
   const chosen = steps.find((step) => step.id === selected) ?? steps.at(-1);
-  if (!chosen) return NO_MARKS;
+  if (!chosen) return [];
   const sources = sourcesIn(chosen);
+  const own = { step: chosen.id, marks: drawn.get(chosen.id)?.marks ?? [] };
+  /** The path that a body is carried along, which stands where the body does. */
+  const carrier = drawn.get(chosen.id)?.type === 'body' ? chosen.from?.path : undefined;
+  if (own.marks.some(isLine) || (own.marks.length && !carrier)) return [own];
   const related = [
-    chosen.id,
     ...sources,
     ...steps.filter(({ id }) => sources.includes(id)).flatMap(sourcesIn),
     ...steps.filter((step) => sourcesIn(step).includes(chosen.id)).flatMap(sourcesIn),
@@ -37,18 +43,11 @@ function useMarks(): Pick<Drawn, 'step' | 'marks'> {
   for (const id of related) {
     const marks = (drawn.get(id)?.marks ?? []).filter(
       // Grips belong to the step itself, corners to the body along the path too; else they are in the way.
-      (mark) =>
-        mark.shape === 'along' ||
-        mark.shape === 'across' ||
-        id === chosen.id ||
-        (mark.shape === 'point' &&
-          mark.number !== undefined &&
-          id === chosen.from?.path &&
-          drawn.get(chosen.id)?.type === 'body'),
+      (mark) => isLine(mark) || (mark.shape === 'point' && mark.number !== undefined && id === carrier),
     );
-    if (marks.length && steps.some((step) => step.id === id)) return { step: id, marks };
+    if (marks.length && steps.some((step) => step.id === id)) return [own, { step: id, marks }];
   }
-  return NO_MARKS;
+  return [own];
 }
 
 /** The place that the cursor of the charts points at. */
@@ -96,9 +95,22 @@ export function Dimensions({
   name: ViewName;
   frame: number;
 }): ReactElement | null {
-  const { step, marks } = useMarks();
+  const marks = useMarks();
   const view = engine.view(name);
   if (!view) return null;
+  return (
+    <>
+      {marks.map(({ step, marks: its }) => (
+        <MarksOf key={step} step={step} marks={its} view={view} />
+      ))}
+      <CursorDot view={view} />
+      <Pin view={view} />
+    </>
+  );
+}
+
+/** The dimension lines and grips of one step. */
+function MarksOf({ step, marks, view }: Marks & { view: View }) {
   const dimensions = marks.flatMap((mark) =>
     mark.shape === 'along' || mark.shape === 'across' ? (dimensionOf(mark, view) ?? []) : [],
   );
@@ -123,8 +135,6 @@ export function Dimensions({
       {dimensions.map((dimension) => (
         <Label key={dimension.mark.field} step={step} dimension={dimension} perPixel={view.mmPerPixel()} />
       ))}
-      <CursorDot view={view} />
-      <Pin view={view} />
       {turns.map((mark) => (
         <TurnGrip key={mark.field} step={step} mark={mark} view={view} />
       ))}
@@ -132,7 +142,7 @@ export function Dimensions({
         <SizeGrip key={mark.field} step={step} mark={mark} view={view} />
       ))}
       {points.map((mark) => (
-        <PointGrip key={mark.fields[0]} step={step} mark={mark} view={view} />
+        <PointGrip key={fieldOf(mark)} step={step} mark={mark} view={view} />
       ))}
     </>
   );

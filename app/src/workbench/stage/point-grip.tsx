@@ -1,9 +1,9 @@
 /** A point on the stage: a corner of a run, the place of a body. Dragged in the plane of the view, or along one axis. */
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import { Vector3 } from 'three';
-import { literalAt, textAt, writeAt } from '@nematos/core/design/literal';
+import { literalAt, quantityAt, textAt, writeAt } from '@nematos/core/design/literal';
 import { writtenFigure } from '@nematos/core/measure/format';
-import type { PointMark } from '@nematos/core/kind/mark';
+import type { Led, PointMark } from '@nematos/core/kind/mark';
 import type { Vec3 } from '@nematos/core/geometry/vector';
 import { inverse, turned } from '@nematos/core/geometry/motion';
 import { useBenchStore, useUnit } from '../../bench/bench';
@@ -12,14 +12,16 @@ import { Grip } from './grip';
 
 let drags = 0;
 
-/** Its figures, mm, and what is written for them. */
-interface Figures {
-  readonly values: Vec3;
-  readonly texts: readonly string[];
+/** A figure it is led by, in base units, and what is written for it. */
+interface Figure {
+  readonly led: Led;
+  readonly value: number;
+  readonly text: string;
 }
 
 /** Where it is taken hold of, in CSS pixels, and its figures then. */
-interface Held extends Figures {
+interface Held {
+  readonly figures: readonly Figure[];
   readonly x: number;
   readonly y: number;
   readonly group: string;
@@ -37,38 +39,47 @@ export function PointGrip({ step: id, mark, view }: { step: string; mark: PointM
   /** A way on the stage as the figures have it: the point may be shown where its path was moved to. */
   const written = (way: Vec3): Vec3 =>
     mark.moved ? turned(inverse({ ...mark.moved, origin: [0, 0, 0] }), way) : way;
-  const figuresNow = (): Figures => {
+  const figuresNow = (): Figure[] => {
     const { seen, history } = store.getState();
     const resolved = seen?.steps.find((one) => one.id === id)?.resolved ?? {};
-    return {
-      values: mark.fields.map((field) => resolved[field]?.value ?? 0) as unknown as Vec3,
-      texts: mark.fields.map((field) => textAt(history.present, { step: id, field })),
-    };
+    return mark.led.map((led) => ({
+      led,
+      value: resolved[led.field]?.value ?? 0,
+      text: textAt(history.present, { step: id, field: led.field }),
+    }));
   };
 
-  /** Moves the point by so much from where it was; coordinates that stand as expressions stay. */
-  const moveBy = (way: Vec3, { values, texts }: Figures, step: number, group: string) => {
+  /** Moves the point by so much from where it was; figures that stand as expressions stay. */
+  const moveBy = (way: Vec3, figures: readonly Figure[], step: number, group: string) => {
     const by = written(way);
     store.getState().edit(
       `Move ${mark.name.toLowerCase()}`,
-      (draft) =>
-        mark.fields.forEach((field, k) => {
-          const cell = { step: id, field };
+      (draft) => {
+        const kind = draft.steps.find((one) => one.id === id)!.kind;
+        for (const { led, value, text: was } of figures) {
+          const cell = { step: id, field: led.field };
           const text = textAt(draft, cell);
-          if (text && !literalAt(draft, cell)) return;
-          const rounded = Math.round((values[k]! + by[k]!) / step) * step;
+          if (text && !literalAt(draft, cell)) continue;
+          const { rate = 1 } = led;
+          const rounding = rate === 1 ? step : roundingOf(rate * step);
+          const change = rate * by[led.way]!;
+          const rounded = Math.round((value + change) / rounding) * rounding;
           // Led back to where it was, it is what it was.
-          const next = Math.abs(by[k]!) < step / 2 ? texts[k]! : writtenFigure(rounded, 'length', unit);
+          const next =
+            Math.abs(change) < rounding / 2
+              ? was
+              : writtenFigure(rounded, quantityAt(kind, led.field) ?? 'length', unit);
           if (next !== text) writeAt(draft, cell, next);
-        }),
+        }
+      },
       group,
     );
   };
   const axis = (column: number) => new Vector3().setFromMatrixColumn(view.camera.matrixWorld, column);
-  const roundTo = () => 10 ** Math.floor(Math.log10(Math.max(view.mmPerPixel(), 1e-9) * 1.2));
+  const roundTo = () => roundingOf(1.2 * Math.max(view.mmPerPixel(), 1e-9));
 
   const onTake = (event: PointerEvent) => {
-    hold.current = { ...figuresNow(), x: event.clientX, y: event.clientY, group: `drag ${++drags}` };
+    hold.current = { figures: figuresNow(), x: event.clientX, y: event.clientY, group: `drag ${++drags}` };
     store.getState().scrub(true);
   };
   const onLead = (event: PointerEvent) => {
@@ -78,7 +89,7 @@ export function PointGrip({ step: id, mark, view }: { step: string; mark: PointM
     const way = new Vector3()
       .addScaledVector(axis(0), (event.clientX - from.x) * scale)
       .addScaledVector(axis(1), -(event.clientY - from.y) * scale);
-    moveBy(event.shiftKey ? onOneAxis(way) : way.toArray(), from, roundTo(), from.group);
+    moveBy(event.shiftKey ? onOneAxis(way) : way.toArray(), from.figures, roundTo(), from.group);
   };
   const end = () => {
     hold.current = undefined;
@@ -90,12 +101,12 @@ export function PointGrip({ step: id, mark, view }: { step: string; mark: PointM
     event.preventDefault();
     const step = roundTo() * (event.shiftKey ? 10 : 1);
     const way = new Vector3().addScaledVector(axis(0), by[0]! * step).addScaledVector(axis(1), by[1]! * step);
-    moveBy(way.toArray(), figuresNow(), roundTo() / 10, `nudge ${mark.fields[0]}`);
+    moveBy(way.toArray(), figuresNow(), roundTo() / 10, `nudge ${fieldOf(mark)}`);
   };
 
   return (
     <Grip
-      data-point={mark.number !== undefined ? mark.number - 1 : mark.fields[0]}
+      data-point={mark.number !== undefined ? mark.number - 1 : fieldOf(mark)}
       says={says}
       at={place}
       cursor="cursor-move"
@@ -120,6 +131,12 @@ export function PointGrip({ step: id, mark, view }: { step: string; mark: PointM
     </Grip>
   );
 }
+
+/** The first of its figures: by it one grip is told from another. */
+export const fieldOf = ({ led }: PointMark): string => led[0]!.field;
+
+/** The power of ten at or below a figure. */
+const roundingOf = (figure: number): number => 10 ** Math.floor(Math.log10(figure));
 
 /** The part of a way that goes along x, y or z, whichever is longest. */
 function onOneAxis(way: Vector3): Vec3 {

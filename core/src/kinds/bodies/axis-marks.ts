@@ -1,7 +1,7 @@
 /** Dimension lines of bodies round an axis. */
 import { moved, STILL, turned } from '../../geometry/motion';
 import { unit, type Vec3 } from '../../geometry/vector';
-import type { LineMark, Mark, PointMark } from '../../kind/mark';
+import { ledBy, type LineMark, type Mark, type PointMark } from '../../kind/mark';
 import type { Body } from '../../solid/body';
 
 /** Where a diameter is measured: height along the axis, radius, and the way along the axis that is clear of the body. */
@@ -49,7 +49,7 @@ export function axisMarks(
 /** The place of a body on its axis, to be moved by hand; none where two points or a path say where it is. */
 export const placeGrip = (at: Vec3, placing: string | undefined): PointMark[] =>
   placing === undefined || placing === 'axis'
-    ? [{ shape: 'point', fields: ['originX', 'originY', 'originZ'], name: 'Its place', at }]
+    ? [{ shape: 'point', led: ledBy('originX', 'originY', 'originZ'), name: 'Its place', at }]
     : [];
 
 /** The section of a body that was turned about the z axis, and placed. */

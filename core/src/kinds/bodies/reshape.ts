@@ -1,17 +1,16 @@
 import { z } from 'zod';
 import { anyBodyFigures } from '../../kind/body-figures';
 import { angle, bodyKind, choice, count, figure, length } from '../../kind/kind';
-import type { LineMark, Mark } from '../../kind/mark';
 import { turnedFrame, type Motion } from '../../geometry/motion';
 import type { Poll } from '../../geometry/poll';
 import { givingWay } from '../../geometry/steps';
-import { add, cross, dot, norm, scale, sub, type Vec3 } from '../../geometry/vector';
+import { cross, dot, norm, scale, sub, type Vec3 } from '../../geometry/vector';
 import { Complaint, mm, told, words } from '../../measure/words';
 import type { Mesh } from '../../mesh/mesh';
 import { roughBounds, sizeAbout, type Body } from '../../solid/body';
 import { reshaped } from '../../solid/reshaped';
 import { fastestOf, type Reshaping } from '../../solid/shape';
-import { placedMarks } from '../paths/placed-marks';
+import { betweenHeights, placedMarks } from '../paths/placed-marks';
 import { placedAt, PLACING, PLACING_DEFAULTS } from '../paths/placing';
 import { axisIn, checkSolid, ON_AXIS_INPUTS } from './on-axis';
 
@@ -75,7 +74,14 @@ export const reshape = bodyKind({
   measure: (body, poll) => body.measured(poll),
   check: checkSolid,
   marks: (body, set, _filled, resolved) =>
-    placedMarks(set, resolved, (at) => shapeMarks(body, set, resolved, at)),
+    placedMarks(set, resolved, (at) =>
+      betweenHeights(
+        set.way ?? 'wring',
+        resolved,
+        at,
+        Math.max(...roughBounds(body).map((one) => beside(at, one.at) + one.within)),
+      ),
+    ),
 });
 
 /** Triangles of the body that is bent, as it is looked at: parts of its size, and how many at most. */
@@ -125,43 +131,3 @@ function farthest(
 const FREE = 0.98;
 
 const beside = ({ origin, ez }: Motion, point: Vec3): number => norm(cross(ez, sub(point, origin)));
-
-type Resolved = Readonly<Record<string, { readonly value: number }>>;
-
-/** The two heights, and how far it is wrung or bent. */
-function shapeMarks(
-  body: Body,
-  { way = 'wring' }: Readonly<Record<string, string>>,
-  resolved: Resolved,
-  at: Motion,
-): Mark[] {
-  const clear = Math.max(...roughBounds(body).map((one) => beside(at, one.at) + one.within));
-  const place = (height: number) => add(at.origin, scale(at.ez, height));
-  const height = (field: string): LineMark[] =>
-    resolved[field]
-      ? [
-          {
-            field,
-            shape: 'along',
-            from: at.origin,
-            to: place(resolved[field].value),
-            axis: at.ez,
-            clear,
-            radius: 0,
-            outward: 1,
-          },
-        ]
-      : [];
-  const turn = resolved.angle?.value;
-  const upper = resolved.to?.value;
-  if (way !== 'wring' || turn === undefined || upper === undefined)
-    return [...height('from'), ...height('to')];
-  const { ex, ey } = at;
-  const out = add(scale(ex, Math.cos(turn)), scale(ey, Math.sin(turn)));
-  const centre = place(upper);
-  return [
-    ...height('from'),
-    ...height('to'),
-    { shape: 'turn', field: 'angle', centre, axis: at.ez, at: add(centre, scale(out, 1.12 * clear)) },
-  ];
-}

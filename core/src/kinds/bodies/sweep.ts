@@ -10,6 +10,7 @@ import { checkSweep } from './check';
 import { handlesOf, mixLaw, sizeLaws, twistLaw } from './given-laws';
 import { materialGiven, OF_MATERIAL_DEFAULTS } from './of-material';
 import { nearestStrands, strandFigures } from './strands';
+import { sweepMarks } from './sweep-marks';
 import { SIZES, SWEEP, TWISTS, type SweepFigures } from './sweep-schema';
 import { type End, type SweepPlan } from '../../sweep/carry/swept';
 import { OpenTwist, facingOf, sweptAlong } from '../../sweep/carry/carry';
@@ -101,6 +102,7 @@ export const sweep = bodyKind({
     await body.measured(poll);
     await nearestStrands(body, poll);
   },
+  marks: sweepMarks,
   check: checkSweep,
 });
 

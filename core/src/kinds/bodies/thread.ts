@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { bodyKind, choice, count, length } from '../../kind/kind';
+import { lineMark } from '../../kind/mark';
 import type { Figure } from '../../kind/value';
 import { add, dot, scale, sub } from '../../geometry/vector';
 import { turnedFrame, type Motion } from '../../geometry/motion';
@@ -21,6 +22,7 @@ import { turnedBody } from '../../turn/body';
 import { turnedBy } from '../../turn/turned';
 import { METRIC, METRIC_SIZES } from '../../trade/thread/metric';
 import { PROFILES, TRAPEZOID_SIZES, TRAPEZOIDS, type ProfileName } from '../../trade/thread/profile';
+import { acrossAxis, placedMarks } from '../paths/placed-marks';
 import { placedAt, spanned } from '../paths/placing';
 import { wallOf } from './basic';
 import { COMBINING } from './combining';
@@ -119,6 +121,15 @@ export const thread = bodyKind({
     CUTS.set(body, cut);
     return body;
   },
+  marks: (_body, set, _filled, resolved) =>
+    placedMarks(set, resolved, (at) => {
+      const [diameter, height] = [resolved.diameter?.value ?? 0, resolved.height?.value ?? 0];
+      const up = add(at.origin, scale(at.ez, height));
+      return [
+        ...(set.size === 'own' ? [acrossAxis(at, 'diameter', diameter)] : []),
+        ...(set.placing === 'points' ? [] : [lineMark('height', at.origin, up, at.ez, diameter / 2)]),
+      ];
+    }),
   figures: (body: CombinedBody) => [
     ...threadFigures(CUTS.get(body)!),
     ...COMBINING.figures(body).filter(({ name }) => name !== 'parts'),

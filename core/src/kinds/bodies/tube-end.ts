@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { bodyKind, choice, count, length } from '../../kind/kind';
+import { lineMark, type Mark } from '../../kind/mark';
 import type { Figure } from '../../kind/value';
 import { add, cross, scale, squareTo } from '../../geometry/vector';
 import type { Motion } from '../../geometry/motion';
@@ -20,6 +21,7 @@ import {
 } from '../../solid/tubes';
 import { turnedBody } from '../../turn/body';
 import { turnedBy } from '../../turn/turned';
+import { acrossAxis } from '../paths/placed-marks';
 import { COMBINING } from './combining';
 
 const SCHEMA = z.object({
@@ -56,8 +58,8 @@ interface Hole {
   readonly outline: Outline;
 }
 
-/** Radii of the outside and of the bore at an end that was made, mm. */
-const RADII = new WeakMap<Body, { readonly outer: number; readonly bore: number }>();
+/** Radii of the outside and of the bore at an end that was made, mm; and where the tube's own mouth was, its axis out. */
+const MADE = new WeakMap<Body, { readonly outer: number; readonly bore: number; readonly at: Motion }>();
 
 /** An end of a round tube: a flange with its holes, a socket, a spigot or a reducer, of one wall with it and its bore clean. */
 export const tubeEnd = bodyKind({
@@ -116,11 +118,12 @@ export const tubeEnd = bodyKind({
         ends,
       },
     ]);
-    RADII.set(body, { outer: outside.at(-1)![0], bore: made.reach });
+    MADE.set(body, { outer: outside.at(-1)![0], bore: made.reach, at });
     return body;
   },
+  marks: (body, { form = 'flange' }, _filled, resolved) => endMarks(body, form, resolved),
   figures: (body: CombinedBody): Figure[] => {
-    const { outer, bore } = RADII.get(body)!;
+    const { outer, bore } = MADE.get(body)!;
     return [
       { name: 'endDiameter', label: 'its end, across', value: 2 * outer, quantity: 'length' },
       { name: 'endBore', label: 'bore at its end', head: 'Bore there', value: 2 * bore, quantity: 'length' },
@@ -128,6 +131,36 @@ export const tubeEnd = bodyKind({
     ];
   },
 });
+
+/** What the end measures across and along, as far as its form has it so. */
+function endMarks(
+  body: Body,
+  form: string,
+  resolved: Readonly<Record<string, { readonly value: number }>>,
+): Mark[] {
+  const { at, outer } = MADE.get(body)!;
+  const of = (field: string) => resolved[field]?.value ?? 0;
+  const place = (height: number) => add(at.origin, scale(at.ez, height));
+  const along = (field: string, from: number, to: number) =>
+    lineMark(field, place(from), place(to), at.ez, outer);
+  const across = (field: string, height: number): Mark => ({
+    ...acrossAxis(at, field, of(field), height),
+    outward: 1,
+  });
+  switch (form) {
+    case 'flange':
+      return [across('diameter', 0), along('thickness', -of('thickness'), 0)];
+    case 'spigot':
+      return [across('diameter', of('long')), along('long', 0, of('long'))];
+    case 'reducer':
+      return [
+        across('diameter', 2 * of('straight') + of('long')),
+        along('long', of('straight'), of('straight') + of('long')),
+      ];
+    default:
+      return [];
+  }
+}
 
 /** The one tube that a body is, and its mouth at that end. @throws Complaint at "tube" where there is none */
 function openTube(body: Body, end: 0 | 1): { readonly tube: Tube; readonly mouth: Mouth } {

@@ -3,7 +3,7 @@ import { angle, choice, count, length, likeKind } from '../../kind/kind';
 import type { Figure } from '../../kind/value';
 import { composed, STILL, type Affine } from '../../geometry/motion';
 import { add, cross, dot, norm, scale, squareTo, sub, unit, type Vec3 } from '../../geometry/vector';
-import type { Mark, SizeMark, TurnMark } from '../../kind/mark';
+import { ledBy, type Mark, type SizeMark, type TurnMark } from '../../kind/mark';
 import { pathExtent } from '../../path/sample';
 import { roughBounds, boxAbout, cornersOf, middleAbout, type RoughBound, type Body } from '../../solid/body';
 import type { Path } from '../../path/path';
@@ -85,7 +85,7 @@ export const place = likeKind({
     const middle = value.type === 'body' ? middleAbout(value) : value.at(value.length / 2).position;
     const grip = (stem: string, name: string, place: Vec3): Mark => ({
       shape: 'point',
-      fields: [`${stem}X`, `${stem}Y`, `${stem}Z`],
+      led: ledBy(`${stem}X`, `${stem}Y`, `${stem}Z`),
       name,
       at: place,
     });

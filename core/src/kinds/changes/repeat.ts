@@ -3,8 +3,8 @@ import { angle, choice, count, length, likeKind, table } from '../../kind/kind';
 import { setOf } from '../../kind/sets';
 import { membersOf, type Figure } from '../../kind/value';
 import { composed, inverse, moved, STILL, type Affine, type Motion } from '../../geometry/motion';
-import { cross, scale, sub, type Vec3 } from '../../geometry/vector';
-import { cellField } from '../../measure/field';
+import { cross, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
+import { cellField, writtenRows } from '../../measure/field';
 import { Complaint } from '../../measure/words';
 import { axisFrom, firstAxis, freeFrame, type FreeFrame } from '../../path/frame';
 import { sum } from '../../path/sample';
@@ -13,6 +13,7 @@ import type { Body } from '../../solid/body';
 import { gapFigures, gapFindings } from './between';
 import { ABOUT_AXIS, ABOUT_AXIS_DEFAULTS, axisOf, turnAbout } from './axis';
 import { throughMap } from './placed';
+import { repeatMarks } from './repeat-marks';
 
 const WHOLE = 2 * Math.PI;
 const MOST = 400;
@@ -94,6 +95,24 @@ export const repeat = likeKind({
     const members = membersOf(of) as readonly (Path | Body)[];
     const set = setOf(kept.flatMap((map) => members.map((one) => throughMap(one, map))));
     return set.type === 'set' ? { ...set, figures: followed(figures, maps.length) } : set;
+  },
+  marks(first, set, _filled, resolved) {
+    const of = (field: string) => resolved[field]?.value;
+    const { way, across } = { way: 'round', across: 'x', ...set } as unknown as Figures;
+    // Of copies along a path it takes the path to say where they stand.
+    if (way === 'along') return [];
+    const places = writtenRows(resolved, 'places', ['x', 'y', 'z']).map(([x, y, z], i) => ({
+      x,
+      y,
+      z,
+      turn: of(cellField('places', i, 'turn')),
+    }));
+    const figures = Object.fromEntries(Object.keys(REPEAT.shape).map((field) => [field, of(field)]));
+    const maps = mapsOf({ ...(figures as unknown as Figures), way, across, places }, undefined);
+    const three = (...fields: readonly string[]) => fields.map((field) => of(field) ?? 0) as unknown as Vec3;
+    const axis = three('axisX', 'axisY', 'axisZ');
+    const point = three('aboutX', 'aboutY', 'aboutZ');
+    return repeatMarks(first, way, resolved, { axis: norm(axis) > 0 ? unit(axis) : axis, point, maps });
   },
   figures: (): Figure[] => [],
   whole: gapFigures,

@@ -3,7 +3,8 @@ import { choice, count, length, pathKind } from '../../kind/kind';
 import { setOf } from '../../kind/sets';
 import { cos, linear, scaled, sin, writeJets, constant } from '../../geometry/jet';
 import { root } from '../../geometry/numeric';
-import type { Vec3 } from '../../geometry/vector';
+import { add, scale, type Vec3 } from '../../geometry/vector';
+import { lineMark, type Mark } from '../../kind/mark';
 import { Complaint, mm, words } from '../../measure/words';
 import { movedCurve, arc, backwards, partOf, type Curve } from '../../path/curve';
 
@@ -12,7 +13,8 @@ import { seatMeridian, seatRound } from '../../path/seat';
 import { pathOf, type Path } from '../../path/path';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
 import { spline } from '../../path/spline';
-import { turnedFrame } from '../../geometry/motion';
+import { turnedFrame, type Motion } from '../../geometry/motion';
+import { acrossAxis, placedMarks, profileMarks } from './placed-marks';
 
 const schema = z.object({
   shape: choice('dome', 'ball', 'turned'),
@@ -62,6 +64,8 @@ export const cage = pathKind({
       { height: '100 mm', diameter: '40 mm' },
     ],
   },
+  marks: (_path, set, _filled, resolved) =>
+    placedMarks(set, resolved, (at) => cageMarks(set.shape ?? 'dome', resolved, at)),
   evaluate(figures, { place }) {
     const { meridians, parallels } = figures;
     for (const field of ['meridians', 'parallels'] as const)
@@ -98,6 +102,25 @@ export const cage = pathKind({
   },
   figures: () => [],
 });
+
+/** What it measures across at its foot or middle, and at its opening, and how high it is; or the rows of its outline. */
+function cageMarks(
+  shape: string,
+  resolved: Readonly<Record<string, { readonly value: number }>>,
+  at: Motion,
+): Mark[] {
+  if (shape === 'turned') return profileMarks(turnedFrame(at, resolved.startAngle?.value ?? 0), resolved);
+  const of = (field: string) => resolved[field]?.value ?? 0;
+  const [diameter, opening] = [of('diameter'), of('opening')];
+  const top = shape === 'ball' ? diameter / 2 : of('height');
+  const crown = top * Math.sqrt(Math.max(0, 1 - (opening / diameter) ** 2));
+  const up = add(at.origin, scale(at.ez, top));
+  return [
+    acrossAxis(at, 'diameter', diameter),
+    ...(shape === 'dome' ? [lineMark('height', at.origin, up, at.ez, diameter / 2)] : []),
+    ...(opening > 0 ? [{ ...acrossAxis(at, 'opening', opening, crown), outward: 1 } as const] : []),
+  ];
+}
 
 type CageFigures = z.infer<typeof schema> & { readonly profile: readonly z.infer<typeof PROFILE.row>[] };
 

@@ -2,10 +2,12 @@ import { z } from 'zod';
 import { angle, choice, length, pathKind } from '../../kind/kind';
 import { constant, plus, scaled, type Jet } from '../../geometry/jet';
 import { root } from '../../geometry/numeric';
-import { dot, norm, type Vec3 } from '../../geometry/vector';
+import { add, dot, norm, scale, sub, type Vec3 } from '../../geometry/vector';
+import type { Mark } from '../../kind/mark';
 import { Complaint, mm, words } from '../../measure/words';
 import { movedCurve, partOf, type Curve } from '../../path/curve';
-import type { Motion } from '../../geometry/motion';
+import { composed, type Motion } from '../../geometry/motion';
+import { acrossAxis, placedMarks, profileMarks } from './placed-marks';
 import { ball, cylinder, meetJets, profileOf, rings, turned, type Host } from '../../path/host';
 import { PROFILE } from './profile';
 import { mappedCurve, type SmoothMap } from '../../path/mapped';
@@ -85,6 +87,8 @@ export const cast = pathKind({
     );
     return pathWith(done, { outline: path.length }) satisfies Cast;
   },
+  marks: (path, set, _filled, resolved) =>
+    placedMarks(set, resolved, (at) => castMarks(path, set, resolved, at)),
   figures: (path) => [
     { name: 'length', label: 'length', head: 'Length', value: path.length, quantity: 'length' },
     {
@@ -103,6 +107,34 @@ export const cast = pathKind({
   ],
 });
 
+/** The surface; from where the outline is cast, led round the axis and up and down; and where it lies. */
+function castMarks(
+  path: Path,
+  { host = 'cylinder' }: Readonly<Record<string, string>>,
+  resolved: Readonly<Record<string, { readonly value: number }>>,
+  at: Motion,
+): Mark[] {
+  const of = (field: string) => resolved[field]?.value ?? 0;
+  const { ex, ey, look } = planeOf(of('turned'), of('slope'));
+  const plane: Motion = composed({ origin: [0, 0, 0], ex, ey, ez: look }, at);
+  const [first, middle] = [path.at(0).position, path.at(path.length / 2).position];
+  const height = dot(sub(middle, at.origin), at.ez);
+  return [
+    ...(host === 'turned' ? profileMarks(at, resolved) : [acrossAxis(at, 'diameter', of('diameter'))]),
+    { shape: 'turn', field: 'turned', centre: add(at.origin, scale(at.ez, height)), axis: at.ez, at: middle },
+    {
+      shape: 'point',
+      led: [
+        { field: 'right', way: 0 },
+        { field: 'up', way: 1 },
+      ],
+      name: 'Where it is cast',
+      at: first,
+      moved: plane,
+    },
+  ];
+}
+
 interface Direction {
   /** Where the reader stands: turned about the axis from the front, and looking down by the slope. */
   readonly turned: number;
@@ -113,6 +145,13 @@ interface Direction {
   readonly far: boolean;
 }
 
+/** The plane that an outline is cast from, and which way, of where the reader stands. */
+function planeOf(turned: number, slope: number): Readonly<Record<'ex' | 'ey' | 'look', Vec3>> {
+  const [c, s] = [Math.cos(turned), Math.sin(turned)];
+  const [cs, ss] = [Math.cos(slope), Math.sin(slope)];
+  return { ex: [c, s, 0], ey: [-s * ss, c * ss, cs], look: [-s * cs, c * cs, -ss] };
+}
+
 /** Outline cast on a host. @throws Complaint naming the parts that miss. */
 export function castPath(
   path: Path,
@@ -120,11 +159,7 @@ export function castPath(
   { turned: by, slope, right, up, far }: Direction,
   at: Motion,
 ): Path {
-  const [c, s] = [Math.cos(by), Math.sin(by)];
-  const [cs, ss] = [Math.cos(slope), Math.sin(slope)];
-  const ex: Vec3 = [c, s, 0];
-  const ey: Vec3 = [-s * ss, c * ss, cs];
-  const look: Vec3 = [-s * cs, c * cs, -ss];
+  const { ex, ey, look } = planeOf(by, slope);
   const outline = outlineOf(path, 'path').map((curve) => shifted(curve, right, up));
   nameMisses(path, outline, (x, y) => {
     const p = spot(ex, ey, x, y);

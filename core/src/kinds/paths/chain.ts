@@ -1,11 +1,13 @@
 import { z } from 'zod';
 import { angle, choice, length, pathKind, table } from '../../kind/kind';
 import { add, cross, distance, dot, norm, scale, squareTo, sub, type Vec3 } from '../../geometry/vector';
+import type { Mark } from '../../kind/mark';
+import { cellField } from '../../measure/field';
 import { Complaint, mm, words } from '../../measure/words';
 import { movedCurve, quintic, type Curve } from '../../path/curve';
 import { rotated, STILL, type Motion } from '../../geometry/motion';
 import { curvesBetween, reversedPath } from '../../path/parts';
-import { pathOf, type Path, type PathPoint } from '../../path/path';
+import { pathOf, pathWith, type Path, type PathPoint } from '../../path/path';
 
 const schema = z.object({
   join: choice('fitted', 'placed'),
@@ -36,19 +38,51 @@ export const chain = pathKind({
     if (join === 'placed') return ways.reduce((whole, path, i) => bridge(whole, path, blend, `paths.${i}`));
     let whole = ways[0]!;
     const motions = [STILL];
+    const joints: number[] = [];
     ways.slice(1).forEach((path, i) => {
       const { position, tangent } = whole.at(whole.length);
+      joints.push(whole.length);
       const motion = fitting(path.at(0), position, tangent, parts[i + 1]!.roll);
       whole = pathOf([...whole.pieces, ...path.pieces.map((piece) => movedCurve(piece, motion))]);
       motions.push(motion);
     });
-    return pathOf(whole.pieces, { motions });
+    return pathWith(pathOf(whole.pieces, { motions }), { joints }) satisfies Chained;
   },
+  marks: (path) => rollMarks(path),
   figures: (path) => [
     { name: 'length', label: 'length', head: 'Length', value: path.length, quantity: 'length' },
     { name: 'corners', label: 'sharp corners', value: path.corners.length, quantity: 'number' },
   ],
 });
+
+/** A chain whose parts were fitted: the lengths at which they join. */
+interface Chained extends Path {
+  readonly joints?: readonly number[];
+}
+
+/** Points of a part by which it is seen how far it reaches aside of where it begins. */
+const LOOKS = 40;
+
+/** Grips that roll each part about the end of the one before it; none of parts that go straight on. */
+function rollMarks(path: Path): Mark[] {
+  const { joints = [] } = path as Chained;
+  return joints.flatMap((from, i): Mark[] => {
+    const { position: centre, tangent: axis } = path.at(from);
+    const to = joints[i + 1] ?? path.length;
+    const aside = (point: Vec3) => norm(cross(axis, sub(point, centre)));
+    const places = Array.from(
+      { length: LOOKS },
+      (_x, k) => path.at(from + ((to - from) * (k + 1)) / LOOKS).position,
+    );
+    const at = places.reduce((best, one) => (aside(one) > aside(best) ? one : best));
+    if (!(aside(at) > STRAIGHT * (to - from))) return [];
+    const foot = add(centre, scale(axis, dot(axis, sub(at, centre))));
+    return [{ shape: 'turn', field: cellField('parts', i + 1, 'roll'), centre: foot, axis, at }];
+  });
+}
+
+/** A part that reaches aside by less than this part of its length goes straight on. */
+const STRAIGHT = 1e-6;
 
 /** The rigid motion that lays the start of a path at a point, its tangent along another, rolled about it. */
 function fitting(start: PathPoint, to: Vec3, tangent: Vec3, roll: number): Motion {

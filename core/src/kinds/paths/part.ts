@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { choice, count, length, pathKind } from '../../kind/kind';
 import { add, scale, sub, type Vec3 } from '../../geometry/vector';
+import { ledAlong, ledBy, lineMark, type Mark } from '../../kind/mark';
 import { Complaint, mm, words } from '../../measure/words';
 import { curvesBetween, reversedPath } from '../../path/parts';
 import { movedCurve, line } from '../../path/curve';
@@ -70,8 +71,40 @@ export const part = pathKind({
       ),
     );
   },
+  marks: partMarks,
   figures: () => [],
 });
+
+/** Where the part begins and ends on its path, what was added at its ends, and the point it was moved to. */
+function partMarks(
+  path: Path,
+  { take = 'all', way = 'forwards', move = 'stays', goal = 'point' }: Readonly<Record<string, string>>,
+  _filled: unknown,
+  resolved: Readonly<Record<string, { readonly value: number }>>,
+): Mark[] {
+  if (path.closed) return [];
+  const ends = [
+    { s: 0, out: -1, more: 'extendStart', cut: way === 'forwards' ? 'from' : 'to', name: 'start' },
+    { s: path.length, out: 1, more: 'extendEnd', cut: way === 'forwards' ? 'to' : 'from', name: 'end' },
+  ] as const;
+  return ends.flatMap(({ s, out, more, cut, name }): Mark[] => {
+    const { position: at, tangent } = path.at(s);
+    const outward = scale(tangent, out);
+    const added = resolved[more]?.value ?? 0;
+    const taken = sub(at, scale(outward, added));
+    const marks: Mark[] = [];
+    if (take === 'lengths')
+      marks.push(
+        ledAlong(cut, `Where it is taken ${cut}`, taken, scale(tangent, way === 'forwards' ? 1 : -1)),
+      );
+    if (take === 'lengths' && added > 0) marks.push(lineMark(more, taken, at, outward, 0));
+    else if (take !== 'lengths' && move !== name)
+      marks.push(ledAlong(more, `Longer at its ${name}`, at, outward));
+    if (move === name && goal === 'point')
+      marks.push({ shape: 'point', led: ledBy('toX', 'toY', 'toZ'), name: 'Where it is moved to', at });
+    return marks;
+  });
+}
 
 /** The points of its charts are figures of another step, and cannot be pulled here. */
 const withoutHandles = (path: Path): Path => pathWith(path, { handles: [] });

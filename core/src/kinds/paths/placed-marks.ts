@@ -1,7 +1,8 @@
 /** Dimension lines and grips of what is laid on an axis. */
 import { add, scale, type Vec3 } from '../../geometry/vector';
-import type { Motion } from '../../geometry/motion';
-import type { LineMark, Mark, PointMark } from '../../kind/mark';
+import { moved, type Motion } from '../../geometry/motion';
+import { ledBy, lineMark, type LineMark, type Mark, type PointMark } from '../../kind/mark';
+import { cellField, writtenRows } from '../../measure/field';
 import { Complaint } from '../../measure/words';
 import { PLACING_DEFAULTS, placedAt } from './placing';
 
@@ -37,12 +38,12 @@ export function placedMarks(set: Set, resolved: Resolved, build: (at: Motion) =>
 }
 
 const atPlace = (at: Vec3): PointMark[] => [
-  { shape: 'point', fields: ['originX', 'originY', 'originZ'], name: 'Its place', at },
+  { shape: 'point', led: ledBy('originX', 'originY', 'originZ'), name: 'Its place', at },
 ];
 
 const between = (from: Vec3, to: Vec3): PointMark[] => [
-  { shape: 'point', fields: ['originX', 'originY', 'originZ'], name: 'From here', at: from },
-  { shape: 'point', fields: ['toX', 'toY', 'toZ'], name: 'To here', at: to },
+  { shape: 'point', led: ledBy('originX', 'originY', 'originZ'), name: 'From here', at: from },
+  { shape: 'point', led: ledBy('toX', 'toY', 'toZ'), name: 'To here', at: to },
 ];
 
 /** The dimension line of a diameter about the axis of a frame, at a height over it. */
@@ -51,6 +52,20 @@ export function acrossAxis(at: Motion, field: string, diameter: number, height =
   const radius = diameter / 2;
   return { field, shape: 'across', from, to: from, axis: at.ez, clear: radius, radius, outward: -1 };
 }
+
+/** Grips of the rows of a turned surface's table, on its outline in the plane of x and z of the frame it stands in. */
+export const profileMarks = (at: Motion, resolved: Resolved): PointMark[] =>
+  writtenRows(resolved, 'profile', ['height', 'diameter']).map(([height, diameter], i) => ({
+    shape: 'point',
+    led: [
+      { field: cellField('profile', i, 'diameter'), way: 0, rate: 2 },
+      { field: cellField('profile', i, 'height'), way: 2 },
+    ],
+    name: `Row ${i + 1}`,
+    number: i + 1,
+    at: moved(at, [diameter / 2, 0, height]),
+    moved: at,
+  }));
 
 /** The marks of a kind whose fields are diameters about its axis, of those that are given. */
 export const diameterMarks =
@@ -61,3 +76,23 @@ export const diameterMarks =
         set[field] !== undefined && resolved[field] ? acrossAxis(at, field, resolved[field].value) : [],
       ),
     );
+
+/**
+ * The two heights between which something is wrung or reshaped about the axis of a frame, and how far it is wrung. It reaches
+ * so far from the axis, mm.
+ */
+export function betweenHeights(way: string, resolved: Resolved, at: Motion, reach: number): Mark[] {
+  const place = (height: number) => add(at.origin, scale(at.ez, height));
+  const heights = ['from', 'to'].flatMap((field): LineMark[] =>
+    resolved[field] ? [lineMark(field, at.origin, place(resolved[field].value), at.ez, reach)] : [],
+  );
+  const [turn, upper] = [resolved.angle?.value, resolved.to?.value];
+  if (way !== 'wring' || turn === undefined || upper === undefined) return heights;
+  const out = add(scale(at.ex, Math.cos(turn)), scale(at.ey, Math.sin(turn)));
+  const centre = place(upper);
+  const led = add(centre, scale(out, BEYOND * reach));
+  return [...heights, { shape: 'turn', field: 'angle', centre, axis: at.ez, at: led }];
+}
+
+/** A grip is led round so many times as far out as the part reaches. */
+const BEYOND = 1.12;

@@ -1,6 +1,6 @@
 import type { FilledRows } from '../../kind/kind';
 import { cellField } from '../../measure/field';
-import type { PointMark } from '../../kind/mark';
+import { ledBy, type PointMark } from '../../kind/mark';
 import { pointOn, type Path } from '../../path/path';
 
 /** Points beyond this many would only be in each other's way. */
@@ -22,7 +22,11 @@ const marksAt = (points: readonly PointMark['at'][]): PointMark[] =>
     ? []
     : points.map((at, row) => ({
         shape: 'point',
-        fields: [cellField('points', row, 'x'), cellField('points', row, 'y'), cellField('points', row, 'z')],
+        led: ledBy(
+          cellField('points', row, 'x'),
+          cellField('points', row, 'y'),
+          cellField('points', row, 'z'),
+        ),
         name: `Point ${row + 1}`,
         number: row + 1,
         at,

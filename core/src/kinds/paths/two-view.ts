@@ -1,8 +1,9 @@
 import { z } from 'zod';
 import { choice, length, pathKind, table } from '../../kind/kind';
-import { cellField } from '../../measure/field';
+import { cellField, writtenRows } from '../../measure/field';
 import type { Mend, Finding } from '../../kind/value';
-import type { Vec3 } from '../../geometry/vector';
+import { distance, type Vec3 } from '../../geometry/vector';
+import type { Led, PointMark } from '../../kind/mark';
 import { Complaint, mm, words } from '../../measure/words';
 import { bendsThrough, type At, type Vertex } from '../../path/bends';
 import { samplePath, planSteps } from '../../path/sample';
@@ -79,6 +80,7 @@ export const twoView = pathKind({
     const { points, bends } = legRows(merged.vertices, corners, placesOf(merged));
     return { points, bends };
   },
+  marks: viewMarks,
   figures: runFigures,
   async check(path) {
     const { mismatch } = path as TwoView;
@@ -107,6 +109,42 @@ export const twoView = pathKind({
     return { findings: [finding], limits: [] };
   },
 });
+
+/** Grips of the points of both views, where they lie in space; where the views have a point at one length it is one. */
+function viewMarks(
+  _path: Path,
+  _set: unknown,
+  _filled: unknown,
+  resolved: Readonly<Record<string, { readonly value: number }>>,
+): PointMark[] {
+  const rows = (name: View) =>
+    writtenRows(resolved, name, ['along', 'across']).map(([along, across]): Point => ({ along, across }));
+  const views = { front: rows('front'), top: rows('top') };
+  const ways = { front: 2, top: 1 } as const;
+  const marks: (PointMark & { readonly along: number })[] = [];
+  for (const name of ['front', 'top'] as const)
+    views[name].forEach(({ along, across }, row) => {
+      const other = views[name === 'front' ? 'top' : 'front'];
+      // Beyond the end of the other view there is no place for it.
+      if (along < other[0]!.along || along > other.at(-1)!.along) return;
+      const beside = at(other, along, false);
+      const led: Led[] = [
+        { field: cellField(name, row, 'along'), way: 0 },
+        { field: cellField(name, row, 'across'), way: ways[name] },
+      ];
+      const point: Vec3 = name === 'front' ? [along, beside, across] : [along, across, beside];
+      const same = marks.findIndex((mark) => distance(mark.at, point) < SAME_PLACE);
+      if (same >= 0) marks[same] = { ...marks[same]!, led: [...marks[same]!.led, ...led] };
+      else
+        marks.push({ shape: 'point', led, name: `Point ${row + 1} of the ${name} view`, at: point, along });
+    });
+  return [...marks]
+    .sort((a, b) => a.along - b.along)
+    .map(({ along: _along, ...mark }, i) => ({ ...mark, number: i + 1 }));
+}
+
+/** Points nearer to one another than this, mm, are one. */
+const SAME_PLACE = 1e-9;
 
 /** Where a mistake at a corner is told: at the point of the view it came from. */
 const placesOf = ({ fields }: ReturnType<typeof mergeViews>): At => ({

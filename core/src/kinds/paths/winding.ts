@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { angle, choice, count, length, pathKind } from '../../kind/kind';
 import { setOf } from '../../kind/sets';
-import { squareTo } from '../../geometry/vector';
+import { add, norm, scale, squareTo, sub, unit, type Vec3 } from '../../geometry/vector';
+import { lineMark, type Mark } from '../../kind/mark';
 import { Complaint, mm, told, words } from '../../measure/words';
 import type { Curve } from '../../path/curve';
 import { axisFrom, freeFrame, type FreeFrame } from '../../path/frame';
@@ -63,14 +64,25 @@ export const winding = pathKind({
       }),
     );
   },
+  marks(path, set) {
+    const { from, way, lay } = path as Wound;
+    const at = path.at(0).position;
+    const out = sub(at, from);
+    const marks: Mark[] = [
+      lineMark('offset', from, at, unit(out), 0),
+      { shape: 'turn', field: 'phase', centre: from, axis: way, at },
+    ];
+    if (set.lay === undefined || lay === undefined) return marks;
+    return [...marks, lineMark('lay', from, add(from, scale(way, lay)), way, norm(out))];
+  },
   figures(path) {
-    const { base, turns } = path as Wound;
+    const { base, turns, lay } = path as Wound;
     return [
       { name: 'length', label: 'length', head: 'Length', value: path.length, quantity: 'length' },
       { name: 'turns', label: 'turns', value: turns, quantity: 'number' },
-      ...(turns > 0
-        ? ([{ name: 'lay', label: 'lay', value: base / turns, quantity: 'length' }] as const)
-        : []),
+      ...(lay === undefined
+        ? []
+        : ([{ name: 'lay', label: 'lay', value: lay, quantity: 'length' }] as const)),
       { name: 'takeUp', label: 'longer than the path by', value: path.length - base, quantity: 'length' },
     ];
   },
@@ -79,6 +91,11 @@ export const winding = pathKind({
 interface Wound extends Path {
   readonly base: number;
   readonly turns: number;
+  /** Length of the base that one turn takes, mm; none without a turn. */
+  readonly lay: number | undefined;
+  /** Where the base begins, and which way it goes there. */
+  readonly from: Vec3;
+  readonly way: Vec3;
 }
 
 /** On a closed path only whole turns come back to where they began: the nearest is offered. */
@@ -137,7 +154,15 @@ function woundPath(path: Path, frames: Frames, offset: number, turns: number, ph
     return curve;
   });
   const wound = pathOf(curves, { seat: seatOff(curves, path.pieces) });
-  return pathWith(wound, { base: path.length, turns: Math.abs(turns) });
+  const { position: from, tangent: way } = path.at(0);
+  const many = Math.abs(turns);
+  return pathWith(wound, {
+    base: path.length,
+    turns: many,
+    lay: many > 0 ? path.length / many : undefined,
+    from,
+    way,
+  });
 }
 
 /**

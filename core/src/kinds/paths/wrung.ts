@@ -2,11 +2,14 @@ import { z } from 'zod';
 import { angle, figure, length, pathKind } from '../../kind/kind';
 import { eased, easedAt, zoneOf } from '../../geometry/ease';
 import { cos, minus, plus, sin, through, times, type Jet } from '../../geometry/jet';
+import { cross, norm, sub } from '../../geometry/vector';
 import { Complaint } from '../../measure/words';
 import { movedCurve, partOf, type Curve } from '../../path/curve';
 import { inverse } from '../../geometry/motion';
 import { mappedCurve, type SmoothMap } from '../../path/mapped';
 import { pathOf } from '../../path/path';
+import { planAbout, samplePath } from '../../path/sample';
+import { betweenHeights, placedMarks } from './placed-marks';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
 
 const schema = z.object({
@@ -46,8 +49,22 @@ export const wrung = pathKind({
     });
     return pathOf(pieces);
   },
+  marks: (path, set, _filled, resolved) =>
+    placedMarks(set, resolved, (at) => {
+      const { positions } = samplePath(path, planAbout(path, LOOKS));
+      let reach = 0;
+      for (let i = 0; i < positions.length; i += 3)
+        reach = Math.max(
+          reach,
+          norm(cross(at.ez, sub([positions[i]!, positions[i + 1]!, positions[i + 2]!], at.origin))),
+        );
+      return betweenHeights('wring', resolved, at, reach);
+    }),
   figures: () => [],
 });
+
+/** Points by which its reach from the axis is seen. */
+const LOOKS = 200;
 
 const lobesOf = ({ angle: turned }: { angle: number }): number =>
   Math.max(2, Math.ceil(Math.abs(turned) / Math.PI));

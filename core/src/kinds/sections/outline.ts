@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { length, count, sectionKind, table } from '../../kind/kind';
-import { cellField } from '../../measure/field';
+import type { PointMark } from '../../kind/mark';
+import { cellField, writtenRows } from '../../measure/field';
 import { Complaint, mm, words } from '../../measure/words';
 import { outlineOf } from '../../path/outline';
 import { pathOf, type Path } from '../../path/path';
@@ -121,5 +122,18 @@ export const outline = sectionKind({
       ...(Number.isFinite(wall) && { wall }),
     });
   },
+  marks: (_section, _set, _filled, resolved) =>
+    (['points', 'bores'] as const).flatMap((table) =>
+      writtenRows(resolved, table, ['x', 'y']).map(([x, y], i): PointMark => ({
+        shape: 'point',
+        led: [
+          { field: cellField(table, i, 'x'), way: 0 },
+          { field: cellField(table, i, 'y'), way: 1 },
+        ],
+        name: `${table === 'points' ? 'Point' : 'Bore'} ${i + 1}`,
+        ...(table === 'points' && { number: i + 1 }),
+        at: [x, y, 0],
+      })),
+    ),
   figures: sectionFigures,
 });

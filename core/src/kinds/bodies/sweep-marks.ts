@@ -1,0 +1,43 @@
+/** Grips of how a section is carried: set off its path, turned, twisted and made larger towards the end. */
+import { moved, type Motion } from '../../geometry/motion';
+import { unit, type Vec3 } from '../../geometry/vector';
+import { ledAlong, type Mark } from '../../kind/mark';
+import { isRound } from '../../section/section';
+import type { SweptBody } from '../../sweep/body';
+import { sectionStands } from '../../sweep/carry/stands';
+
+/** Of the figures that are in use: what is round is not seen to be turned. */
+export function sweepMarks(
+  { swept }: SweptBody,
+  set: Readonly<Record<string, string>>,
+  _filled: unknown,
+  resolved: Readonly<Record<string, { readonly value: number }>>,
+): Mark[] {
+  const used = (field: string) => Boolean(resolved[field]?.value);
+  const [first, last] = [swept[0]!, swept.at(-1)!];
+  const start = sectionStands(first, 0);
+  const end = sectionStands(last, last.carrier.path.length);
+  const { box, reach } = first.section;
+  const round = isRound(first.section);
+  const rim = (stands: Motion): Vec3 => moved(stands, [reach, 0, 0]);
+  const marks: Mark[] = [];
+  if (used('turned') && !round)
+    marks.push({ shape: 'turn', field: 'turned', centre: start.origin, axis: start.ez, at: rim(start) });
+  if (used('right') || used('up'))
+    marks.push({
+      shape: 'point',
+      led: [
+        { field: 'right', way: 0 },
+        { field: 'up', way: 1 },
+      ],
+      name: 'Off its path',
+      at: moved(start, [(box.left + box.right) / 2, (box.low + box.high) / 2, 0]),
+      moved: { ...start, ex: unit(start.ex), ey: unit(start.ey) },
+    });
+  if (last.carrier.path.closed) return marks;
+  if (set.twistBy === 'total' && !round)
+    marks.push({ shape: 'turn', field: 'twist', centre: end.origin, axis: end.ez, at: rim(end) });
+  if (set.size === 'taper')
+    marks.push(ledAlong('endScale', 'Its size at the end', rim(end), unit(end.ex), 1 / reach));
+  return marks;
+}
