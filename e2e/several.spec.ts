@@ -340,3 +340,33 @@ test('a body is moved and turned by hand, and the figures follow', async ({ page
   await expect.poll(() => figure('place.moveX')).toBe(0);
   expect(await figure('place.turn')).toBe(0);
 });
+
+test('copies are led round, and the points of an outline where it is turned', async ({ page }) => {
+  await openDesign(page, 'Lid knob');
+  const boxOf = async (selector: string) => (await steady(page, () => page.locator(selector).boundingBox()))!;
+  const lead = async (selector: string, x: number, y: number) => {
+    const box = await boxOf(selector);
+    const [left, top] = [box.x + box.width / 2, box.y + box.height / 2];
+    await page.mouse.move(left, top);
+    await page.mouse.down();
+    await page.mouse.move(left + x, top + y, { steps: 6 });
+    await page.mouse.up();
+  };
+  await page.getByLabel('Name of step Studs').click();
+  const span = field(page, 'studs.span');
+  await expect(span).toHaveValue('360°');
+  await lead('[data-turn=span]', -60, 10);
+  await expect(span).not.toHaveValue('360°');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(span).toHaveValue('360°');
+
+  await page.getByLabel('Name of step Half profile').click();
+  const height = async (row: number) =>
+    Number.parseFloat((await field(page, `profile.points.${row}.y`).inputValue()).replace('−', '-'));
+  await lead('[data-point="1"]', 0, 24);
+  await expect.poll(() => height(1)).toBeLessThan(-0.5);
+  expect(await height(0)).toBe(0);
+  await page.locator('[data-point="2"]').focus();
+  await page.keyboard.press('ArrowUp');
+  await expect.poll(() => height(2)).toBeGreaterThan(6);
+});

@@ -8,6 +8,7 @@ import { add, cross, distance, norm, sub, type Vec3 } from '../src/geometry/vect
 import type { LineMark, Mark, PointMark } from '../src/kind/mark';
 import type { Path } from '../src/path/path';
 import { sayWords } from '../src/measure/format';
+import type { Body } from '../src/solid/body';
 import { motionInPart, sectionInPart } from '../src/view/in-part';
 import { marksOf, movedMark } from '../src/view/marks';
 import { bodyDesign, near, straight } from './bodies';
@@ -262,11 +263,20 @@ describe('grips', () => {
     const arc = addStep(design, 'arc', 0);
     const id = addStep(design, 'chain', design.steps.length);
     stepOf(design, id).from = { paths: [arc, part] };
-    expect(await follow(design, part)).deep.equal(['point from', 'point to']);
     const { marks } = await marked(design, part);
     const { steps } = await evaluate(design, createCache());
     const whole = steps.find((step) => step.id === id)!.value as Path;
-    expect(distance((marks[1] as PointMark).at, whole.at(whole.length).position)).below(1e-9);
+    const begins = steps.find((step) => step.id === arc)!.value as Path;
+    expect(marks.map(nameOf)).deep.equal(['point from', 'point to']);
+    for (const [mark, s] of [
+      [marks[0] as PointMark, begins.length],
+      [marks[1] as PointMark, whole.length],
+    ] as const) {
+      const { position, tangent } = whole.at(s);
+      expect(distance(mark.at, position)).below(1e-9);
+      // Its figure grows along the path where it stands now.
+      expect(distance(turned({ ...mark.moved!, origin: [0, 0, 0] }, [1, 0, 0]), tangent)).below(1e-9);
+    }
   });
 
   it('of an outline’s points stand where its section is carried', async () => {
@@ -291,6 +301,36 @@ describe('grips', () => {
       'point points.1.x',
       'point points.2.x',
     ]);
+  });
+
+  it('of an outline’s points stand where its section is turned, and placed', async () => {
+    const [design, section] = made(
+      'outline',
+      {},
+      {
+        rows: {
+          points: [
+            { x: '0 mm', y: '0 mm' },
+            { x: '12 mm', y: '0 mm' },
+            { x: '9 mm', y: '20 mm' },
+          ],
+        },
+      },
+    );
+    const id = addStep(design, 'turn', 1, { away: '15 mm', originX: '40 mm', axisX: '1' });
+    setInput(design, id, 'section', section);
+    expect(await follow(design, section)).length(3);
+    const { marks } = await marked(design, section);
+    const { steps } = await evaluate(design, createCache());
+    const body = steps.at(-1)!.value as Body;
+    // Every corner of the outline lies on the body, and none within it: a corner of the mesh is there.
+    const { positions } = body.mesh(0.01, 100_000);
+    for (const mark of marks as PointMark[]) {
+      let least = Infinity;
+      for (let i = 0; i < positions.length; i += 3)
+        least = Math.min(least, distance(mark.at, [positions[i]!, positions[i + 1]!, positions[i + 2]!]));
+      expect(least).below(1e-2);
+    }
   });
 
   it('of how a section is carried: off its path, turned, twisted, larger to the end', async () => {

@@ -3,10 +3,12 @@ import { kindNamed } from '../design/registry';
 import { sourcesAt, sourcesIn, type Step } from '../design/schema';
 import { bodiesOf, type Value } from '../kind/value';
 import { composed, scaleOf, STILL, type Motion } from '../geometry/motion';
+import type { Vec3 } from '../geometry/vector';
 import type { Section } from '../section/section';
-import { leavesOf } from '../solid/body';
+import { leavesOf, type Body } from '../solid/body';
 import { sectionStands } from '../sweep/carry/stands';
 import type { Swept } from '../sweep/carry/swept';
+import type { Turned } from '../turn/turned';
 
 /** How a path was moved to where it is in the part; undefined where it stands as it was laid. */
 export function motionInPart(
@@ -37,7 +39,8 @@ const SAME_SIZE = 1e-6;
 
 /**
  * How the plane of a section stands in the part: at the start or the end of the first body that it is carried along, where it
- * has its own size; nowhere where it has it at neither, undefined where no body is made of it.
+ * has its own size, or where the first body that is turned of it begins; nowhere where it has that size at neither, undefined
+ * where no body is made of it.
  */
 export function sectionInPart(
   steps: readonly Step[],
@@ -48,40 +51,66 @@ export function sectionInPart(
   if (section?.type !== 'section') return undefined;
   for (const user of steps) {
     const slot = ['section', 'into'].find((one) => sourcesAt(user, one).includes(id));
-    const swept = slot && sweptIn(valueOf(user.id));
-    if (!swept) continue;
-    const carried = slot === 'into' ? (swept.into ?? swept.section) : swept.section;
-    const ends = slot === 'into' ? [swept.carrier.path.length] : [0, swept.carrier.path.length];
-    const stands = ends
-      .map((s) => sectionStands(swept, s))
-      .find((one) => Math.abs((scaleOf(one) ?? 0) - 1) < SAME_SIZE);
+    const found = slot && standsIn(bodiesOf(valueOf(user.id))[0], slot === 'into');
+    if (!found) continue;
+    const { stands, carried, of } = found;
     if (!stands) return 'nowhere';
     // It may have been set off its path, to be carried by another place of it.
     const [dx, dy] = (['x', 'y'] as const).map((axis) => middle(carried, axis) - middle(section, axis));
     const set = composed({ ...STILL, origin: [dx!, dy!, 0] }, stands);
-    const beyond = leafInPart(steps, valueOf, swept);
+    const beyond = leafInPart(steps, valueOf, of);
     return beyond ? composed(set, beyond) : set;
   }
   return undefined;
 }
 
+/** A section as it is carried, and where it stands in its own size, if it does anywhere. */
+interface Stands {
+  readonly carried: Section;
+  readonly stands: Motion | undefined;
+}
+
+/** Of a body that is one section carried or turned, wherever it was placed; and what it is to be found again by. */
+function standsIn(
+  body: Body | undefined,
+  into: boolean,
+): (Stands & { readonly of: Swept | Turned }) | undefined {
+  const made = body?.form === 'placed' ? body.of : body;
+  if (made?.form === 'swept') return { ...sweptStands(made.swept[0]!, into), of: made.swept[0]! };
+  return made?.form === 'turned' ? { ...turnedStands(made.turned), of: made.turned } : undefined;
+}
+
+const isOfItsSize = (one: Motion): boolean => Math.abs((scaleOf(one) ?? 0) - 1) < SAME_SIZE;
+
+function sweptStands(swept: Swept, into: boolean): Stands {
+  const { length } = swept.carrier.path;
+  const ends = into ? [length] : [0, length];
+  return {
+    carried: into ? (swept.into ?? swept.section) : swept.section,
+    stands: ends.map((s) => sectionStands(swept, s)).find(isOfItsSize),
+  };
+}
+
+/** A point (x, y) of the section stands at (x·Q, y), Q being where the round begins. */
+function turnedStands({ section, round }: Turned): Stands {
+  const { position: ex } = round.at(0);
+  const ez: Vec3 = [ex[1], -ex[0], 0];
+  const stands = { origin: STILL.origin, ex, ey: STILL.ez, ez };
+  return { carried: section, stands: isOfItsSize(stands) ? stands : undefined };
+}
+
 const middle = ({ box }: Section, axis: 'x' | 'y'): number =>
   axis === 'x' ? (box.left + box.right) / 2 : (box.low + box.high) / 2;
 
-function sweptIn(value: Value | undefined): Swept | undefined {
-  const [body] = bodiesOf(value);
-  return body?.form === 'swept' ? body.swept[0] : undefined;
-}
-
-/** How a swept body was moved to where it is in the part, by the last step that has it. */
+/** How a swept or turned body was moved to where it is in the part, by the last step that has it. */
 function leafInPart(
   steps: readonly Step[],
   valueOf: (id: string) => Value | undefined,
-  swept: Swept,
+  of: Swept | Turned,
 ): Motion | undefined {
   for (const step of steps.toReversed())
     for (const { leaf, map } of bodiesOf(valueOf(step.id)).flatMap((body) => leavesOf(body)))
-      if (leaf.form === 'swept' && leaf.swept[0] === swept) {
+      if ((leaf.form === 'swept' ? leaf.swept[0] : leaf.form === 'turned' && leaf.turned) === of) {
         const size = scaleOf(map);
         return map === STILL || size === undefined || Math.abs(size - 1) > SAME_SIZE ? undefined : map;
       }

@@ -124,7 +124,7 @@ export function PointGrip({ step: id, mark, view }: { step: string; mark: PointM
         <span className="size-2.5 rounded-full border-[1.5px] border-brass bg-sheet" />
       )}
       {mark.number !== undefined && (
-        <span className="pointer-events-none absolute top-0 left-5 text-[11px] text-quiet">
+        <span className="pointer-events-none absolute top-0 left-5 rounded-sm bg-sheet/75 px-0.5 text-[11px] leading-4 text-quiet">
           {mark.number}
         </span>
       )}
