@@ -63,8 +63,8 @@ export interface Engine {
   dispose(): void;
 }
 
-/** Without dimension lines about it, a part may fill so many times as much of a view. */
-const CLOSE = 1.7;
+/** What is left free about a part without dimension lines, CSS pixels. */
+const CLOSELY = { x: 14, y: 14 };
 
 /** The renderer of the stage, in `host`: draws on change only. @throws where there is no WebGL 2 */
 export function makeEngine(
@@ -186,8 +186,7 @@ export function makeEngine(
     },
     frame(low, high) {
       for (const { view } of views) {
-        view.fit(new Box3(new Vector3(...low), new Vector3(...high)));
-        view.zoom(CLOSE);
+        view.fit(new Box3(new Vector3(...low), new Vector3(...high)), CLOSELY);
       }
       ask();
     },

@@ -6,6 +6,8 @@ import { SPACE_ONLY, makeRenderer, makeStageScene, type Colours } from './scene'
 
 const WIDTH = 560;
 const HEIGHT = 400;
+/** Lines are one pixel wide: of nothing else the picture is made this much smaller, and they are the wider in it. */
+const LINES = 0.45;
 const TO_EYE = new Vector3(0.62, -0.72, 0.36).normalize();
 
 let studio: ReturnType<typeof makeStudio> | undefined;
@@ -29,7 +31,11 @@ export async function drawPicture(
   studio ??= makeStudio(theme);
   const { renderer, stageScene, camera } = studio;
   stageScene.dress(theme);
-  stageScene.show(drawn, [], colours);
+  // What is nothing but lines is drawn as what is chosen: it would hardly be seen.
+  const lines = drawn.every(({ type }) => type === 'line') ? drawn.map(({ step }) => step) : [];
+  stageScene.show(drawn, lines, colours);
+  const size = lines.length ? LINES : 1;
+  renderer.setSize(size * WIDTH, size * HEIGHT, false);
   if (stageScene.extent.isEmpty()) return undefined;
   const { center, radius } = stageScene.extent.getBoundingSphere(new Sphere());
   const distance = (radius / Math.sin((13 * Math.PI) / 180)) * 1.02;

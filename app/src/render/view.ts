@@ -25,8 +25,13 @@ const FROM: Record<ViewName, { from: Vector3; up: Vector3 }> = {
 
 const FIELD = 26;
 const HALF_FIELD = Math.tan((FIELD * Math.PI) / 360);
-/** Left free on every side of a part that is fitted, in CSS pixels: there stand its dimensions. At least so much of the pane it fills. */
-const FREE = { x: 82, y: 74 };
+/** What is left free on every side of a part that is fitted, CSS pixels. */
+export interface Margin {
+  readonly x: number;
+  readonly y: number;
+}
+/** There stand its dimensions. At least so much of the pane it fills. */
+const FREE: Margin = { x: 82, y: 74 };
 const LEAST_FILLED = 0.4;
 
 /** What is to be taken hold of keeps so far from the edge of a pane, CSS pixels. */
@@ -61,7 +66,8 @@ export interface View {
   readonly camera: PerspectiveCamera | OrthographicCamera;
   /** Takes the size of its pane, in CSS pixels. */
   resize(width: number, height: number): void;
-  fit(extent: Box3): void;
+  /** Sees a box as a whole, with what is left free about it: for dimension lines, unless told otherwise. */
+  fit(extent: Box3, free?: Margin): void;
   /**
    * Whether what is shown has outgrown the view, or become small in it: by a little where the view is as it was fitted,
    * by much where the reader is pulling something (`loosely`) or has set it, and there only once the part is another one:
@@ -138,10 +144,10 @@ export function makeView(
   };
 
   /** How far the corners of a box reach in the pane, of what they may: 1 where it is as large as it should be. */
-  const fills = (extent: Box3): number => {
+  const fills = (extent: Box3, free: Margin): number => {
     camera.updateMatrixWorld();
-    const filled = (free: number, size: number) => Math.max(LEAST_FILLED, 1 - (2 * free) / size);
-    const [x, y] = [filled(FREE.x, width), filled(FREE.y, height)];
+    const filled = (margin: number, size: number) => Math.max(LEAST_FILLED, 1 - (2 * margin) / size);
+    const [x, y] = [filled(free.x, width), filled(free.y, height)];
     return cornersOf(extent).reduce((most, corner) => {
       const at = corner.project(camera);
       return Math.max(most, Math.abs(at.x) / x, Math.abs(at.y) / y);
@@ -164,9 +170,9 @@ export function makeView(
       }
       camera.updateProjectionMatrix();
     },
-    fit(extent) {
+    fit(extent, free = FREE) {
       if (extent.isEmpty()) return;
-      own = false;
+      own = free !== FREE;
       extent.getBoundingSphere(sphere);
       setFor.copy(sphere);
       const r = Math.max(sphere.radius, 1e-4);
@@ -178,7 +184,7 @@ export function makeView(
         look(sphere.center, distance, direction);
         // Nearer what is nearer is larger too: a few times it is brought closer to what is wanted.
         for (let i = 0; i < 4; i++) {
-          distance = Math.max(1.2 * r, distance * fills(extent));
+          distance = Math.max(1.2 * r, distance * fills(extent, free));
           look(sphere.center, distance, direction);
         }
       } else {
@@ -186,7 +192,7 @@ export function makeView(
         camera.userData.half = r * 1.4 * Math.max(1, height / width);
         look(sphere.center, r * 6, direction);
         view.resize(width, height);
-        camera.userData.half *= fills(extent);
+        camera.userData.half *= fills(extent, free);
         view.resize(width, height);
       }
       onChange();

@@ -7,11 +7,15 @@ import { EditingContext, Result } from '../fields/editor';
 import { drawPicture } from '../render/picture';
 import { editorOf } from '../steps';
 import { Button } from '../ui/controls';
+import { useTheme, type Theme } from '../ui/theme';
 import { useBench, useBenchStore, useDesign } from '../bench/bench';
 import { askDeep, leave, nextOf } from '../worker/client';
 
 /** A picture after each step, by its id, as they come; of what cannot be seen none. */
-function usePictures(design: Design): {
+function usePictures(
+  design: Design,
+  theme: Theme,
+): {
   readonly pictures: ReadonlyMap<string, string>;
   readonly busy: boolean;
 } {
@@ -28,7 +32,7 @@ function usePictures(design: Design): {
         const part = { ...design, steps: design.steps.slice(0, i + 1) };
         const drawn = await askDeep((kernel) => kernel.picture(part, nextOf(session), 'live'));
         if (gone) return;
-        const png = drawn && (await drawPicture(drawn, 'light', design.steps));
+        const png = drawn && (await drawPicture(drawn, theme, design.steps));
         if (gone) return;
         if (!png) continue;
         const url = URL.createObjectURL(png);
@@ -43,7 +47,7 @@ function usePictures(design: Design): {
       leave(session);
       for (const url of made) URL.revokeObjectURL(url);
     };
-  }, [design]);
+  }, [design, theme]);
   return { pictures, busy };
 }
 
@@ -51,7 +55,7 @@ function usePictures(design: Design): {
 export function StepsList() {
   const store = useBenchStore();
   const design = useDesign();
-  const { pictures, busy } = usePictures(design);
+  const { pictures, busy } = usePictures(design, useTheme());
   return (
     <main
       aria-label="List of the steps"

@@ -201,7 +201,7 @@ function ScaleBar({
   return (
     <span
       data-scale
-      className={`pointer-events-none absolute bottom-2 flex items-center gap-2 text-xs text-quiet ${titled ? 'right-3' : 'left-4'}`}
+      className={`pointer-events-none absolute bottom-2 flex items-center gap-2 text-xs text-quiet ${titled ? 'left-16' : 'left-4'}`}
     >
       <span className="h-1.5 border-x border-b border-quiet" style={{ width: length / inPixel }} />
       {Number(length.toPrecision(3))} {unit}

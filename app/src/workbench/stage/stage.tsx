@@ -128,8 +128,11 @@ export function Stage({
             }}
           />
         ))}
+        {/* Above the scales of the lower two of four views. */}
+        <div className={`absolute inset-x-0 z-10 ${layout === 'all' ? 'bottom-6' : 'bottom-0'}`}>
+          {review ? <ReviewBar /> : imagined ? <Imagined limit={imagined.limit} /> : <BodiesBar />}
+        </div>
       </div>
-      {review ? <ReviewBar /> : imagined ? <Imagined limit={imagined.limit} /> : <BodiesBar />}
       <ViewsNav engine={engine} layout={layout} />
       {engine &&
         column &&
