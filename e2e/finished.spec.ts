@@ -46,6 +46,9 @@ test('solids have no bore to be joined by, and it is said so', async ({ page }) 
 test('two bodies are made one, bevelled where they meet, and hollowed as one', async ({ page }) => {
   await fresh(page, 'block', 'cylinder', 'add', 'weld', 'hollow');
   await choose(page, 'weld', /rounded or bevelled/, 'Bevel');
+  await choose(page, 'weld', /body at the joints/, 'Cylinder');
+  await choose(page, 'weld', /body it meets/, 'Block');
+  await expect(page.locator('[data-step=weld]')).toContainText('only of Cylinder with Block');
   for (const [cell, text] of [
     ['block.width', '60 mm'],
     ['block.depth', '40 mm'],

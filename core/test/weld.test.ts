@@ -208,6 +208,46 @@ describe('joints that are rounded', () => {
     expect([...new Set(groups.map(({ of }) => of))].toSorted()).deep.equal([0, 1, 2]);
   });
 
+  it('are only those of chosen bodies, however they were placed, where that is wanted', async () => {
+    const pin = (x: string): Made => ['cylinder', { diameter: '10 mm', height: '30 mm', originX: x }];
+    const one = await welded([PLATE, PIN], { radius: '2 mm' });
+    const ring = one.figure('weldVolume').value;
+    /** The step of a plate, a wide pin and two narrow ones, with what meets where chosen. */
+    const design = (at: Record<string, string>) => {
+      const made = weldDesign([PLATE, PIN], { radius: '2 mm' });
+      const narrow = addStep(made, pin('22 mm')[0], 2, pin('22 mm')[1]);
+      const pair = addStep(made, 'repeat', 3, { copies: '2', span: '360 deg' });
+      setInput(made, pair, 'of', narrow);
+      stepOf(made, 'add').from = { bodies: ['block', 'cylinder', pair] };
+      Object.assign(
+        stepOf(made, 'weld').from!,
+        Object.fromEntries(Object.entries(at).map(([slot, id]) => [slot, { narrow, pair }[id] ?? id])),
+      );
+      return made;
+    };
+    const laid = async (at: Record<string, string>) => {
+      const { steps } = await evaluate(design(at), createCache());
+      return steps.find(({ id }) => id === 'weld')!.figures.find(({ name }) => name === 'weldVolume')!.value;
+    };
+    // A corner of the radius r carried round: its area by the way of its centroid, which for a narrower pin is shorter.
+    const all = await laid({});
+    expect(await laid({ at: 'cylinder' })).closeTo(ring, 1e-3 * ring);
+    const pairs = await laid({ at: 'pair' });
+    expect(pairs).closeTo(all - ring, 2e-3 * ring);
+    expect(pairs / (2 * turnedCorner(5, 2))).closeTo(1, 0.01);
+    // The pin that is repeated stands for all its copies, and a joint is found from either side.
+    expect(await laid({ at: 'narrow' })).closeTo(pairs, 1e-6 * pairs);
+    expect(await laid({ at: 'block', to: 'cylinder' })).closeTo(ring, 1e-3 * ring);
+    expect(await laid({ at: 'block' })).closeTo(all, 1e-6 * all);
+    expect((await complaintsOf(design({ at: 'pair', to: 'cylinder' }), 'weld')).at).match(
+      /meet in no such joint/,
+    );
+    const strange = design({});
+    const other = addStep(strange, 'ball', 0);
+    stepOf(strange, 'weld').from!.at = other;
+    expect((await complaintsOf(strange, 'weld')).at).match(/no part of the body/);
+  });
+
   it('say what they cannot take, and the largest radius that they do', async () => {
     const says = (...given: Parameters<typeof weldDesign>) => complaintsOf(weldDesign(...given), 'weld');
     const large = await says([PLATE, PIN], { radius: '25 mm' });

@@ -177,7 +177,7 @@ export function Source({ slot, at, name }: { slot: string; at?: number; name: st
 
 /** A slot that may be left empty; `none` says what that means, `noun` what stands there. */
 export function OptionalSource({ slot, none, noun }: { slot: string; none: string; noun: string }) {
-  const { step } = useEditing();
+  const { step, seen } = useEditing();
   const store = useBenchStore();
   const input = kindNamed(step.kind)!.inputs[slot]!;
   const sources = useOfDesign((design) =>
@@ -189,6 +189,7 @@ export function OptionalSource({ slot, none, noun }: { slot: string; none: strin
         value={sourcesAt(step, slot)[0] ?? ''}
         options={[['', none], ...sources.map((other) => [other.id, stepName(other)] as const)]}
         name={noun}
+        invalid={seen?.complaints.some(({ field }) => field === slot) ?? false}
         onChoose={(source) =>
           store
             .getState()

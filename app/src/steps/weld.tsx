@@ -1,7 +1,8 @@
-import { Fig, Pick, Source, useSet, type Editor } from '../fields/editor';
+import { Fig, OptionalSource, Pick, Source, useEditing, useSet, type Editor } from '../fields/editor';
 
 function Sentence() {
   const { face } = useSet();
+  const { step } = useEditing();
   return (
     <>
       <Pick
@@ -33,6 +34,14 @@ function Sentence() {
           ['all', 'in hollows and on ridges'],
         ]}
       />
+      , {step.from?.at && 'only of '}
+      <OptionalSource slot="at" none="wherever its bodies meet" noun="body at the joints" />
+      {step.from?.at && (
+        <>
+          {' '}
+          with <OptionalSource slot="to" none="any other" noun="body it meets" />
+        </>
+      )}
       .
     </>
   );

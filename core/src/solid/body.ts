@@ -83,6 +83,8 @@ export interface Welding {
   readonly where: 'hollows' | 'ridges' | 'all';
   /** Whether its face goes straight from where the ball touches one body to where it touches the other. */
   readonly flat: boolean;
+  /** Which of the body's leaves meet along the joints that are rounded: some and all others, or some and some; undefined of all joints. */
+  readonly between?: readonly [some: ReadonlySet<number>, others: ReadonlySet<number> | undefined];
 }
 
 /** A body whose joints are rounded. */

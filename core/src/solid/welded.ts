@@ -133,7 +133,7 @@ type Site = Awaited<ReturnType<typeof jointsAt>>;
 /** The body within a tolerance or within that `part` of the radius, and its joints that are to be rounded. @throws Complaint where there are none */
 async function jointsAt(
   of: Body,
-  { radius, where, flat }: Welding,
+  { radius, where, flat, between }: Welding,
   tolerance: number,
   poll: Poll,
   trusted: boolean,
@@ -144,12 +144,25 @@ async function jointsAt(
   if (!made.groups) throw new Complaint(ALONE, 'body');
   const whole: Grouped & typeof made = { ...made, groups: made.groups };
   const joints = (await givingWay(jointsOf(whole), poll)).filter(
-    (joint) => joint.length > SHORT * radius && (where === 'all' || joint.hollow === (where === 'hollows')),
+    (joint) =>
+      joint.length > SHORT * radius &&
+      (where === 'all' || joint.hollow === (where === 'hollows')) &&
+      isBetween(joint, between),
   );
-  if (!joints.length) throw new Complaint(where === 'ridges' ? NO_RIDGE : NO_HOLLOW, 'body');
+  if (!joints.length)
+    throw between
+      ? new Complaint(NOT_THERE, 'at')
+      : new Complaint(where === 'ridges' ? NO_RIDGE : NO_HOLLOW, 'body');
   const rolling: Rolling = { radius, flat, tolerance: fine, push: PUSH * fine };
   const alike = likenesses(joints, leavesOf(of), fine);
   return { whole, joints, alike, facesFor: facesOf(whole), rolling };
+}
+
+function isBetween({ bodies: [left, right] }: Joint, between: Welding['between']): boolean {
+  if (!between) return true;
+  const [some, others] = between;
+  const meets = (a: number, b: number) => some.has(a) && (others ? others.has(b) : !some.has(b));
+  return meets(left, right) || meets(right, left);
 }
 
 /** What is made along each joint; where one is like another, what was made there is moved to it. @throws Complaint where a ball has no room */
@@ -230,6 +243,7 @@ async function welded(
 const ALONE =
   'This is one body by itself: joints are where bodies that are added, or taken from one another, meet. Choose the step that did that.';
 const NO_HOLLOW = 'Its bodies meet in no hollow: choose ridges, or move them into each other.';
+const NOT_THERE = 'These bodies meet in no such joint: choose others, or the joints wherever they are.';
 const NO_RIDGE = 'Its bodies meet in no ridge: choose hollows.';
 
 /** Faces of the bodies at a joint, each made ready once. */

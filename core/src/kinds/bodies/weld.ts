@@ -1,7 +1,11 @@
 import { z } from 'zod';
 import { bodyKind, choice, length } from '../../kind/kind';
 import { weldedBody } from '../../solid/welded';
-import type { WeldedBody } from '../../solid/body';
+import type { Body, WeldedBody } from '../../solid/body';
+import { leavesFrom } from '../../solid/leaves-from';
+import { allOf } from './combining';
+import type { SetOf } from '../../kind/value';
+import { Complaint } from '../../measure/words';
 import { anyBodyFigures } from '../../kind/body-figures';
 import { checkSolid } from './on-axis';
 
@@ -24,14 +28,29 @@ export const weld = bodyKind({
     'chamfer',
     'bevel',
   ],
-  inputs: { body: { takes: 'body' } },
+  inputs: {
+    body: { takes: 'body' },
+    at: { takes: 'body', sets: true, optional: true, beside: true },
+    to: { takes: 'body', sets: true, optional: true, beside: true },
+  },
   schema: z.object({
     radius: length({ above: 0 }),
     where: choice('hollows', 'ridges', 'all'),
     face: choice('round', 'flat'),
   }),
   defaults: { radius: '2 mm', where: 'hollows', face: 'round' },
-  evaluate: ({ radius, where, face }, { body }) => weldedBody(body, { radius, where, flat: face === 'flat' }),
+  evaluate({ radius, where, face }, { body, at, to }) {
+    const leaves = (part: Body | SetOf<Body>, slot: string) => {
+      const found = leavesFrom(body, allOf([part]));
+      if (found.size) return found;
+      throw new Complaint(
+        'This is no part of the body whose joints are rounded: choose one that it is made of.',
+        slot,
+      );
+    };
+    const between = at && ([leaves(at, 'at'), to && leaves(to, 'to')] as const);
+    return weldedBody(body, { radius, where, flat: face === 'flat', ...(between && { between }) });
+  },
   figures(body: WeldedBody) {
     const { volume, within } = body.laid();
     return [
