@@ -9,7 +9,7 @@ import { meshCrossing } from '../src/mesh/crossing';
 import type { Body } from '../src/solid/body';
 import { distance, type Vec3 } from '../src/geometry/vector';
 import { near, points } from './bodies';
-import { complaintsOf } from './helpers';
+import { complaintsOf, toldOf } from './helpers';
 import { evenly } from './numbers';
 import { runs } from './runs';
 
@@ -393,5 +393,24 @@ describe('a body that is hollowed', () => {
     expect((await complaintsOf(design, id)).floor).match(/fill the whole height/);
     const thick = await figuresOf(hollowDesign([cylinder], { wall: '8 mm', floor: '1 mm' }));
     near(thick.capacity!, Math.PI * 12 ** 2 * 9);
+  });
+
+  it('says so where it goes round without an end, and was to be open', async () => {
+    const ring: Made = ['ring', {}];
+    const hoop: Made[] = [
+      ['loop', { size: '60 mm' }],
+      ['round', { diameter: '10 mm' }],
+      ['sweep', {}],
+    ];
+    for (const made of [[ring], hoop]) {
+      const noted = async (open: string) => {
+        const { design, id } = hollowDesign(made, { wall: '1 mm', open });
+        return (await toldOf<Body>(design, id)).findings.openings?.level;
+      };
+      expect(await noted('end')).equal('note');
+      expect(await noted('none')).equal(undefined);
+    }
+    const { design, id } = hollowDesign([['cylinder', {}]], { wall: '1 mm', open: 'end' });
+    expect((await toldOf<Body>(design, id)).findings.openings).equal(undefined);
   });
 });

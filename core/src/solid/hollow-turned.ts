@@ -14,6 +14,8 @@ import { walled, withinWall, type Sides } from './within-wall';
 export interface Hollowed {
   readonly body: Body;
   readonly filled: Body;
+  /** Set where it goes round without an end, and none was to be opened. */
+  readonly endless?: boolean;
 }
 
 /** Points nearer to the axis, or heights nearer to the end's, than this part of the section's size are on it. */
@@ -36,7 +38,11 @@ export function hollowedTurn(whole: TurnedBody, { wall, floor, open, rounded }: 
   const near = ON * section.reach;
   const onAxis = (piece: Piece) => isOnAxis(piece, section);
   if (!pieces.some(onAxis))
-    return { body: turnedBody({ ...turned, section: walled(section, wall) }, material), filled: whole };
+    return {
+      body: turnedBody({ ...turned, section: walled(section, wall) }, material),
+      filled: whole,
+      endless: true,
+    };
   const { low, high } = section.box;
   const levelAt = (piece: Piece, y: number) => placesOf(piece).every(([, at]) => Math.abs(at - y) <= near);
   const isOpen = (piece: Piece) => (open.start && levelAt(piece, low)) || (open.end && levelAt(piece, high));

@@ -21,7 +21,7 @@ import { walled } from './within-wall';
 export function hollowed(body: Body, how: Hollowing): Hollowed {
   switch (body.form) {
     case 'swept':
-      return { body: hollowedSweep(body, how), filled: body };
+      return { body: hollowedSweep(body, how), filled: body, endless: body.swept[0]!.carrier.path.closed };
     case 'turned':
       return hollowedTurn(body, how);
     case 'placed': {
@@ -32,7 +32,11 @@ export function hollowed(body: Body, how: Hollowing): Hollowed {
           'body',
         );
       const inside = hollowed(body.of, { ...how, wall: how.wall / by, floor: how.floor / by });
-      return { body: placedBody(inside.body, body.map), filled: placedBody(inside.filled, body.map) };
+      return {
+        ...inside,
+        body: placedBody(inside.body, body.map),
+        filled: placedBody(inside.filled, body.map),
+      };
     }
     case 'combined':
     case 'grown':

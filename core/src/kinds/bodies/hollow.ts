@@ -1,12 +1,13 @@
 import { z } from 'zod';
 import { anyBodyFigures } from '../../kind/body-figures';
+import type { Finding } from '../../kind/value';
 import { bodyKind, choice, length } from '../../kind/kind';
 import { withinOf, type Body } from '../../solid/body';
 import { hollowed } from '../../solid/hollow';
 import { checkSolid } from './on-axis';
 
-/** What each hollowed body is with its hollow full. */
-const FULL = new WeakMap<Body, Body>();
+/** What each hollowed body is with its hollow full; and whether an end was to be opened where it has none. */
+const MADE = new WeakMap<Body, { readonly filled: Body; readonly unopened: boolean }>();
 
 /** A body with a wall all along, by the true offset of its section, closed or open at its ends. */
 export const hollow = bodyKind({
@@ -23,17 +24,21 @@ export const hollow = bodyKind({
   }),
   defaults: { wall: '2 mm', floor: '2 mm', open: 'end', rim: 'sharp' },
   evaluate({ wall, floor, open, rim }, { body }) {
-    const { body: made, filled } = hollowed(body, {
+    const {
+      body: made,
+      filled,
+      endless = false,
+    } = hollowed(body, {
       wall,
       floor,
       open: { start: open === 'start' || open === 'both', end: open === 'end' || open === 'both' },
       rounded: rim === 'rounded',
     });
-    FULL.set(made, filled);
+    MADE.set(made, { filled, unopened: endless && open !== 'none' });
     return made;
   },
   figures(body) {
-    const full = FULL.get(body)!;
+    const full = MADE.get(body)!.filled;
     const off = [full, body].map((one) => withinOf(one)?.volume).filter((one) => one !== undefined);
     return [
       ...anyBodyFigures(body),
@@ -48,8 +53,21 @@ export const hollow = bodyKind({
     ];
   },
   async measure(body, poll) {
-    await FULL.get(body)!.measured(poll);
+    await MADE.get(body)!.filled.measured(poll);
     await body.measured(poll);
   },
-  check: checkSolid,
+  async check(body, context) {
+    const { findings, limits } = await checkSolid(body, context);
+    return { findings: [...findings, ...(MADE.get(body)!.unopened ? [UNOPENED] : [])], limits };
+  },
 });
+
+const UNOPENED: Finding = {
+  name: 'openings',
+  level: 'note',
+  says: ['It goes round without an end: its hollow is closed'],
+  value: 0,
+  limit: 0,
+  margin: 0,
+  quantity: 'number',
+};
