@@ -152,7 +152,7 @@ async function crossing(body: SweptBody, poll: CheckContext['poll']): Promise<Fi
       level: gap > 1e-3 * wire ? 'good' : 'note',
       ...(gap <= 1e-3 * wire && {
         overlaps: true as const,
-        detail: words`wires ${found.pair[0] + 1} and ${found.pair[1] + 1}; they become one solid when sent out`,
+        detail: words`wires ${found.pair[0] + 1} and ${found.pair[1] + 1}; volume and mass count what they share for each of them, until they are sent out as one solid`,
       }),
       ...(gap > 1e-3 * wire && { meshWithin: gap / 2 }),
       says: sayBetween(gap, wire, isWire(body)),
