@@ -236,6 +236,18 @@ const CASES: readonly (readonly [what: string, made: readonly [Design, string], 
       ),
       ['point places.0.x', 'point places.1.x'],
     ],
+    [
+      'copies along a path',
+      made(
+        'repeat',
+        { way: 'along', copies: '4', apart: '20 mm' },
+        {
+          on: { ...BALL.on, along: ['helix', { diameter: '40 mm', turns: '2', height: '60 mm' }] },
+          without: ['span'],
+        },
+      ),
+      ['point apart'],
+    ],
     ['a mirrored pair', made('repeat', { way: 'mirror', aboutX: '3 mm' }, BALL), ['point aboutX']],
     [
       'a thread of one’s own size',
@@ -374,4 +386,57 @@ describe('grips', () => {
       setInput(design, id, 'tube', 'sweep');
       expect(await follow(design, id)).deep.equal(lines);
     });
+
+  it('tell how deep a groove goes into what it is cut in', async () => {
+    for (const side of ['out', 'in']) {
+      const design = emptyDesign('Groove');
+      const shank = addStep(design, 'cylinder', 0, { diameter: '30 mm', height: '60 mm' });
+      const coil = addStep(design, 'helix', 1, {
+        diameter: '30 mm',
+        turns: '3',
+        height: '40 mm',
+        originZ: '10 mm',
+      });
+      const wire = addStep(design, 'round', 2, { diameter: '6 mm' });
+      const id = addStep(design, 'groove', 3, { depth: '2 mm', side });
+      stepOf(design, id).from = { body: shank, path: coil, section: wire };
+      expect(await follow(design, id)).deep.equal(['along depth']);
+      const [line] = (await marked(design, id)).marks as LineMark[];
+      const far = ({ 0: x, 1: y }: Vec3) => Math.hypot(x, y);
+      expect(far(line!.from)).closeTo(15, 1e-9);
+      // Its left looks into the surface, or out of it.
+      expect(far(line!.to)).closeTo(side === 'out' ? 13 : 17, 0.02);
+    }
+  });
+
+  it('turn the end of a section that is drawn out twisted', async () => {
+    const [design, id] = made(
+      'extrude',
+      { twist: '30 deg', height: '40 mm', ...PLACED },
+      {
+        on: { section: ['star', {}] },
+      },
+    );
+    expect(await follow(design, id)).deep.equal(['along height', 'turn twist']);
+  });
+
+  it('measure the floor of what is hollowed, at the end that is closed', async () => {
+    for (const [open, height] of [
+      ['end', 0],
+      ['start', 50],
+    ] as const) {
+      const [design, id] = made(
+        'hollow',
+        { open, floor: '4 mm' },
+        {
+          on: { body: ['cylinder', { diameter: '30 mm', height: '50 mm' }] },
+        },
+      );
+      expect(await follow(design, id)).deep.equal(['along floor']);
+      const [line] = (await marked(design, id)).marks as LineMark[];
+      expect([line!.from[2], line!.to[2]]).deep.equal([height, height ? 46 : 4]);
+    }
+    const [through, id] = made('hollow', { open: 'both' }, { on: { body: ['cylinder', {}] } });
+    expect(await follow(through, id)).deep.equal([]);
+  });
 });

@@ -8,6 +8,7 @@ import { isCentred, isRound, type Section } from '../../section/section';
 import { checkSweep } from './check';
 import { materialGiven } from './of-material';
 import { heightMark, straightBody } from './straight';
+import { turnAtEnd } from './sweep-marks';
 import { bodyFigures } from './sweep';
 import { ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, axisIn } from './on-axis';
 
@@ -60,7 +61,10 @@ export const extrude = bodyKind({
     ...ON_AXIS,
   }),
   defaults: { height: '20 mm', draft: '0 deg', twist: '0 deg', ...ON_AXIS_DEFAULTS },
-  marks: (body: SweptBody, { placing }) => (placing === 'points' ? [] : heightMark(body)),
+  marks: (body: SweptBody, { placing }, _filled, resolved) => [
+    ...(placing === 'points' ? [] : heightMark(body)),
+    ...(resolved.twist?.value && !isRound(body.section) ? [turnAtEnd('twist', body)] : []),
+  ],
   evaluate(figures, { section, place }) {
     const { draft, twist, startAngle } = figures;
     const height = spanned(figures) ?? figures.height;

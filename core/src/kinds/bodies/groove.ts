@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { bodyKind, choice, length } from '../../kind/kind';
+import { lineMark } from '../../kind/mark';
 import { membersOf, type Figure } from '../../kind/value';
 import { Complaint, mm, words } from '../../measure/words';
 import type { Path } from '../../path/path';
@@ -7,16 +8,22 @@ import { movedSection } from '../../section/place';
 import type { Section } from '../../section/section';
 import { middleAbout, type Body, type CombinedBody } from '../../solid/body';
 import { combinedBody } from '../../solid/combined';
-import { dot, sub } from '../../geometry/vector';
+import { add, dot, scale, sub, unit, type Vec3 } from '../../geometry/vector';
 import { planeOf } from '../../sweep/carry/hold';
 import { sweptBody } from '../../sweep/body';
 import { sweptAlong } from '../../sweep/carry/carry';
+import { sectionStands } from '../../sweep/carry/stands';
 import { evenLaw, fadingLaw } from '../../sweep/carry/laws';
 import { COMBINING } from './combining';
 import { FACING } from './straight';
 
-/** Length of the paths that a groove runs along, mm. */
-const LONG = new WeakMap<CombinedBody, number>();
+/** What is known of a grooved body: the length of the paths, mm; a place on the first, and which way it goes in there. */
+interface Grooved {
+  readonly long: number;
+  readonly at: Vec3;
+  readonly inward: Vec3;
+}
+const MADE = new WeakMap<Body, Grooved>();
 
 /** A section cut along a path that lies on a body, or laid on it: a thread in a shank, a slot in a neck, a bead round a drum. */
 export const groove = bodyKind({
@@ -66,18 +73,29 @@ export const groove = bodyKind({
     const over = movedSection(inside, 0, 0, true);
     const paths = membersOf(path) as readonly Path[];
     const all = paths.map((one) => {
-      const laid = (side === 'in') === looksOut(one, body) ? over : inside;
-      return sweptBody([grooveAlong(one, laid, figures)], laid, body.material);
+      const turned = (side === 'in') === looksOut(one, body);
+      const laid = turned ? over : inside;
+      return { turned, body: sweptBody([grooveAlong(one, laid, figures)], laid, body.material) };
     });
-    const made = combinedBody(what === 'cut' ? 'subtract' : 'add', [body, ...all]);
-    LONG.set(
-      made,
-      paths.reduce((sum, { length }) => sum + length, 0),
-    );
+    const bodies = all.map((one) => one.body);
+    const made = combinedBody(what === 'cut' ? 'subtract' : 'add', [body, ...bodies]);
+    // In the middle, where it is as deep as it gets.
+    const { origin: at, ex } = sectionStands(bodies[0]!.swept[0]!, paths[0]!.length / 2);
+    MADE.set(made, {
+      long: paths.reduce((sum, { length }) => sum + length, 0),
+      at,
+      inward: scale(unit(ex), all[0]!.turned ? 1 : -1),
+    });
     return made;
   },
+  marks(body, { what = 'cut' }, _filled, resolved) {
+    const depth = resolved.depth?.value;
+    if (what !== 'cut' || depth === undefined) return [];
+    const { at, inward } = MADE.get(body)!;
+    return [lineMark('depth', at, add(at, scale(inward, depth)), inward, 0)];
+  },
   figures: (body: CombinedBody): Figure[] => [
-    { name: 'grooveLength', label: 'length of the groove', value: LONG.get(body)!, quantity: 'length' },
+    { name: 'grooveLength', label: 'length of the groove', value: MADE.get(body)!.long, quantity: 'length' },
     ...COMBINING.figures(body),
   ],
 });

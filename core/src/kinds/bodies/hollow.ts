@@ -1,6 +1,9 @@
 import { z } from 'zod';
 import { anyBodyFigures } from '../../kind/body-figures';
 import type { Finding } from '../../kind/value';
+import { moved, STILL, turned } from '../../geometry/motion';
+import { add, scale, unit, type Vec3 } from '../../geometry/vector';
+import { lineMark, type Mark } from '../../kind/mark';
 import { bodyKind, choice, length } from '../../kind/kind';
 import { withinOf, type Body } from '../../solid/body';
 import { hollowed } from '../../solid/hollow';
@@ -56,11 +59,36 @@ export const hollow = bodyKind({
     await MADE.get(body)!.filled.measured(poll);
     await body.measured(poll);
   },
+  marks: (body, { open = 'end' }, _filled, resolved) =>
+    floorMarks(MADE.get(body)!.filled, open, resolved.floor?.value ?? 0),
   async check(body, context) {
     const { findings, limits } = await checkSolid(body, context);
     return { findings: [...findings, ...(MADE.get(body)!.unopened ? [UNOPENED] : [])], limits };
   },
 });
+
+/** How thick its floor is, or what closes its upper end where it has no floor; of what is swept or turned. */
+function floorMarks(filled: Body, open: string, floor: number): Mark[] {
+  if (open === 'both') return [];
+  const lower = open !== 'start';
+  const map = filled.form === 'placed' ? filled.map : STILL;
+  const solid = filled.form === 'placed' ? filled.of : filled;
+  const mark = (at: Vec3, way: Vec3, clear: number): Mark[] => {
+    const inward = unit(turned(map, lower ? way : scale(way, -1)));
+    const foot = moved(map, at);
+    return [lineMark('floor', foot, add(foot, scale(inward, floor)), inward, clear)];
+  };
+  if (solid.form === 'swept') {
+    const { path } = solid.swept[0]!.carrier;
+    const { position, tangent } = path.at(lower ? 0 : path.length);
+    return path.closed ? [] : mark(position, tangent, solid.section.reach);
+  }
+  if (solid.form !== 'turned') return [];
+  const { low, high, left, right } = solid.turned.section.box;
+  // A ring has no ends.
+  if (left > 1e-9 * right) return [];
+  return mark([0, 0, lower ? low : high], [0, 0, 1], right);
+}
 
 const UNOPENED: Finding = {
   name: 'openings',

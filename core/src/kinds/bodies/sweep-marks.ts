@@ -8,12 +8,13 @@ import { sectionStands } from '../../sweep/carry/stands';
 
 /** Of the figures that are in use: what is round is not seen to be turned. */
 export function sweepMarks(
-  { swept }: SweptBody,
+  body: SweptBody,
   set: Readonly<Record<string, string>>,
   _filled: unknown,
   resolved: Readonly<Record<string, { readonly value: number }>>,
 ): Mark[] {
   const used = (field: string) => Boolean(resolved[field]?.value);
+  const { swept } = body;
   const [first, last] = [swept[0]!, swept.at(-1)!];
   const start = sectionStands(first, 0);
   const end = sectionStands(last, last.carrier.path.length);
@@ -35,9 +36,16 @@ export function sweepMarks(
       moved: { ...start, ex: unit(start.ex), ey: unit(start.ey) },
     });
   if (last.carrier.path.closed) return marks;
-  if (set.twistBy === 'total' && !round)
-    marks.push({ shape: 'turn', field: 'twist', centre: end.origin, axis: end.ez, at: rim(end) });
+  if (set.twistBy === 'total' && !round) marks.push(turnAtEnd('twist', body));
   if (set.size === 'taper')
     marks.push(ledAlong('endScale', 'Its size at the end', rim(end), unit(end.ex), 1 / reach));
   return marks;
+}
+
+/** The turn of a section about its path where that ends. */
+export function turnAtEnd(field: string, { swept }: SweptBody): Mark {
+  const last = swept.at(-1)!;
+  const stands = sectionStands(last, last.carrier.path.length);
+  const at = moved(stands, [last.section.reach, 0, 0]);
+  return { shape: 'turn', field, centre: stands.origin, axis: stands.ez, at };
 }

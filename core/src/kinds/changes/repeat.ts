@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { angle, choice, count, length, likeKind, table } from '../../kind/kind';
 import { setOf } from '../../kind/sets';
+import { ledAlong } from '../../kind/mark';
 import { membersOf, type Figure } from '../../kind/value';
 import { composed, inverse, moved, STILL, type Affine, type Motion } from '../../geometry/motion';
 import { cross, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
@@ -8,7 +9,7 @@ import { cellField, writtenRows } from '../../measure/field';
 import { Complaint } from '../../measure/words';
 import { axisFrom, firstAxis, freeFrame, type FreeFrame } from '../../path/frame';
 import { sum } from '../../path/sample';
-import type { Path } from '../../path/path';
+import type { Path, PathPoint } from '../../path/path';
 import type { Body } from '../../solid/body';
 import { gapFigures, gapFindings } from './between';
 import { ABOUT_AXIS, ABOUT_AXIS_DEFAULTS, axisOf, turnAbout } from './axis';
@@ -94,13 +95,18 @@ export const repeat = likeKind({
       throw new Complaint('Every copy is left out: one must stay.', cellField('left', 0, 'number'));
     const members = membersOf(of) as readonly (Path | Body)[];
     const set = setOf(kept.flatMap((map) => members.map((one) => throughMap(one, map))));
+    const { way, apart } = figures;
+    if (way === 'along' && along && apart !== undefined && apart <= along.length)
+      SECOND.set(membersOf(set)[0]!, along.at(apart));
     return set.type === 'set' ? { ...set, figures: followed(figures, maps.length) } : set;
   },
   marks(first, set, _filled, resolved) {
     const of = (field: string) => resolved[field]?.value;
     const { way, across } = { way: 'round', across: 'x', ...set } as unknown as Figures;
-    // Of copies along a path it takes the path to say where they stand.
-    if (way === 'along') return [];
+    if (way === 'along') {
+      const second = SECOND.get(first);
+      return second ? [ledAlong('apart', 'From one to the next', second.position, second.tangent)] : [];
+    }
     const places = writtenRows(resolved, 'places', ['x', 'y', 'z']).map(([x, y, z], i) => ({
       x,
       y,
@@ -121,6 +127,9 @@ export const repeat = likeKind({
     if (value.type === 'body') await value.measured(poll);
   },
 });
+
+/** Of the first copy of those along a path: where on it the second stands. */
+const SECOND = new WeakMap<object, PathPoint>();
 
 /** Copies, span and step, all three: the one that is not given follows. */
 function followed(figures: Figures, copies: number): Figure[] {
