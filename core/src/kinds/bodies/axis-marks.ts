@@ -1,7 +1,7 @@
 /** Dimension lines of bodies round an axis. */
 import { moved, STILL, turned } from '../../geometry/motion';
 import { unit, type Vec3 } from '../../geometry/vector';
-import { ledBy, type LineMark, type Mark, type PointMark } from '../../kind/mark';
+import { ledBy, lineMark, type LineMark, type Mark, type PointMark } from '../../kind/mark';
 import type { Body } from '../../solid/body';
 
 /** Where a diameter is measured: height along the axis, radius, and the way along the axis that is clear of the body. */
@@ -29,19 +29,7 @@ export function axisMarks(
       const from = place(at);
       return { ...base, field, shape: 'across', from, to: from, radius, outward };
     }),
-    ...(height
-      ? [
-          {
-            ...base,
-            field: height.field,
-            shape: 'along',
-            from: place(0),
-            to: place(height.value),
-            radius: 0,
-            outward: 1,
-          } as const,
-        ]
-      : []),
+    ...(height ? [lineMark(height.field, place(0), place(height.value), axis, clear)] : []),
     ...placeGrip(map.origin, placing),
   ];
 }

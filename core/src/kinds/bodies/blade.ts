@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { anyBodyFigures } from '../../kind/body-figures';
 import { angle, bodyKind, choice, count, length } from '../../kind/kind';
+import { lineMark } from '../../kind/mark';
 import type { Figure, Graph, SetOf } from '../../kind/value';
 import { turnedFrame, type Motion } from '../../geometry/motion';
 import { add, scale } from '../../geometry/vector';
@@ -139,16 +140,7 @@ export const blade = bodyKind({
       return [
         acrossAxis(at, 'tip', tip),
         { ...acrossAxis(at, 'hub', hub, height), outward: 1 },
-        {
-          field: 'height',
-          shape: 'along',
-          from: at.origin,
-          to: add(at.origin, scale(at.ez, height)),
-          axis: at.ez,
-          clear: tip / 2,
-          radius: 0,
-          outward: 1,
-        },
+        lineMark('height', at.origin, add(at.origin, scale(at.ez, height)), at.ez, tip / 2),
       ];
     }),
 });

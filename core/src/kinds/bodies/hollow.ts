@@ -67,6 +67,9 @@ export const hollow = bodyKind({
   },
 });
 
+/** What is nearer to the axis than this part of its size is on it. */
+const ON = 1e-9;
+
 /** How thick its floor is, or what closes its upper end where it has no floor; of what is swept or turned. */
 function floorMarks(filled: Body, open: string, floor: number): Mark[] {
   if (open === 'both') return [];
@@ -86,7 +89,7 @@ function floorMarks(filled: Body, open: string, floor: number): Mark[] {
   if (solid.form !== 'turned') return [];
   const { low, high, left, right } = solid.turned.section.box;
   // A ring has no ends.
-  if (left > 1e-9 * right) return [];
+  if (left > ON * right) return [];
   return mark([0, 0, lower ? low : high], [0, 0, 1], right);
 }
 

@@ -1,7 +1,7 @@
 /** A section carried straight along an axis, as kinds of bodies ask for it. */
 import { turnedFrame, type Motion } from '../../geometry/motion';
 import { add, scale } from '../../geometry/vector';
-import type { LineMark } from '../../kind/mark';
+import { lineMark, type LineMark } from '../../kind/mark';
 import type { Material } from '../../measure/materials';
 import { line } from '../../path/curve';
 import { pathOf } from '../../path/path';
@@ -65,16 +65,5 @@ export function straightBody(
 export function heightMark({ swept, section }: SweptBody): LineMark[] {
   const { path } = swept[0]!.carrier;
   const [from, to] = [path.at(0), path.at(path.length)];
-  return [
-    {
-      field: 'height',
-      shape: 'along',
-      from: from.position,
-      to: to.position,
-      axis: from.tangent,
-      clear: section.reach,
-      radius: 0,
-      outward: 1,
-    },
-  ];
+  return [lineMark('height', from.position, to.position, from.tangent, section.reach)];
 }

@@ -1,5 +1,5 @@
 import { add, scale, sub, type Vec3 } from '../../geometry/vector';
-import type { LineMark } from '../../kind/mark';
+import { lineMark, type LineMark } from '../../kind/mark';
 import type { Path } from '../../path/path';
 
 /** Dimension lines of a coil: its height along the axis, its diameter below it, and above it where it is another there. */
@@ -14,16 +14,7 @@ export function coilMarks({ coil }: Path, set: Readonly<Record<string, string>>)
       Vec3,
     ];
     const clear = Math.max(shape.startRadius, shape.endRadius) + wire / 2;
-    marks.push({
-      field: 'height',
-      shape: 'along',
-      from: sub(foot, below),
-      to: add(top, above),
-      axis,
-      clear,
-      radius: 0,
-      outward: 1,
-    });
+    marks.push(lineMark('height', sub(foot, below), add(top, above), axis, clear));
   }
   const across = (field: string, at: Vec3, radius: number, outward: 1 | -1): LineMark => {
     const from = add(at, scale(axis, (outward * wire) / 2));

@@ -1,5 +1,5 @@
 /** Dimension lines of sections, in their own plane: x to the right, y upwards. */
-import type { LineMark } from '../../kind/mark';
+import { lineMark, type LineMark } from '../../kind/mark';
 import type { Section } from '../../section/section';
 
 type Set = Readonly<Record<string, string>>;
@@ -11,12 +11,11 @@ export const boxMarks =
   ({ box: { left, right, low, high } }: Section, set: Set): LineMark[] =>
     Object.entries(fields).flatMap(([field, along]): LineMark[] => {
       if (set[field] === undefined) return [];
-      const base = { field, shape: 'along', radius: 0, outward: 1 } as const;
       const [x, y] = [(left + right) / 2, (low + high) / 2];
       return [
         along === 'x'
-          ? { ...base, from: [left, y, 0], to: [right, y, 0], axis: [1, 0, 0], clear: (high - low) / 2 }
-          : { ...base, from: [x, low, 0], to: [x, high, 0], axis: [0, 1, 0], clear: (right - left) / 2 },
+          ? lineMark(field, [left, y, 0], [right, y, 0], [1, 0, 0], (high - low) / 2)
+          : lineMark(field, [x, low, 0], [x, high, 0], [0, 1, 0], (right - left) / 2),
       ];
     });
 
@@ -35,17 +34,5 @@ export const roundMarks =
     });
     if (set.wall === undefined || section.wall === undefined) return across;
     const outer = section.diameter / 2;
-    return [
-      ...across,
-      {
-        field: 'wall',
-        shape: 'along',
-        from: [outer - section.wall, 0, 0],
-        to: [outer, 0, 0],
-        axis: [1, 0, 0],
-        clear: outer,
-        radius: 0,
-        outward: 1,
-      },
-    ];
+    return [...across, lineMark('wall', [outer - section.wall, 0, 0], [outer, 0, 0], [1, 0, 0], outer)];
   };
