@@ -262,6 +262,13 @@ describe('grips', () => {
       expect(await follow(design, id)).deep.equal(grips);
     });
 
+  for (const [what, [design, id]] of CASES)
+    it(`of ${what} are in nobody’s way where its figures are not told`, async () => {
+      const { steps } = await evaluate(design, createCache());
+      const { value } = steps.find((step) => step.id === id)!;
+      expect(() => marksOf(stepOf(design, id), value!, undefined, {})).not.to.throw();
+    });
+
   it('of parts that are joined roll each about the end of the one before it', async () => {
     const design = emptyDesign('Chain');
     const paths = ['helix', 'arc', 'helix'].map((kind) => addStep(design, kind, design.steps.length));

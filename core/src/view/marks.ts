@@ -2,6 +2,7 @@
 import { kindNamed } from '../design/registry';
 import type { StepResult } from '../design/evaluate';
 import type { Step } from '../design/schema';
+import { Complaint } from '../measure/words';
 import type { FilledRows } from '../kind/kind';
 import type { Mark } from '../kind/mark';
 import { membersOf, type Value } from '../kind/value';
@@ -16,7 +17,13 @@ export const marksOf = (
   resolved: StepResult['resolved'],
 ): readonly Mark[] => {
   const [first] = membersOf(value);
-  return (first && kindNamed(step.kind)?.marks?.(first, step.set, filled, resolved)) ?? [];
+  try {
+    return (first && kindNamed(step.kind)?.marks?.(first, step.set, filled, resolved)) ?? [];
+  } catch (error) {
+    // Of figures that are not told, as for a small picture, or do not go together there are none.
+    if (error instanceof Complaint) return [];
+    throw error;
+  }
 };
 
 /** A mark where it is once its step's value has been moved. */
