@@ -73,7 +73,7 @@ export function Fig({
   const place = { step: step.id, field };
   const complaint = seen?.complaints.some((one) => one.field === field);
   return (
-    <span>
+    <Joined>
       {before && (
         <Scrub place={place} name={name}>
           {before}&#32;
@@ -96,13 +96,16 @@ export function Fig({
           &#32;{after}
         </Scrub>
       )}
-    </span>
+    </Joined>
   );
 }
 
-/** A word that is chosen: what follows it, a comma say, stays on its line (U+2060, word joiner, which is no text). */
+/**
+ * What is chosen or written in a sentence: what follows it, a comma say, stays on its line. Between a field and the joiner
+ * (U+2060, which is no text) browsers part lines unless that is forbidden; within it they may.
+ */
 const Joined = ({ children }: { children: ReactNode }) => (
-  <span className="after:content-['\2060']">{children}</span>
+  <span className="whitespace-nowrap after:content-['\2060'] *:whitespace-normal">{children}</span>
 );
 
 /** A choice of the step as a word in its sentence. */

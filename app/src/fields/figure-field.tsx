@@ -120,7 +120,8 @@ export function FigureField({
   const plain = named || isPlain(text, unit, quantity);
   const shown = focused ? text : bare ? short(text, unit, quantity) : readable(text, fractions);
   return (
-    <span className="whitespace-nowrap">
+    // Against what joins it to the words after it: its own parts stay together.
+    <span className="whitespace-nowrap!">
       <input
         ref={input}
         aria-label={name}

@@ -306,7 +306,7 @@ function Drawn({
   const busy = !stopped && !refused && (stale || part < 1);
   return (
     <div className="relative min-w-0 grow pr-3 pb-1" aria-busy={busy} data-spread={busy ? 'busy' : 'ready'}>
-      <p role="status" className="absolute top-2 left-2 z-10 text-xs text-quiet">
+      <p role="status" className="absolute top-1 right-9 z-10 text-xs text-quiet">
         {refused && !stale ? (
           <span className="text-madder">{refused}</span>
         ) : busy ? (

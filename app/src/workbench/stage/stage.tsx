@@ -128,8 +128,8 @@ export function Stage({
             }}
           />
         ))}
-        {/* Above the scales of the lower two of four views. */}
-        <div className={`absolute inset-x-0 z-10 ${layout === 'all' ? 'bottom-6' : 'bottom-0'}`}>
+        {/* Above the scales of the views. */}
+        <div className="absolute inset-x-0 bottom-6 z-10">
           {review ? <ReviewBar /> : imagined ? <Imagined limit={imagined.limit} /> : <BodiesBar />}
         </div>
       </div>
