@@ -3,7 +3,8 @@ import { PAIRS, type Mass } from '../geometry/mass';
 import { cofactors } from '../geometry/motion';
 import type { Steps } from '../geometry/steps';
 import { add, cross, dot, norm, scale, sub, type Vec3 } from '../geometry/vector';
-import { Corners, ownersOf, sliced, type Bending } from './bent';
+import { ownersOf, sliced } from './bent';
+import { Corners, type Bending } from './bent-corners';
 import type { Mesh } from './mesh';
 
 /** Triangles between two pauses. */

@@ -1,18 +1,8 @@
 /** Triangles made finer until a smooth map bends none of them by more than is allowed. */
 import type { Steps } from '../geometry/steps';
-import type { Vec3 } from '../geometry/vector';
 import { FRESH } from './memory';
-import type { Mesh, MeshGroup } from './mesh';
-import { PairTable } from './pair-table';
-
-/** What bends triangles: where a point goes (xyz from 0), and what the axes become there (from 3, 6 and 9). */
-export interface Bending {
-  at(x: number, y: number, z: number, out: Float64Array): void;
-  /** Height of a point: what lies at one height is not bent. */
-  height(x: number, y: number, z: number): number;
-  /** How much at most a direction square to the axis changes along it, a mm: by so much slanting sides are bent. */
-  readonly slant: number;
-}
+import { above, Corners, NONE, type Bending } from './bent-corners';
+import type { Mesh } from './mesh';
 
 /** Triangles between two pauses. */
 const TOGETHER = 4000;
@@ -89,17 +79,6 @@ export function* sliced(
   return [next, owners];
 }
 
-/** Which of the levels is the first above a height. */
-function above(levels: readonly number[], height: number): number {
-  let [low, high] = [0, levels.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (levels[middle]! > height) high = middle;
-    else low = middle + 1;
-  }
-  return low;
-}
-
 /** One triangle, slab by slab. */
 function slice(
   a: number,
@@ -169,8 +148,6 @@ function slab(
   for (let i = 2; i < ring.length; i++) out.push(ring[0]!, ring[i - 1]!, ring[i]!);
 }
 
-const NONE = -1;
-
 /** Triangles of one whose sides are halved at corners ab, bc and ca, or are not. */
 function part(
   a: number,
@@ -203,203 +180,4 @@ export function ownersOf({ triangles, groups }: Mesh): ArrayLike<number> {
   const of = new Uint32Array(triangles.length / 3);
   groups?.forEach((group, k) => of.fill(k, group.first, group.first + group.count));
   return of;
-}
-
-/** Numbers in a row that grows. */
-class Row {
-  values: Float64Array;
-  size = 0;
-  constructor(room: number) {
-    this.values = new Float64Array(room);
-  }
-  push3(x: number, y: number, z: number): void {
-    this.ensure(this.size + 3);
-    const { values } = this;
-    values[this.size++] = x;
-    values[this.size++] = y;
-    values[this.size++] = z;
-  }
-  private ensure(room: number): void {
-    if (room <= this.values.length) return;
-    const more = new Float64Array(2 * room);
-    more.set(this.values);
-    this.values = more;
-  }
-}
-
-/** Corners this many roundings of their largest coordinate beside a level are on it. */
-const ROUNDINGS = 4;
-
-/** Corners of a mesh before and after they are bent; more come with every side that is parted. */
-export class Corners {
-  private readonly from: Row;
-  private readonly ways: Row;
-  private readonly to: Row;
-  private readonly normals: Row;
-  private readonly halves = new PairTable();
-  /** Of a side that levels cross: the first of its corners there, which follow one another. */
-  private readonly crossings = new PairTable();
-  readonly heights: number[] = [];
-  private readonly here = new Float64Array(12);
-
-  constructor(
-    { positions, normals }: Mesh,
-    private readonly bending: Bending,
-  ) {
-    const room = 4 * positions.length;
-    this.from = new Row(room);
-    this.ways = new Row(room);
-    this.to = new Row(room);
-    this.normals = new Row(room);
-    for (let i = 0; i < positions.length; i += 3)
-      this.put(
-        positions[i]!,
-        positions[i + 1]!,
-        positions[i + 2]!,
-        normals[i]!,
-        normals[i + 1]!,
-        normals[i + 2]!,
-      );
-  }
-
-  /**
-   * Corners that rounding left beside a level stand on it: a flat face in it would be parted from end to end, into slivers
-   * thinner than single precision tells.
-   */
-  snapTo(levels: readonly number[]): void {
-    const { heights, from } = this;
-    let most = 0;
-    for (let i = 0; i < from.size; i++) most = Math.max(most, Math.abs(from.values[i]!));
-    const near = ROUNDINGS * 2 ** -23 * most;
-    for (let i = 0; i < heights.length; i++) {
-      const level = levels[above(levels, heights[i]! - near)];
-      if (level !== undefined && level <= heights[i]! + near) heights[i] = level;
-    }
-  }
-
-  /** Where a corner was before it was bent. */
-  place(a: number): Vec3 {
-    const { values } = this.from;
-    return [values[3 * a]!, values[3 * a + 1]!, values[3 * a + 2]!];
-  }
-
-  /** One more corner, and its normal; returns which it is. */
-  private put(x: number, y: number, z: number, nx: number, ny: number, nz: number): number {
-    const { here: j, from, ways, to, normals, heights, bending } = this;
-    heights.push(bending.height(x, y, z));
-    from.push3(x, y, z);
-    ways.push3(nx, ny, nz);
-    bending.at(x, y, z, j);
-    to.push3(j[0]!, j[1]!, j[2]!);
-    // By the cofactors of the map: what stays square to a face that is bent.
-    const [ax, ay, az] = [j[3]!, j[4]!, j[5]!];
-    const [bx, by, bz] = [j[6]!, j[7]!, j[8]!];
-    const [cx, cy, cz] = [j[9]!, j[10]!, j[11]!];
-    const wx = (by * cz - bz * cy) * nx + (cy * az - cz * ay) * ny + (ay * bz - az * by) * nz;
-    const wy = (bz * cx - bx * cz) * nx + (cz * ax - cx * az) * ny + (az * bx - ax * bz) * nz;
-    const wz = (bx * cy - by * cx) * nx + (cx * ay - cy * ax) * ny + (ax * by - ay * bx) * nz;
-    const size = Math.sqrt(wx * wx + wy * wy + wz * wz) || 1;
-    normals.push3(wx / size, wy / size, wz / size);
-    return heights.length - 1;
-  }
-
-  /** The corner in the middle of two, where the side between them is bent by more; else −1. */
-  middle(a: number, b: number, within: number): number {
-    if (!this.isBent(a, b, within)) return NONE;
-    const [low, high] = a < b ? [a, b] : [b, a];
-    const known = this.halves.get(low, high);
-    if (known >= 0) return known;
-    const found = this.between(low, high, 0.5);
-    this.halves.set(low, high, found);
-    return found;
-  }
-
-  /** As far as its slant goes: along the axis levels are near enough, and square to it nothing is bent. */
-  private isBent(a: number, b: number, within: number): boolean {
-    const high = this.heights[a]! - this.heights[b]!;
-    if (high === 0) return false;
-    const { values } = this.from;
-    const [p, q] = [3 * a, 3 * b];
-    const x = values[p]! - values[q]!;
-    const y = values[p + 1]! - values[q + 1]!;
-    const z = values[p + 2]! - values[q + 2]!;
-    const across = x * x + y * y + z * z - high * high;
-    const most = (4 * within) / this.bending.slant;
-    return across * high * high > most * most;
-  }
-
-  /** The first of the corners where the side from a lower to a higher corner passes levels, from the level `at` on. */
-  crossingsOf(low: number, high: number, levels: readonly number[], at: number): number {
-    const known = this.crossings.get(low, high);
-    if (known >= 0) return known;
-    const { heights } = this;
-    const [bottom, top] = [heights[low]!, heights[high]!];
-    const first = heights.length;
-    this.crossings.set(low, high, first);
-    for (let i = at; i < levels.length && levels[i]! < top; i++)
-      heights[this.between(low, high, (levels[i]! - bottom) / (top - bottom))] = levels[i]!;
-    return first;
-  }
-
-  private between(a: number, b: number, part: number): number {
-    const { values: from } = this.from;
-    const { values: ways } = this.ways;
-    const [p, q] = [3 * a, 3 * b];
-    const rest = 1 - part;
-    const wx = ways[p]! * rest + ways[q]! * part;
-    const wy = ways[p + 1]! * rest + ways[q + 1]! * part;
-    const wz = ways[p + 2]! * rest + ways[q + 2]! * part;
-    const size = Math.sqrt(wx * wx + wy * wy + wz * wz) || 1;
-    return this.put(
-      from[p]! * rest + from[q]! * part,
-      from[p + 1]! * rest + from[q + 1]! * part,
-      from[p + 2]! * rest + from[q + 2]! * part,
-      wx / size,
-      wy / size,
-      wz / size,
-    );
-  }
-
-  /** How far two corners are from each other, bent, squared. */
-  far(a: number, b: number): number {
-    const { values } = this.to;
-    const x = values[3 * a]! - values[3 * b]!;
-    const y = values[3 * a + 1]! - values[3 * b + 1]!;
-    const z = values[3 * a + 2]! - values[3 * b + 2]!;
-    return x * x + y * y + z * z;
-  }
-
-  mesh(
-    triangles: ArrayLike<number>,
-    of: ArrayLike<number>,
-    { groups, tolerance }: Mesh,
-    memory = FRESH,
-  ): Mesh {
-    const laid = ({ values, size }: Row) => {
-      const out = memory.floats(size);
-      out.set(values.subarray(0, size));
-      return out;
-    };
-    const faces = memory.indices(triangles.length);
-    faces.set(triangles);
-    return {
-      positions: laid(this.to),
-      normals: laid(this.normals),
-      triangles: faces,
-      tolerance,
-      ...(groups && { groups: groupsNow(groups, of) }),
-    };
-  }
-}
-
-/** Groups as they are once their triangles are parted; none comes to lie elsewhere among them. */
-function groupsNow(groups: readonly MeshGroup[], of: ArrayLike<number>): MeshGroup[] {
-  const counts = new Uint32Array(groups.length);
-  for (let t = 0; t < of.length; t++) counts[of[t]!]!++;
-  let first = 0;
-  return groups.map((group, k) => {
-    const now = { ...group, first, count: counts[k]! };
-    first += counts[k]!;
-    return now;
-  });
 }
