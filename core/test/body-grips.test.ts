@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { addStep, setInput, stepOf } from '../src/design/edit';
 import { emptyDesign } from '../src/design/schema';
 import { type Vec3 } from '../src/geometry/vector';
-import type { LineMark } from '../src/kind/mark';
+import type { LineMark, PointMark } from '../src/kind/mark';
 import { bodyDesign, straight } from './bodies';
 
 import { follow, made, marked, PLACED } from './led';
@@ -101,5 +101,39 @@ describe('grips of bodies', () => {
     }
     const [through, id] = made('hollow', { open: 'both' }, { on: { body: ['cylinder', {}] } });
     expect(await follow(through, id)).deep.equal([]);
+  });
+
+  it('lead the ball that is rolled along a joint, in a hollow and on a ridge', async () => {
+    for (const [kind, where, far] of [
+      ['add', 'hollows', 13],
+      ['subtract', 'ridges', 13],
+    ] as const) {
+      const design = emptyDesign('Rounded');
+      const plate = addStep(design, 'block', 0, { width: '60 mm', depth: '60 mm', height: '10 mm' });
+      const post = addStep(design, 'cylinder', 1, { diameter: '20 mm', height: '40 mm' });
+      const both = addStep(design, kind, 2);
+      stepOf(design, both).from = kind === 'add' ? { bodies: [plate, post] } : { body: plate, taken: [post] };
+      const id = addStep(design, 'weld', 3, { radius: '3 mm', where });
+      setInput(design, id, 'body', both);
+      expect(await follow(design, id)).deep.equal(['point radius']);
+      const { at } = (await marked(design, id)).marks[0] as PointMark;
+      expect(Math.hypot(at[0], at[1])).closeTo(far, 0.02);
+    }
+  });
+
+  it('lead the wall of a seat', async () => {
+    for (const [kind, set, wall] of [
+      ['cylinder', { diameter: '20 mm', height: '40 mm' }, 10],
+      ['ball', { diameter: '24 mm' }, 12],
+    ] as const) {
+      const design = emptyDesign('Seat');
+      const plate = addStep(design, 'block', 0, { width: '60 mm', depth: '60 mm', height: '30 mm' });
+      const stone = addStep(design, kind, 1, set);
+      const id = addStep(design, 'set-in', 2, { clearance: '0.5 mm' });
+      stepOf(design, id).from = { body: plate, taken: [stone] };
+      expect(await follow(design, id)).deep.equal(['point clearance']);
+      const { at } = (await marked(design, id)).marks[0] as PointMark;
+      expect(Math.hypot(at[0], at[1])).closeTo(wall + 0.5, 0.01);
+    }
   });
 });

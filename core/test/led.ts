@@ -10,17 +10,24 @@ import type { LineMark, Mark, PointMark } from '../src/kind/mark';
 import { sayWords } from '../src/measure/format';
 import { motionInPart, sectionInPart } from '../src/view/in-part';
 import { marksOf, movedMark } from '../src/view/marks';
+import { bodiesOf, typeOf } from '../src/kind/value';
 import { near } from './bodies';
 
 /** A small way that a grip is led, mm, along each of three ways; and a small turn, rad. */
 const WAY: Vec3 = [0.002, -0.003, 0.001];
 const TURN = 1e-4;
+/** Tolerance of solids whose joints are to be known, mm. */
+const SOLID = 0.02;
 
 /** The marks of a step where it is seen in the part, and its figures. */
 export async function marked(design: Design, id: string) {
   const { steps } = await evaluate(design, createCache());
   const { value, filled, resolved, complaints } = steps.find((step) => step.id === id)!;
   expect(complaints.map(({ says }) => sayWords(says, 'mm'))).deep.equal([]);
+  // Where a ball rests in a joint is known once the joints are.
+  if (value && typeOf(value) === 'body')
+    for (const body of bodiesOf(value))
+      if (body.form === 'welded') await body.solid(SOLID, () => Promise.resolve());
   const own = marksOf(stepOf(design, id), value!, filled, resolved);
   const valueOf = (one: string) => steps.find((step) => step.id === one)?.value;
   const motion = (value?.type === 'path' ? motionInPart : sectionInPart)(design.steps, valueOf, id);

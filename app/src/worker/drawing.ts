@@ -171,14 +171,17 @@ export async function draw(
   sent = 0,
 ): Promise<Drawn | undefined> {
   const { part, most } = PASSES[pass];
-  const marks = stands === 'nowhere' ? [] : marksOf(step, value, filled, resolved);
   const motion = stands === 'nowhere' ? undefined : stands;
-  const base = { step: step.id, key, marks: motion ? marks.map((mark) => movedMark(mark, motion)) : marks };
+  /** Some marks are known only once the triangles are. */
+  const base = () => {
+    const marks = stands === 'nowhere' ? [] : marksOf(step, value, filled, resolved);
+    return { step: step.id, key, marks: motion ? marks.map((mark) => movedMark(mark, motion)) : marks };
+  };
   switch (value.type) {
     case 'body':
     case 'set': {
       const bodies = bodiesOf(value);
-      if (!bodies.length) return { ...base, type: 'line', lines: pathsOf(value).map(lineOf) };
+      if (!bodies.length) return { ...base(), type: 'line', lines: pathsOf(value).map(lineOf) };
       const size = Math.max(...bodies.map(sizeAbout));
       if (pass === 'live' && needsKernel(value)) {
         const { mesh, parts, extent } = await previewOf(bodies, size * part, most, poll);
@@ -187,7 +190,7 @@ export async function draw(
           by: chains[leaf]!,
           ...(clear && { clear: true as const }),
         }));
-        return { ...base, type: 'body', looks: joined(looks), extent, mesh };
+        return { ...base(), type: 'body', looks: joined(looks), extent, mesh };
       }
       const meshes: Mesh[] = [];
       const tolerance = pass === 'sent' ? sent : size * part;
@@ -196,7 +199,7 @@ export async function draw(
       const fine = pass === 'settled' || pass === 'sent';
       const coarse = fine && mesh.tolerance > tolerance * 1.001;
       return {
-        ...base,
+        ...base(),
         type: 'body',
         looks: looksOf(bodies, meshes, chains),
         extent: boxOf(mesh),
@@ -206,7 +209,7 @@ export async function draw(
     }
     case 'path':
       return {
-        ...base,
+        ...base(),
         type: 'line',
         lines: [movedLine(lineOf(value), motion)],
         // What stands beside it for comparison can wait.
@@ -214,12 +217,12 @@ export async function draw(
           pass !== 'live' && { aside: value.aside().map((points) => movedLine(points, motion)) }),
       };
     case 'section':
-      return { ...base, type: 'line', lines: value.contours.map(outlineOf), corners: value.corners };
+      return { ...base(), type: 'line', lines: value.contours.map(outlineOf), corners: value.corners };
     case 'measure':
       if (pass === 'settled') value.found ??= await value.find(poll);
       return (
         value.found && {
-          ...base,
+          ...base(),
           type: 'line',
           loose: true,
           lines: [new Float32Array(value.found.places.flat())],

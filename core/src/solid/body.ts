@@ -12,6 +12,7 @@ import { sizeAbout as sweptSize, type SweptBody } from '../sweep/body';
 import type { TurnedBody } from '../turn/body';
 import type { Combination, Operation } from './kernel';
 import type { Hollowing } from './hollowing';
+import type { Resting } from './rolled';
 import type { Shape } from './shape';
 
 /** What is made of one section. */
@@ -96,6 +97,8 @@ export interface WeldedBody extends Made {
   readonly leaves: readonly Placed[];
   /** What is laid on, less what is taken off, mm³, and by how much that may be off; once it is measured. */
   laid(): { readonly volume: number; readonly within: number };
+  /** Where a ball rests in a joint that is rounded; undefined before the joints are found. */
+  resting(): Resting | undefined;
 }
 
 /** A body of any kind with room all round it. */

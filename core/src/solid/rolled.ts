@@ -136,6 +136,19 @@ function startOn(line: Line, radius: number) {
   };
 }
 
+/** A place of a joint, and how a ball that rests there on the planes of both faces moves as it grows: mm for each mm of its radius. */
+export interface Resting {
+  readonly at: Vec3;
+  readonly by: Vec3;
+}
+
+/** Where a ball rests in a joint, as far from its corners as can be; undefined where its faces hardly meet. */
+export function restingIn(joint: Joint): Resting | undefined {
+  const start = startOn(lineOf(joint), Infinity);
+  if (start instanceof Unrolled) return undefined;
+  return { at: start.at, by: sub(start.centre(joint.hollow ? 1 : -1), start.at) };
+}
+
 /** Edges that are looked at on both sides of the one that was nearest before. */
 const AHEAD = 40;
 

@@ -25,7 +25,7 @@ import { hullMeshes } from './hulls';
 import { jointsOf, type Joint } from './joints';
 import { combine, type Combination } from './kernel';
 import { madeBody, type Measured } from './made';
-import { rollingFails, Unrolled, type Faces, type Rolling } from './rolled';
+import { restingIn, rollingFails, Unrolled, type Faces, type Resting, type Rolling } from './rolled';
 import { rolledStrip, stripFigures } from './strip';
 
 /** What is rounded is as fine as this part of the radius at least, and the strips reach so many times that into it. */
@@ -47,7 +47,14 @@ export function weldedBody(of: Body, welding: Welding): WeldedBody {
     leaf: { form: 'piece', from: before[0]!.leaf, bounds: () => roughBounds(of) },
   };
   let laid = { volume: NaN, within: NaN };
-  const more = { form: 'welded', of, welding, leaves: [...before, strip], laid: () => laid } as const;
+  const more = {
+    form: 'welded',
+    of,
+    welding,
+    leaves: [...before, strip],
+    laid: () => laid,
+    resting: () => restingAt(of, welding),
+  } as const;
   return madeBody(more, {
     material: of.material,
     size: sizeAbout(of),
@@ -133,22 +140,20 @@ type Site = Awaited<ReturnType<typeof jointsAt>>;
 /** The body within a tolerance or within that `part` of the radius, and its joints that are to be rounded. @throws Complaint where there are none */
 async function jointsAt(
   of: Body,
-  { radius, where, flat, between }: Welding,
+  welding: Welding,
   tolerance: number,
   poll: Poll,
   trusted: boolean,
   part = FINE,
 ) {
+  const { radius, where, flat, between } = welding;
   const fine = Math.min(tolerance, radius * part);
   const made = await solidOf(of, fine, poll, trusted);
   if (!made.groups) throw new Complaint(ALONE, 'body');
   const whole: Grouped & typeof made = { ...made, groups: made.groups };
-  const joints = (await givingWay(jointsOf(whole), poll)).filter(
-    (joint) =>
-      joint.length > SHORT * radius &&
-      (where === 'all' || joint.hollow === (where === 'hollows')) &&
-      isBetween(joint, between),
-  );
+  const all = await givingWay(jointsOf(whole), poll);
+  if (!FOUND.has(of)) FOUND.set(of, all);
+  const joints = all.filter((joint) => joint.length > SHORT * radius && isMeant(joint, welding));
   if (!joints.length)
     throw between
       ? new Complaint(NOT_THERE, 'at')
@@ -157,6 +162,21 @@ async function jointsAt(
   const alike = likenesses(joints, leavesOf(of), fine);
   return { whole, joints, alike, facesFor: facesOf(whole), rolling };
 }
+
+/** Joints of bodies as they were found first, so that what is shown at them stays where it is while the radius changes. */
+const FOUND = new WeakMap<Body, readonly Joint[]>();
+
+/** Where a ball rests in the longest of the joints that are to be rounded; undefined before they are found. */
+function restingAt(of: Body, welding: Welding): Resting | undefined {
+  const [longest] = (FOUND.get(of) ?? [])
+    .filter((joint) => isMeant(joint, welding))
+    .toSorted((a, b) => b.length - a.length);
+  return longest && restingIn(longest);
+}
+
+/** Whether a joint is one of those that are to be rounded. */
+const isMeant = (joint: Joint, { where, between }: Welding): boolean =>
+  (where === 'all' || joint.hollow === (where === 'hollows')) && isBetween(joint, between);
 
 function isBetween({ bodies: [left, right] }: Joint, between: Welding['between']): boolean {
   if (!between) return true;

@@ -1,5 +1,8 @@
 import { z } from 'zod';
+import { add, scale, type Vec3 } from '../../geometry/vector';
 import { bodyKind, length } from '../../kind/kind';
+import { ledAlong } from '../../kind/mark';
+import { looksLikeParts, sizeAbout, type Body } from '../../solid/body';
 import { combinedBody } from '../../solid/combined';
 import { enlarged } from '../../solid/enlarged';
 import { allOf, COMBINING, SEVERAL } from './combining';
@@ -14,6 +17,57 @@ export const setIn = bodyKind({
   inputs: { body: { takes: 'body' }, taken: SEVERAL },
   schema: z.object({ clearance: length({ atLeast: 0 }) }),
   defaults: { clearance: '0.2 mm' },
-  evaluate: ({ clearance }, { body, taken }) =>
-    combinedBody('subtract', [body, ...allOf(taken).map((one) => enlarged(one, clearance))]),
+  evaluate({ clearance }, { body, taken }) {
+    const all = allOf(taken);
+    const made = combinedBody('subtract', [body, ...all.map((one) => enlarged(one, clearance))]);
+    TAKEN.set(made, all[0]!);
+    return made;
+  },
+  marks(body, _set, _filled, resolved) {
+    const clearance = resolved.clearance?.value;
+    const side = sideOf(TAKEN.get(body)!);
+    if (clearance === undefined || !side) return [];
+    const { at, out } = side;
+    return [ledAlong('clearance', 'Wall of the seat', add(at, scale(out, clearance)), out)];
+  },
 });
+
+/** The first of the bodies that a body has room for. */
+const TAKEN = new WeakMap<Body, Body>();
+
+/** A place on a body, and the way out of it there. */
+interface Side {
+  readonly at: Vec3;
+  readonly out: Vec3;
+}
+
+const SIDES = new WeakMap<Body, Side>();
+
+/** As fine as this part of its size is a body of which a place is wanted. */
+const FINE = 1 / 4000;
+const MOST = 40_000;
+/** Places that differ by less than this part of the size are equally far. */
+const SAME = 1e-5;
+
+/** The place of a body farthest along x, the highest of several; of what the kernel has to make there is none. */
+function sideOf(body: Body): Side | undefined {
+  if (!looksLikeParts(body)) return undefined;
+  const known = SIDES.get(body);
+  if (known) return known;
+  const size = sizeAbout(body);
+  const { positions, normals } = body.mesh(size * FINE, MOST);
+  const same = size * SAME;
+  let best = 0;
+  /** By how much a place comes before the best so far: farther along x, else looking more that way, else higher. */
+  const before = (i: number) =>
+    [
+      [positions[i]! - positions[best]!, same],
+      [normals[i]! - normals[best]!, SAME],
+      [positions[i + 2]! - positions[best + 2]!, same],
+    ].find(([by, least]) => Math.abs(by!) > least!)?.[0] ?? 0;
+  for (let i = 3; i < positions.length; i += 3) if (before(i) > 0) best = i;
+  const of = (list: Float32Array): Vec3 => [list[best]!, list[best + 1]!, list[best + 2]!];
+  const side = { at: of(positions), out: of(normals) };
+  SIDES.set(body, side);
+  return side;
+}

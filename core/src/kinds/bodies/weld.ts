@@ -1,5 +1,7 @@
 import { z } from 'zod';
+import { add, norm, scale, unit } from '../../geometry/vector';
 import { bodyKind, choice, length } from '../../kind/kind';
+import { ledAlong } from '../../kind/mark';
 import { weldedBody } from '../../solid/welded';
 import type { Body, WeldedBody } from '../../solid/body';
 import { leavesFrom } from '../../solid/leaves-from';
@@ -50,6 +52,13 @@ export const weld = bodyKind({
     };
     const between = at && ([leaves(at, 'at'), to && leaves(to, 'to')] as const);
     return weldedBody(body, { radius, where, flat: face === 'flat', ...(between && { between }) });
+  },
+  marks(body: WeldedBody, _set, _filled, resolved) {
+    const resting = body.resting();
+    const radius = resolved.radius?.value;
+    if (!resting || radius === undefined) return [];
+    const { at, by } = resting;
+    return [ledAlong('radius', 'Middle of the ball', add(at, scale(by, radius)), unit(by), 1 / norm(by))];
   },
   figures(body: WeldedBody) {
     const { volume, within } = body.laid();
