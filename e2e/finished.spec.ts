@@ -3,7 +3,7 @@ import { readFile } from 'node:fs/promises';
 import { readDrawing } from '@nematos/core/exchange/drawing';
 import { inspectMesh } from '@nematos/core/mesh/closed';
 import { readBinary } from '../core/test/stl-reader';
-import { choose, expect, field, finding, fresh, result, settledResult, test } from './fixture';
+import { choose, expect, field, finding, fresh, result, settledResult, steady, test } from './fixture';
 
 test('a tee is made from nothing: two tubes, joined, one clean bore, its saddle sent out', async ({
   page,
@@ -127,4 +127,29 @@ test('a pin is set into a block with room round it', async ({ page }) => {
   // The pin is as high as the block, its room a little higher.
   expect(Math.abs(volume - (30 * 20 * 30 - Math.PI * 5.5 ** 2 * 30))).toBeLessThan(3);
   await expect(finding(page, 'parts')).toHaveAttribute('data-level', 'good');
+});
+
+test('the radius of a joint is led by hand, and its grip stays in the hand', async ({ page }) => {
+  await fresh(page, 'block', 'cylinder', 'add', 'weld');
+  await field(page, 'block.width').fill('60 mm');
+  await field(page, 'block.depth').fill('60 mm');
+  await field(page, 'cylinder.height').fill('40 mm');
+  await field(page, 'weld.radius').fill('3 mm');
+  await settledResult(page, 'volume');
+  await page.getByRole('button', { name: 'Front', exact: true }).click();
+  const grip = page.locator('[data-point=radius]');
+  const { x, y, width, height } = (await steady(page, () => grip.boundingBox()))!;
+  await page.mouse.move(x + width / 2, y + height / 2);
+  await page.mouse.down();
+  const radius = async () => Number.parseFloat(await field(page, 'weld.radius').inputValue());
+  let before = 3;
+  for (const up of [8, 16, 24]) {
+    await page.mouse.move(x + width / 2, y + height / 2 - up);
+    await expect.poll(radius).toBeGreaterThan(before);
+    before = await radius();
+    await expect.poll(async () => (await grip.boundingBox())!.y).toBeLessThan(y - up / 3);
+  }
+  await page.mouse.up();
+  await page.keyboard.press('Control+z');
+  await expect.poll(radius).toBe(3);
 });

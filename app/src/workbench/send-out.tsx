@@ -135,7 +135,7 @@ function Progress({ state, stop }: { state: NonNullable<State>; stop(): void }) 
             value={state.done}
             max={1}
             aria-label="Progress"
-            className="h-1.5 grow accent-[var(--thread)]"
+            className="h-1 grow appearance-none rounded bg-hair [&::-moz-progress-bar]:bg-thread [&::-webkit-progress-bar]:bg-hair [&::-webkit-progress-value]:bg-thread"
           />
           <button type="button" className="hover:text-ink" onClick={stop}>
             Stop

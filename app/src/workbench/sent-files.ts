@@ -114,6 +114,7 @@ export function useSentFiles(engine: Engine | undefined) {
         setState({ says: 'The part turns once while it is recorded', done });
         return wanted.current;
       };
+      goOn(0);
       const made = await engine.turning((canvas, show) =>
         as === 'gif' ? gif(canvas, ground(), show, goOn) : film(canvas, ground(), TURN, show, goOn),
       );

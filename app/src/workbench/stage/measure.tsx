@@ -16,7 +16,7 @@ import { selecting, shownCount } from '../../bench/selection';
 import type { Pointed } from '../../bench/state';
 import type { View } from '../../render/view';
 import { INKED } from './inked';
-import { Line, Lines, SidePanel } from './side-panel';
+import { Line, Lines, Row, SidePanel } from './side-panel';
 
 /** What was pointed at, as far as it is known; undefined where nothing is measured. */
 export interface Measured {
@@ -314,13 +314,10 @@ function Spot({
   return (
     <Lines title={title}>
       {place && (
-        <>
-          <dt className="text-quiet">x, y, z, {unit}</dt>
-          <dd className="text-right whitespace-nowrap">
-            {!on && !edge && '≈ '}
-            {place.map((x) => formatNumber(x / MM_IN[unit], 4)).join('  ')}
-          </dd>
-        </>
+        <Row says={`x, y, z, ${unit}`}>
+          {!on && !edge && '≈ '}
+          {place.map((x) => formatNumber(x / MM_IN[unit], 4)).join('\u2002')}
+        </Row>
       )}
       {on && (
         <Line

@@ -54,7 +54,7 @@ export const Lines = ({
 }) => (
   <>
     {title !== undefined && <h3 className="mt-1.5 font-semibold">{title}</h3>}
-    <dl className={`grid grid-cols-[auto_1fr] gap-x-2 ${quiet ? 'text-quiet' : ''}`}>{children}</dl>
+    <dl className={quiet ? 'text-quiet' : ''}>{children}</dl>
   </>
 );
 
@@ -67,6 +67,14 @@ function held(value: number, within: number): number {
 
 /** Digits of what is read off triangles. */
 const ROUGH = 4;
+
+/** What stands in a line, to the left and to the right of it. */
+export const Row = ({ says, children }: { says: ReactNode; children: ReactNode }) => (
+  <div className="flex justify-between gap-x-2">
+    <dt className="text-quiet">{says}</dt>
+    <dd className="text-right whitespace-nowrap">{children}</dd>
+  </div>
+);
 
 /** One figure, or several under each other; `rough` where it is read off triangles. */
 export function Line({
@@ -87,37 +95,39 @@ export function Line({
   onKeep?: () => void;
 }) {
   const unit = useUnit();
+  const sign = onKeep && (
+    <button
+      type="button"
+      aria-label={`Keep on the sheet: ${says}`}
+      title="Keep it on the sheet"
+      className="ml-1 inline-grid size-4 translate-y-[3px] place-items-center rounded text-thread hover:bg-hover"
+      onClick={onKeep}
+    >
+      <ListPlus size={13} />
+    </button>
+  );
   return (
-    <>
-      <dt className="text-quiet">
-        {says}
-        {onKeep && (
-          <button
-            type="button"
-            aria-label={`Keep on the sheet: ${says}`}
-            title="Keep it on the sheet"
-            className="ml-1 inline-grid size-4 translate-y-[3px] place-items-center rounded text-thread hover:bg-hover"
-            onClick={onKeep}
-          >
-            <ListPlus size={13} />
-          </button>
-        )}
-      </dt>
-      <dd className="text-right whitespace-nowrap">
-        {[value].flat().map((one, i) => (
-          <div key={i}>
-            {rough && '≈ '}
-            {within === undefined ? (
-              <Shown value={rough ? Number(one.toPrecision(ROUGH)) : one} quantity={quantity} unit={unit} />
-            ) : (
-              <Resulting
-                figure={{ name: says, label: says, value: held(one, within), quantity, within }}
-                unit={unit}
-              />
-            )}
-          </div>
-        ))}
-      </dd>
-    </>
+    <Row
+      says={
+        <>
+          {says}
+          {sign}
+        </>
+      }
+    >
+      {[value].flat().map((one, i) => (
+        <div key={i}>
+          {rough && '≈ '}
+          {within === undefined ? (
+            <Shown value={rough ? Number(one.toPrecision(ROUGH)) : one} quantity={quantity} unit={unit} />
+          ) : (
+            <Resulting
+              figure={{ name: says, label: says, value: held(one, within), quantity, within }}
+              unit={unit}
+            />
+          )}
+        </div>
+      ))}
+    </Row>
   );
 }

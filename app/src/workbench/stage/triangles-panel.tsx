@@ -1,5 +1,5 @@
 /** What the triangles of the part are, as they are sent out: how many, how large, how thin. */
-import { Fragment, useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { readableTolerance } from '@nematos/core/design/edit';
 import { formatNumber } from '@nematos/core/measure/format';
 import type { Vec3 } from '@nematos/core/geometry/vector';
@@ -7,7 +7,7 @@ import type { MeshFaults } from '@nematos/core/mesh/faults';
 import { triangleSizes } from '@nematos/core/mesh/sizes';
 import { askDeep, leave, nextOf } from '../../worker/client';
 import type { Drawn } from '../../worker/messages';
-import { Line, Lines, SidePanel } from './side-panel';
+import { Line, Lines, Row, SidePanel } from './side-panel';
 import { useBench, useBenchStore, useOfDesign } from '../../bench/bench';
 
 const EDGES = [
@@ -43,26 +43,23 @@ function Faults({ bodies }: { bodies: readonly Drawn[] }) {
   const goTo = (finding: string, place: Vec3) =>
     store.getState().pin({ step: bodies[0]!.step, finding, place, level: 'fault' });
   const line = (says: string, count: string, finding: string, place: Vec3 | undefined) => (
-    <Fragment key={says}>
-      <dt className="text-quiet">{says}</dt>
-      <dd className="text-right">
-        {place ? (
-          <button
-            type="button"
-            className="text-madder underline decoration-dotted underline-offset-3"
-            title="Show where"
-            onClick={() => goTo(finding, place)}
-          >
-            {count}
-          </button>
-        ) : (
-          count
-        )}
-      </dd>
-    </Fragment>
+    <Row key={says} says={says}>
+      {place ? (
+        <button
+          type="button"
+          className="text-madder underline decoration-dotted underline-offset-3"
+          title="Show where"
+          onClick={() => goTo(finding, place)}
+        >
+          {count}
+        </button>
+      ) : (
+        count
+      )}
+    </Row>
   );
   return (
-    <dl className="mt-1.5 grid grid-cols-[auto_1fr] gap-x-2" data-faults>
+    <dl className="mt-1.5" data-faults>
       {EDGES.map(([fault, says, finding]) => {
         const { count, place } = faults.edges[fault];
         return line(says, count ? formatNumber(count, 9) : 'none', finding, place);
@@ -98,10 +95,9 @@ export function TrianglesPanel({ shown }: { shown: readonly Drawn[] }) {
       {!sizes && <p className="mt-1 text-quiet">There is no body to be seen.</p>}
       {sizes && (
         <Lines quiet={!ready}>
-          <dt className="text-quiet">triangles</dt>
-          <dd className="text-right" data-triangles>
-            {formatNumber(sizes.count, 9)}
-          </dd>
+          <Row says="triangles">
+            <span data-triangles>{formatNumber(sizes.count, 9)}</span>
+          </Row>
           {tolerance !== undefined && <Line says="chord tolerance" value={tolerance} quantity="length" />}
           <Line says="longest edge" value={sizes.longest} quantity="length" />
           <Line says="shortest edge" value={sizes.shortest} quantity="length" />
