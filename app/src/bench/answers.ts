@@ -1,6 +1,7 @@
 /** What the worker says of the design on a workbench: asked for at each edit, always of the newest state. */
 import type { StoreApi } from 'zustand/vanilla';
 import { writeAt } from '@nematos/core/design/literal';
+import { meanwhile } from '@nematos/core/kind/mark';
 import type { Limit } from '@nematos/core/kind/value';
 import { writtenFigure } from '@nematos/core/measure/format';
 import {
@@ -85,9 +86,21 @@ export function answersFor(store: StoreApi<Bench>, opening: string): Answers {
     const { drawn, history } = store.getState();
     const stays = new Set(history.present.steps.map((step) => step.id));
     const next = new Map([...drawn].filter(([step]) => stays.has(step)));
-    for (const one of fresh) if (stays.has(one.step)) next.set(one.step, one);
+    for (const one of fresh) if (stays.has(one.step)) next.set(one.step, withLate(one, drawn.get(one.step)));
     for (const [step, one] of drawn) if (one.type === 'body' && next.get(step) !== one) replace(one.mesh);
     store.setState({ drawn: next });
+  }
+
+  /** What is shown until a body is made, with the marks that are known only then going along with their figures. */
+  function withLate(one: Drawn, before: Drawn | undefined): Drawn {
+    if (!one.key.endsWith('?') || one.marks.length || !before) return one;
+    const resolved = store.getState().seen?.steps.find(({ id }) => id === one.step)?.resolved ?? {};
+    const marks = before.marks.flatMap((mark) => {
+      if (mark.shape !== 'point' || mark.late === undefined) return [];
+      const value = resolved[mark.led[0]!.field]?.value;
+      return value === undefined ? [] : [meanwhile(mark, value)];
+    });
+    return { ...one, marks };
   }
 
   /** Asks for the coarse answer, one question at a time and always the newest. */

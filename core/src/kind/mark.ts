@@ -1,5 +1,5 @@
 /** Dimension lines and grips: where the figures of a step can be seen, and pulled, on the part. */
-import { cross, squareTo, type Vec3 } from '../geometry/vector';
+import { add, cross, scale, squareTo, type Vec3 } from '../geometry/vector';
 import type { Motion } from '../geometry/motion';
 
 /** A figure that can be seen and pulled on the part: a dimension line, a point, a turn about an axis, or a size. */
@@ -23,6 +23,14 @@ export interface PointMark {
   readonly at: Vec3;
   /** Set where its ways are not those of x, y and z: the frame whose they are. */
   readonly moved?: Motion;
+  /** Set where its place is known only once the triangles are: the value of its figure there. */
+  readonly late?: number;
+}
+
+/** A point led along one way whose place is known late, where its figure has another value meanwhile. */
+export function meanwhile(mark: PointMark, value: number): PointMark {
+  const [{ rate = 1 }] = mark.led as [Led];
+  return { ...mark, at: add(mark.at, scale(mark.moved!.ex, (value - mark.late!) / rate)), late: value };
 }
 
 /** The figures of a point's x, y and z. */

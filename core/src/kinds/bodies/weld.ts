@@ -58,7 +58,8 @@ export const weld = bodyKind({
     const radius = resolved.radius?.value;
     if (!resting || radius === undefined) return [];
     const { at, by } = resting;
-    return [ledAlong('radius', 'Middle of the ball', add(at, scale(by, radius)), unit(by), 1 / norm(by))];
+    const middle = add(at, scale(by, radius));
+    return [{ ...ledAlong('radius', 'Middle of the ball', middle, unit(by), 1 / norm(by)), late: radius }];
   },
   figures(body: WeldedBody) {
     const { volume, within } = body.laid();
