@@ -7,8 +7,18 @@ let wrapped = false;
 
 /** Wraps what the kernel is asked by, once; yields what tells the milliseconds spent within so far. */
 export async function kernelTime(): Promise<() => number> {
-  const { Manifold } = await kernel();
-  if (!wrapped) for (const holder of [Manifold, Manifold.prototype]) wrap(holder as unknown as Asked);
+  const { Manifold, Mesh } = await kernel();
+  if (!wrapped) {
+    wrap(Manifold as unknown as Asked);
+    wrap(Mesh.prototype as unknown as Asked);
+    // What it makes answers by what its class was derived from.
+    for (
+      let holder = Manifold.prototype as unknown as object;
+      holder !== Object.prototype;
+      holder = Object.getPrototypeOf(holder) as object
+    )
+      wrap(holder as Asked);
+  }
   wrapped = true;
   return () => spent;
 }

@@ -41,7 +41,7 @@ describe('joints that are alike', () => {
     const { of } = await weldedIn(pinned());
     if (of.form !== 'combined') throw new Error('they are added');
     const joints = finished(jointsOf(await of.solid(0.1, go)));
-    const found = likenesses(joints, leavesOf(of), 0.1);
+    const found = finished(likenesses(joints, leavesOf(of), 0.1));
     expect(found.map((one) => one?.of)).deep.equal([undefined, 0, 0, 0]);
     // A quarter of a round each.
     const turns = found.slice(1).map((one) => Math.round((Math.acos(one!.motion.ex[0]) * 180) / Math.PI));

@@ -1,5 +1,4 @@
 /** Corners of a mesh seen through a smooth map, those too that come where its sides are parted. */
-import type { Vec3 } from '../geometry/vector';
 import { FRESH } from './memory';
 import type { Mesh, MeshGroup } from './mesh';
 import { PairTable } from './pair-table';
@@ -99,10 +98,9 @@ export class Corners {
     }
   }
 
-  /** Where a corner was before it was bent. */
-  place(a: number): Vec3 {
-    const { values } = this.from;
-    return [values[3 * a]!, values[3 * a + 1]!, values[3 * a + 2]!];
+  /** Where corners were before they were bent, xyz each; of another list once there are more. */
+  get before(): Float64Array {
+    return this.from.values;
   }
 
   /** One more corner, and its normal; returns which it is. */

@@ -1,14 +1,12 @@
 /** Mass and surface of what is bent by a smooth map. */
-import { PAIRS, type Mass } from '../geometry/mass';
-import { cofactors } from '../geometry/motion';
+import type { Mass } from '../geometry/mass';
 import type { Steps } from '../geometry/steps';
-import { add, cross, dot, norm, scale, sub, type Vec3 } from '../geometry/vector';
 import { ownersOf, sliced } from './bent';
 import { Corners, type Bending } from './bent-corners';
 import type { Mesh } from './mesh';
 
 /** Triangles between two pauses. */
-const TOGETHER = 4000;
+const TOGETHER = 1000;
 
 /** Places in a triangle and their weights, exact to the fifth degree (J. Radon, Monatshefte für Mathematik 52, 1948). */
 const PLACES: readonly (readonly [weight: number, a: number, b: number])[] = (() => {
@@ -38,35 +36,54 @@ export function* bentMass(
 ): Steps<{ mass: Mass; surface: number }> {
   const corners = new Corners(mesh, bending);
   const [triangles] = yield* sliced(mesh.triangles, ownersOf(mesh), corners, levels);
-  const sum = { volume: 0, surface: 0, first: [0, 0, 0], second: [0, 0, 0, 0, 0, 0] };
+  const v = corners.before;
   const here = new Float64Array(12);
+  let [volume, surface, x, y, z] = [0, 0, 0, 0, 0];
+  let [xx, yy, zz, xy, yz, zx] = [0, 0, 0, 0, 0, 0];
   for (let t = 0; t < triangles.length; t += 3) {
     if (t % (3 * TOGETHER) === 0) yield;
-    const [a, b, c] = [0, 1, 2].map((k) => corners.place(triangles[t + k]!)) as [Vec3, Vec3, Vec3];
-    const square = scale(cross(sub(b, a), sub(c, a)), 1 / 2);
-    for (const [weight, u, v] of PLACES) {
-      const at = add(a, add(scale(sub(b, a), u), scale(sub(c, a), v)));
-      bending.at(...at, here);
-      const n = scale(squareThrough(here, square), weight);
-      const p: Vec3 = [here[0]!, here[1]!, here[2]!];
-      sum.surface += norm(n);
-      sum.volume += dot(p, n) / 3;
-      for (let k = 0; k < 3; k++) sum.first[k]! += (p[k]! ** 2 * n[k]!) / 2;
-      PAIRS.forEach(([i, j], k) => {
-        sum.second[k]! += (p[i]! ** 2 * p[j]! * n[i]!) / (i === j ? 3 : 2);
-      });
+    const [a, b, c] = [3 * triangles[t]!, 3 * triangles[t + 1]!, 3 * triangles[t + 2]!];
+    const [ax, ay, az] = [v[a]!, v[a + 1]!, v[a + 2]!];
+    const [ux, uy, uz] = [v[b]! - ax, v[b + 1]! - ay, v[b + 2]! - az];
+    const [wx, wy, wz] = [v[c]! - ax, v[c + 1]! - ay, v[c + 2]! - az];
+    const [sx, sy, sz] = [(uy * wz - uz * wy) / 2, (uz * wx - ux * wz) / 2, (ux * wy - uy * wx) / 2];
+    for (const [weight, i, j] of PLACES) {
+      bending.at(ax + i * ux + j * wx, ay + i * uy + j * wy, az + i * uz + j * wz, here);
+      square(here, sx, sy, sz);
+      const [px, py, pz] = [here[0]!, here[1]!, here[2]!];
+      const [nx, ny, nz] = [weight * here[3]!, weight * here[4]!, weight * here[5]!];
+      surface += Math.sqrt(nx * nx + ny * ny + nz * nz);
+      volume += px * nx + py * ny + pz * nz;
+      x += px * px * nx;
+      y += py * py * ny;
+      z += pz * pz * nz;
+      xx += px * px * px * nx;
+      yy += py * py * py * ny;
+      zz += pz * pz * pz * nz;
+      xy += px * px * py * nx;
+      yz += py * py * pz * ny;
+      zx += pz * pz * px * nz;
     }
   }
-  const { volume, surface, first, second } = sum;
   return {
-    mass: { volume, first: first as unknown as Vec3, second: second as unknown as Mass['second'] },
+    mass: {
+      volume: volume / 3,
+      first: [x / 2, y / 2, z / 2],
+      second: [xx / 3, yy / 3, zz / 3, xy / 2, yz / 2, zx / 2],
+    },
     surface,
   };
 }
 
-/** What a vector square to a face becomes, its length the face's area: by the cofactors of the columns from 3. */
-const squareThrough = (j: ArrayLike<number>, n: Vec3): Vec3 => {
-  const column = (o: number): Vec3 => [j[o]!, j[o + 1]!, j[o + 2]!];
-  const { ex, ey, ez } = cofactors({ origin: [0, 0, 0], ex: column(3), ey: column(6), ez: column(9) });
-  return add(add(scale(ex, n[0]), scale(ey, n[1])), scale(ez, n[2]));
-};
+/**
+ * What a vector square to a face becomes, its length the face's area: by the cofactors of the columns from 3, written over
+ * the first of them.
+ */
+function square(j: Float64Array, x: number, y: number, z: number): void {
+  const [a, b, c] = [j[3]!, j[4]!, j[5]!];
+  const [d, e, f] = [j[6]!, j[7]!, j[8]!];
+  const [g, h, i] = [j[9]!, j[10]!, j[11]!];
+  j[3] = x * (e * i - f * h) + y * (h * c - i * b) + z * (b * f - c * e);
+  j[4] = x * (f * g - d * i) + y * (i * a - g * c) + z * (c * d - a * f);
+  j[5] = x * (d * h - e * g) + y * (g * b - h * a) + z * (a * e - b * d);
+}

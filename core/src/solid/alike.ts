@@ -1,6 +1,7 @@
 /** Joints that are alike: where a motion that lays one body on its like lays one joint on another. */
 import { composed, inverse, isMotion, moved, type Motion } from '../geometry/motion';
 import { cross, distance, dot, norm, sub, type Vec3 } from '../geometry/vector';
+import type { Steps } from '../geometry/steps';
 import { footOf } from '../mesh/foot';
 import type { Placed } from './body';
 import type { Joint } from './joints';
@@ -13,20 +14,21 @@ export interface Likeness {
 }
 
 /** For each joint an earlier one that it is like within a tolerance (mm); undefined where there is none. */
-export function likenesses(
+export function* likenesses(
   joints: readonly Joint[],
   leaves: readonly Placed[],
   tolerance: number,
-): readonly (Likeness | undefined)[] {
+): Steps<readonly (Likeness | undefined)[]> {
   const found: (Likeness | undefined)[] = [];
-  joints.forEach((joint, i) => {
+  for (const [i, joint] of joints.entries()) {
     for (let of = 0; of < i && !found[i]; of++) {
       if (found[of]) continue;
+      yield;
       const motion = motionBetween(joints[of]!, joint, leaves, tolerance);
       if (motion) found[i] = { of, motion };
     }
     found.length = i + 1;
-  });
+  }
   return found;
 }
 

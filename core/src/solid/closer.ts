@@ -6,7 +6,7 @@ import { determinant, scaleOf, stretchOf } from '../geometry/motion';
 import { PAIRS, type Mass } from '../geometry/mass';
 import { givingWay, type Steps } from '../geometry/steps';
 import type { Poll } from '../geometry/poll';
-import { meshMass } from '../mesh/mass';
+import { meshMassSteps } from '../mesh/mass';
 import { mappedMesh, type Mesh } from '../mesh/mesh';
 import { trianglesArea } from '../mesh/sizes';
 import { leavesOf, type Body, type Leaf, type Placed } from './body';
@@ -46,11 +46,13 @@ function* missingOf({ leaf, map }: Placed, tolerance: number, most: number): Ste
   if (leaf.form === 'swept' && leaf.fold) return NOTHING;
   const mesh = mappedMesh(yield* leaf.meshing(tolerance / stretchOf(map), most), map);
   let curved = 0;
-  for (let t = 0; t < mesh.triangles.length; t += 3)
+  for (let t = 0; t < mesh.triangles.length; t += 3) {
+    if (t % TOGETHER === 0) yield;
     if (isCurved(mesh.normals, mesh.triangles[t]!, mesh.triangles[t + 1]!, mesh.triangles[t + 2]!))
       curved += twiceArea(mesh, t) / 2;
+  }
   if (curved === 0) return NOTHING;
-  const { mass, surface } = meshMass(mesh);
+  const { mass, surface } = yield* meshMassSteps(mesh);
   const by = scaleOf(map);
   return {
     outside: (Math.abs(determinant(map)) * leaf.volume - mass.volume) / curved,
@@ -96,21 +98,30 @@ export async function closerMass(
     of.set(key, found);
     missing.push(found);
   }
-  return withMissing(made, missing, signsOf(body));
+  return givingWay(withMissing(made, missing, signsOf(body)), poll);
 }
 
-function withMissing(mesh: Combination, missing: readonly Missing[], signs: readonly (1 | -1)[]): Closer {
-  const { mass, surface } = meshMass(mesh);
+/** Corners between two pauses. */
+const TOGETHER = 3 * 8192;
+
+function* withMissing(
+  mesh: Combination,
+  missing: readonly Missing[],
+  signs: readonly (1 | -1)[],
+): Steps<Closer> {
+  const { mass, surface } = yield* meshMassSteps(mesh);
   const more = { volume: 0, surface: 0, first: [0, 0, 0], second: [0, 0, 0, 0, 0, 0] };
   const middle = [0, 0, 0];
   const { positions: p, normals, triangles } = mesh;
   const areas = missing.map(() => 0);
   for (const { of, first, count } of mesh.groups) {
     areas[of]! += trianglesArea(mesh, first, count);
+    yield;
     const { outside, times } = missing[of]!;
     if (outside === 0 && times === 1) continue;
     const thick = signs[of]! * outside;
     for (let t = 3 * first; t < 3 * (first + count); t += 3) {
+      if (t % TOGETHER === 0) yield;
       const [a, b, c] = [triangles[t]!, triangles[t + 1]!, triangles[t + 2]!];
       if (!isCurved(normals, a, b, c)) continue;
       const area = twiceArea(mesh, t) / 2;

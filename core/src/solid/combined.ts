@@ -99,7 +99,7 @@ async function combined(
   }
   await poll(0.8);
   const made = (given: readonly (readonly Mesh[])[]) =>
-    inWords(WORK[operation], () => combine(operation, given, tolerance));
+    inWords(WORK[operation], () => combine(operation, given, tolerance, () => poll(0.8)));
   const first = await made(pastFlush(operation, solids, tolerance / PAST, 'aslant'));
   const frayed = first && !trusted && (await isFrayed(first, poll));
   const whole = frayed ? await made(pastFlush(operation, solids, tolerance / PAST, 'all')) : first;
@@ -127,6 +127,7 @@ export async function solidOf(body: Body, tolerance: number, poll: Poll, trusted
       'add',
       pieces.map((piece) => [{ ...piece, groups: numbered(piece, 0) }]),
       tolerance,
+      poll,
     ),
   );
   return whole ?? joinMeshes(pieces);

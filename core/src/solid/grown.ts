@@ -2,7 +2,7 @@
 import { STILL } from '../geometry/motion';
 import type { Poll } from '../geometry/poll';
 import { givingWay, type Steps } from '../geometry/steps';
-import { meshMass } from '../mesh/mass';
+import { meshMassSteps } from '../mesh/mass';
 import { boxOf, type Mesh } from '../mesh/mesh';
 import { depthBelow, signedOf } from '../mesh/signed';
 import { leavesOf, roughBounds, sizeAbout, type Body, type GrownBody, type Placed } from './body';
@@ -45,7 +45,7 @@ async function grown(
   return {
     ...mesh,
     groups: [{ of: 0, first: 0, count: mesh.triangles.length / 3 }],
-    volume: meshMass(mesh).mass.volume,
+    volume: (await givingWay(meshMassSteps(mesh), poll)).mass.volume,
     parts: whole.parts ?? 1,
     skins: 0,
     mended: whole.mended,

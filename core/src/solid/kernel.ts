@@ -9,7 +9,8 @@ import { dot } from '../geometry/vector';
 import { told, words, type Words } from '../measure/words';
 import type { Plane } from '../geometry/plane';
 import type { Mesh, MeshGroup } from '../mesh/mesh';
-import { settled } from './settle';
+import { settledSteps } from './settle';
+import { givingWay, type Steps } from '../geometry/steps';
 
 type Solid = Pick<Mesh, 'positions' | 'triangles'>;
 type KernelMesh = ReturnType<Manifold['getMesh']>;
@@ -89,7 +90,7 @@ export async function union(
       throw new KernelError(
         words`what came out has ${told(volume, 'volume')}, its parts have ${told(sum, 'volume')} and the largest ${told(largest, 'volume')}`,
       );
-    return giveOut(all);
+    return await givingWay(giveOut(all), () => poll(1));
   } finally {
     for (const one of taken) one.delete();
   }
@@ -159,13 +160,13 @@ function hullOf(top: ManifoldToplevel, { points, planes }: Hull): Manifold {
 }
 
 /** Copies a solid out of the kernel's memory, and counts it again. */
-function giveOut(solid: Manifold): Merged {
+function* giveOut(solid: Manifold): Steps<Merged> {
   const { vertProperties, triVerts, numProp } = solid.getMesh();
   const count = vertProperties.length / numProp;
   const given = new Float32Array(3 * count);
   for (let i = 0; i < count; i++)
     for (let k = 0; k < 3; k++) given[3 * i + k] = vertProperties[numProp * i + k]!;
-  const { positions, triangles, report } = settled(given, triVerts);
+  const { positions, triangles, report } = yield* settledSteps(given, triVerts);
   checkOut(solid, report);
   return { positions, triangles, volume: report.volume, parts: partsOf(solid).parts };
 }
@@ -222,31 +223,36 @@ export async function combine(
   operation: Operation,
   solids: readonly (readonly Mesh[])[],
   tolerance: number,
+  poll: Poll,
 ): Promise<Combination | undefined> {
   const top = await kernel();
   const taken: Manifold[] = [];
+  const keep = (one: Manifold): Manifold => {
+    taken.push(one);
+    return one;
+  };
   try {
     const origins = new Map<number, Origin>();
     const { union: added, difference, intersection } = top.Manifold;
-    const whole = solids.map((meshes, i) => {
-      const pieces = meshes.map((mesh) => takeInGroups(top, mesh, i, origins));
-      taken.push(...pieces);
-      if (pieces.length === 1) return pieces[0]!;
-      const all = added(pieces);
-      taken.push(all);
-      return all;
-    });
+    const whole: Manifold[] = [];
+    for (const [i, meshes] of solids.entries()) {
+      const pieces: Manifold[] = [];
+      for (const mesh of meshes) {
+        await poll(0);
+        pieces.push(keep(takeInGroups(top, mesh, i, origins)));
+      }
+      whole.push(pieces.length === 1 ? pieces[0]! : keep(added(pieces)));
+    }
     const volumes = whole.map((one) => one.volume());
-    const rough = { add: added, subtract: difference, common: intersection }[operation](whole);
-    taken.push(rough);
-    const all = rough.simplify(tolerance / SLIVER);
-    taken.push(all);
+    await poll(0.1);
+    const rough = keep({ add: added, subtract: difference, common: intersection }[operation](whole));
+    const all = keep(rough.simplify(tolerance / SLIVER));
     if (all.status() !== 'NoError') throw new KernelError(words`it ended with “${all.status()}”`);
     checkVolume(operation, all, volumes, tolerance);
     // Faces that only touch may leave slivers between them that rounding made.
     if (all.isEmpty() || !(all.volume() > NOTHING * Math.min(...volumes))) return undefined;
     const reached = Math.max(...solids.flat().map((mesh) => mesh.tolerance));
-    return giveOutGroups(all, origins, operation === 'subtract', reached);
+    return await givingWay(giveOutGroups(all, origins, operation === 'subtract', reached), poll);
   } finally {
     for (const one of taken) one.delete();
   }
@@ -311,21 +317,28 @@ function takeInGroups(
   return takenIn(top.Manifold.ofMesh(mesh));
 }
 
+/** Triangles between two pauses. */
+const TOGETHER = 4096;
+
 /** The same with normals and groups. */
-function giveOutGroups(
+function* giveOutGroups(
   solid: Manifold,
   origins: ReadonlyMap<number, Origin>,
   subtracted: boolean,
   tolerance: number,
-): Combination {
+): Steps<Combination> {
   const made = solid.getMesh();
   const { vertProperties, triVerts, numProp, runIndex, runOriginalID } = made;
+  yield;
   const { corners, number } = sharedCorners(made);
-  const { positions: places, kept, report } = settled(corners, renumbered(triVerts, number));
+  yield;
+  const settled = yield* settledSteps(corners, renumbered(triVerts, number));
+  const { positions: places, kept, report } = settled;
   checkOut(solid, report);
   const positions = new Float32Array(3 * number.length);
   for (let i = 0; i < number.length; i++)
     for (let k = 0; k < 3; k++) positions[3 * i + k] = places[3 * number[i]! + k]!;
+  yield;
   const normals = new Float32Array(positions.length);
   const triangles = new Uint32Array(3 * kept.length);
   const groups: { of: number; first: number; count: number }[] = [];
@@ -333,6 +346,7 @@ function giveOutGroups(
   let of = -1;
   let way = 1;
   for (let at = 0; at < kept.length; at++) {
+    if (at % TOGETHER === 0) yield;
     const t = kept[at]!;
     while (run < 0 || runIndex[run + 1]! <= 3 * t) {
       const origin = origins.get(runOriginalID[++run]!)!;

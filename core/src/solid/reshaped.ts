@@ -6,7 +6,7 @@ import { givingWay, type Steps } from '../geometry/steps';
 import { Complaint } from '../measure/words';
 import { bentMesh } from '../mesh/bent';
 import { bentMass } from '../mesh/bent-mass';
-import { meshMass } from '../mesh/mass';
+import { meshMassSteps } from '../mesh/mass';
 import { FRESH } from '../mesh/memory';
 import { joinMeshes, type Mesh } from '../mesh/mesh';
 import {
@@ -127,7 +127,8 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
       );
     const { parts = 1, skins = 0, mended } = whole;
     const groups = mesh.groups ?? [{ of: 0, first: 0, count: mesh.triangles.length / 3 }];
-    return { ...mesh, groups, volume: meshMass(mesh).mass.volume, parts, skins, mended };
+    const { volume } = (await givingWay(meshMassSteps(mesh), poll)).mass;
+    return { ...mesh, groups, volume, parts, skins, mended };
   }
 
   return madeBody({ form: 'reshaped', of, shape, leaves } as const, {
@@ -145,7 +146,7 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
       // Of the faces as they were, bent; what their chords left out of the body is as large a part of it now.
       for (const coarser of [1, 2, 4, 8]) {
         const before = await solidOf(of, coarser * begin, poll);
-        const was = meshMass(before);
+        const was = await givingWay(meshMassSteps(before), poll);
         const now = await givingWay(bentMass(before, shape, shape.levels(reach(), coarser * begin)), poll);
         const volume = now.mass.volume * (of.volume / was.mass.volume);
         found.push({ mass: { ...now.mass, volume }, surface: now.surface * (of.surface / was.surface) });

@@ -1,5 +1,6 @@
 /** Corners of what the kernel made, settled in single precision: near ones in one place, or apart. */
-import { inspectMesh, weld, type MeshReport } from '../mesh/closed';
+import type { Steps } from '../geometry/steps';
+import { inspectSteps, weldSteps, type MeshReport } from '../mesh/closed';
 
 /** A solid whose corners are settled. */
 export interface Settled {
@@ -16,30 +17,44 @@ export interface Settled {
  * Corners a few roundings apart are brought into one place, as they are left where sheets have met; where that would
  * pinch the solid they stay as they are, or are moved further apart. `report` tells whether it came out closed.
  */
-export function settled(positions: Float32Array<ArrayBuffer>, triVerts: Uint32Array): Settled {
+export function* settledSteps(positions: Places, triVerts: Uint32Array): Steps<Settled> {
   let last: Settled | undefined;
-  for (const settle of [gathered, (as: typeof positions) => as, parted]) {
-    const places = settle(positions, triVerts);
-    const { triangles, kept } = welded(places, triVerts);
-    const report = inspectMesh({ positions: places, triangles });
+  for (const settle of [gathered, asTheyAre, parted]) {
+    const places = yield* settle(positions, triVerts);
+    const { triangles, kept } = yield* welded(places, triVerts);
+    const report = yield* inspectSteps({ positions: places, triangles });
     if (!report.openEdges) return { positions: places, triangles, kept, report };
     last = { positions, triangles, kept, report };
   }
   return last!;
 }
 
+type Places = Float32Array<ArrayBuffer>;
+
+/** Corners or triangles between two pauses. */
+const TOGETHER = 4096;
+
+function* asTheyAre(positions: Places): Steps<Places> {
+  yield;
+  return positions;
+}
+
 /** Triangles by corners in their own place; those that rounding to Float32 made lines of are left out. */
-function welded(positions: Float32Array, triVerts: Uint32Array): Pick<Settled, 'triangles' | 'kept'> {
-  const same = weld(positions);
-  const out: number[] = [];
-  const kept: number[] = [];
+function* welded(positions: Float32Array, triVerts: Uint32Array): Steps<Pick<Settled, 'triangles' | 'kept'>> {
+  const same = yield* weldSteps(positions);
+  const triangles = new Uint32Array(triVerts.length);
+  const kept = new Uint32Array(triVerts.length / 3);
+  let n = 0;
   for (let t = 0; t < triVerts.length; t += 3) {
+    if (t % TOGETHER === 0) yield;
     const [a, b, c] = [same[triVerts[t]!]!, same[triVerts[t + 1]!]!, same[triVerts[t + 2]!]!];
     if (a === b || b === c || c === a) continue;
-    out.push(a, b, c);
-    kept.push(t / 3);
+    triangles[3 * n] = a;
+    triangles[3 * n + 1] = b;
+    triangles[3 * n + 2] = c;
+    kept[n++] = t / 3;
   }
-  return { triangles: Uint32Array.from(out), kept: Uint32Array.from(kept) };
+  return { triangles: triangles.slice(0, 3 * n), kept: kept.slice(0, n) };
 }
 
 /** Corners are moved apart by so many roundings of their largest coordinate. */
@@ -49,14 +64,15 @@ const ROUNDINGS = 8;
  * Corners that rounding to Float32 put in one place, moved apart: each a few roundings towards the middle of its
  * neighbours. Welded, sheets that only touch there would become one edge of four faces.
  */
-function parted(positions: Float32Array<ArrayBuffer>, triVerts: Uint32Array): Float32Array<ArrayBuffer> {
-  const same = weld(positions);
+function* parted(positions: Places, triVerts: Uint32Array): Steps<Places> {
+  const same = yield* weldSteps(positions);
   const around = new Float64Array(positions.length);
   const counts = new Uint32Array(same.length);
   for (let t = 0; t < triVerts.length; t++) {
     const [i, next] = [triVerts[t]!, triVerts[t % 3 === 2 ? t - 2 : t + 1]!];
     for (let k = 0; k < 3; k++) around[3 * i + k] = around[3 * i + k]! + positions[3 * next + k]!;
     counts[i] = counts[i]! + 1;
+    if (t % TOGETHER === 0) yield;
   }
   const apart = positions.slice();
   same.forEach((first, i) => {
@@ -70,7 +86,7 @@ function parted(positions: Float32Array<ArrayBuffer>, triVerts: Uint32Array): Fl
 }
 
 /** Corners nearer to each other than a few roundings, brought to where the first of them stands. */
-function gathered(positions: Float32Array<ArrayBuffer>): Float32Array<ArrayBuffer> {
+function* gathered(positions: Places): Steps<Places> {
   let most = 0;
   for (const x of positions) most = Math.max(most, Math.abs(x));
   const near = 2 * ROUNDINGS * 2 ** -23 * most;
@@ -92,6 +108,7 @@ function gathered(positions: Float32Array<ArrayBuffer>): Float32Array<ArrayBuffe
     return first;
   };
   for (let i = 0; i < positions.length; i += 3) {
+    if (i % TOGETHER === 0) yield;
     const [x, y, z] = [positions[i]!, positions[i + 1]!, positions[i + 2]!];
     let found = -1;
     // Only cells whose edge is near can hold a neighbour.

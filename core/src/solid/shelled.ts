@@ -39,7 +39,7 @@ async function shelled(
   const groups = whole.groups ?? [{ of: 0, first: 0, count: whole.triangles.length / 3 }];
   const inner = { ...within, groups: [{ of: number, first: 0, count: within.triangles.length / 3 }] };
   const made = await inWords('This could not be hollowed', () =>
-    combine('subtract', [[{ ...whole, groups }], [inner]], tolerance),
+    combine('subtract', [[{ ...whole, groups }], [inner]], tolerance, () => poll(0.9)),
   );
   if (!made) throw new Complaint('Nothing is left of it: leave an end closed.', 'wall');
   return { ...made, mended: whole.mended };

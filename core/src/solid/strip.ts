@@ -37,7 +37,7 @@ export interface Strip {
 export function* rolledStrip(joint: Joint, faces: Faces, rolling: Rolling): Steps<Strip | Unrolled> {
   const rolled = yield* rolledAlong(joint, faces, rolling);
   if (rolled instanceof Unrolled) return rolled;
-  const { rings, arcs, turns } = ringsOf(rolled, faces, rolling);
+  const { rings, arcs, turns } = yield* ringsOf(rolled, faces, rolling);
   const strip = { centres: centresOf(rolled), meshes: [] as Mesh[], hulls: [] as HullPoint[][] };
   for (const { from, many, closed, alone } of lengthsOf(turns)) {
     const mine = Array.from(
@@ -62,7 +62,7 @@ export function* stripFigures(joint: Joint, faces: Faces, rolling: Rolling): Ste
     const how = { ...rolling, push: 0, finer };
     const rolled = yield* rolledAlong(joint, faces, how);
     if (rolled instanceof Unrolled) return rolled;
-    const { rings, arcs } = ringsOf(rolled, faces, how);
+    const { rings, arcs } = yield* ringsOf(rolled, faces, how);
     const areas = { surface: 0, covered: 0 };
     const mesh = lengthMesh(rings, true, how.tolerance, (k, area) => {
       areas[k >= arcs.first && k < arcs.first + arcs.count ? 'surface' : 'covered'] += area;
@@ -90,7 +90,7 @@ export function* stripFigures(joint: Joint, faces: Faces, rolling: Rolling): Ste
 const BETWEEN = 2;
 
 /** Points round the strip at each place, one after another: in the bodies, and along the ball; and where the ball turns. */
-function ringsOf(
+function* ringsOf(
   rolled: readonly Rolled[],
   faces: Faces,
   { radius, tolerance, push, flat, finer = 1 }: Rolling,
@@ -104,7 +104,11 @@ function ringsOf(
   const between = finer * BETWEEN;
   const into = waysInto(rolled, push);
   const lift = push > 0 && !flat ? Math.acos(Math.max(0.5, 1 - (ABOVE * tolerance) / radius)) : 0;
-  const rings = rolled.map((one, i) => ringOf(one, into[i]!, faces, { arcs, between, push, lift, flat }));
+  const rings: HullPoint[][] = [];
+  for (const [i, one] of rolled.entries()) {
+    rings.push(ringOf(one, into[i]!, faces, { arcs, between, push, lift, flat }));
+    yield;
+  }
   // The root, what lies between and the touch pushed in; then the ball's side.
   return { rings, arcs: { first: 1 + between + 1, count: arcs }, turns: into.map((one) => one.turns) };
 }

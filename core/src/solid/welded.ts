@@ -159,7 +159,7 @@ async function jointsAt(
       ? new Complaint(NOT_THERE, 'at')
       : new Complaint(where === 'ridges' ? NO_RIDGE : NO_HOLLOW, 'body');
   const rolling: Rolling = { radius, flat, tolerance: fine, push: PUSH * fine };
-  const alike = likenesses(joints, leavesOf(of), fine);
+  const alike = await givingWay(likenesses(joints, leavesOf(of), fine), poll);
   return { whole, joints, alike, facesFor: facesOf(whole), rolling };
 }
 
@@ -221,7 +221,8 @@ function stripsAlong(site: Site, number: number, poll: Poll) {
       const strip = await givingWay(rolledStrip(joint, faces, site.rolling), poll);
       if (strip instanceof Unrolled) return strip;
       const pieces = [...strip.meshes, ...(await hullMeshes(strip.hulls, tolerance))].map(grouped);
-      const whole = pieces.length > 1 ? await joined(() => combine('add', [pieces], tolerance)) : undefined;
+      const whole =
+        pieces.length > 1 ? await joined(() => combine('add', [pieces], tolerance, poll)) : undefined;
       return { centres: strip.centres, meshes: whole ? [whole] : pieces };
     },
     ({ centres, meshes }, motion) => ({
@@ -252,7 +253,8 @@ async function welded(
     for (const operation of ['add', 'subtract'] as const) {
       const mine = laid(operation === 'add');
       await poll(0.7);
-      if (mine.length) now = (await combine(operation, [[now], ...mine], rolling.tolerance)) ?? now;
+      if (mine.length)
+        now = (await combine(operation, [[now], ...mine], rolling.tolerance, () => poll(0.7))) ?? now;
     }
     // There was a joint, so that one of the two was done. Specks that rounding left are no part of it.
     const clean = withoutSpecks(now as Combination, SPECK * rolling.tolerance);

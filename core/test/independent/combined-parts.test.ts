@@ -61,6 +61,7 @@ const volumeOf = async (operation: Operation, meshes: readonly Mesh[]): Promise<
       operation,
       meshes.map((mesh) => [mesh]),
       FINE,
+      go,
     )
   )?.volume ?? 0;
 /** Nothing hangs. */
@@ -134,7 +135,7 @@ describe('volumes of combined meshes agree by inclusion and exclusion:', () => {
           const next = finished(body.meshing(0.2, 1e5));
           const [one, other] = [joined, next].map((mesh) => meshMass(mesh).mass.volume) as [number, number];
           const shared = await volumeOf('common', [joined, next]);
-          const both = (await combine('add', [[joined], [next]], FINE))!;
+          const both = (await combine('add', [[joined], [next]], FINE, go))!;
           expect(both.volume).closeTo(one + other - shared, 1e-6 * (one + other));
           joined = { ...both, groups: [{ of: 0, first: 0, count: both.triangles.length / 3 }] };
         }
