@@ -19,6 +19,7 @@ import { polygonOf } from '@nematos/core/section/polygon-of';
 import { samplePath, planAbout, planSteps, sum } from '@nematos/core/path/sample';
 import type { Path } from '@nematos/core/path/path';
 import { isMade, leavesOf, looksLikeParts, sizeAbout, type Body } from '@nematos/core/solid/body';
+import { MEASURED } from '@nematos/core/solid/made';
 import { previewOf } from '@nematos/core/solid/preview';
 import { boxOf, copyOf, joinMeshes, mappedMesh, type Mesh } from '@nematos/core/mesh/mesh';
 import { SpentMemory } from '@nematos/core/mesh/memory';
@@ -30,7 +31,8 @@ const MOST_SENT = 1_500_000;
 const PASSES = {
   live: { part: 1 / 400, most: 40_000 },
   coarse: { part: 1 / 400, most: 40_000 },
-  settled: { part: 1 / 2500, most: 400_000 },
+  /** What the kernel makes is made once, to be measured and to be seen. */
+  settled: { part: MEASURED, most: 400_000 },
   /** As it is sent out: to the tolerance of the design. */
   sent: { part: 0, most: MOST_SENT },
 };

@@ -10,8 +10,8 @@ import type { Made, Within } from './body';
 import { estimated, furtherMass } from './estimate';
 import type { Combination } from './kernel';
 
-/** Chord tolerance it is measured at, as a part of its size; and at twice, four and eight times it. */
-const MEASURED = 1 / 2000;
+/** Chord tolerance such a body is measured at, as a part of its size; and at twice, four and eight times it. */
+export const MEASURED = 1 / 2000;
 /** So many solids are kept: a coarse and a fine one to be seen, and those it is measured by. */
 const KEPT = 6;
 
