@@ -65,12 +65,6 @@ describe('the rim of a hollowed body', () => {
       const { design, id } = hollowDesign(made, { rim: 'rounded', ...set });
       return (await complaintsOf(design, id)).rim;
     };
-    const swept: Made[] = [
-      ['helix', {}],
-      ['round', {}],
-      ['sweep', {}],
-    ];
-    expect(await says(swept, { wall: '0.3 mm' })).match(/Only of a turned body/);
     const low: Made = ['cylinder', { diameter: '40 mm', height: '4 mm' }];
     expect(await says([low], { wall: '9 mm', floor: '1 mm' })).match(/too short to be rounded/);
     expect(await says([low], { wall: '2 mm', floor: '1 mm' })).equal(undefined);

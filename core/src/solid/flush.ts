@@ -47,10 +47,10 @@ function flatFaces({ section: { contours, box } }: Turned): End[] {
 
 /** Flat ends of what is carried along an open path. */
 function flatEnds(swept: Swept): End[] {
-  const { carrier, planes, domes, reach, scale: size } = swept;
+  const { carrier, planes, domes, lip, reach, scale: size } = swept;
   if (carrier.path.closed) return [];
   return endsOf(swept).flatMap(({ c, n }, i): End[] => {
-    if (domes[i]) return [];
+    if (domes[i] || (i && lip)) return [];
     const tip: Vec3 = [c[0]!, c[1]!, c[2]!];
     const cut = planes[i];
     const way = i ? 1 : -1;

@@ -14,6 +14,8 @@ import { walled, withinWall, type Sides } from './within-wall';
 export interface Hollowed {
   readonly body: Body;
   readonly filled: Body;
+  /** What it holds over that, up to where a rim is highest, the rim's own inner part among it, mm³. */
+  readonly brim?: number;
   /** Set where it goes round without an end, and none was to be opened. */
   readonly endless?: boolean;
 }

@@ -2,16 +2,20 @@
 import { scaleOf } from '../geometry/motion';
 import { Complaint } from '../measure/words';
 import type { Piece } from '../path/curve';
+import { curvesBetween } from '../path/parts';
+import { pathOf } from '../path/path';
 import { pairOf } from '../section/match';
 import { placed, type Placement } from '../section/place';
 import type { Section } from '../section/section';
 import { sweptBody, type SweptBody } from '../sweep/body';
 import { sweptAlong } from '../sweep/carry/carry';
+import { canHaveLip } from '../sweep/carry/lip';
+import { brimVolume } from '../sweep/exact/lip';
 import { standing } from '../sweep/carry/carrier';
 import type { Law } from '../sweep/carry/laws';
 import type { End, SweepPlan, Swept } from '../sweep/carry/swept';
 import type { Body } from './body';
-import { checkRim, type Hollowing } from './hollowing';
+import type { Hollowing } from './hollowing';
 import { hollowedTurn, type Hollowed } from './hollow-turned';
 import { placedBody } from './placed';
 import { shelledBody } from './shelled';
@@ -21,7 +25,7 @@ import { walled } from './within-wall';
 export function hollowed(body: Body, how: Hollowing): Hollowed {
   switch (body.form) {
     case 'swept':
-      return { body: hollowedSweep(body, how), filled: body, endless: body.swept[0]!.carrier.path.closed };
+      return hollowedSweep(body, how);
     case 'turned':
       return hollowedTurn(body, how);
     case 'placed': {
@@ -36,6 +40,7 @@ export function hollowed(body: Body, how: Hollowing): Hollowed {
         ...inside,
         body: placedBody(inside.body, body.map),
         filled: placedBody(inside.filled, body.map),
+        ...(inside.brim !== undefined && { brim: inside.brim * by ** 3 }),
       };
     }
     case 'combined':
@@ -47,13 +52,44 @@ export function hollowed(body: Body, how: Hollowing): Hollowed {
   }
 }
 
-function hollowedSweep({ swept, material, handles }: SweptBody, how: Hollowing): SweptBody {
-  if (!swept[0]!.carrier.path.closed) checkRim(how);
-  const all = swept.map((one) => hollowedAlong(one, how));
-  return sweptBody(all, all[0]!.asked.section, material, { handles });
+function hollowedSweep(body: SweptBody, how: Hollowing): Hollowed {
+  const { swept, material, handles } = body;
+  const endless = swept[0]!.carrier.path.closed;
+  const high = !endless && how.rounded && (how.open.start || how.open.end) ? how.wall / 2 : 0;
+  if (high) checkEnds(swept, how, high);
+  const cut = high ? swept.map((one) => shortened(one, high)) : swept;
+  const all = cut.map((one) => hollowedAlong(one, how, high));
+  const bodyOf = (of: readonly Swept[]) => sweptBody(of, of[0]!.asked.section, material, { handles });
+  if (!high) return { body: bodyOf(all), filled: body, endless };
+  return { body: bodyOf(all), filled: bodyOf(cut), brim: all.reduce((sum, one) => sum + brimVolume(one), 0) };
 }
 
-function hollowedAlong(swept: Swept, how: Hollowing): Swept {
+/** Refuses rims that cannot be rounded so high, mm. @throws Complaint at "rim" */
+function checkEnds(swept: readonly Swept[], { open }: Hollowing, high: number): void {
+  if (open.start)
+    throw new Complaint(
+      'Of what is carried along a path only the rim at its end can be rounded: leave the start closed, or the rim sharp.',
+      'rim',
+    );
+  for (const { asked, given } of swept) {
+    if (asked.plan.ends.some(({ shape }) => shape !== 'flat'))
+      throw new Complaint(
+        'Only a flat end can have a rounded rim: make its ends flat, or leave the rim sharp.',
+        'rim',
+      );
+    if (given.length <= 2 * high)
+      throw new Complaint('The path is too short for a rounded rim: leave the rim sharp.', 'rim');
+  }
+}
+
+/** The same on less of its path: what was said by length stays where it was. */
+function shortened({ given, asked: { section, plan } }: Swept, by: number): Swept {
+  const path = pathOf(curvesBetween(given, 0, given.length - by), { open: true });
+  const laws: SweepPlan['laws'] = (length, closed) => plan.laws(length + by, closed);
+  return sweptAlong(path, section, { ...plan, laws });
+}
+
+function hollowedAlong(swept: Swept, how: Hollowing, high: number): Swept {
   const { given, asked, carrier } = swept;
   const { pairs: _pairs, into: _into, ...rest } = asked.plan;
   const plan = { ...rest, placement: AS_PLACED };
@@ -61,10 +97,17 @@ function hollowedAlong(swept: Swept, how: Hollowing): Swept {
     if (carrier.path.closed) return end;
     if (end.shape === 'domed')
       throw new Complaint('Its end is domed, and a dome has no floor: make that end flat.', 'body');
+    if (i && high) return { shape: 'rounded', size: high, wall: 0 };
     return { ...end, wall: (i ? how.open.end : how.open.start) ? 0 : how.floor };
   }) as [End, End];
   try {
-    return sweptAlong(given, ...walls(swept, { ...plan, ends }, how.wall));
+    const made = sweptAlong(given, ...walls(swept, { ...plan, ends }, how.wall));
+    if (high && !canHaveLip(made))
+      throw new Complaint(
+        'A corner of its section is less round than the wall is thick, so that its rim cannot be rounded: round it more, or leave the rim sharp.',
+        'rim',
+      );
+    return made;
   } catch (error) {
     // Its walls are the floors here.
     if (error instanceof Complaint && error.field === 'startWall') throw new Complaint(error.says, 'floor');

@@ -17,7 +17,7 @@ export interface Hollowing {
 export function checkRim({ rounded, open }: Hollowing): void {
   if (rounded && (open.start || open.end))
     throw new Complaint(
-      'Only of a turned body the rim can be rounded here: turn its outline, or leave the rim sharp.',
+      'Of what is made of several bodies the rim cannot be rounded: hollow one of them, or leave the rim sharp.',
       'rim',
     );
 }

@@ -3,7 +3,7 @@ import type { Steps } from '../geometry/steps';
 import { facesOver } from '../mesh/faces';
 import { FRESH } from '../mesh/memory';
 import type { Mesh } from '../mesh/mesh';
-import { rimOf, type Rim } from '../sweep/skin/rim';
+import { rimOf, type Rim, type Ring } from '../sweep/skin/rim';
 import type { Turned } from './turned';
 
 /** No step round the axis turns further than this, so that shading stays smooth on coarse meshes: 18°. */
@@ -33,7 +33,7 @@ export function* turnedMesh(turned: Turned, tolerance: number, most: number, mem
 }
 
 /** Points of the round; of a part of a turn they lie as far out as keeps the volume. */
-function ringOf({ round, arc }: Turned, chord: number): Rim {
+function ringOf({ round, arc }: Turned, chord: number): Ring {
   const step = STEEPEST;
   if (round.closed)
     return rimOf(round, { chord, step: arc ? step : Infinity, ...(arc && { multiple: QUARTERS }) });
@@ -59,7 +59,7 @@ function ringOf({ round, arc }: Turned, chord: number): Rim {
 }
 
 /** Every point of the section at every place of the round, the quads between them, and the faces at both ends of a part of a turn. */
-function written(rims: readonly Rim[], ring: Rim, faces: number, tooth: number, memory = FRESH) {
+function written(rims: readonly Rim[], ring: Ring, faces: number, tooth: number, memory = FRESH) {
   const corners = rims.reduce((n, rim) => n + rim.count, 0);
   const ends = rims.reduce((n, rim) => n + rim.own.length, 0);
   const positions = memory.floats(3 * (corners * ring.count + faces * ends));
@@ -98,7 +98,7 @@ function written(rims: readonly Rim[], ring: Rim, faces: number, tooth: number, 
 
 function writeSkin(
   rim: Rim,
-  ring: Rim,
+  ring: Ring,
   onAxis: (i: number) => boolean,
   { positions, normals }: Pick<Mesh, 'positions' | 'normals'>,
   v: number,
@@ -122,7 +122,7 @@ function writeSkin(
 }
 
 /** Quads whose diagonals lean opposite ways like the squares of a chessboard; triangles where a side ends on the axis. */
-function joinSkin(rim: Rim, ring: Rim, onAxis: (i: number) => boolean, v: number, index: number[]): void {
+function joinSkin(rim: Rim, ring: Ring, onAxis: (i: number) => boolean, v: number, index: number[]): void {
   for (let e = 0; e < ring.sides.length; e += 2) {
     const [near, far] = [v + ring.sides[e]! * rim.count, v + ring.sides[e + 1]! * rim.count];
     for (let s = 0; s < rim.sides.length; s += 2) {

@@ -10,7 +10,10 @@ import { hollowed } from '../../solid/hollow';
 import { checkSolid } from './on-axis';
 
 /** What each hollowed body is with its hollow full; and whether an end was to be opened where it has none. */
-const MADE = new WeakMap<Body, { readonly filled: Body; readonly unopened: boolean }>();
+const MADE = new WeakMap<
+  Body,
+  { readonly filled: Body; readonly brim: number; readonly unopened: boolean }
+>();
 
 /** A body with a wall all along, by the true offset of its section, closed or open at its ends. */
 export const hollow = bodyKind({
@@ -30,6 +33,7 @@ export const hollow = bodyKind({
     const {
       body: made,
       filled,
+      brim = 0,
       endless = false,
     } = hollowed(body, {
       wall,
@@ -37,11 +41,11 @@ export const hollow = bodyKind({
       open: { start: open === 'start' || open === 'both', end: open === 'end' || open === 'both' },
       rounded: rim === 'rounded',
     });
-    MADE.set(made, { filled, unopened: endless && open !== 'none' });
+    MADE.set(made, { filled, brim, unopened: endless && open !== 'none' });
     return made;
   },
   figures(body) {
-    const full = MADE.get(body)!.filled;
+    const { filled: full, brim } = MADE.get(body)!;
     const off = [full, body].map((one) => withinOf(one)?.volume).filter((one) => one !== undefined);
     return [
       ...anyBodyFigures(body),
@@ -49,7 +53,7 @@ export const hollow = bodyKind({
         name: 'capacity',
         label: 'holds',
         head: 'Holds',
-        value: full.volume - body.volume,
+        value: full.volume + brim - body.volume,
         quantity: 'volume',
         ...(off.length && { within: off.reduce((sum, one) => sum + one, 0) }),
       },

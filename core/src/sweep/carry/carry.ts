@@ -86,6 +86,7 @@ export function sweptAlong(given: Path, section: Section, plan: SweepPlan): Swep
     ...(pairs && { pairs }),
     ranges: mine.contours.map((_contour, i) => (i ? hole : { from: 0, to: n })),
     domes,
+    lip: !closed && end.shape === 'rounded' ? end.size : 0,
     ends: plan.ends,
     planes: closed ? [] : plan.ends.map((one, i) => flushPlane(path, plan.flush, one, i ? 'end' : 'start')),
     twist: laws.twist,

@@ -10,8 +10,8 @@ import type { Law } from './laws';
 
 /** One end of a body. */
 export interface End {
-  readonly shape: 'flat' | 'domed' | 'chamfered' | 'flush';
-  /** Height of a dome, length of a chamfer along the path, or how far a flush plane lies inside the path's end, mm. */
+  readonly shape: 'flat' | 'domed' | 'chamfered' | 'flush' | 'rounded';
+  /** Height of a dome or of a rounded rim, length of a chamfer along the path, or how far a flush plane lies inside the path's end, mm. */
   readonly size: number;
   /** Thickness of a wall that closes the holes of the section at this end; 0 leaves them open. */
   readonly wall: number;
@@ -52,6 +52,8 @@ export interface Swept {
   readonly ranges: readonly { readonly from: number; readonly to: number }[];
   /** Heights of domes at both ends, 0 where there is none. */
   readonly domes: readonly [number, number];
+  /** How high a rounded rim stands on its end, mm; 0 where there is none. */
+  readonly lip: number;
   readonly ends: SweepPlan['ends'];
   /** Planes that cut it off at its start and end; what is on the side they look to is kept. */
   readonly planes: readonly (Plane | undefined)[];

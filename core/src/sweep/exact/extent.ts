@@ -8,6 +8,7 @@ import { pathExtent, planSteps } from '../../path/sample';
 import { standing, type Carrier, type Standing } from '../carry/carrier';
 import { changesOf } from '../carry/changes';
 import { domeReach } from '../carry/dome';
+import { lipReach } from '../carry/lip';
 import type { Swept } from '../carry/swept';
 import { ROUGH, sectionReach, type SectionReach, type Way } from './reach';
 
@@ -49,7 +50,7 @@ export function* extentSteps(swept: Swept): Steps<Extent> {
   const { carrier, section, domes } = swept;
   const { path } = carrier;
   const planes = swept.planes.filter((plane) => plane !== undefined);
-  if (carrier.plain && swept.round && !domes[0] && !domes[1] && !planes.length)
+  if (carrier.plain && swept.round && !domes[0] && !domes[1] && !swept.lip && !planes.length)
     return pathExtent(path, section.reach);
   const changes = changesOf(swept);
   const steps = planSteps(path, { angle: ANGLE, step: path.length / 24 }).map((own, k) =>
@@ -86,6 +87,7 @@ export function* extentSteps(swept: Swept): Steps<Extent> {
       const { here } = rows[i ? rows.length - 1 : 0]!;
       most = Math.max(most, domeReach(swept, here, i ? 1 : -1, height, along(way)));
     });
+    if (swept.lip) most = Math.max(most, lipReach(swept, rows.at(-1)!.here, along(way)));
     return way.side * most;
   }
   function* corner(side: 1 | -1): Steps<Vec3> {

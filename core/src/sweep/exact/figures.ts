@@ -1,4 +1,5 @@
 /** Exact figures of a swept body: integrals over its path and its section, never over triangles. */
+import { integrateSteps } from '../../geometry/numeric';
 import type { Steps } from '../../geometry/steps';
 import type { Mass } from '../../geometry/mass';
 import { between, contourBetween } from '../../section/match';
@@ -13,6 +14,7 @@ import {
 } from '../../section/moments';
 import { isCentred, type Section } from '../../section/section';
 import { type Standing, standing } from '../carry/carrier';
+import { lipPairs } from '../carry/lip';
 import {
   cutSection,
   endsOf,
@@ -74,6 +76,7 @@ export function* massSteps(swept: Swept): Steps<Mass> {
     }
   }
   addDomes(swept, total);
+  if (swept.lip) yield* addLip(swept, total, within);
   return massFrom(total);
 }
 
@@ -219,6 +222,7 @@ export const isSteady = (swept: Swept): boolean =>
   swept.ranges.every(({ from, to }) => from === 0 && to === swept.carrier.path.pieces.length) &&
   !swept.domes[0] &&
   !swept.domes[1] &&
+  !swept.lip &&
   !planesOf(swept).length;
 
 /** Moments of the closed face at an end. */
@@ -226,6 +230,39 @@ function faceAt(swept: Swept, here: Standing): Moments {
   const contour = swept.pairs ? contourBetween(swept.pairs[0]!, here.mix) : swept.section.contours[0]!;
   return stretched(momentsOf(contour), here.sx, here.sy);
 }
+
+/** The rounded rim: slices between outline and hole drawn together as cos φ while they rise as h·sin φ. */
+function* addLip(swept: Swept, total: Float64Array, within: Float64Array): Steps<void> {
+  const [, here] = endsOf(swept);
+  const pairs = lipPairs(swept, here.mix);
+  const of = passing((mix) =>
+    momentsWithin(
+      pairs.map((pair) => between(pair, mix)),
+      () => BLEND_PANELS,
+    ),
+  );
+  // Square to the section's plane, all of one size.
+  const flat: Standing = { ...standing(), u: here.u, w: here.w, n: here.n, cn: 1 };
+  const [h, { sx, sy }] = [swept.lip, here];
+  const part = yield* integrateSteps(
+    (phi, out) => {
+      const [c, s] = [Math.cos(phi), Math.sin(phi)];
+      const [outer, inner] = [of((1 - c) / 2), of((1 + c) / 2)];
+      for (let k = 0; k < 3; k++) flat.c[k] = here.c[k]! + h * s * here.n[k]!;
+      sliceOf(flat, stretched(less(outer, inner), sx, sy), out);
+      for (let i = 0; i < 10; i++) out[i] = out[i]! * h * c;
+    },
+    10,
+    0,
+    Math.PI / 2,
+    1,
+    within,
+  );
+  for (let i = 0; i < 10; i++) total[i] = total[i]! + part[i]!;
+}
+
+const less = (a: Moments, b: Moments): Moments =>
+  Object.fromEntries(ORDERS.map(([name]) => [name, a[name] - b[name]])) as unknown as Moments;
 
 /** Domes: the face drawn in as cos φ about its middle while it rises as h·sin φ. */
 function addDomes(swept: Swept, total: Float64Array): void {

@@ -18,6 +18,7 @@ import {
   three,
 } from '../carry/cutting';
 import { isSteady, momentsBy } from './figures';
+import { lipSurface } from './lip';
 import type { Left } from '../carry/flush';
 import {
   GAUSS6,
@@ -36,6 +37,9 @@ import type { Swept } from '../carry/swept';
 /** Surface in mm², ends and floors of holes counted. */
 export const surfaceSteps = (swept: Swept): Steps<number> =>
   planesOf(swept).length ? cutSurface(swept) : wholeSurface(swept);
+
+/** Outline and hole. */
+const ALL = [true, true] as const;
 
 function* wholeSurface(swept: Swept): Steps<number> {
   const { carrier, ranges, section, pairs } = swept;
@@ -94,6 +98,7 @@ function* wholeSurface(swept: Swept): Steps<number> {
       }
     });
     if (dome) area += yield* domeSurface(swept, end, dome);
+    if (i && swept.lip) area += (yield* lipSurface(swept, end)) - momentsBy(swept)(end, ALL).m00;
   }
   return area;
 }
@@ -150,6 +155,7 @@ function* cutSurface(swept: Swept): Steps<number> {
     const plane = planes[i];
     if (!plane) {
       if (swept.domes[i]) area += (yield* domeSurface(swept, end, swept.domes[i]!)) - face;
+      if (i && swept.lip) area += (yield* lipSurface(swept, end)) - face;
       continue;
     }
     const m = plane.normal;

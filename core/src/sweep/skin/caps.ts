@@ -7,7 +7,13 @@ import type { Rim } from './rim';
 import type { Target } from './rings';
 import type { Swept } from '../carry/swept';
 
-interface Cap {
+/** How high something round stands on an end, and of how many rings it is. */
+interface Rounding {
+  readonly height: number;
+  readonly rings: number;
+}
+
+export interface Cap {
   /** Which way it looks: against the path or along it. */
   readonly side: 1 | -1;
   readonly here: Standing;
@@ -16,7 +22,8 @@ interface Cap {
   readonly end: 'first' | 'last';
   /** Triangles, by the rings' own points one after another. */
   readonly faces: readonly number[];
-  readonly dome?: { readonly height: number; readonly rings: number };
+  readonly dome?: Rounding;
+  readonly lip?: Rounding;
 }
 
 /** The flat faces at the ends, floors of holes that stop before them, and domes. */
@@ -33,24 +40,28 @@ export function capsOf(swept: Swept, skins: readonly Skin[], tolerance: number):
     end: Cap['end'],
     mine: readonly Skin[],
     height = 0,
+    lip = 0,
   ) => {
     const here = standing();
     // For a flat face of a plain round any axis will do: the kept one takes a table of frames to find.
-    if (anyAxis && height === 0) here.n.set(tangentOf(path.pieces[piece]!, u));
+    if (anyAxis && height === 0 && lip === 0) here.n.set(tangentOf(path.pieces[piece]!, u));
     else stand(piece, u, here);
     out.push({
       side,
       here,
       skins: mine,
       end,
-      faces: capFaces(
-        mine.map(({ rim }) => rim),
-        here,
-        side,
-      ),
+      faces: lip
+        ? []
+        : capFaces(
+            mine.map(({ rim }) => rim),
+            here,
+            side,
+          ),
       ...(height > 0 && {
-        dome: { height, rings: domeRings(Math.max(height, swept.reach * swept.scale), tolerance) },
+        dome: { height, rings: roundRings(Math.max(height, swept.reach * swept.scale), tolerance) },
       }),
+      ...(lip > 0 && { lip: { height: lip, rings: 2 * roundRings(lip, tolerance) } }),
     });
   };
   const holes = skins.slice(1);
@@ -71,6 +82,7 @@ export function capsOf(swept: Swept, skins: readonly Skin[], tolerance: number):
     'last',
     endDome ? [outer] : [outer, ...holes.filter(({ to }) => to === n)],
     endDome,
+    swept.lip,
   );
   for (const hole of holes) {
     // A floor looks into the hole: against the side on which the hole ends.
@@ -118,7 +130,7 @@ export function writeCap(
 }
 
 /** Rings of a quarter round of that radius, half of the tolerance being its chord height. */
-const domeRings = (radius: number, tolerance: number): number =>
+const roundRings = (radius: number, tolerance: number): number =>
   Math.min(60, Math.max(4, Math.ceil((Math.PI / 2) * Math.sqrt(radius / (4 * Math.max(tolerance, 1e-9))))));
 
 /** Vertices and triangles of a dome of so many rings. */

@@ -2,7 +2,8 @@
 import { finished, type Steps } from '../../geometry/steps';
 import { freeFrames } from '../../path/frame';
 import { samplePath, sum } from '../../path/sample';
-import { capsOf, domeSize, writeCap, writeDome } from './caps';
+import { capsOf, domeSize, writeCap, writeDome, type Cap } from './caps';
+import { lipSize, writeLip } from './lip';
 import { standing } from '../carry/carrier';
 import { planesOf } from '../carry/cutting';
 import type { Mesh } from '../../mesh/mesh';
@@ -56,12 +57,11 @@ function* meshSteps(swept: Swept, { steps, rims, tolerance }: MeshSize, memory: 
       vertices += (gaps + 1) * skin.rim.count;
       triangles += gaps * skin.rim.sides.length;
     }
-  const domes = caps.map(({ dome, skins: [skin] }) => (dome ? domeSize(skin!.rim, dome.rings) : undefined));
-  caps.forEach(({ skins: all, faces }, i) => {
-    const dome = domes[i];
-    vertices += dome ? dome.vertices : all.reduce((n, { rim }) => n + rim.own.length, 0);
-    triangles += dome ? dome.triangles : faces.length / 3;
-  });
+  const sizes = caps.map(capSize);
+  for (const size of sizes) {
+    vertices += size.vertices;
+    triangles += size.triangles;
+  }
   const target: Target = {
     positions: memory.floats(3 * vertices),
     normals: memory.floats(3 * vertices),
@@ -116,16 +116,18 @@ function* meshSteps(swept: Swept, { steps, rims, tolerance }: MeshSize, memory: 
     0,
   );
   caps.forEach((cap, i) => {
-    const dome = domes[i];
-    if (dome && cap.dome) {
-      entry = writeDome(swept, cap, target, v, index, entry);
-      v += dome.vertices;
-    } else {
-      entry = writeCap(cap, target, v, index, entry);
-      v += cap.skins.reduce((n, { rim }) => n + rim.own.length, 0);
-    }
+    if (cap.dome) entry = writeDome(swept, cap, target, v, index, entry);
+    else if (cap.lip) entry = writeLip(cap, target, v, index, entry);
+    else entry = writeCap(cap, target, v, index, entry);
+    v += sizes[i]!.vertices;
   });
   return { ...target, triangles: index, tolerance };
+}
+
+function capSize({ dome, lip, skins, faces }: Cap) {
+  if (dome) return domeSize(skins[0]!.rim, dome.rings);
+  if (lip) return lipSize(skins, lip.rings);
+  return { vertices: skins.reduce((n, { rim }) => n + rim.own.length, 0), triangles: faces.length / 3 };
 }
 
 const ringCount = (gaps: number): number => (gaps ? gaps + 1 : 0);

@@ -13,12 +13,19 @@ interface Points {
   readonly way: Float64Array;
 }
 
-export interface Rim extends Points {
+/** Points of a contour or of a round, and how they are joined. */
+export interface Ring extends Points {
   readonly count: number;
   /** Pairs of points joined by a side. */
   readonly sides: Uint32Array;
   /** Points in their own place: the first of those that stand together. */
   readonly own: Uint32Array;
+}
+
+export interface Rim extends Ring {
+  /** On which piece of the contour each point lies, and how far along it, 0 to 1. */
+  readonly piece: Uint32Array;
+  readonly part: Float64Array;
   /** Where the section passes into another: the same points of that one. */
   readonly into?: Points;
 }
@@ -80,7 +87,11 @@ function build(
   const own: number[] = [];
   const lists = paths.map(() => ({ at: new Float64Array(2 * count), way: new Float64Array(2 * count) }));
   const d = new Float64Array(6);
-  const put = (i: number, piece: number, part: number) =>
+  const pieceOf = new Uint32Array(count);
+  const partOf = new Float64Array(count);
+  const put = (i: number, piece: number, part: number) => {
+    pieceOf[i] = piece;
+    partOf[i] = part;
     paths.forEach(({ pieces }, which) => {
       const curve = pieces[piece]!;
       curve.first(part * curve.span, d);
@@ -91,6 +102,7 @@ function build(
       way[2 * i] = d[3]! * curve.span;
       way[2 * i + 1] = d[4]! * curve.span;
     });
+  };
   let v = 0;
   let e = 0;
   steps.forEach((n, k) => {
@@ -117,7 +129,15 @@ function build(
     if (sharp.some(Boolean)) sharpen(at, steps, sharp);
   });
   const [mine, into] = lists;
-  return { ...mine!, count, sides: index, own: Uint32Array.from(own), ...(into && { into }) };
+  return {
+    ...mine!,
+    count,
+    sides: index,
+    own: Uint32Array.from(own),
+    piece: pieceOf,
+    part: partOf,
+    ...(into && { into }),
+  };
 }
 
 /** The second point of each sharp corner takes the place of the first. */

@@ -89,6 +89,8 @@ export function slicesOf(swept: Swept, size: MeshSize): Slices {
   }
   if (swept.domes.some((height) => height > 0) && !isSimple(swept))
     throw new Complaint('Under domes only a full convex section can be made one clean solid.');
+  if (swept.lip)
+    throw new Complaint('Under a rounded rim it cannot be made one clean solid: leave the rim sharp.');
   swept.domes.forEach((height, i) => {
     if (height) hulls.push(domePoints(swept, stations, rims[0]!, i ? 'end' : 'start', height));
   });
