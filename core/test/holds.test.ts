@@ -118,6 +118,38 @@ describe('holds', () => {
     const mean = (10 * 10 + 10 * 17 + 17 * 17) / 3;
     near(body.volume, 2.5 * Math.sin((72 * Math.PI) / 180) * mean * 60, 1e-8);
   });
+
+  it('guided in size round a bend, the rate of the size is that of its differences', async () => {
+    const { swept } = await carried({
+      path: {
+        kind: 'run',
+        rows: { points: points([0, 0, 0], [0, 0, 60], [50, 0, 90]) },
+        set: { bend: '40 mm' },
+      },
+      guide: {
+        kind: 'run',
+        rows: { points: points([8, 3, -5], [8, 6, 50], [70, 12, 130]) },
+        set: { bend: '30 mm' },
+      },
+      section: square,
+      sweep: { hold: 'guided', guideSets: 'both' },
+    });
+    const { path, stand } = swept[0]!.carrier;
+    const [here, before, after] = [standing(), standing(), standing()];
+    let rates = 0;
+    path.pieces.forEach((piece, k) => {
+      for (const part of [0.2, 0.5, 0.8]) {
+        const [u, h] = [part * piece.span, 1e-4 * piece.span];
+        stand(k, u, here);
+        stand(k, u - h, before);
+        stand(k, u + h, after);
+        const rate = Math.log(after.sx / before.sx) / (2 * h * here.speed);
+        expect(here.gx).closeTo(rate, 1e-7);
+        rates = Math.max(rates, Math.abs(rate));
+      }
+    });
+    expect(rates).above(1e-3);
+  });
 });
 
 describe('meshes come to the exact volume at second order', () => {

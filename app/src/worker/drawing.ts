@@ -31,8 +31,7 @@ const MOST_SENT = 1_500_000;
 const PASSES = {
   live: { part: 1 / 400, most: 40_000 },
   coarse: { part: 1 / 400, most: 40_000 },
-  /** What the kernel makes is made once, to be measured and to be seen. */
-  settled: { part: MEASURED, most: 400_000 },
+  settled: { part: 1 / 2500, most: 400_000 },
   /** As it is sent out: to the tolerance of the design. */
   sent: { part: 0, most: MOST_SENT },
 };
@@ -97,7 +96,9 @@ async function meshOf(
   if (isMade(body) && (settled || !looksLikeParts(body))) {
     const alike = settled ? undefined : await body.lookalike(tolerance, poll);
     if (alike) return copyOf(alike, memory);
-    const solid = await body.solid(tolerance, poll, !settled);
+    // Made once, to be measured and to be seen.
+    const fine = pass === 'settled' ? Math.max(tolerance, body.checkedAt) : tolerance;
+    const solid = await body.solid(fine, poll, !settled);
     const finer = !settled && solid.triangles.length < 3 * FEW;
     return copyOf(finer ? await body.solid(tolerance / FINER, poll, true) : solid, memory);
   }
@@ -199,7 +200,7 @@ export async function draw(
       for (const body of bodies) meshes.push(await meshOf(body, tolerance, most / bodies.length, pass, poll));
       const mesh = joinMeshes(meshes, memory);
       const fine = pass === 'settled' || pass === 'sent';
-      const coarse = fine && mesh.tolerance > tolerance * 1.001;
+      const coarse = fine && mesh.tolerance > 1.001 * (pass === 'settled' ? size * MEASURED : tolerance);
       return {
         ...base(),
         type: 'body',

@@ -24,6 +24,8 @@ export interface Bodily {
   extentIn(motion: Motion): Steps<Extent>;
   /** Works out volume, surface, mass and extent, giving way now and then; until then they may not be asked for where they are estimates. */
   measured(poll: Poll): Promise<void>;
+  /** The same of volume and mass alone, where that is sooner. */
+  weighed(poll: Poll): Promise<void>;
   /** Triangles within `tolerance` (mm) as it is drawn at once, coarser where more than `most` would be needed; laid in `memory`, else fresh. */
   mesh(tolerance: number, most: number, memory?: MeshMemory): Mesh;
   /** The same in steps. */

@@ -102,6 +102,7 @@ export function madeBody<T extends object>(more: T, making: Making): Made & T {
         poll,
       );
     },
+    weighed: (poll) => body.measured(poll),
     solid,
     lookalike: async (...wanted) => making.lookalike?.(...wanted),
     meshing,

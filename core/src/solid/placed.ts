@@ -66,6 +66,7 @@ export function placedBody(body: Body, map: Affine): Body {
       await extent.known(poll);
       if (by === undefined) await surface.known(poll);
     },
+    weighed: (poll) => body.weighed(poll),
     meshing,
     mesh: (...wanted) => finished(meshing(...wanted)),
   } satisfies PlacedBody;

@@ -111,6 +111,7 @@ export function sweptBody(
     async measured(poll) {
       for (const figure of [fold, masses, surfaces, extents]) await figure.known(poll);
     },
+    weighed: masses.known,
     ...(leastWall !== undefined && { leastWall }),
     meshes,
     meshing,

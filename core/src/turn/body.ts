@@ -38,6 +38,7 @@ export function turnedBody(turned: Turned, material: Material): TurnedBody {
       await surface.known(poll);
       await extent.known(poll);
     },
+    async weighed() {},
     meshing: (...wanted) => turnedMesh(turned, ...wanted),
     mesh: (...wanted) => finished(turnedMesh(turned, ...wanted)),
   };

@@ -60,7 +60,7 @@ export const hollow = bodyKind({
     ];
   },
   async measure(body, poll) {
-    await MADE.get(body)!.filled.measured(poll);
+    await MADE.get(body)!.filled.weighed(poll);
     await body.measured(poll);
   },
   marks: (body, { open = 'end' }, _filled, resolved) =>

@@ -1,7 +1,6 @@
 /** A second path as a guide: where the first axis looks, and how large the section is. */
-import { type Vec3, dot, norm, scale, sub } from '../../geometry/vector';
+import { type Vec3, dot, norm } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
-import { tangentOf } from '../../path/curve';
 import type { Path } from '../../path/path';
 
 const GUIDE_LOOKS = 64;
@@ -46,6 +45,7 @@ export function guideAlong(path: Path, guide: Path | undefined) {
   if (!guide) throw new Complaint('Choose the guide path.', 'guide');
   const d = new Float64Array(6);
   const g = new Float64Array(6);
+  const bent = new Float64Array(12);
   const lies = guideLies(path, guide);
   /** How far the guide's place q (piece and part of it) lies ahead of the section's plane, and its rate by q. */
   const over = (q: number): readonly [off: number, rate: number] => {
@@ -85,23 +85,17 @@ export function guideAlong(path: Path, guide: Path | undefined) {
   const first = norm(looks(0, 0));
   if (!(first > 1e-9 * path.length))
     throw new Complaint('The guide begins on the path itself: it must stand off it.', 'guide');
-  const off = (piece: number, u: number): number => {
-    const curve = path.pieces[piece]!;
-    const t = tangentOf(curve, u);
-    const look = looks(piece, u);
-    return norm(sub(look, scale(t, dot(look, t))));
-  };
   return {
     axis: looks,
+    /** Its place q goes on so that it stays in the section's plane: (G′q′ − P′)·P′ + (G − P)·P″ = 0. */
     size(piece: number, u: number): { factor: number; rate: number } {
-      const curve = path.pieces[piece]!;
-      const here = off(piece, u);
-      const h = (1e-5 * curve.span) / (curve.lobes ?? 1);
-      const [a, b] = [Math.max(0, u - h), Math.min(curve.span, u + h)];
-      curve.first(u, d);
-      const speed = Math.hypot(d[3]!, d[4]!, d[5]!);
-      const rate = (off(piece, b) - off(piece, a)) / ((b - a) * speed) / here;
-      return { factor: here / first, rate };
+      const look = looks(piece, u);
+      const way: Vec3 = [g[3]!, g[4]!, g[5]!];
+      path.pieces[piece]!.derive(u, bent);
+      const on: Vec3 = [bent[3]!, bent[4]!, bent[5]!];
+      const onward = (dot(on, on) - dot(look, [bent[6]!, bent[7]!, bent[8]!])) / dot(way, on);
+      const far = norm(look);
+      return { factor: far / first, rate: (dot(look, way) * onward) / far ** 2 / norm(on) };
     },
   };
 }
