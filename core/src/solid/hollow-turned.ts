@@ -10,14 +10,19 @@ import type { Body } from './body';
 import type { Hollowing } from './hollowing';
 import { walled, withinWall, type Sides } from './within-wall';
 
-/** A hollowed body, and what it is with its hollow full: what it was, but for what is rounded off without. */
+/** A hollowed body, and what it is with its hollow full. */
 export interface Hollowed {
   readonly body: Body;
-  readonly filled: Body;
-  /** What it holds over that, up to where a rim is highest, the rim's own inner part among it, mm³. */
-  readonly brim?: number;
+  full(): Full;
   /** Set where it goes round without an end, and none was to be opened. */
   readonly endless?: boolean;
+}
+
+/** What a body is with its hollow full: what it was, but for what is rounded off without. */
+export interface Full {
+  readonly body: Body;
+  /** What there is over that, up to where a rim is highest, the rim itself among it, mm³. */
+  readonly brim?: number;
 }
 
 /** Points nearer to the axis, or heights nearer to the end's, than this part of the section's size are on it. */
@@ -42,7 +47,7 @@ export function hollowedTurn(whole: TurnedBody, { wall, floor, open, rounded }: 
   if (!pieces.some(onAxis))
     return {
       body: turnedBody({ ...turned, section: walled(section, wall) }, material),
-      filled: whole,
+      full: () => ({ body: whole }),
       endless: true,
     };
   const { low, high } = section.box;
@@ -82,7 +87,7 @@ export function hollowedTurn(whole: TurnedBody, { wall, floor, open, rounded }: 
     return turnedBody({ ...turned, section: made }, material);
   };
   const body = turnedOf(shellOf(sides, rims));
-  return { body, filled: before || after ? turnedOf(filledOf(sides, rims)) : whole };
+  return { body, full: () => ({ body: before || after ? turnedOf(filledOf(sides, rims)) : whole }) };
 }
 
 /** Whether a side of a turned section lies on the axis. */

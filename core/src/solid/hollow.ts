@@ -3,7 +3,7 @@ import { scaleOf } from '../geometry/motion';
 import { Complaint } from '../measure/words';
 import type { Piece } from '../path/curve';
 import { curvesBetween } from '../path/parts';
-import { pathOf } from '../path/path';
+import { pathOf, type Path } from '../path/path';
 import { pairOf } from '../section/match';
 import { placed, type Placement } from '../section/place';
 import type { Section } from '../section/section';
@@ -16,7 +16,7 @@ import type { Law } from '../sweep/carry/laws';
 import type { End, SweepPlan, Swept } from '../sweep/carry/swept';
 import type { Body } from './body';
 import type { Hollowing } from './hollowing';
-import { hollowedTurn, type Hollowed } from './hollow-turned';
+import { hollowedTurn, type Full, type Hollowed } from './hollow-turned';
 import { placedBody } from './placed';
 import { shelledBody } from './shelled';
 import { walled } from './within-wall';
@@ -39,8 +39,10 @@ export function hollowed(body: Body, how: Hollowing): Hollowed {
       return {
         ...inside,
         body: placedBody(inside.body, body.map),
-        filled: placedBody(inside.filled, body.map),
-        ...(inside.brim !== undefined && { brim: inside.brim * by ** 3 }),
+        full() {
+          const { body: full, brim = 0 } = inside.full();
+          return { body: placedBody(full, body.map), brim: brim * by ** 3 };
+        },
       };
     }
     case 'combined':
@@ -48,7 +50,7 @@ export function hollowed(body: Body, how: Hollowing): Hollowed {
     case 'reshaped':
     case 'shelled':
     case 'welded':
-      return { body: shelledBody(body, how), filled: body };
+      return { body: shelledBody(body, how), full: () => ({ body }) };
   }
 }
 
@@ -57,11 +59,15 @@ function hollowedSweep(body: SweptBody, how: Hollowing): Hollowed {
   const endless = swept[0]!.carrier.path.closed;
   const high = !endless && how.rounded && (how.open.start || how.open.end) ? how.wall / 2 : 0;
   if (high) checkEnds(swept, how, high);
-  const cut = high ? swept.map((one) => shortened(one, high)) : swept;
-  const all = cut.map((one) => hollowedAlong(one, how, high));
+  const all = swept.map((one) => hollowedAlong(one, how, high));
   const bodyOf = (of: readonly Swept[]) => sweptBody(of, of[0]!.asked.section, material, { handles });
-  if (!high) return { body: bodyOf(all), filled: body, endless };
-  return { body: bodyOf(all), filled: bodyOf(cut), brim: all.reduce((sum, one) => sum + brimVolume(one), 0) };
+  const full = (): Full => ({
+    body: bodyOf(
+      swept.map(({ given, asked }) => sweptAlong(...shortened(given, asked.section, asked.plan, high))),
+    ),
+    brim: all.reduce((sum, one) => sum + brimVolume(one), 0),
+  });
+  return { body: bodyOf(all), endless, full: high ? full : () => ({ body }) };
 }
 
 /** Refuses rims that cannot be rounded so high, mm. @throws Complaint at "rim" */
@@ -82,11 +88,11 @@ function checkEnds(swept: readonly Swept[], { open }: Hollowing, high: number): 
   }
 }
 
-/** The same on less of its path: what was said by length stays where it was. */
-function shortened({ given, asked: { section, plan } }: Swept, by: number): Swept {
+/** Less of the path, by so much at its end, mm: what is said by length stays where it was. */
+function shortened(given: Path, section: Section, plan: SweepPlan, by: number): [Path, Section, SweepPlan] {
+  if (!by) return [given, section, plan];
   const path = pathOf(curvesBetween(given, 0, given.length - by), { open: true });
-  const laws: SweepPlan['laws'] = (length, closed) => plan.laws(length + by, closed);
-  return sweptAlong(path, section, { ...plan, laws });
+  return [path, section, { ...plan, laws: (length, closed) => plan.laws(length + by, closed) }];
 }
 
 function hollowedAlong(swept: Swept, how: Hollowing, high: number): Swept {
@@ -101,7 +107,7 @@ function hollowedAlong(swept: Swept, how: Hollowing, high: number): Swept {
     return { ...end, wall: (i ? how.open.end : how.open.start) ? 0 : how.floor };
   }) as [End, End];
   try {
-    const made = sweptAlong(given, ...walls(swept, { ...plan, ends }, how.wall));
+    const made = sweptAlong(...shortened(given, ...walls(swept, { ...plan, ends }, how.wall), high));
     if (high && !canHaveLip(made))
       throw new Complaint(
         'A corner of its section is less round than the wall is thick, so that its rim cannot be rounded: round it more, or leave the rim sharp.',

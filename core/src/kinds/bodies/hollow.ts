@@ -7,13 +7,11 @@ import { lineMark, type Mark } from '../../kind/mark';
 import { bodyKind, choice, length } from '../../kind/kind';
 import { withinOf, type Body } from '../../solid/body';
 import { hollowed } from '../../solid/hollow';
+import type { Full } from '../../solid/hollow-turned';
 import { checkSolid } from './on-axis';
 
-/** What each hollowed body is with its hollow full; and whether an end was to be opened where it has none. */
-const MADE = new WeakMap<
-  Body,
-  { readonly filled: Body; readonly brim: number; readonly unopened: boolean }
->();
+/** What each hollowed body was, and is with its hollow full; and whether an end was to be opened where it has none. */
+const MADE = new WeakMap<Body, { readonly solid: Body; full(): Full; readonly unopened: boolean }>();
 
 /** A body with a wall all along, by the true offset of its section, closed or open at its ends. */
 export const hollow = bodyKind({
@@ -32,8 +30,7 @@ export const hollow = bodyKind({
   evaluate({ wall, floor, open, rim }, { body }) {
     const {
       body: made,
-      filled,
-      brim = 0,
+      full,
       endless = false,
     } = hollowed(body, {
       wall,
@@ -41,11 +38,16 @@ export const hollow = bodyKind({
       open: { start: open === 'start' || open === 'both', end: open === 'end' || open === 'both' },
       rounded: rim === 'rounded',
     });
-    MADE.set(made, { filled, brim, unopened: endless && open !== 'none' });
+    let known: Full | undefined;
+    MADE.set(made, {
+      solid: body,
+      full: () => (known ??= full()),
+      unopened: endless && open !== 'none',
+    });
     return made;
   },
   figures(body) {
-    const { filled: full, brim } = MADE.get(body)!;
+    const { body: full, brim = 0 } = MADE.get(body)!.full();
     const off = [full, body].map((one) => withinOf(one)?.volume).filter((one) => one !== undefined);
     return [
       ...anyBodyFigures(body),
@@ -60,11 +62,11 @@ export const hollow = bodyKind({
     ];
   },
   async measure(body, poll) {
-    await MADE.get(body)!.filled.weighed(poll);
+    await MADE.get(body)!.full().body.weighed(poll);
     await body.measured(poll);
   },
   marks: (body, { open = 'end' }, _filled, resolved) =>
-    floorMarks(MADE.get(body)!.filled, open, resolved.floor?.value ?? 0),
+    floorMarks(MADE.get(body)!.solid, open, resolved.floor?.value ?? 0),
   async check(body, context) {
     const { findings, limits } = await checkSolid(body, context);
     return { findings: [...findings, ...(MADE.get(body)!.unopened ? [UNOPENED] : [])], limits };
@@ -75,11 +77,11 @@ export const hollow = bodyKind({
 const ON = 1e-9;
 
 /** How thick its floor is, or what closes its upper end where it has no floor; of what is swept or turned. */
-function floorMarks(filled: Body, open: string, floor: number): Mark[] {
+function floorMarks(body: Body, open: string, floor: number): Mark[] {
   if (open === 'both') return [];
   const lower = open !== 'start';
-  const map = filled.form === 'placed' ? filled.map : STILL;
-  const solid = filled.form === 'placed' ? filled.of : filled;
+  const map = body.form === 'placed' ? body.map : STILL;
+  const solid = body.form === 'placed' ? body.of : body;
   const mark = (at: Vec3, way: Vec3, clear: number): Mark[] => {
     const inward = unit(turned(map, lower ? way : scale(way, -1)));
     const foot = moved(map, at);
