@@ -9,7 +9,7 @@ import { readDesign } from '../src/exchange/design-json';
 import { cross, dot, norm, scale, sub, unit, type Vec3 } from '../src/geometry/vector';
 import { hatchOf, MATERIALS } from '../src/measure/materials';
 import { meshVolume } from '../src/mesh/closed';
-import { cutFrame, cutterOf, facesOfLoops, filledFace, inSpace } from '../src/mesh/cut';
+import { cutFrame, cutterOf, facesOfLoops, filledFace, inSpace, type Face } from '../src/mesh/cut';
 import { cutFigures, cutWithin, thinnestWall } from '../src/mesh/cut-figures';
 import { isWithinLoop } from '../src/mesh/loops';
 import type { Mesh } from '../src/mesh/mesh';
@@ -39,6 +39,18 @@ const anyWay = fc
   .tuple(evenly(-1, 1), evenly(-1, 1), evenly(-1, 1))
   .filter((way) => norm(way) > 0.1)
   .map((way): Vec3 => unit(way));
+
+/** Area of the triangles that fill a face, however they lie. */
+function areaFilled(face: Face): number {
+  const points = [face.outline, ...face.holes].flatMap((loop) => [...loop]);
+  const corners = filledFace(face);
+  let filled = 0;
+  for (let t = 0; t < corners.length; t += 3) {
+    const [a, b, c] = corners.slice(t, t + 3).map((i) => [points[2 * i]!, points[2 * i + 1]!] as const);
+    filled += Math.abs((b![0] - a![0]) * (c![1] - a![1]) - (b![1] - a![1]) * (c![0] - a![0])) / 2;
+  }
+  return filled;
+}
 
 describe('a mesh cut by a plane', () => {
   const some = { numRuns: runs(12) };
@@ -95,14 +107,7 @@ describe('a mesh cut by a plane', () => {
     expect(isWithinLoop(face!.outline, 0, 0)).equal(true);
     near(cutFigures(loops).area, Math.PI * (100 - 64), 1e-3);
     // What fills it covers the wall, and nothing of the hole.
-    const points = [face!.outline, ...face!.holes].flatMap((loop) => [...loop]);
-    const corners = filledFace(face!);
-    let filled = 0;
-    for (let t = 0; t < corners.length; t += 3) {
-      const [a, b, c] = corners.slice(t, t + 3).map((i) => [points[2 * i]!, points[2 * i + 1]!] as const);
-      filled += Math.abs((b![0] - a![0]) * (c![1] - a![1]) - (b![1] - a![1]) * (c![0] - a![0])) / 2;
-    }
-    near(filled, cutFigures(loops).area, 1e-9);
+    near(areaFilled(face!), cutFigures(loops).area, 1e-9);
     // Along its axis: two strips, a wall each.
     const along = cutterOf(mesh)({ point: [0, 0, 0], normal: [0, 1, 0] });
     expect(facesOfLoops(along.loops).map(({ holes }) => holes.length)).deep.equal([0, 0]);
@@ -272,5 +277,33 @@ describe('cut faces of the demo parts', () => {
     }
     expect(compared).above(150);
     expect(walls).above(20);
+  });
+
+  it('fills what is not convex, however finely it is bent inwards, and not beyond', () => {
+    const circle = (n: number, radius: (turn: number) => number) =>
+      Float64Array.from(
+        Array.from({ length: n }, (_x, i) => (2 * Math.PI * i) / n).flatMap((turn) => [
+          radius(turn) * Math.cos(turn),
+          radius(turn) * Math.sin(turn),
+        ]),
+      );
+    // Half a ring, one arc outside and one within.
+    const half = (n: number) =>
+      Float64Array.from(
+        Array.from({ length: 2 * n + 2 }, (_x, i) => {
+          const turn = (Math.PI * (i <= n ? i : 2 * n + 1 - i)) / n;
+          const radius = i <= n ? 10 : 8;
+          return [radius * Math.cos(turn), radius * Math.sin(turn)];
+        }).flat(),
+      );
+    const faceted = circle(90, (turn) => 10 + 1e-6 * Math.cos(45 * turn));
+    for (const outline of [
+      circle(300, () => 10),
+      circle(200, (turn) => 10 + Math.cos(5 * turn)),
+      half(400),
+      faceted,
+    ]) {
+      near(areaFilled({ outline, holes: [] }), cutFigures([outline]).area, 1e-6);
+    }
   });
 });

@@ -297,6 +297,7 @@ export interface Face {
 /** Loops parted into outlines, each with its own holes. */
 export function facesOfLoops(loops: readonly Float64Array[]): Face[] {
   const known = loops.map((loop) => ({ loop, area: loopArea(loop), holes: [] as Float64Array[] }));
+  if (known.every(({ area }) => area > 0)) return loops.map((loop) => ({ outline: loop, holes: [] }));
   const outlines = known.filter(({ area }) => area > 0).map((one) => ({ ...one, box: boxAbout(one.loop) }));
   const smallFirst = outlines.toSorted((a, b) => a.area - b.area);
   for (const { loop, area } of known) {
@@ -323,16 +324,25 @@ function boxAbout(loop: Float64Array): [left: number, low: number, right: number
   return box;
 }
 
-/** Whether a loop turns left at every corner. */
+/** Turns to the right that are no more than this in all are those of facets that lie in line, rad. */
+const IN_LINE = 0.02;
+
+/** Whether a loop turns left at every corner, but for facets in line: to be looked at that is as good. */
 function isConvex(loop: Float64Array): boolean {
   const n = loop.length;
+  let right = 0;
+  let [ax, ay] = [loop[0]! - loop[n - 2]!, loop[1]! - loop[n - 1]!];
   for (let i = 0; i < n; i += 2) {
-    const j = (i + 2) % n;
-    const k = (i + 4) % n;
-    const turn =
-      (loop[j]! - loop[i]!) * (loop[k + 1]! - loop[j + 1]!) -
-      (loop[j + 1]! - loop[i + 1]!) * (loop[k]! - loop[j]!);
-    if (turn < 0) return false;
+    const k = i + 2 === n ? 0 : i + 2;
+    const bx = loop[k]! - loop[i]!;
+    const by = loop[k + 1]! - loop[i + 1]!;
+    const turn = ax * by - ay * bx;
+    if (turn < 0) {
+      right -= turn / Math.sqrt((ax * ax + ay * ay) * (bx * bx + by * by));
+      if (right > IN_LINE || ax * bx + ay * by < 0) return false;
+    }
+    ax = bx;
+    ay = by;
   }
   return true;
 }
