@@ -157,7 +157,7 @@ function chordOf(curve: Curve, from: number, to: number): number {
   return Math.hypot(d[0]! - e[0]!, d[1]! - e[1]!) || 1;
 }
 
-/** Flat ends, floors of holes that stop before them, domes. */
+/** Flat ends, floors of holes that stop before them, domes, rounded rims. */
 function facesOf(swept: Swept, ringAt: RingAt, contours: readonly Outline[][]): Patch[] {
   const { path } = swept.carrier;
   const out: Patch[] = [];
@@ -176,7 +176,8 @@ function facesOf(swept: Swept, ringAt: RingAt, contours: readonly Outline[][]): 
   };
   const spanOf = (k: number) => path.pieces[k]!.span;
   end(0, 0, -1, startDome, (i) => swept.ranges[i]!.from === 0);
-  end(last - 1, spanOf(last - 1), 1, endDome, (i) => swept.ranges[i]!.to === last);
+  if (swept.lip) out.push(...lip(swept, ringAt, contours));
+  else end(last - 1, spanOf(last - 1), 1, endDome, (i) => swept.ranges[i]!.to === last);
   swept.ranges.forEach(({ from, to }, i) => {
     if (i === 0) return;
     if (from > 0 || startDome) flat(i, from, 0, -1, `floor ${i} at the start`);
@@ -235,6 +236,30 @@ function domed(
       for (let k = 0; k < 3; k++) out[k] = out[k]! + s * ring.n[k]!;
     },
   };
+}
+
+/** Half a round over the wall at the end, from each part of the outline to that of the hole beside it, which runs the other way. */
+function lip(swept: Swept, ringAt: RingAt, [outline, hole]: readonly Outline[][]): Patch[] {
+  const { pieces } = swept.carrier.path;
+  if (outline!.length !== hole!.length) throw new Error('outline and hole are not parted alike');
+  const [d, e] = [new Float64Array(2), new Float64Array(2)];
+  return outline!.map((outer, i) => {
+    const inner = hole![hole!.length - 1 - i]!;
+    return {
+      side: 1,
+      size: [Math.PI * swept.lip, outer.length],
+      at(a, b, out) {
+        const ring = ringAt(pieces.length - 1, pieces.at(-1)!.span);
+        outer.at(b, ring.mix, d);
+        inner.at(1 - b, ring.mix, e);
+        // As far over from the outline as the round has come.
+        const over = (1 - Math.cos(a * Math.PI)) / 2;
+        put(ring, d[0]! + over * (e[0]! - d[0]!), d[1]! + over * (e[1]! - d[1]!), out);
+        const up = swept.lip * Math.sin(a * Math.PI);
+        for (let k = 0; k < 3; k++) out[k] = out[k]! + up * ring.n[k]!;
+      },
+    };
+  });
 }
 
 function remembered(make: RingAt): RingAt {

@@ -69,7 +69,7 @@ function* wholeSurface(swept: Swept): Steps<number> {
       });
       out[0] = sum * here.speed;
     };
-    const sides = yield* integrateSteps(across, 1, 0, piece.span, panelsOf(piece), 1e-9 * size);
+    const sides = yield* integrateSteps(across, 1, 0, piece.span, panelsOf(piece), 1e-10 * size);
     area += sides[0]!;
   }
   if (path.closed) return area;
