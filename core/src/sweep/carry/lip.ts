@@ -34,12 +34,12 @@ export function lipReach(swept: Swept, here: Standing, way: Vec3): number {
   const d = new Float64Array(6);
   let most = -Infinity;
   for (const pair of lipPairs(swept, here.mix)) {
-    const along = (curve: Curve, u: number) => {
-      curve.first(u, d);
+    const reach = (side: Curve, u: number) => {
+      side.first(u, d);
       return a * d[0]! + b * d[1]!;
     };
     const at = (u: number) => {
-      const [outer, inner] = [along(pair.a, u), along(pair.b, u)];
+      const [outer, inner] = [reach(pair.a, u), reach(pair.b, u)];
       return (outer + inner) / 2 + Math.hypot((outer - inner) / 2, up);
     };
     let best = 0;
