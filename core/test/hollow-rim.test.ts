@@ -68,6 +68,15 @@ describe('the rim of a hollowed body', () => {
     const low: Made = ['cylinder', { diameter: '40 mm', height: '4 mm' }];
     expect(await says([low], { wall: '9 mm', floor: '1 mm' })).match(/too short to be rounded/);
     expect(await says([low], { wall: '2 mm', floor: '1 mm' })).equal(undefined);
+    // Of what was bent there is no rim that is told from the rest.
+    const bent = hollowDesign(
+      [
+        ['block', {}],
+        ['reshape', { way: 'bend' }],
+      ],
+      { wall: '2 mm', rim: 'rounded' },
+    );
+    expect((await complaintsOf(bent.design, bent.id)).rim).match(/hollow it before that/);
     // Up to its rim a side that is rounder than its wall is thick: within there is none that follows it.
     const design = emptyDesign('Round');
     addStep(design, 'outline', 0);

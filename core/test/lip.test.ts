@@ -122,7 +122,7 @@ describe('the rounded rim of what is carried along a path', () => {
     expect(await says(upright)).equal(undefined);
     expect(await says(upright, { open: 'both' })).match(/only the rim at its end/);
     expect(await says({ ...upright, sweep: { startShape: 'flush' } })).match(/flat end/);
-    expect(await says({ path: straight(3), section: ROUND })).match(/too short/);
+    expect(await says({ path: straight(3), section: ROUND })).match(/longer than 4 mm/);
     const sharp = { kind: 'rectangle', set: { width: '40 mm', height: '40 mm', radius: '3 mm' } };
     expect(await says({ path: straight(40), section: sharp })).match(/less round/);
   });

@@ -12,6 +12,19 @@ export interface Bending {
   readonly slant: number;
 }
 
+/**
+ * What a vector square to a face becomes when the face is bent, as long as the face's area where it was: by the cofactors of
+ * the map's columns from 3, written over the first of them.
+ */
+export function squareThrough(j: Float64Array, x: number, y: number, z: number): void {
+  const [a, b, c] = [j[3]!, j[4]!, j[5]!];
+  const [d, e, f] = [j[6]!, j[7]!, j[8]!];
+  const [g, h, i] = [j[9]!, j[10]!, j[11]!];
+  j[3] = x * (e * i - f * h) + y * (h * c - i * b) + z * (b * f - c * e);
+  j[4] = x * (f * g - d * i) + y * (i * a - g * c) + z * (c * d - a * f);
+  j[5] = x * (d * h - e * g) + y * (g * b - h * a) + z * (a * e - b * d);
+}
+
 /** No corner. */
 export const NONE = -1;
 
@@ -111,13 +124,8 @@ export class Corners {
     ways.push3(nx, ny, nz);
     bending.at(x, y, z, j);
     to.push3(j[0]!, j[1]!, j[2]!);
-    // By the cofactors of the map: what stays square to a face that is bent.
-    const [ax, ay, az] = [j[3]!, j[4]!, j[5]!];
-    const [bx, by, bz] = [j[6]!, j[7]!, j[8]!];
-    const [cx, cy, cz] = [j[9]!, j[10]!, j[11]!];
-    const wx = (by * cz - bz * cy) * nx + (cy * az - cz * ay) * ny + (ay * bz - az * by) * nz;
-    const wy = (bz * cx - bx * cz) * nx + (cz * ax - cx * az) * ny + (az * bx - ax * bz) * nz;
-    const wz = (bx * cy - by * cx) * nx + (cx * ay - cy * ax) * ny + (ax * by - ay * bx) * nz;
+    squareThrough(j, nx, ny, nz);
+    const [wx, wy, wz] = [j[3]!, j[4]!, j[5]!];
     const size = Math.sqrt(wx * wx + wy * wy + wz * wz) || 1;
     normals.push3(wx / size, wy / size, wz / size);
     return heights.length - 1;

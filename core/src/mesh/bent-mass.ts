@@ -2,7 +2,7 @@
 import type { Mass } from '../geometry/mass';
 import type { Steps } from '../geometry/steps';
 import { ownersOf, sliced } from './bent';
-import { Corners, type Bending } from './bent-corners';
+import { Corners, squareThrough, type Bending } from './bent-corners';
 import type { Mesh } from './mesh';
 
 /** Triangles between two pauses. */
@@ -49,7 +49,7 @@ export function* bentMass(
     const [sx, sy, sz] = [(uy * wz - uz * wy) / 2, (uz * wx - ux * wz) / 2, (ux * wy - uy * wx) / 2];
     for (const [weight, i, j] of PLACES) {
       bending.at(ax + i * ux + j * wx, ay + i * uy + j * wy, az + i * uz + j * wz, here);
-      square(here, sx, sy, sz);
+      squareThrough(here, sx, sy, sz);
       const [px, py, pz] = [here[0]!, here[1]!, here[2]!];
       const [nx, ny, nz] = [weight * here[3]!, weight * here[4]!, weight * here[5]!];
       surface += Math.sqrt(nx * nx + ny * ny + nz * nz);
@@ -73,17 +73,4 @@ export function* bentMass(
     },
     surface,
   };
-}
-
-/**
- * What a vector square to a face becomes, its length the face's area: by the cofactors of the columns from 3, written over
- * the first of them.
- */
-function square(j: Float64Array, x: number, y: number, z: number): void {
-  const [a, b, c] = [j[3]!, j[4]!, j[5]!];
-  const [d, e, f] = [j[6]!, j[7]!, j[8]!];
-  const [g, h, i] = [j[9]!, j[10]!, j[11]!];
-  j[3] = x * (e * i - f * h) + y * (h * c - i * b) + z * (b * f - c * e);
-  j[4] = x * (f * g - d * i) + y * (i * a - g * c) + z * (c * d - a * f);
-  j[5] = x * (d * h - e * g) + y * (g * b - h * a) + z * (a * e - b * d);
 }

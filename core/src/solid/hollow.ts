@@ -1,6 +1,6 @@
 /** A body hollowed to a wall: by the true offset of the section it was made of, so that it stays exact. */
 import { scaleOf } from '../geometry/motion';
-import { Complaint } from '../measure/words';
+import { Complaint, mm, words } from '../measure/words';
 import type { Piece } from '../path/curve';
 import { curvesBetween } from '../path/parts';
 import { pathOf, type Path } from '../path/path';
@@ -84,7 +84,10 @@ function checkEnds(swept: readonly Swept[], { open }: Hollowing, high: number): 
         'rim',
       );
     if (given.length <= 2 * high)
-      throw new Complaint('The path is too short for a rounded rim: leave the rim sharp.', 'rim');
+      throw new Complaint(
+        words`The path must be longer than ${mm(2 * high)} for a rim rounded at this wall: lengthen it, or leave the rim sharp.`,
+        'rim',
+      );
   }
 }
 

@@ -17,7 +17,7 @@ export interface Hollowing {
 export function checkRim({ rounded, open }: Hollowing): void {
   if (rounded && (open.start || open.end))
     throw new Complaint(
-      'Of what is made of several bodies the rim cannot be rounded: hollow one of them, or leave the rim sharp.',
+      'Of what was combined or bent the rim cannot be rounded: hollow it before that, or leave the rim sharp.',
       'rim',
     );
 }

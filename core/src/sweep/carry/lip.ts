@@ -1,5 +1,6 @@
 /** The rim of a hollow section at the end of a body, where the wall goes over from outside to within in half a round. */
 import { backwards, type Curve } from '../../path/curve';
+import { valley } from '../../geometry/numeric';
 import { dot, type Vec3 } from '../../geometry/vector';
 import { between, pairOf, type Pair } from '../../section/match';
 import type { Standing } from './carrier';
@@ -21,10 +22,8 @@ export function lipPairs({ pairs, section }: Swept, mix: number): Pair[] {
 export const canHaveLip = ({ section: { contours } }: Swept): boolean =>
   contours.length === 2 && contours[0]!.pieces.length === contours[1]!.pieces.length;
 
-/** Places along each side, and times that the space between them is parted. */
+/** Places along each side that are looked at. */
 const PLACES = 48;
-const CLOSER = 60;
-const GOLDEN = (Math.sqrt(5) - 1) / 2;
 
 /** How far the lip reaches in a direction (unit vector) from the origin, if it reaches farther there than the flat end. */
 export function lipReach(swept: Swept, here: Standing, way: Vec3): number {
@@ -47,13 +46,8 @@ export function lipReach(swept: Swept, here: Standing, way: Vec3): number {
     values.forEach((value, i) => {
       if (value > values[best]!) best = i;
     });
-    let [low, high] = [Math.max(0, best - 1) / PLACES, Math.min(PLACES, best + 1) / PLACES];
-    for (let i = 0; i < CLOSER; i++) {
-      const [p, q] = [high - GOLDEN * (high - low), low + GOLDEN * (high - low)];
-      if (at(p) > at(q)) high = q;
-      else low = p;
-    }
-    most = Math.max(most, values[best]!, at((low + high) / 2));
+    const [low, high] = [Math.max(0, best - 1) / PLACES, Math.min(PLACES, best + 1) / PLACES];
+    most = Math.max(most, values[best]!, at(valley((u) => -at(u), low, high)));
   }
   return dot(three(here.c), way) + most;
 }
