@@ -3,8 +3,14 @@ import { kindNamed } from '@nematos/core/design/registry';
 import { typesAt } from '@nematos/core/kind/kind';
 import { Fig, MoreLine, Pick, Source, useEditing, useSet } from '../fields/editor';
 
-/** Lines for placing; `between` says whether two points are a way, `turned` what the start angle does. */
-export function PlacingLines({ turned = 'starts at an angle of' }: { turned?: string | undefined }) {
+/** Lines for placing; `turned` says what the start angle does, `laid` what is done there. */
+export function PlacingLines({
+  turned = 'starts at an angle of',
+  laid = 'laid',
+}: {
+  turned?: string | undefined;
+  laid?: string;
+}) {
   const set = useSet();
   const { place } = kindNamed(useEditing().step.kind)!.inputs;
   const takesBodies = place !== undefined && typesAt(place).includes('body');
@@ -16,7 +22,7 @@ export function PlacingLines({ turned = 'starts at an angle of' }: { turned?: st
           <Fig field="startAngle" name="start angle" />
         </MoreLine>
       )}
-      <MoreLine label="laid">
+      <MoreLine label={laid}>
         <Pick
           field="placing"
           name="placing"

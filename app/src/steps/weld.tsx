@@ -1,7 +1,17 @@
-import { Fig, OptionalSource, Pick, Source, useEditing, useSet, type Editor } from '../fields/editor';
+import {
+  Fig,
+  MoreLine,
+  OptionalSource,
+  Pick,
+  Source,
+  useEditing,
+  useSet,
+  type Editor,
+} from '../fields/editor';
+import { PlacingLines } from './placing';
 
 function Sentence() {
-  const { face } = useSet();
+  const { face, grows } = useSet();
   const { step } = useEditing();
   return (
     <>
@@ -22,6 +32,12 @@ function Sentence() {
         <>
           {' '}
           by a radius of <Fig field="radius" name="radius" />
+        </>
+      )}
+      {grows !== 'not' && (
+        <>
+          {' '}
+          growing to <Fig field="end" name={face === 'flat' ? 'legs at the end' : 'radius at the end'} />
         </>
       )}
       ,{' '}
@@ -47,4 +63,24 @@ function Sentence() {
   );
 }
 
-export const weld: Editor = { Sentence, results: ['volume', 'mass', 'weldVolume'] };
+function More() {
+  const { grows } = useSet();
+  return (
+    <>
+      <MoreLine label="size">
+        <Pick
+          field="grows"
+          name="whether it grows"
+          options={[
+            ['not', 'the same all along'],
+            ['along', 'growing up an axis'],
+            ['away', 'growing away from an axis'],
+          ]}
+        />
+      </MoreLine>
+      {grows !== 'not' && <PlacingLines laid="measured" />}
+    </>
+  );
+}
+
+export const weld: Editor = { Sentence, More, results: ['volume', 'mass', 'weldVolume'] };

@@ -5,7 +5,8 @@ import type { Steps } from '../geometry/steps';
 import { footOf } from '../mesh/foot';
 import type { Placed } from './body';
 import type { Joint } from './joints';
-import { hasRoomAt, type Faces, type Rolling } from './rolled';
+import type { Rolling } from './ball';
+import { hasRoomAt, type Faces } from './rolled';
 
 /** Which joint another is like, by its number, and the motion that lays that one on it. */
 export interface Likeness {
@@ -81,16 +82,17 @@ export function fitsThere(
   motion: Motion,
   { hollow }: Joint,
   faces: Faces,
-  { radius, tolerance }: Rolling,
+  rolling: Rolling,
 ): boolean {
   const side = hollow ? 1 : -1;
   return centres.every((before, i) => {
     const centre = moved(motion, before);
-    if (!hasRoomAt(centre, faces, radius, tolerance)) return false;
+    if (!hasRoomAt(centre, faces, rolling)) return false;
     if (i % EVERY) return true;
+    const radius = rolling.ball.at(centre);
     return [faces.left, faces.right].every((face) => {
       const foot = footOf(face, centre, 2 * radius, side);
-      return foot !== undefined && Math.abs(foot.far - side * radius) < tolerance;
+      return foot !== undefined && Math.abs(foot.far - side * radius) < rolling.tolerance;
     });
   });
 }

@@ -12,6 +12,7 @@ import { sizeAbout as sweptSize, type SweptBody } from '../sweep/body';
 import type { TurnedBody } from '../turn/body';
 import type { Combination, Operation } from './kernel';
 import type { Hollowing } from './hollowing';
+import type { Growth } from './ball-size';
 import type { Resting } from './rolled';
 import type { Shape } from './shape';
 
@@ -79,8 +80,10 @@ export interface ReshapedBody extends Made {
 
 /** How joints are rounded. */
 export interface Welding {
-  /** Of the ball that is rolled along them, mm. */
+  /** Of the ball that is rolled along them, mm: everywhere, or where a joint begins. */
   readonly radius: number;
+  /** How it grows from there. */
+  readonly growth?: Growth;
   readonly where: 'hollows' | 'ridges' | 'all';
   /** Whether its face goes straight from where the ball touches one body to where it touches the other. */
   readonly flat: boolean;
@@ -97,8 +100,8 @@ export interface WeldedBody extends Made {
   readonly leaves: readonly Placed[];
   /** What is laid on, less what is taken off, mm³, and by how much that may be off; once it is measured. */
   laid(): { readonly volume: number; readonly within: number };
-  /** Where a ball rests in a joint that is rounded; undefined before the joints are found. */
-  resting(): Resting | undefined;
+  /** Where a ball rests in a joint that is rounded; where it grows, where it begins and where it ends. None before the joints are found. */
+  resting(): readonly Resting[];
 }
 
 /** A body of any kind with room all round it. */

@@ -1,7 +1,10 @@
 /** A ball rolled along a joint: where it goes, and where it touches both faces. */
+import { root } from '../geometry/numeric';
 import type { Steps } from '../geometry/steps';
 import { add, cross, distance, dot, norm, scale, sub, unit, type Vec3 } from '../geometry/vector';
-import { footOf, type Foot, type Surface } from '../mesh/foot';
+import { footOf, type Surface } from '../mesh/foot';
+import type { BallSize } from './ball-size';
+import { angleOf, FLAT, isOnEdge, lagsBetween, wayOn, type Rolled, type Rolling, type Side } from './ball';
 import type { Joint, JointEdge } from './joints';
 
 /** Faces that a ball rolls on: those of both bodies, and all there are. */
@@ -15,31 +18,8 @@ export interface Faces {
 export class Unrolled {
   constructor(
     readonly place: Vec3,
-    readonly why: 'open' | 'flat' | 'room',
+    readonly why: 'open' | 'flat' | 'room' | 'steep',
   ) {}
-}
-
-/** The ball at a place of the joint: its centre, where it touches, and the nearest place of the joint's line. */
-export interface Rolled {
-  readonly centre: Vec3;
-  readonly touches: readonly [left: Foot, right: Foot];
-  readonly at: Vec3;
-  /** Which of its edges that is on, and how far along it, mm. */
-  readonly edge: number;
-  readonly s: number;
-}
-
-/** How a ball is rolled: lengths in mm. */
-export interface Rolling {
-  readonly radius: number;
-  /** Chord tolerance. */
-  readonly tolerance: number;
-  /** How far the strip reaches into the bodies, so that nothing of it lies flush with them. */
-  readonly push: number;
-  /** Whether what is left by it goes straight from touch to touch. */
-  readonly flat: boolean;
-  /** So many times as many places as the tolerance asks for. */
-  readonly finer?: number;
 }
 
 /** Whether a joint takes a ball of that radius; undefined where it does. */
@@ -56,17 +36,18 @@ export function* rolledAlong(
 ): Steps<readonly Rolled[] | Unrolled> {
   if (!joint.closed) return new Unrolled(joint.edges[0]!.from, 'open');
   const line = lineOf(joint);
-  const start = startOn(line, rolling.radius);
+  const start = startOn(line, rolling.ball.most);
   if (start instanceof Unrolled) return start;
-  const high = joint.hollow ? rolling.radius : -rolling.radius;
-  const first = rolledIn(start.centre(high), start.along, faces, high, rolling.tolerance);
+  const side = joint.hollow ? 1 : -1;
+  const guess = start.centre(side * rolling.ball.at(start.at));
+  const first = rolledIn(guess, start.along, faces, side, rolling);
   if (!first) return new Unrolled(start.at, 'room');
   return yield* rolledFrom(
     { ...first, ...nearestAlong(line, first.centre, start.edge) },
     start.along,
     line,
     faces,
-    high,
+    side,
     rolling,
   );
 }
@@ -78,35 +59,35 @@ interface Line {
   readonly length: number;
   /** Places along it, mm, at which the faces of one body meet in an edge. */
   readonly corners: readonly number[];
+  /** Ways along it at both ends of each edge; those of two edges are the same where they do not meet at a corner. */
+  readonly ways: readonly (readonly [from: Vec3, to: Vec3])[];
   /** How far it turns in all, rad. */
   readonly turning: number;
 }
 
 /** Normals that turn by more than this from one edge to the next do so at a corner, rad. */
 const CORNER = 0.35;
-/** Sine of the angle between two faces that hardly meet. */
-const FLAT = 0.02;
-
-/** The angle between two vectors, rad. */
-export const angleOf = (a: Vec3, b: Vec3): number => Math.atan2(norm(cross(a, b)), dot(a, b));
-
 function lineOf({ edges: all }: Joint): Line {
   const edges = all.filter(({ from, to }) => distance(from, to) > 0);
   const ends: number[] = [];
   const corners: number[] = [];
   let [length, turning] = [0, 0];
+  const own = edges.map(({ from, to }) => unit(sub(to, from)));
+  const ways = own.map((way): [Vec3, Vec3] => [way, way]);
   edges.forEach((edge, i) => {
     length += distance(edge.from, edge.to);
     ends.push(length);
-    const next = edges[(i + 1) % edges.length]!;
-    turning += angleOf(sub(edge.to, edge.from), sub(next.to, next.from));
+    const after = (i + 1) % edges.length;
+    const next = edges[after]!;
+    turning += angleOf(own[i]!, own[after]!);
     if (
       angleOf(edge.left.end, next.left.start) > CORNER ||
       angleOf(edge.right.end, next.right.start) > CORNER
     )
       corners.push(length);
+    else ways[i]![1] = ways[after]![0] = unit(add(own[i]!, own[after]!));
   });
-  return { edges, ends, length, corners, turning };
+  return { edges, ends, length, corners, ways, turning };
 }
 
 /** How far apart two places of a closed line are along it. */
@@ -123,14 +104,18 @@ function startOn(line: Line, radius: number) {
     Math.min(2 * radius, ...corners.map((corner) => apartOn(line, corner, middle(i))));
   let edge = 0;
   for (let i = 1; i < edges.length; i++) if (room(i) > room(edge)) edge = i;
-  const { from, to, left, right } = edges[edge]!;
+  const start = startAt(edges[edge]!);
+  return start instanceof Unrolled ? start : { ...start, edge };
+}
+
+/** The middle of an edge, and where a ball rests there on the planes of both faces. */
+function startAt({ from, to, left, right }: JointEdge) {
   const [l, r] = [unit(add(left.start, left.end)), unit(add(right.start, right.end))];
   const at = scale(add(from, to), 1 / 2);
   const way = cross(l, r);
   if (norm(way) < FLAT) return new Unrolled(at, 'flat');
   return {
     at,
-    edge,
     along: scale(unit(way), dot(way, sub(to, from)) < 0 ? -1 : 1),
     centre: (high: number) => add(at, scale(add(l, r), high / (1 + dot(l, r)))),
   };
@@ -142,9 +127,9 @@ export interface Resting {
   readonly by: Vec3;
 }
 
-/** Where a ball rests in a joint, as far from its corners as can be; undefined where its faces hardly meet. */
-export function restingIn(joint: Joint): Resting | undefined {
-  const start = startOn(lineOf(joint), Infinity);
+/** Where a ball rests in a joint: at one of its edges, or as far from its corners as can be; undefined where its faces hardly meet. */
+export function restingIn(joint: Joint, edge?: JointEdge): Resting | undefined {
+  const start = edge ? startAt(edge) : startOn(lineOf(joint), Infinity);
   if (start instanceof Unrolled) return undefined;
   return { at: start.at, by: sub(start.centre(joint.hollow ? 1 : -1), start.at) };
 }
@@ -153,7 +138,8 @@ export function restingIn(joint: Joint): Resting | undefined {
 const AHEAD = 40;
 
 /** The nearest place of the line to a centre, about the one before. */
-function nearestAlong({ edges, ends }: Line, centre: Vec3, about: number) {
+function nearestAlong(line: Line, centre: Vec3, about: number) {
+  const { edges } = line;
   const n = edges.length;
   let best = { at: centre, edge: about, s: 0 };
   let least = Infinity;
@@ -162,11 +148,39 @@ function nearestAlong({ edges, ends }: Line, centre: Vec3, about: number) {
     const { from, to } = edges[edge]!;
     const way = sub(to, from);
     const t = Math.min(1, Math.max(0, dot(sub(centre, from), way) / dot(way, way)));
-    const at = add(from, scale(way, t));
-    const far = distance(at, centre);
+    const one = placeAt(line, edge, t);
+    const far = distance(one.at, centre);
     if (far >= least) continue;
     least = far;
-    best = { at, edge, s: ends[edge]! - (1 - t) * norm(way) };
+    best = one;
+  }
+  return besideEnds(line, centre, best.edge) ?? best;
+}
+
+const placeAt = ({ edges, ends }: Line, edge: number, t: number) => {
+  const { from, to } = edges[edge]!;
+  const way = sub(to, from);
+  return { at: add(from, scale(way, t)), edge, s: ends[edge]! - (1 - t) * norm(way) };
+};
+
+/**
+ * The place, on an edge or its neighbours, at which a centre stands square to the line as it would be without the ends of its
+ * edges: nearest to a centre farther out than the line is round, ends would be time and again. Undefined about a corner.
+ */
+function besideEnds(line: Line, centre: Vec3, about: number) {
+  const { edges, ways } = line;
+  const n = edges.length;
+  let best: ReturnType<typeof placeAt> | undefined;
+  for (const edge of new Set([about, (about + n - 1) % n, (about + 1) % n])) {
+    const { from, to } = edges[edge]!;
+    const square = (t: number) =>
+      dot(
+        sub(centre, add(scale(from, 1 - t), scale(to, t))),
+        add(scale(ways[edge]![0], 1 - t), scale(ways[edge]![1], t)),
+      );
+    if (!(square(0) >= 0 && square(1) <= 0)) continue;
+    const one = placeAt(line, edge, root(square, 0, 1));
+    if (!best || distance(one.at, centre) < distance(best.at, centre)) best = one;
   }
   return best;
 }
@@ -179,19 +193,29 @@ const MOST = 4000;
 const LEAST = 1 / 100;
 const LARGEST = 1 / 2;
 
+/** A ball that grows by more than this part of its way leaves hardly anything: at the whole of it, nothing. */
+const STEEP = 0.6;
+/** What a ball leaves that grows goes on by this part of the way of its centre at least, lest it fold; where it turns about an edge, it stands still. */
+const LAG = 0.05;
+const LAG_BY_CORNER = -0.02;
+const isSteep = ({ centre }: Rolled, on: Vec3, ball: BallSize): boolean =>
+  Math.abs(dot(ball.rate(centre), on)) > STEEP;
+
 /** On along the line on which the centre is equally far from both faces, until it comes round. */
 function* rolledFrom(
   first: Rolled,
   along: Vec3,
   line: Line,
   faces: Faces,
-  high: number,
-  { radius, tolerance, finer = 1 }: Rolling,
+  side: Side,
+  rolling: Rolling,
 ): Steps<readonly Rolled[] | Unrolled> {
+  const { ball, tolerance, finer = 1 } = rolling;
+  const grows = ball.least < ball.most;
   // Of a round that long the chord height is kept, too.
   const round = line.length / Math.max(line.turning, 0.5);
-  const most = Math.min(TURN, Math.sqrt((4 * tolerance) / (round + radius))) / finer;
-  const [least, largest] = [(LEAST * radius) / finer, (LARGEST * radius) / finer];
+  const most = Math.min(TURN, Math.sqrt((4 * tolerance) / (round + ball.most))) / finer;
+  const [least, largest] = [(LEAST * ball.least) / finer, (LARGEST * ball.least) / finer];
   const rolled: Rolled[] = [first];
   let [here, way, step, gone] = [first, along, largest, 0];
   for (;;) {
@@ -205,9 +229,9 @@ function* rolledFrom(
       distance(first.centre, here.centre) < 2 * step
     )
       break;
-    const found = rolledIn(add(here.centre, scale(way, step)), way, faces, high, tolerance);
+    const found = rolledIn(add(here.centre, scale(way, step)), way, faces, side, rolling);
     const next = found && { ...found, ...nearestAlong(line, found.centre, here.edge) };
-    const on = next && wayOn(next, way);
+    const on = next && wayOn(next, side, ball, way);
     const turn =
       next && on
         ? Math.max(
@@ -221,26 +245,17 @@ function* rolledFrom(
       continue;
     }
     if (!next || !on || turn > 1) return new Unrolled(here.at, 'room');
-    if (!hasRoom(next, line, faces, radius, tolerance)) return new Unrolled(next.at, 'room');
+    if (!hasRoom(next, line, faces, rolling)) return new Unrolled(next.at, 'room');
+    const lag = isByCorner(next, line, ball) ? LAG_BY_CORNER : LAG;
+    if (grows && (isSteep(next, on, ball) || lagsBetween(here, next, on, lag, side, rolling)))
+      return new Unrolled(next.at, 'steep');
     gone += ((next.s - here.s + 1.5 * line.length) % line.length) - line.length / 2;
     rolled.push(next);
     [here, way] = [next, on];
     if (turn < 0.6 * allowed) step = Math.min(largest, 1.4 * step);
   }
-  return hasRoom(first, line, faces, radius, tolerance) ? rolled : new Unrolled(first.at, 'room');
+  return hasRoom(first, line, faces, rolling) ? rolled : new Unrolled(first.at, 'room');
 }
-
-/** The way on of a centre: square to the ways from where it touches. */
-function wayOn({ touches: [left, right] }: Rolled, before: Vec3): Vec3 | undefined {
-  const way = cross(left.way, right.way);
-  if (norm(way) < FLAT) return undefined;
-  return scale(unit(way), dot(way, before) < 0 ? -1 : 1);
-}
-
-/** Cosine of how far the way to a touch may lean from the normal: more is the edge of a face. */
-const LEANS = 0.99;
-/** Whether what is touched is the edge of a face. */
-export const isOnEdge = ({ way, normal }: Foot): boolean => dot(way, normal) < LEANS;
 
 /** A ball that comes by this part of the radius nearer to anything has no room. */
 const ROOM = 0.02;
@@ -248,44 +263,42 @@ const ROOM = 0.02;
 const BY_CORNER = 2;
 
 /** Whether it touches both faces where they are faces, and nothing else. */
-function hasRoom(
-  { centre, touches, s }: Rolled,
-  line: Line,
-  faces: Faces,
-  radius: number,
-  tolerance: number,
-): boolean {
-  const atCorner = line.corners.some((corner) => apartOn(line, corner, s) < BY_CORNER * radius);
-  return (atCorner || !touches.some(isOnEdge)) && hasRoomAt(centre, faces, radius, tolerance);
+function hasRoom(one: Rolled, line: Line, faces: Faces, rolling: Rolling): boolean {
+  return (
+    (isByCorner(one, line, rolling.ball) || !one.touches.some(isOnEdge)) &&
+    hasRoomAt(one.centre, faces, rolling)
+  );
 }
 
+const isByCorner = ({ centre, s }: Rolled, line: Line, ball: BallSize): boolean =>
+  line.corners.some((corner) => apartOn(line, corner, s) < BY_CORNER * ball.at(centre));
+
 /** Whether nothing comes into a ball there. */
-export const hasRoomAt = (centre: Vec3, { whole }: Faces, radius: number, tolerance: number): boolean =>
-  !footOf(whole, centre, radius * (1 - ROOM) - tolerance);
+export const hasRoomAt = (centre: Vec3, { whole }: Faces, { ball, tolerance }: Rolling): boolean =>
+  !footOf(whole, centre, ball.at(centre) * (1 - ROOM) - tolerance);
 
 const NEWTON = 12;
 /** A centre that stands right within this part of the tolerance is good enough; within this part of the radius it is right. */
 const NEAR = 0.5;
 const CLOSE = 2e-5;
 
-/** The ball whose centre lies in a plane about a guess, at a distance from both faces: outside where that is more than 0. */
+/** The ball whose centre lies in a plane about a guess and that touches both faces, from outside or from inside. */
 function rolledIn(
   guess: Vec3,
   along: Vec3,
   faces: Faces,
-  high: number,
-  tolerance: number,
+  side: Side,
+  { ball, tolerance }: Rolling,
 ): Pick<Rolled, 'centre' | 'touches'> | undefined {
-  const radius = Math.abs(high);
-  const side = high > 0 ? 1 : -1;
   let centre = guess;
   let best: Pick<Rolled, 'centre' | 'touches'> | undefined;
   let least = NEAR * tolerance;
   for (let step = 0; step < NEWTON; step++) {
+    const radius = ball.at(centre);
     const left = footOf(faces.left, centre, 2 * radius, side);
     const right = footOf(faces.right, centre, 2 * radius, side);
     if (!left || !right) break;
-    const off: Vec3 = [high - left.far, high - right.far, dot(along, sub(guess, centre))];
+    const off: Vec3 = [side * radius - left.far, side * radius - right.far, dot(along, sub(guess, centre))];
     const worst = Math.max(...off.map(Math.abs));
     // From one triangle to the next distances may jump by a part of the tolerance.
     if (worst < least) {
@@ -293,7 +306,8 @@ function rolledIn(
       best = { centre, touches: [left, right] };
     }
     if (worst < CLOSE * radius) break;
-    const by = solved(left.way, right.way, along, off);
+    const grows = scale(ball.rate(centre), side);
+    const by = solved(sub(left.way, grows), sub(right.way, grows), along, off);
     if (!by) break;
     const far = norm(by);
     centre = add(centre, far > radius ? scale(by, radius / far) : by);

@@ -8,7 +8,8 @@ import { meshMass } from '../mesh/mass';
 import type { Mesh } from '../mesh/mesh';
 import type { Joint } from './joints';
 import type { HullPoint } from './hulls';
-import { angleOf, isOnEdge, rolledAlong, Unrolled, type Faces, type Rolled, type Rolling } from './rolled';
+import { angleOf, arcOf, isOnEdge, type Rolled, type Rolling } from './ball';
+import { rolledAlong, Unrolled, type Faces } from './rolled';
 
 /** What a strip is that reaches nowhere into the bodies. */
 export interface StripFigures {
@@ -37,7 +38,7 @@ export interface Strip {
 export function* rolledStrip(joint: Joint, faces: Faces, rolling: Rolling): Steps<Strip | Unrolled> {
   const rolled = yield* rolledAlong(joint, faces, rolling);
   if (rolled instanceof Unrolled) return rolled;
-  const { rings, arcs, turns } = yield* ringsOf(rolled, faces, rolling);
+  const { rings, arcs, turns } = yield* ringsOf(rolled, joint, faces, rolling);
   const strip = { centres: centresOf(rolled), meshes: [] as Mesh[], hulls: [] as HullPoint[][] };
   for (const { from, many, closed, alone } of lengthsOf(turns)) {
     const mine = Array.from(
@@ -62,7 +63,7 @@ export function* stripFigures(joint: Joint, faces: Faces, rolling: Rolling): Ste
     const how = { ...rolling, push: 0, finer };
     const rolled = yield* rolledAlong(joint, faces, how);
     if (rolled instanceof Unrolled) return rolled;
-    const { rings, arcs } = yield* ringsOf(rolled, faces, how);
+    const { rings, arcs } = yield* ringsOf(rolled, joint, faces, how);
     const areas = { surface: 0, covered: 0 };
     const mesh = lengthMesh(rings, true, how.tolerance, (k, area) => {
       areas[k >= arcs.first && k < arcs.first + arcs.count ? 'surface' : 'covered'] += area;
@@ -90,23 +91,20 @@ export function* stripFigures(joint: Joint, faces: Faces, rolling: Rolling): Ste
 const BETWEEN = 2;
 
 /** Points round the strip at each place, one after another: in the bodies, and along the ball; and where the ball turns. */
-function* ringsOf(
-  rolled: readonly Rolled[],
-  faces: Faces,
-  { radius, tolerance, push, flat, finer = 1 }: Rolling,
-) {
+function* ringsOf(rolled: readonly Rolled[], joint: Joint, faces: Faces, rolling: Rolling) {
+  const { ball, tolerance, push, flat, finer = 1 } = rolling;
   const widest = Math.max(
     ...rolled.map(({ centre, touches: [a, b] }) => angleOf(sub(a.place, centre), sub(b.place, centre))),
   );
   const arcs = flat
     ? 1
-    : finer * Math.max(3, Math.ceil(widest / (2 * Math.acos(Math.max(0.5, 1 - tolerance / 2 / radius)))));
+    : finer * Math.max(3, Math.ceil(widest / (2 * Math.acos(Math.max(0.5, 1 - tolerance / 2 / ball.most)))));
   const between = finer * BETWEEN;
   const into = waysInto(rolled, push);
-  const lift = push > 0 && !flat ? Math.acos(Math.max(0.5, 1 - (ABOVE * tolerance) / radius)) : 0;
   const rings: HullPoint[][] = [];
   for (const [i, one] of rolled.entries()) {
-    rings.push(ringOf(one, into[i]!, faces, { arcs, between, push, lift, flat }));
+    const arc = arcOf(one, arcs, joint.hollow ? 1 : -1, rolling);
+    rings.push(ringOf(one, into[i]!, faces, arc, { between, push, flat }));
     yield;
   }
   // The root, what lies between and the touch pushed in; then the ball's side.
@@ -254,11 +252,6 @@ function waysInto(rolled: readonly Rolled[], push: number): Into[] {
   }));
 }
 
-/**
- * A strip ends so far above the faces, as a part of the tolerance, and goes straight down into them from there: where it came
- * down to nothing, it would fray, since their triangles stand off them by half of that.
- */
-const ABOVE = 0.75;
 /** What touches an edge ends below it by this part of how far strips reach into the bodies. */
 const INSIDE = 0.4;
 const NOWHERE: Vec3 = [0, 0, 0];
@@ -267,36 +260,15 @@ function ringOf(
   { at, centre, touches }: Rolled,
   { root: out, sides }: Into,
   faces: Faces,
-  {
-    arcs,
-    between: many,
-    push,
-    lift,
-    flat,
-  }: {
-    readonly arcs: number;
-    readonly between: number;
-    readonly push: number;
-    readonly lift: number;
-    readonly flat: boolean;
-  },
+  arms: readonly Vec3[],
+  { between: many, push, flat }: { readonly between: number; readonly push: number; readonly flat: boolean },
 ): HullPoint[] {
   const hidden = (place: Vec3): HullPoint => ({ place, normal: out });
-  const [a, b] = touches.map(({ place }) => sub(place, centre)) as [Vec3, Vec3];
-  const angle = angleOf(a, b);
-  const [low, high] = touches.map((foot) => Math.min(isOnEdge(foot) ? 0 : lift, angle / 4) / angle) as [
-    number,
-    number,
-  ];
-  const arc = Array.from({ length: arcs + 1 }, (_x, k): HullPoint => {
-    const t = low + ((1 - low - high) * k) / arcs;
-    const arm = add(
-      scale(a, Math.sin((1 - t) * angle) / Math.sin(angle)),
-      scale(b, Math.sin(t * angle) / Math.sin(angle)),
-    );
-    const end = k === 0 ? 0 : k === arcs ? 1 : undefined;
+  const half = unit(add(sub(touches[0].place, centre), sub(touches[1].place, centre)));
+  const arc = arms.map((arm, k): HullPoint => {
+    const end = k === 0 ? 0 : k === arms.length - 1 ? 1 : undefined;
     const deep = end !== undefined && isOnEdge(touches[end]!) ? scale(sides[end]!, INSIDE * push) : NOWHERE;
-    return { place: add(add(centre, arm), deep), normal: scale(flat ? unit(add(a, b)) : unit(arm), -1) };
+    return { place: add(add(centre, arm), deep), normal: scale(flat ? half : unit(arm), -1) };
   });
   const [left, right] = touches.map((foot, side): HullPoint[] => {
     const surface = side ? faces.right : faces.left;

@@ -18,6 +18,8 @@ import {
   type Welding,
 } from './body';
 import { fitsThere, likenesses } from './alike';
+import type { Rolling } from './ball';
+import { endsOf, evenBall, growingBall } from './ball-size';
 import { withoutSpecks } from '../mesh/specks';
 import { cleanly } from './cleanly';
 import { inWords, solidOf } from './combined';
@@ -25,7 +27,7 @@ import { hullMeshes } from './hulls';
 import { jointsOf, type Joint } from './joints';
 import { combine, type Combination } from './kernel';
 import { madeBody, type Measured } from './made';
-import { restingIn, rollingFails, Unrolled, type Faces, type Resting, type Rolling } from './rolled';
+import { restingIn, rollingFails, Unrolled, type Faces, type Resting } from './rolled';
 import { rolledStrip, stripFigures } from './strip';
 
 /** What is rounded is as fine as this part of the radius at least, and the strips reach so many times that into it. */
@@ -101,14 +103,14 @@ async function measuredWith(
   const masses: Mass[] = [of.mass];
   const strips = await alongEach(
     site,
-    (joint, faces) => givingWay(stripFigures(joint, faces, site.rolling), poll),
+    (joint, faces, rolling) => givingWay(stripFigures(joint, faces, rolling), poll),
     (strip, motion) => ({ ...strip, mass: mappedMass(strip.mass, motion) }),
     poll,
   );
   strips.forEach((strip, i) => {
     masses.push(site.joints[i]!.hollow ? strip.mass : scaledMass(strip.mass, -1));
     surface += strip.surface - strip.covered;
-    within += strip.within + (OFF * strip.mass.volume * site.rolling.tolerance) / welding.radius;
+    within += strip.within + (OFF * strip.mass.volume * site.fine) / leastRadius(welding);
   });
   const mass = addMass(masses);
   return {
@@ -118,7 +120,7 @@ async function measuredWith(
     extent: boxOf(made),
     within: {
       volume: off.volume + within,
-      surface: off.surface + (OFF * Math.abs(surface - of.surface) * site.rolling.tolerance) / welding.radius,
+      surface: off.surface + (OFF * Math.abs(surface - of.surface) * site.fine) / leastRadius(welding),
       extent: 2 * made.tolerance,
     },
     parts: made.parts,
@@ -146,32 +148,45 @@ async function jointsAt(
   trusted: boolean,
   part = FINE,
 ) {
-  const { radius, where, flat, between } = welding;
-  const fine = Math.min(tolerance, radius * part);
+  const { radius, growth, where, flat, between } = welding;
+  const least = leastRadius(welding);
+  const fine = Math.min(tolerance, least * part);
   const made = await solidOf(of, fine, poll, trusted);
   if (!made.groups) throw new Complaint(ALONE, 'body');
   const whole: Grouped & typeof made = { ...made, groups: made.groups };
   const all = await givingWay(jointsOf(whole), poll);
   if (!FOUND.has(of)) FOUND.set(of, all);
-  const joints = all.filter((joint) => joint.length > SHORT * radius && isMeant(joint, welding));
+  const joints = all.filter((joint) => joint.length > SHORT * least && isMeant(joint, welding));
   if (!joints.length)
     throw between
       ? new Complaint(NOT_THERE, 'at')
       : new Complaint(where === 'ridges' ? NO_RIDGE : NO_HOLLOW, 'body');
-  const rolling: Rolling = { radius, flat, tolerance: fine, push: PUSH * fine };
   const alike = await givingWay(likenesses(joints, leavesOf(of), fine), poll);
-  return { whole, joints, alike, facesFor: facesOf(whole), rolling };
+  /** How a ball is rolled along a joint; one that is a part of the size that is wanted, where it is to be tried. */
+  const rollingAlong = (joint: Joint, share = 1): Rolling => {
+    const ball = growth
+      ? growingBall(joint, share * radius, { ...growth, to: share * growth.to })
+      : evenBall(share * radius);
+    if (!ball) throw new Complaint(levelAt(joint), 'grows');
+    return { ball, flat, tolerance: fine, push: PUSH * fine };
+  };
+  return { whole, joints, alike, facesFor: facesOf(whole), rollingAlong, fine };
 }
+
+/** The radius where it is least, mm. */
+const leastRadius = ({ radius, growth }: Welding): number => Math.min(radius, growth?.to ?? radius);
 
 /** Joints of bodies as they were found first, so that what is shown at them stays where it is while the radius changes. */
 const FOUND = new WeakMap<Body, readonly Joint[]>();
 
-/** Where a ball rests in the longest of the joints that are to be rounded; undefined before they are found. */
-function restingAt(of: Body, welding: Welding): Resting | undefined {
+/** Where a ball rests in the longest of the joints that are to be rounded, at both its ends where it grows; none before they are found. */
+function restingAt(of: Body, welding: Welding): Resting[] {
   const [longest] = (FOUND.get(of) ?? [])
     .filter((joint) => isMeant(joint, welding))
     .toSorted((a, b) => b.length - a.length);
-  return longest && restingIn(longest);
+  if (!longest) return [];
+  const at = welding.growth ? endsOf(longest, welding.growth) : [undefined];
+  return at.flatMap((edge) => restingIn(longest, edge) ?? []);
 }
 
 /** Whether a joint is one of those that are to be rounded. */
@@ -187,8 +202,8 @@ function isBetween({ bodies: [left, right] }: Joint, between: Welding['between']
 
 /** What is made along each joint; where one is like another, what was made there is moved to it. @throws Complaint where a ball has no room */
 async function alongEach<T extends { readonly centres: readonly Vec3[] }>(
-  { joints, alike, facesFor, rolling }: Site,
-  make: (joint: Joint, faces: Faces) => Promise<T | Unrolled>,
+  { joints, alike, facesFor, rollingAlong }: Site,
+  make: (joint: Joint, faces: Faces, rolling: Rolling) => Promise<T | Unrolled>,
   movedBy: (made: T, motion: Motion) => T,
   poll: Poll,
 ): Promise<T[]> {
@@ -196,13 +211,15 @@ async function alongEach<T extends { readonly centres: readonly Vec3[] }>(
   for (const [i, joint] of joints.entries()) {
     await poll(0.3 + (0.4 * i) / joints.length);
     const faces = await facesFor(joint, poll);
+    const rolling = rollingAlong(joint);
     const like = alike[i];
     if (like && fitsThere(found[like.of]!.centres, like.motion, joint, faces, rolling)) {
       found.push(movedBy(found[like.of]!, like.motion));
       continue;
     }
-    const made = await make(joint, faces);
-    if (made instanceof Unrolled) throw await complaintOf(made, joint, faces, rolling, poll);
+    const made = await make(joint, faces, rolling);
+    if (made instanceof Unrolled)
+      throw await complaintOf(made, joint, faces, (share) => rollingAlong(joint, share), poll);
     found.push(made);
   }
   return found;
@@ -214,11 +231,11 @@ function stripsAlong(site: Site, number: number, poll: Poll) {
     ...mesh,
     groups: [{ of: number, first: 0, count: mesh.triangles.length / 3 }],
   });
-  const { tolerance } = site.rolling;
+  const tolerance = site.fine;
   return alongEach(
     site,
-    async (joint, faces) => {
-      const strip = await givingWay(rolledStrip(joint, faces, site.rolling), poll);
+    async (joint, faces, rolling) => {
+      const strip = await givingWay(rolledStrip(joint, faces, rolling), poll);
       if (strip instanceof Unrolled) return strip;
       const pieces = [...strip.meshes, ...(await hullMeshes(strip.hulls, tolerance))].map(grouped);
       const whole =
@@ -244,7 +261,7 @@ async function welded(
   trusted: boolean,
 ): Promise<Combination> {
   const site = await jointsAt(of, welding, tolerance, poll, trusted);
-  const { whole, joints, rolling } = site;
+  const { whole, joints, fine } = site;
   const strips = await stripsAlong(site, number, poll);
   const laid = (hollow: boolean) =>
     strips.filter((_one, i) => joints[i]!.hollow === hollow).map(({ meshes }) => meshes);
@@ -253,11 +270,10 @@ async function welded(
     for (const operation of ['add', 'subtract'] as const) {
       const mine = laid(operation === 'add');
       await poll(0.7);
-      if (mine.length)
-        now = (await combine(operation, [[now], ...mine], rolling.tolerance, () => poll(0.7))) ?? now;
+      if (mine.length) now = (await combine(operation, [[now], ...mine], fine, () => poll(0.7))) ?? now;
     }
     // There was a joint, so that one of the two was done. Specks that rounding left are no part of it.
-    const clean = withoutSpecks(now as Combination, SPECK * rolling.tolerance);
+    const clean = withoutSpecks(now as Combination, SPECK * fine);
     return { ...clean, ...(clean !== now && { skins: 0 }), mended: whole.mended };
   });
 }
@@ -297,16 +313,26 @@ const EVERY = -1;
 /** Trials by which the largest radius is found that a joint takes. */
 const TRIALS = 9;
 
-/** What is to be said of a joint that cannot be rounded. */
+/** Where a joint is, in words. */
+const nearOf = ({ bodies: [a, b] }: Joint, place: Vec3) =>
+  words`where bodies ${a + 1} and ${b + 1} meet near ${mm(place[0])}, ${mm(place[1])}, ${mm(place[2])}`;
+
+/** What is to be said of a joint along which a radius cannot grow. */
+const levelAt = (joint: Joint) =>
+  words`The joint `.concat(
+    nearOf(joint, joint.edges[0]!.from),
+    ' begins and ends at the same place of the axis, so that its radius cannot grow: choose another axis, or let it grow the other way.',
+  );
+
+/** What is to be said of a joint that cannot be rounded; `rollingBy` rolls a ball that is a part of the size that is wanted. */
 async function complaintOf(
   { place, why }: Unrolled,
   joint: Joint,
   faces: Faces,
-  rolling: Rolling,
+  rollingBy: (share: number) => Rolling,
   poll: Poll,
 ): Promise<Complaint> {
-  const [a, b] = joint.bodies;
-  const where = words`where bodies ${a + 1} and ${b + 1} meet near ${mm(place[0])}, ${mm(place[1])}, ${mm(place[2])}`;
+  const where = nearOf(joint, place);
   if (why === 'open')
     return new Complaint(
       words`A third body ends the joint `.concat(where, ': round two of them first, and add the third then.'),
@@ -317,18 +343,20 @@ async function complaintOf(
       words`The faces hardly meet `.concat(where, ': move one body farther into the other.'),
       'body',
     );
-  let [takes, fails] = [0, rolling.radius];
+  let [takes, fails] = [0, 1];
   for (let i = 0; i < TRIALS; i++) {
-    const radius = (takes + fails) / 2;
-    const failed = await givingWay(rollingFails(joint, faces, { ...rolling, radius }), poll);
-    if (failed) fails = radius;
-    else takes = radius;
+    const share = (takes + fails) / 2;
+    if (await givingWay(rollingFails(joint, faces, rollingBy(share)), poll)) fails = share;
+    else takes = share;
   }
+  const { least, most } = rollingBy(takes || 1).ball;
+  const upTo = least < most ? words`from ${mm(least)} to ${mm(most)}` : words`up to ${mm(most)}`;
+  const what = why === 'steep' ? 'The radius grows too fast ' : 'A ball of this radius has no room ';
   return new Complaint(
-    words`A ball of this radius has no room `.concat(
+    words`${what}`.concat(
       where,
-      takes > 0 ? words`: up to ${mm(takes)} it can be rolled along there.` : [': this joint takes none.'],
+      takes > 0 ? words`: `.concat(upTo, ' it can be rolled along there.') : [': this joint takes none.'],
     ),
-    'radius',
+    why === 'steep' ? 'end' : 'radius',
   );
 }

@@ -9,7 +9,12 @@ import { allOf } from './combining';
 import type { SetOf } from '../../kind/value';
 import { Complaint } from '../../measure/words';
 import { anyBodyFigures } from '../../kind/body-figures';
-import { checkSolid } from './on-axis';
+import { PLACING, PLACING_DEFAULTS, placedAt } from '../paths/placing';
+import { axisIn, checkSolid, ON_AXIS_INPUTS } from './on-axis';
+
+/** The axis along which, or away from which, the radius grows: nothing turns about it. */
+const { startAngle: _angle, ...AXIS } = PLACING;
+const { startAngle: _atAngle, ...AXIS_DEFAULTS } = PLACING_DEFAULTS;
 
 /** Joints of a combination rounded or bevelled, as a weld or a casting has them: by a ball rolled along both faces. */
 export const weld = bodyKind({
@@ -34,14 +39,26 @@ export const weld = bodyKind({
     body: { takes: 'body' },
     at: { takes: 'body', sets: true, optional: true, beside: true },
     to: { takes: 'body', sets: true, optional: true, beside: true },
+    ...ON_AXIS_INPUTS,
   },
   schema: z.object({
     radius: length({ above: 0 }),
     where: choice('hollows', 'ridges', 'all'),
     face: choice('round', 'flat'),
+    grows: choice('not', 'along', 'away'),
+    end: length({ above: 0 }),
+    ...AXIS,
   }),
-  defaults: { radius: '2 mm', where: 'hollows', face: 'round' },
-  evaluate({ radius, where, face }, { body, at, to }) {
+  defaults: {
+    radius: '2 mm',
+    where: 'hollows',
+    face: 'round',
+    grows: 'not',
+    end: '4 mm',
+    ...AXIS_DEFAULTS,
+  },
+  evaluate(figures, { body, at, to, place }) {
+    const { radius, where, face, grows, end } = figures;
     const leaves = (part: Body | SetOf<Body>, slot: string) => {
       const found = leavesFrom(body, allOf([part]));
       if (found.size) return found;
@@ -51,15 +68,28 @@ export const weld = bodyKind({
       );
     };
     const between = at && ([leaves(at, 'at'), to && leaves(to, 'to')] as const);
-    return weldedBody(body, { radius, where, flat: face === 'flat', ...(between && { between }) });
+    const growth = grows !== 'not' && {
+      to: end,
+      axis: placedAt(figures, axisIn(place)),
+      away: grows === 'away',
+    };
+    return weldedBody(body, {
+      radius,
+      where,
+      flat: face === 'flat',
+      ...(growth && { growth }),
+      ...(between && { between }),
+    });
   },
   marks(body: WeldedBody, _set, _filled, resolved) {
-    const resting = body.resting();
-    const radius = resolved.radius?.value;
-    if (!resting || radius === undefined) return [];
-    const { at, by } = resting;
-    const middle = add(at, scale(by, radius));
-    return [{ ...ledAlong('radius', 'Middle of the ball', middle, unit(by), 1 / norm(by)), late: radius }];
+    return body.resting().flatMap(({ at, by }, i) => {
+      const field = i ? 'end' : 'radius';
+      const radius = resolved[field]?.value;
+      if (radius === undefined) return [];
+      const middle = add(at, scale(by, radius));
+      const name = i ? 'Middle of the ball at the end' : 'Middle of the ball';
+      return [{ ...ledAlong(field, name, middle, unit(by), 1 / norm(by)), late: radius }];
+    });
   },
   figures(body: WeldedBody) {
     const { volume, within } = body.laid();

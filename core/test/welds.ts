@@ -1,0 +1,61 @@
+/** Bodies whose joints are rounded, and looks at what is laid along them. */
+import { expect } from 'chai';
+import { addStep, setInput, stepOf } from '../src/design/edit';
+import { createCache, evaluate } from '../src/design/evaluate';
+import { emptyDesign, type Design } from '../src/design/schema';
+import type { Vec3 } from '../src/geometry/vector';
+import { inspectMesh } from '../src/mesh/closed';
+import { meshCrossing } from '../src/mesh/crossing';
+import type { WeldedBody } from '../src/solid/body';
+import type { Combination } from '../src/solid/kernel';
+
+export const go = async () => {};
+export type Made = readonly [kind: string, set: Record<string, string>];
+
+export const PLATE: Made = ['block', { width: '60 mm', depth: '60 mm', height: '10 mm' }];
+export const PIN: Made = ['cylinder', { diameter: '20 mm', height: '30 mm' }];
+
+/** Bodies put together, and their joints rounded. */
+export function weldDesign(made: readonly Made[], set: Record<string, string>, operation = 'add'): Design {
+  const design = emptyDesign('Welded');
+  const ids = made.map(([kind, figures]) => addStep(design, kind, design.steps.length, figures));
+  addStep(design, operation, design.steps.length);
+  stepOf(design, operation).from =
+    operation === 'subtract' ? { body: ids[0]!, taken: ids.slice(1) } : { bodies: ids };
+  addStep(design, 'weld', design.steps.length, set);
+  setInput(design, 'weld', 'body', operation);
+  return design;
+}
+
+export async function welded(...given: Parameters<typeof weldDesign>) {
+  const { steps } = await evaluate(weldDesign(...given), createCache());
+  const { value, figures, complaints } = steps.at(-1)!;
+  if (!value) throw new Error(JSON.stringify(complaints));
+  const figure = (name: string) => figures.find((one) => one.name === name)!;
+  return { body: value as WeldedBody, figure };
+}
+
+/** It is one closed solid; and the places of what was laid along its joints. */
+export async function stripOf(
+  body: WeldedBody,
+  tolerance: number,
+  euler = 2,
+): Promise<{ made: Combination; places: Vec3[] }> {
+  const made = await body.solid(tolerance, go);
+  expect(inspectMesh(made)).deep.include({ openEdges: 0, degenerate: 0, euler });
+  expect([made.parts, made.skins]).deep.equal([1, 0]);
+  expect(await meshCrossing(made, go)).equal(undefined);
+  const places: Vec3[] = [];
+  for (const { of, first, count } of made.groups)
+    if (of === body.leaves.length - 1)
+      for (let i = 3 * first; i < 3 * (first + count); i++)
+        places.push([
+          ...made.positions.slice(3 * made.triangles[i]!, 3 * made.triangles[i]! + 3),
+        ] as unknown as Vec3);
+  expect(places.length).greaterThan(100);
+  return { made, places };
+}
+
+/** What a ball of radius r leaves beside a corner, turned about an axis at a distance R from the corner, on its far side. */
+export const turnedCorner = (R: number, r: number): number =>
+  2 * Math.PI * (r * r * (R + r / 2) - ((Math.PI * r * r) / 4) * (R + r - (4 * r) / (3 * Math.PI)));
