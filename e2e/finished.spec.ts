@@ -129,6 +129,34 @@ test('a pin is set into a block with room round it', async ({ page }) => {
   await expect(finding(page, 'parts')).toHaveAttribute('data-level', 'good');
 });
 
+test('the radius of a joint grows from one place to another', async ({ page }) => {
+  await fresh(page, 'block', 'cylinder', 'add', 'weld');
+  for (const [cell, text] of [
+    ['block.width', '60 mm'],
+    ['block.depth', '60 mm'],
+    ['cylinder.height', '40 mm'],
+    ['weld.radius', '2 mm'],
+  ] as const)
+    await field(page, cell).fill(text);
+  const volume = async () =>
+    Number((await settledResult(page, 'volume')).split('mm³')[0]!.replaceAll(/[^\d.]/g, ''));
+  const even = await volume();
+  await page.locator('[data-step=weld]').hover();
+  await page.locator('[data-step=weld]').getByRole('button', { name: 'More figures' }).click();
+  await choose(page, 'weld', /whether it grows/, 'growing up an axis');
+  // A round that lies square to the axis has no end there: said where it was chosen.
+  await expect(page.locator('[data-step=weld]')).toContainText(
+    'begins and ends at the same place of the axis',
+  );
+  await field(page, 'weld.axisX').fill('1');
+  await field(page, 'weld.axisZ').fill('0');
+  await field(page, 'weld.end').fill('5 mm');
+  await expect(page.locator('[data-step=weld]')).toContainText('growing to');
+  // A corner of 2 mm round the pin is more than 50 mm³, one of 5 mm six times as much.
+  await expect.poll(volume).toBeGreaterThan(even + 50);
+  await expect(page.locator('[data-point=end]')).toBeVisible();
+});
+
 test('the radius of a joint is led by hand, and its grip stays in the hand', async ({ page }) => {
   await fresh(page, 'block', 'cylinder', 'add', 'weld');
   await field(page, 'block.width').fill('60 mm');

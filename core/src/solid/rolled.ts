@@ -195,11 +195,17 @@ const LARGEST = 1 / 2;
 
 /** A ball that grows by more than this part of its way leaves hardly anything: at the whole of it, nothing. */
 const STEEP = 0.6;
-/** What a ball leaves that grows goes on by this part of the way of its centre at least, lest it fold; where it turns about an edge, it stands still. */
-const LAG = 0.05;
-const LAG_BY_CORNER = -0.02;
 const isSteep = ({ centre }: Rolled, on: Vec3, ball: BallSize): boolean =>
   Math.abs(dot(ball.rate(centre), on)) > STEEP;
+
+/** What a ball leaves that grows goes on by this part of the way of its centre at least, lest it fold; beside a corner it may stand still. */
+const LAG = 0.05;
+const LAG_BY_CORNER = -0.02;
+
+/** Whether what it leaves folds from one place to the next. Where it turns about an edge the strip is made of hulls, that may. */
+const folds = (one: Rolled, next: Rolled, way: Vec3, line: Line, side: Side, rolling: Rolling): boolean =>
+  ![one, next].some(({ touches }) => touches.some(isOnEdge)) &&
+  lagsBetween(one, next, way, isByCorner(next, line, rolling.ball) ? LAG_BY_CORNER : LAG, side, rolling);
 
 /** On along the line on which the centre is equally far from both faces, until it comes round. */
 function* rolledFrom(
@@ -246,8 +252,7 @@ function* rolledFrom(
     }
     if (!next || !on || turn > 1) return new Unrolled(here.at, 'room');
     if (!hasRoom(next, line, faces, rolling)) return new Unrolled(next.at, 'room');
-    const lag = isByCorner(next, line, ball) ? LAG_BY_CORNER : LAG;
-    if (grows && (isSteep(next, on, ball) || lagsBetween(here, next, on, lag, side, rolling)))
+    if (grows && (isSteep(next, on, ball) || folds(here, next, on, line, side, rolling)))
       return new Unrolled(next.at, 'steep');
     gone += ((next.s - here.s + 1.5 * line.length) % line.length) - line.length / 2;
     rolled.push(next);
