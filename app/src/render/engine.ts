@@ -110,9 +110,10 @@ export function makeEngine(
     asked ||= requestAnimationFrame(draw);
   };
 
+  const fitAll = (view: View) => view.fit(stageScene.extent, stageScene.outermost());
   const fitMisfits = () => {
     for (const { view } of views)
-      if (!fitted || view.misfits(stageScene.extent, pulling)) view.fit(stageScene.extent);
+      if (!fitted || view.misfits(stageScene.extent, stageScene.outermost, pulling)) fitAll(view);
     fitted ||= !stageScene.extent.isEmpty();
   };
 
@@ -160,14 +161,14 @@ export function makeEngine(
       }));
       engine.resize();
       for (const { view } of views) {
-        view.fit(stageScene.extent);
+        fitAll(view);
         if (view.name === 'space' && spaceState) view.restore(spaceState);
       }
       fitted = !stageScene.extent.isEmpty() || spaceState !== undefined;
       ask();
     },
     fit() {
-      for (const { view } of views) view.fit(stageScene.extent);
+      for (const { view } of views) fitAll(view);
       const space = engine.view('space');
       if (space) onCamera(space.state());
       ask();
@@ -186,7 +187,7 @@ export function makeEngine(
     },
     frame(low, high) {
       for (const { view } of views) {
-        view.fit(new Box3(new Vector3(...low), new Vector3(...high)), CLOSELY);
+        view.fit(new Box3(new Vector3(...low), new Vector3(...high)), undefined, CLOSELY);
       }
       ask();
     },

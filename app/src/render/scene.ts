@@ -35,6 +35,7 @@ import type { Drawn, Looks } from '../worker/messages';
 import { takeDown } from '../worker/spent';
 import { clipping, hatched, makeCaps } from './caps';
 import { roomLight } from './light';
+import { outermostOf } from './outermost';
 
 /** Layer of what only the view in space shows. */
 export const SPACE_ONLY = 1;
@@ -73,6 +74,8 @@ export interface StageScene {
   face(toEye: Vector3): void;
   /** Extent of all that is shown. */
   readonly extent: Box3;
+  /** Points of it that reach farthest. */
+  outermost(): readonly Vector3[];
   extentOf(step: string): Box3 | undefined;
   readonly pickable: readonly Object3D[];
   dispose(): void;
@@ -185,10 +188,12 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
         wires.add(...[wire, inside].map((material) => new Mesh((body as Mesh).geometry, material)));
   };
 
+  const shownAll = () => (bodies.children.length ? bodies : lines).children;
+  let outermost: readonly Vector3[] | undefined;
   const measure = () => {
     extent.makeEmpty();
-    const shown = bodies.children.length ? bodies : lines;
-    for (const object of shown.children) extent.expandByObject(object);
+    outermost = undefined;
+    for (const object of shownAll()) extent.expandByObject(object);
     if (extent.isEmpty()) return;
     const sphere = extent.getBoundingSphere(new Sphere());
     const r = Math.max(sphere.radius, 1e-6);
@@ -208,6 +213,7 @@ export function makeStageScene(renderer: WebGLRenderer, first: Theme): StageScen
   return {
     scene,
     extent,
+    outermost: () => (outermost ??= outermostOf(shownAll())),
     get pickable() {
       const own = lines.children.filter(({ userData }) => !userData.loose);
       return [...bodies.children, ...own, ...caps.group.children];

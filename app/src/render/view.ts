@@ -67,13 +67,13 @@ export interface View {
   /** Takes the size of its pane, in CSS pixels. */
   resize(width: number, height: number): void;
   /** Sees a box as a whole, with what is left free about it: for dimension lines, unless told otherwise. */
-  fit(extent: Box3, free?: Margin): void;
+  fit(extent: Box3, points?: readonly Vector3[], free?: Margin): void;
   /**
    * Whether what is shown has outgrown the view, or become small in it: by a little where the view is as it was fitted,
    * by much where the reader is pulling something (`loosely`) or has set it, and there only once the part is another one:
    * who looks closely at a place stays there.
    */
-  misfits(extent: Box3, loosely: boolean): boolean;
+  misfits(extent: Box3, points: () => readonly Vector3[], loosely: boolean): boolean;
   /** Brings a place of what is shown before the reader, and near. */
   lookAt(place: Vector3, extent: Box3): void;
   /** Turns (in space) or shifts by steps of the arrow keys; zooms by a factor. */
@@ -143,13 +143,13 @@ export function makeView(
     controls.update();
   };
 
-  /** How far the corners of a box reach in the pane, of what they may: 1 where it is as large as it should be. */
-  const fills = (extent: Box3, free: Margin): number => {
+  /** How far points reach in the pane, of what they may: 1 where they are as far out as they should be. */
+  const fills = (points: readonly Vector3[], free: Margin): number => {
     camera.updateMatrixWorld();
     const filled = (margin: number, size: number) => Math.max(LEAST_FILLED, 1 - (2 * margin) / size);
     const [x, y] = [filled(free.x, width), filled(free.y, height)];
-    return cornersOf(extent).reduce((most, corner) => {
-      const at = corner.project(camera);
+    return points.reduce((most, point) => {
+      const at = point.clone().project(camera);
       return Math.max(most, Math.abs(at.x) / x, Math.abs(at.y) / y);
     }, 0.05);
   };
@@ -170,7 +170,7 @@ export function makeView(
       }
       camera.updateProjectionMatrix();
     },
-    fit(extent, free = FREE) {
+    fit(extent, points = cornersOf(extent), free = FREE) {
       if (extent.isEmpty()) return;
       own = free !== FREE;
       extent.getBoundingSphere(sphere);
@@ -184,7 +184,7 @@ export function makeView(
         look(sphere.center, distance, direction);
         // Nearer what is nearer is larger too: a few times it is brought closer to what is wanted.
         for (let i = 0; i < 4; i++) {
-          distance = Math.max(1.2 * r, distance * fills(extent, free));
+          distance = Math.max(1.2 * r, distance * fills(points, free));
           look(sphere.center, distance, direction);
         }
       } else {
@@ -192,12 +192,12 @@ export function makeView(
         camera.userData.half = r * 1.4 * Math.max(1, height / width);
         look(sphere.center, r * 6, direction);
         view.resize(width, height);
-        camera.userData.half *= fills(extent, free);
+        camera.userData.half *= fills(points, free);
         view.resize(width, height);
       }
       onChange();
     },
-    misfits(extent, loosely) {
+    misfits(extent, points, loosely) {
       if (extent.isEmpty()) return false;
       extent.getBoundingSphere(sphere);
       const across = (2 * sphere.radius) / view.mmPerPixel();
@@ -213,7 +213,7 @@ export function makeView(
         const at = view.project(point);
         return at && at.x >= 0 && at.y >= 0 && at.x <= width && at.y <= height;
       };
-      if (!own && !loosely) return across < 0.5 * Math.min(width, height) || !cornersOf(extent).every(inside);
+      if (!own && !loosely) return across < 0.5 * Math.min(width, height) || !points().every(inside);
       return small || !inside(sphere.center) || across > 1.7 * Math.max(width, height);
     },
     lookAt(place, extent) {
