@@ -25,6 +25,26 @@ export function squareThrough(j: Float64Array, x: number, y: number, z: number):
   j[5] = x * (d * h - e * g) + y * (g * b - h * a) + z * (a * e - b * d);
 }
 
+/** Where a point goes, from 0 on in `j`, and a normal there, from 3 on. Written out, as it is done for every corner. */
+function goThrough(
+  bending: Bending,
+  j: Float64Array,
+  x: number,
+  y: number,
+  z: number,
+  nx: number,
+  ny: number,
+  nz: number,
+): void {
+  bending.at(x, y, z, j);
+  squareThrough(j, nx, ny, nz);
+  const [wx, wy, wz] = [j[3]!, j[4]!, j[5]!];
+  const size = Math.sqrt(wx * wx + wy * wy + wz * wz) || 1;
+  j[3] = wx / size;
+  j[4] = wy / size;
+  j[5] = wz / size;
+}
+
 /** No corner. */
 export const NONE = -1;
 
@@ -122,12 +142,9 @@ export class Corners {
     heights.push(bending.height(x, y, z));
     from.push3(x, y, z);
     ways.push3(nx, ny, nz);
-    bending.at(x, y, z, j);
+    goThrough(bending, j, x, y, z, nx, ny, nz);
     to.push3(j[0]!, j[1]!, j[2]!);
-    squareThrough(j, nx, ny, nz);
-    const [wx, wy, wz] = [j[3]!, j[4]!, j[5]!];
-    const size = Math.sqrt(wx * wx + wy * wy + wz * wz) || 1;
-    normals.push3(wx / size, wy / size, wz / size);
+    normals.push3(j[3]!, j[4]!, j[5]!);
     return heights.length - 1;
   }
 
@@ -197,12 +214,7 @@ export class Corners {
     return x * x + y * y + z * z;
   }
 
-  mesh(
-    triangles: ArrayLike<number>,
-    of: ArrayLike<number>,
-    { groups, tolerance }: Mesh,
-    memory = FRESH,
-  ): Mesh {
+  mesh(triangles: ArrayLike<number>, of: ArrayLike<number>, before: Mesh, memory = FRESH): Mesh {
     const laid = ({ values, size }: Row) => {
       const out = memory.floats(size);
       out.set(values.subarray(0, size));
@@ -211,13 +223,60 @@ export class Corners {
     const faces = memory.indices(triangles.length);
     faces.set(triangles);
     return {
+      ...this.rest(of, before),
       positions: laid(this.to),
       normals: laid(this.normals),
       triangles: faces,
-      tolerance,
-      ...(groups && { groups: groupsNow(groups, of) }),
     };
   }
+
+  /** As the corners were before. */
+  straight(triangles: ArrayLike<number>, of: ArrayLike<number>, before: Mesh): Parted {
+    const laid = ({ values, size }: Row) => values.slice(0, size);
+    const faces = Uint32Array.from(triangles);
+    return {
+      ...this.rest(of, before),
+      positions: laid(this.from),
+      normals: laid(this.ways),
+      triangles: faces,
+    };
+  }
+
+  private rest(of: ArrayLike<number>, { groups, tolerance }: Mesh) {
+    return { tolerance, ...(groups && { groups: groupsNow(groups, of) }) };
+  }
+}
+
+/** A mesh parted so finely that it can be bent, as it was before. */
+export type Parted = Omit<Mesh, 'positions' | 'normals'> & {
+  readonly positions: Float64Array;
+  readonly normals: Float64Array;
+};
+
+/** What a parted mesh is through a map. */
+export function seenThrough({ positions, normals, ...rest }: Parted, bending: Bending, memory = FRESH): Mesh {
+  const to = memory.floats(positions.length);
+  const ways = memory.floats(normals.length);
+  const triangles = memory.indices(rest.triangles.length);
+  triangles.set(rest.triangles);
+  const j = new Float64Array(12);
+  for (let i = 0; i < positions.length; i += 3) {
+    goThrough(
+      bending,
+      j,
+      positions[i]!,
+      positions[i + 1]!,
+      positions[i + 2]!,
+      normals[i]!,
+      normals[i + 1]!,
+      normals[i + 2]!,
+    );
+    for (let k = 0; k < 3; k++) {
+      to[i + k] = j[k]!;
+      ways[i + k] = j[3 + k]!;
+    }
+  }
+  return { ...rest, positions: to, normals: ways, triangles };
 }
 
 /** Groups as they are once their triangles are parted; none comes to lie elsewhere among them. */

@@ -1,25 +1,38 @@
 /** Triangles made finer until a smooth map bends none of them by more than is allowed. */
 import type { Steps } from '../geometry/steps';
 import { FRESH } from './memory';
-import { above, Corners, NONE, type Bending } from './bent-corners';
+import { above, Corners, NONE, type Bending, type Parted } from './bent-corners';
 import type { Mesh } from './mesh';
 
 /** Triangles between two pauses. */
 const TOGETHER = 4000;
 
+/** How fine a mesh has to be before it is bent: heights (rising) that it is parted at, and how far middles of sides may go off, mm. */
+export interface Fineness {
+  readonly levels: readonly number[];
+  readonly within: number;
+}
+
+/** A mesh that was bent. */
+export interface Bent {
+  readonly mesh: Mesh;
+  /** As it was parted, before it was bent: for `seenThrough`. */
+  straight(): Parted;
+}
+
 /**
- * The mesh seen through a map that folds nothing. It is parted at `levels` (heights, rising) first, then edges are halved
- * that lie aslant, where their middle may go farther than `within` (mm) from the middle of where their ends go. Where an edge is parted depends on the
+ * The mesh seen through a map that folds nothing. It is parted at `levels` first, then edges are halved that lie aslant, where
+ * their middle may go farther than `within` from the middle of where their ends go. Where an edge is parted depends on the
  * places of its ends alone, so that faces which share an edge without sharing corners still meet.
  * Undefined where more than `most` triangles would be needed.
  */
 export function* bentMesh(
   mesh: Mesh,
   bending: Bending,
-  { levels, within }: { readonly levels: readonly number[]; readonly within: number },
+  { levels, within }: Fineness,
   most: number,
   memory = FRESH,
-): Steps<Mesh | undefined> {
+): Steps<Bent | undefined> {
   const corners = new Corners(mesh, bending);
   const [triangles, of] = yield* sliced(mesh.triangles, ownersOf(mesh), corners, levels);
   const next: number[] = [];
@@ -31,7 +44,10 @@ export function* bentMesh(
     if (next.length > 3 * most) return undefined;
     for (let k = before; k < next.length; k += 3) owners.push(of[t / 3]!);
   }
-  return corners.mesh(next, owners, mesh, memory);
+  return {
+    mesh: corners.mesh(next, owners, mesh, memory),
+    straight: () => corners.straight(next, owners, mesh),
+  };
 }
 
 /** A triangle halved along its sides that are bent too much, and its parts along theirs; given up beyond `room` numbers. */
@@ -58,7 +74,7 @@ function halve(
     halve(parts[i]!, parts[i + 1]!, parts[i + 2]!, corners, within, out, room);
 }
 
-type Parted = [triangles: ArrayLike<number>, of: ArrayLike<number>];
+type Sliced = [triangles: ArrayLike<number>, of: ArrayLike<number>];
 
 /** Triangles parted wherever they pass a level. */
 export function* sliced(
@@ -66,7 +82,7 @@ export function* sliced(
   of: ArrayLike<number>,
   corners: Corners,
   levels: readonly number[],
-): Steps<Parted> {
+): Steps<Sliced> {
   const next: number[] = [];
   const owners: number[] = [];
   corners.snapTo(levels);

@@ -4,7 +4,8 @@ import type { Mass } from '../geometry/mass';
 import type { Poll } from '../geometry/poll';
 import { givingWay, type Steps } from '../geometry/steps';
 import { Complaint } from '../measure/words';
-import { bentMesh } from '../mesh/bent';
+import { bentMesh, type Fineness } from '../mesh/bent';
+import { seenThrough, type Parted } from '../mesh/bent-corners';
 import { bentMass } from '../mesh/bent-mass';
 import { meshMassSteps } from '../mesh/mass';
 import { FRESH } from '../mesh/memory';
@@ -27,7 +28,7 @@ import { exactlyReshaped } from './exactly-reshaped';
 import type { Combination } from './kernel';
 import { estimatedOf, madeBody, type Measured } from './made';
 import { placedBody } from './placed';
-import { shapeOf, type Reshaping, type Shape } from './shape';
+import { floorStep, inSteps, shapeOf, type Reshaping, type Shape } from './shape';
 
 /**
  * Of the tolerance, how far the triangles may be off before they are bent, and by how much their sides may be bent then:
@@ -36,8 +37,15 @@ import { shapeOf, type Reshaping, type Shape } from './shape';
 const BEFORE = 0.6;
 const AFTER = 0.16;
 
-/** What was meshed last, before it was bent: of another amount all but the bending is had from it. */
-const last = new WeakMap<Body, { readonly tolerance: number; readonly most: number; readonly mesh: Mesh }>();
+/** What was meshed last, before it was bent, and parted for amounts up to one: of another all but the bending is had from it. */
+interface Meshed {
+  readonly tolerance: number;
+  readonly most: number;
+  readonly mesh: Mesh;
+  readonly amount: string;
+  readonly parted: () => Parted;
+}
+const last = new WeakMap<Body, Meshed>();
 
 /** How much coarser than is asked for a body is drawn, since it was of too many triangles before; at most so much. */
 const coarser = new WeakMap<Body, number>();
@@ -80,14 +88,38 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
       .reduce((most, { at, within }) => Math.max(most, shape.reach(at) + within), 0),
   );
   // In steps, so that what is drawn of one amount serves for the next.
-  const finer = once(() => 2 ** (Math.ceil(4 * Math.log2(shape.stretch(reach()) / BEFORE)) / 4));
+  const finer = once(() => 1 / floorStep(BEFORE / shape.stretch(reach())));
   const size = once(() =>
     sizeOver(leaves.flatMap(({ leaf }) => (leaf.form === 'piece' ? leaf.bounds() : []))),
   );
-  function bent(mesh: Mesh, tolerance: number, most: number, memory = FRESH) {
+  const fineness = (shape: Shape, tolerance: number): Fineness => {
     const within = AFTER * tolerance;
-    const before = { ...mesh, tolerance: Math.max(tolerance, mesh.tolerance * finer()) };
-    return bentMesh(before, shape, { levels: shape.levels(reach(), within), within }, most, memory);
+    return { levels: shape.levels(reach(), within), within };
+  };
+  const notFiner = (mesh: Mesh, tolerance: number): Mesh => ({
+    ...mesh,
+    tolerance: Math.max(tolerance, mesh.tolerance * finer()),
+  });
+
+  const stepped = once(() => shapeOf(inSteps(shape.asked)));
+  /** The body within a tolerance that is one of steps. */
+  function* bent(tolerance: number, most: number, memory = FRESH): Steps<Mesh | undefined> {
+    const fine = tolerance / finer();
+    const amount = JSON.stringify(stepped().asked);
+    const known = last.get(of);
+    const same = known?.tolerance === fine && known.most === most;
+    if (same && known.amount === amount) return seenThrough(known.parted(), shape, memory);
+    const mesh = same ? known.mesh : yield* of.meshing(fine, most);
+    const { slant } = stepped();
+    const made = yield* bentMesh(
+      notFiner(mesh, tolerance),
+      { at: shape.at, height: shape.height, slant },
+      fineness(stepped(), tolerance),
+      most * SPARE,
+      memory,
+    );
+    if (made) last.set(of, { tolerance: fine, most, mesh, amount, parted: once(made.straight) });
+    return made?.mesh;
   }
 
   /** What is added is bent part by part, since some parts of it may stay exact. */
@@ -104,14 +136,8 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
     }
     for (;;) {
       const by = coarserFor(of);
-      const drawn = tolerance * by;
-      const fine = drawn / finer();
-      let before = last.get(of);
-      if (before?.tolerance !== fine || before.most !== most) {
-        before = { tolerance: fine, most, mesh: yield* of.meshing(fine, most) };
-        last.set(of, before);
-      }
-      const mesh = yield* bent(before.mesh, drawn, most * SPARE, memory);
+      const drawn = floorStep(tolerance * by);
+      const mesh = yield* bent(drawn, most, memory);
       const over = mesh ? mesh.triangles.length / 3 / (most * FRAME) : 2;
       if (over > 1) drawCoarser(of, Math.min(mesh ? COARSEST : Infinity, by * over));
       if (mesh) return mesh;
@@ -120,11 +146,15 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
 
   async function bentSolid(tolerance: number, poll: Poll, trusted: boolean): Promise<Combination> {
     const whole = await solidOf(of, tolerance / finer(), poll, trusted);
-    const mesh = await givingWay(bent(whole, tolerance, MOST_COMBINED * SPARE), poll);
-    if (!mesh)
+    const made = await givingWay(
+      bentMesh(notFiner(whole, tolerance), shape, fineness(shape, tolerance), MOST_COMBINED * SPARE),
+      poll,
+    );
+    if (!made)
       throw new Complaint(
         'So fine a tolerance needs too many triangles here: take a coarser one, or change the shape by less.',
       );
+    const { mesh } = made;
     const { parts = 1, skins = 0, mended } = whole;
     const groups = mesh.groups ?? [{ of: 0, first: 0, count: mesh.triangles.length / 3 }];
     const { volume } = (await givingWay(meshMassSteps(mesh), poll)).mass;

@@ -93,6 +93,19 @@ export function shapeOf(asked: Reshaping): Shape {
   };
 }
 
+/** So many steps to a doubling. */
+const STEPS = 4;
+/** The largest of steps that is no more than a number over 0. */
+export const floorStep = (x: number): number => 2 ** (Math.floor(STEPS * Math.log2(x)) / STEPS);
+
+/** The same by an amount in steps, at least as much where it turns or grows: what is fine enough for that is so for this. */
+export function inSteps(asked: Reshaping): Reshaping {
+  const none = asked.way === 'taper' ? 1 : 0;
+  const by = asked.amount - none;
+  if (by === 0 || (by < 0 && (asked.way === 'taper' || asked.way === 'stretch'))) return asked;
+  return { ...asked, amount: none + Math.sign(by) / floorStep(1 / Math.abs(by)) };
+}
+
 /** Greatest rate of a change that goes on between the two heights, a mm: of a taper that of the size. */
 export function fastestOf({ way, amount, from, to, ease }: Omit<Reshaping, 'at'>): number {
   return (way === 'taper' ? amount - 1 : amount) / ((to - from) * (1 - ease));
