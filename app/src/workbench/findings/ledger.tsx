@@ -37,6 +37,17 @@ export function LevelSign({ level }: { level: Level }) {
   );
 }
 
+interface Found {
+  readonly step: string;
+  readonly finding: Finding;
+}
+
+/** Whether none before says the same: what is in order of several bodies is said once. */
+function isFirst(findings: readonly Found[], i: number): boolean {
+  const says = JSON.stringify(findings[i]!.finding.says);
+  return findings.findIndex(({ finding }) => JSON.stringify(finding.says) === says) === i;
+}
+
 const RANK: Record<Level, number> = { fault: 0, note: 1, good: 2 };
 
 /** Results and findings beside the part. */
@@ -75,7 +86,8 @@ export function Ledger() {
       .map(({ id }) => id),
   );
   const news = findings.filter(
-    ({ step, finding }) => finding.level !== 'good' || (finding.name !== 'bend' && !used.has(step)),
+    ({ step, finding }, i) =>
+      finding.level !== 'good' || (finding.name !== 'bend' && !used.has(step) && isFirst(findings, i)),
   );
   const coarse = [...drawn.values()].some((one) => one.type === 'body' && one.coarse && passed.has(one.step));
   const mend = steps.filter((step) => step.state === 'fault');

@@ -271,7 +271,7 @@ function End({
 }) {
   return (
     <input
-      className="editable field-sizing-content min-w-4 bg-transparent"
+      className="editable field-sizing-content min-w-[1ch] bg-transparent"
       aria-label={`${end === 'from' ? 'Beginning' : 'End'} of the ${at ? 'second ' : ''}range`}
       data-field
       aria-invalid={wrong === `over.${at}.${end}` || undefined}
