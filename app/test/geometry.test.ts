@@ -2,12 +2,12 @@ import { expect } from 'chai';
 import { addStep, stepOf } from '@nematos/core/design/edit';
 import { emptyDesign, type Design } from '@nematos/core/design/schema';
 import { inspectMesh, meshVolume } from '@nematos/core/mesh/closed';
+import { buffersOf } from '@nematos/core/mesh/mesh';
 import './a-browser';
 import { demo } from './demo';
 import type { Drawn } from '../src/worker/messages';
 
 const { ask, askDeep, handOver, nextOf } = await import('../src/worker/client');
-const { buffersOf } = await import('../src/worker/spent');
 
 /** Askings of this file, one session, in the order of their numbers. */
 const asked = (revision: number) => ({ session: 'test', revision });

@@ -1,14 +1,13 @@
 import type { SweptBody } from '../src/sweep/body';
 import { expect } from 'chai';
 import fc from 'fast-check';
-import type { Mesh } from '../src/mesh/mesh';
+import { buffersOf } from '../src/mesh/mesh';
 import { SpentMemory } from '../src/mesh/memory';
 import { CLOSED, END, LAWS, OPEN, SECTIONS } from './any-body';
 import { carried, type Carried } from './bodies';
+import { previewOf } from '../src/solid/preview';
 import { runs } from './runs';
-
-const buffersOf = ({ positions, normals, triangles }: Mesh) =>
-  [positions, normals, triangles].map(({ buffer }) => buffer as ArrayBuffer);
+import { PIN, PLATE, welded } from './welds';
 
 /** Memory of large meshes, full of what must not stay. */
 function littered(): SpentMemory {
@@ -69,5 +68,22 @@ describe('memory of meshes', () => {
     memory.giveBack([old]);
     memory.giveBack([new ArrayBuffer(2e7)]);
     expect(memory.floats(48e5).buffer).not.equal(old);
+  });
+
+  it('of what stands in for a body is another one the next time, until that is given back', async () => {
+    const { body } = await welded([PLATE, PIN], { radius: '1 mm', where: 'ridges' }, 'subtract');
+    const drawn = async (memory: SpentMemory) =>
+      (await previewOf([body], 0.1, 10_000, () => Promise.resolve(), memory)).mesh;
+    const memory = littered();
+    const first = await drawn(memory);
+    const was = structuredClone(first);
+    const second = await drawn(memory);
+    expect(first).deep.equal(was);
+    for (const buffer of buffersOf(second)) expect(buffersOf(first)).not.include(buffer);
+    // The same as in fresh memory, and laid again in what is given back.
+    expect(second).deep.equal(await drawn(new SpentMemory()));
+    memory.giveBack(buffersOf(second));
+    expect(buffersOf(second)).include((await drawn(memory)).positions.buffer);
+    expect(first).deep.equal(was);
   });
 });

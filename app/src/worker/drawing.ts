@@ -3,7 +3,6 @@ import { readableTolerance } from '@nematos/core/design/edit';
 import { hash } from '@nematos/core/design/hash';
 import { hatchOf } from '@nematos/core/measure/materials';
 import { meshFaults, type MeshFaults } from '@nematos/core/mesh/faults';
-import { buffersOf } from './spent';
 import type { Evaluation, StepResult } from '@nematos/core/design/evaluate';
 import type { FilledRows } from '@nematos/core/kind/kind';
 import type { Poll } from '@nematos/core/geometry/poll';
@@ -21,7 +20,7 @@ import type { Path } from '@nematos/core/path/path';
 import { isMade, leavesOf, looksLikeParts, sizeAbout, type Body } from '@nematos/core/solid/body';
 import { MEASURED } from '@nematos/core/solid/made';
 import { previewOf } from '@nematos/core/solid/preview';
-import { boxOf, copyOf, joinMeshes, mappedMesh, type Mesh } from '@nematos/core/mesh/mesh';
+import { buffersOf, boxOf, copyOf, joinMeshes, mappedMesh, type Mesh } from '@nematos/core/mesh/mesh';
 import { SpentMemory } from '@nematos/core/mesh/memory';
 import type { Drawn, Looks } from './messages';
 
@@ -187,7 +186,7 @@ export async function draw(
       if (!bodies.length) return { ...base(), type: 'line', lines: pathsOf(value).map(lineOf) };
       const size = Math.max(...bodies.map(sizeAbout));
       if (pass === 'live' && needsKernel(value)) {
-        const { mesh, parts, extent } = await previewOf(bodies, size * part, most, poll);
+        const { mesh, parts, extent } = await previewOf(bodies, size * part, most, poll, memory);
         const looks = parts.map(({ clear, leaf, ...rest }) => ({
           ...rest,
           by: chains[leaf]!,

@@ -1,4 +1,5 @@
 /** The geometry worker: evaluates, checks and meshes, away from the thread that draws and edits. */
+import { buffersOf } from '@nematos/core/mesh/mesh';
 import * as Comlink from 'comlink';
 import { spreadAxes, spreadValues, type SpreadAxis } from '@nematos/core/design/spread';
 import { checkStep, createCache, evaluate, type Evaluation } from '@nematos/core/design/evaluate';
@@ -24,7 +25,6 @@ import { sayWords } from '@nematos/core/measure/format';
 import { Complaint } from '@nematos/core/measure/words';
 import { draw, drawAll, faultsOf, made, memory, type Wish } from './drawing';
 import type { Asking, Drawn, LiveAnswer, Seen } from './messages';
-import { buffersOf } from './spent';
 
 const cache = createCache();
 /** The latest asking of each session. */

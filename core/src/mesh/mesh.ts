@@ -23,6 +23,10 @@ export interface MeshGroup {
   readonly count: number;
 }
 
+/** The buffers a mesh stands in. */
+export const buffersOf = ({ positions, normals, triangles }: Mesh): ArrayBuffer[] =>
+  [positions, normals, triangles].map(({ buffer }) => buffer as ArrayBuffer);
+
 /** Several meshes as one, as coarse as the coarsest; they share no corners. */
 export function joinMeshes(meshes: readonly Mesh[], memory = FRESH): Mesh {
   if (meshes.length === 1) return meshes[0]!;

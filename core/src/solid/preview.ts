@@ -2,7 +2,8 @@
 import type { Poll } from '../geometry/poll';
 import { givingWay } from '../geometry/steps';
 import type { Extent } from '../mesh/bodily';
-import { boxOf, joinMeshes, type Mesh } from '../mesh/mesh';
+import { SpentMemory } from '../mesh/memory';
+import { boxOf, buffersOf, joinMeshes, type Mesh } from '../mesh/mesh';
 import { around } from '../sweep/exact/extent';
 import { hatchOf, type Hatch, type Material } from '../measure/materials';
 import { leavesOf, looksLikeParts, type Body } from './body';
@@ -48,12 +49,13 @@ export interface Preview {
   }[];
 }
 
-/** Triangles of what stands in for bodies, within `tolerance` (mm), coarser where more than `most` would be needed. */
+/** Triangles of what stands in for bodies, within `tolerance` (mm), coarser where more than `most` would be needed; laid in `memory`. */
 export async function previewOf(
   bodies: readonly Body[],
   tolerance: number,
   most: number,
   poll: Poll,
+  memory = new SpentMemory(),
 ): Promise<Preview> {
   const shown = bodies.flatMap((body) => standIns(body));
   const meshes: Mesh[] = [];
@@ -61,7 +63,7 @@ export async function previewOf(
   const parts: Preview['parts'][number][] = [];
   let [first, leaf] = [0, 0];
   for (const { body, clear } of shown) {
-    const mesh = await givingWay(body.meshing(tolerance, most / shown.length), poll);
+    const mesh = await givingWay(body.meshing(tolerance, most / shown.length, memory), poll);
     const leaves = leavesOf(body);
     const count = mesh.triangles.length / 3;
     for (const group of mesh.groups ?? [{ of: 0, first: 0, count }]) {
@@ -81,5 +83,9 @@ export async function previewOf(
     meshes.push(mesh);
     if (!clear) solid.push(boxOf(mesh));
   }
-  return { mesh: joinMeshes(meshes), parts, extent: around(solid.length ? solid : meshes.map(boxOf)) };
+  const extent = around(solid.length ? solid : meshes.map(boxOf));
+  const mesh = joinMeshes(meshes, memory);
+  // Joined, they are needed no more.
+  if (meshes.length > 1) memory.giveBack(meshes.flatMap(buffersOf));
+  return { mesh, parts, extent };
 }
