@@ -42,11 +42,14 @@ interface Found {
   readonly finding: Finding;
 }
 
-/** Whether none before says the same: what is in order of several bodies is said once. */
-function isFirst(findings: readonly Found[], i: number): boolean {
-  const says = JSON.stringify(findings[i]!.finding.says);
-  return findings.findIndex(({ finding }) => JSON.stringify(finding.says) === says) === i;
-}
+/** What is in order of several bodies is said once. */
+const saidOnce = (findings: readonly Found[]): Found[] =>
+  findings.filter(({ finding: { level, says } }, i) => {
+    const same = JSON.stringify(says);
+    return (
+      level !== 'good' || findings.findIndex(({ finding }) => JSON.stringify(finding.says) === same) === i
+    );
+  });
 
 const RANK: Record<Level, number> = { fault: 0, note: 1, good: 2 };
 
@@ -85,9 +88,10 @@ export function Ledger() {
       .filter(({ id, yields }) => yields === 'body' && !parts.has(id) && id !== selected)
       .map(({ id }) => id),
   );
-  const news = findings.filter(
-    ({ step, finding }, i) =>
-      finding.level !== 'good' || (finding.name !== 'bend' && !used.has(step) && isFirst(findings, i)),
+  const news = saidOnce(
+    findings.filter(
+      ({ step, finding }) => finding.level !== 'good' || (finding.name !== 'bend' && !used.has(step)),
+    ),
   );
   const coarse = [...drawn.values()].some((one) => one.type === 'body' && one.coarse && passed.has(one.step));
   const mend = steps.filter((step) => step.state === 'fault');
