@@ -66,12 +66,15 @@ export interface View {
   readonly camera: PerspectiveCamera | OrthographicCamera;
   /** Takes the size of its pane, in CSS pixels. */
   resize(width: number, height: number): void;
-  /** Sees a box as a whole, with what is left free about it: for dimension lines, unless told otherwise. */
+  /**
+   * Sees what stands in a box as a whole: those points of it, or its corners, with what is left free about them: for
+   * dimension lines, unless told otherwise.
+   */
   fit(extent: Box3, points?: readonly Vector3[], free?: Margin): void;
   /**
    * Whether what is shown has outgrown the view, or become small in it: by a little where the view is as it was fitted,
    * by much where the reader is pulling something (`loosely`) or has set it, and there only once the part is another one:
-   * who looks closely at a place stays there.
+   * who looks closely at a place stays there. `points` are those that reach farthest.
    */
   misfits(extent: Box3, points: () => readonly Vector3[], loosely: boolean): boolean;
   /** Brings a place of what is shown before the reader, and near. */

@@ -25,19 +25,12 @@ export function squareThrough(j: Float64Array, x: number, y: number, z: number):
   j[5] = x * (d * h - e * g) + y * (g * b - h * a) + z * (a * e - b * d);
 }
 
-/** Where a point goes, from 0 on in `j`, and a normal there, from 3 on. Written out, as it is done for every corner. */
-function goThrough(
-  bending: Bending,
-  j: Float64Array,
-  x: number,
-  y: number,
-  z: number,
-  nx: number,
-  ny: number,
-  nz: number,
-): void {
-  bending.at(x, y, z, j);
-  squareThrough(j, nx, ny, nz);
+type Numbers = Float32Array | Float64Array;
+
+/** Where the corner at `i` goes, from 0 on in `j`, and its normal there, from 3 on. Written out, as it is done for every corner. */
+function goThrough(bending: Bending, places: Numbers, normals: Numbers, i: number, j: Float64Array): void {
+  bending.at(places[i]!, places[i + 1]!, places[i + 2]!, j);
+  squareThrough(j, normals[i]!, normals[i + 1]!, normals[i + 2]!);
   const [wx, wy, wz] = [j[3]!, j[4]!, j[5]!];
   const size = Math.sqrt(wx * wx + wy * wy + wz * wz) || 1;
   j[3] = wx / size;
@@ -142,7 +135,7 @@ export class Corners {
     heights.push(bending.height(x, y, z));
     from.push3(x, y, z);
     ways.push3(nx, ny, nz);
-    goThrough(bending, j, x, y, z, nx, ny, nz);
+    goThrough(bending, from.values, ways.values, from.size - 3, j);
     to.push3(j[0]!, j[1]!, j[2]!);
     normals.push3(j[3]!, j[4]!, j[5]!);
     return heights.length - 1;
@@ -261,16 +254,7 @@ export function seenThrough({ positions, normals, ...rest }: Parted, bending: Be
   triangles.set(rest.triangles);
   const j = new Float64Array(12);
   for (let i = 0; i < positions.length; i += 3) {
-    goThrough(
-      bending,
-      j,
-      positions[i]!,
-      positions[i + 1]!,
-      positions[i + 2]!,
-      normals[i]!,
-      normals[i + 1]!,
-      normals[i + 2]!,
-    );
+    goThrough(bending, positions, normals, i, j);
     for (let k = 0; k < 3; k++) {
       to[i + k] = j[k]!;
       ways[i + k] = j[3 + k]!;

@@ -5,7 +5,7 @@ import type { Steps } from '../geometry/steps';
 import { footOf } from '../mesh/foot';
 import type { Placed } from './body';
 import type { Joint } from './joints';
-import type { Rolling } from './ball';
+import { sideOf, type Rolling } from './ball';
 import { hasRoomAt, type Faces } from './rolled';
 
 /** Which joint another is like, by its number, and the motion that lays that one on it. */
@@ -80,11 +80,11 @@ const EVERY = 4;
 export function fitsThere(
   centres: readonly Vec3[],
   motion: Motion,
-  { hollow }: Joint,
+  joint: Joint,
   faces: Faces,
   rolling: Rolling,
 ): boolean {
-  const side = hollow ? 1 : -1;
+  const side = sideOf(joint);
   return centres.every((before, i) => {
     const centre = moved(motion, before);
     if (!hasRoomAt(centre, faces, rolling)) return false;

@@ -5,6 +5,8 @@ import type { BallSize } from './ball-size';
 
 /** On which side of the faces the ball is: outside (1) in a hollow, inside (−1) on a ridge. */
 export type Side = 1 | -1;
+/** On which side of the faces of a joint it is. */
+export const sideOf = ({ hollow }: { readonly hollow: boolean }): Side => (hollow ? 1 : -1);
 
 /** How a ball is rolled: lengths in mm. */
 export interface Rolling {

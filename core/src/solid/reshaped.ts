@@ -42,7 +42,8 @@ interface Meshed {
   readonly tolerance: number;
   readonly most: number;
   readonly mesh: Mesh;
-  readonly amount: string;
+  /** How it was to be reshaped, by an amount in steps, as JSON. */
+  readonly asked: string;
   readonly parted: () => Parted;
 }
 const last = new WeakMap<Body, Meshed>();
@@ -105,10 +106,10 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
   /** The body within a tolerance that is one of steps. */
   function* bent(tolerance: number, most: number, memory = FRESH): Steps<Mesh | undefined> {
     const fine = tolerance / finer();
-    const amount = JSON.stringify(stepped().asked);
+    const asked = JSON.stringify(stepped().asked);
     const known = last.get(of);
     const same = known?.tolerance === fine && known.most === most;
-    if (same && known.amount === amount) return seenThrough(known.parted(), shape, memory);
+    if (same && known.asked === asked) return seenThrough(known.parted(), shape, memory);
     const mesh = same ? known.mesh : yield* of.meshing(fine, most);
     const { slant } = stepped();
     const made = yield* bentMesh(
@@ -118,7 +119,7 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
       most * SPARE,
       memory,
     );
-    if (made) last.set(of, { tolerance: fine, most, mesh, amount, parted: once(made.straight) });
+    if (made) last.set(of, { tolerance: fine, most, mesh, asked, parted: once(made.straight) });
     return made?.mesh;
   }
 

@@ -4,7 +4,17 @@ import type { Steps } from '../geometry/steps';
 import { add, cross, distance, dot, norm, scale, sub, unit, type Vec3 } from '../geometry/vector';
 import { footOf, type Surface } from '../mesh/foot';
 import type { BallSize } from './ball-size';
-import { angleOf, FLAT, isOnEdge, lagsBetween, wayOn, type Rolled, type Rolling, type Side } from './ball';
+import {
+  angleOf,
+  FLAT,
+  isOnEdge,
+  lagsBetween,
+  sideOf,
+  wayOn,
+  type Rolled,
+  type Rolling,
+  type Side,
+} from './ball';
 import type { Joint, JointEdge } from './joints';
 
 /** Faces that a ball rolls on: those of both bodies, and all there are. */
@@ -38,7 +48,7 @@ export function* rolledAlong(
   const line = lineOf(joint);
   const start = startOn(line, rolling.ball.most);
   if (start instanceof Unrolled) return start;
-  const side = joint.hollow ? 1 : -1;
+  const side = sideOf(joint);
   const guess = start.centre(side * rolling.ball.at(start.at));
   const first = rolledIn(guess, start.along, faces, side, rolling);
   if (!first) return new Unrolled(start.at, 'room');
@@ -131,7 +141,7 @@ export interface Resting {
 export function restingIn(joint: Joint, edge?: JointEdge): Resting | undefined {
   const start = edge ? startAt(edge) : startOn(lineOf(joint), Infinity);
   if (start instanceof Unrolled) return undefined;
-  return { at: start.at, by: sub(start.centre(joint.hollow ? 1 : -1), start.at) };
+  return { at: start.at, by: sub(start.centre(sideOf(joint)), start.at) };
 }
 
 /** Edges that are looked at on both sides of the one that was nearest before. */

@@ -8,7 +8,7 @@ import { meshMass } from '../mesh/mass';
 import type { Mesh } from '../mesh/mesh';
 import type { Joint } from './joints';
 import type { HullPoint } from './hulls';
-import { angleOf, arcOf, isOnEdge, type Rolled, type Rolling } from './ball';
+import { angleOf, arcOf, isOnEdge, sideOf, type Rolled, type Rolling } from './ball';
 import { rolledAlong, Unrolled, type Faces } from './rolled';
 
 /** What a strip is that reaches nowhere into the bodies. */
@@ -103,7 +103,7 @@ function* ringsOf(rolled: readonly Rolled[], joint: Joint, faces: Faces, rolling
   const into = waysInto(rolled, push);
   const rings: HullPoint[][] = [];
   for (const [i, one] of rolled.entries()) {
-    const arc = arcOf(one, arcs, joint.hollow ? 1 : -1, rolling);
+    const arc = arcOf(one, arcs, sideOf(joint), rolling);
     rings.push(ringOf(one, into[i]!, faces, arc, { between, push, flat }));
     yield;
   }
