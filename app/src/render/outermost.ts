@@ -1,15 +1,19 @@
 /** Points of what is shown that reach farthest: what a view has to hold. */
 import { BufferGeometry, Mesh, LineSegments, Vector3, type Object3D } from 'three';
 
-/** Ways in which points are looked for, spread evenly over a ball; and points that are looked at, at most. */
-const WAYS = 96;
+/** Ways in which points are looked for: so many spread evenly over a ball, and those that flat views look square to. */
+const SPREAD = 96;
+const SQUARE = [1, 0, 0, -1, 0, 0, 0, 1, 0, 0, -1, 0, 0, 0, 1, 0, 0, -1];
+const WAYS = SPREAD + SQUARE.length / 3;
+/** Points that are looked at, at most. */
 const LOOKED_AT = 3000;
 
 /** Each next turned by the golden angle, a step lower: x, y, z one after another. */
 const TURN = Math.PI * (3 - Math.sqrt(5));
 const ways = Float64Array.from({ length: 3 * WAYS }, (_x, i) => {
   const k = Math.floor(i / 3);
-  const z = 1 - (2 * k + 1) / WAYS;
+  if (k >= SPREAD) return SQUARE[i - 3 * SPREAD]!;
+  const z = 1 - (2 * k + 1) / SPREAD;
   const out = Math.sqrt(1 - z * z);
   return [out * Math.cos(k * TURN), out * Math.sin(k * TURN), z][i % 3]!;
 });
