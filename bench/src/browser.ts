@@ -9,7 +9,8 @@ import { sceneOf } from '@nematos/core/view/part';
 import { serve } from '../../server/src/serve';
 import { CHROMIUM } from '../../e2e/chromium';
 import { demoEdits, type Edited, wrungPot } from './edits';
-import { median, quantile, type Row } from './measure';
+import { fixedWork, heldAgainst } from './fixed-work';
+import { median, type Row } from './measure';
 
 const ASSETS = join(import.meta.dirname, '../../app/dist/assets');
 const FRAME = 16;
@@ -137,23 +138,24 @@ function initialScript(): Row {
 async function editRows(page: Page): Promise<Row[]> {
   const worker = readdirSync(ASSETS).find((name) => /^geometry-.*\.js$/.test(name))!;
   const rows: Row[] = [];
+  await page.evaluate(`globalThis.frameOfWork = (${fixedWork.toString()})(${FRAME})`);
   for (const { name, edits, combined } of [
     longSpring(),
     ...(await demoEdits(WARM + EDITS)),
     wrungPot(WARM + EDITS),
   ]) {
-    const { times, triangles } = await page.evaluate(askWorker, {
+    const { times, meanwhile, triangles } = await page.evaluate(askWorker, {
       worker: `/assets/${worker}`,
       edits,
       looked: sceneOf(edits[0]!.steps, () => true).map(({ id }) => id),
       warm: WARM,
     });
-    const late = quantile(times, 0.95);
+    const { late, fixed, part, met } = heldAgainst(times, meanwhile);
     rows.push({
       what: `${name}: one figure changed to the picture${combined ? ', through stand-ins,' : ''} on the main thread, ${(triangles / 1000).toFixed(1)} k triangles, ${EDITS} edits (median ${median(times).toFixed(1)} ms)`,
-      measured: `95th percentile ${late.toFixed(1)} ms, ${(late / FRAME).toFixed(2)} of a frame`,
-      bar: 'at most one frame, 16 ms',
-      met: late <= FRAME,
+      measured: `95th percentile ${late.toFixed(1)} ms, ${part.toFixed(2)} of a frame’s work in turns with it (${fixed.toFixed(1)} ms)`,
+      bar: 'at most one frame, 16 ms undisturbed',
+      met,
     });
   }
   return rows;
@@ -182,7 +184,10 @@ interface Asked {
 /** Runs in the page; speaks to the worker as the application's client does. */
 async function askWorker({ worker, edits, looked, warm }: Asked) {
   const geometry = new Worker(worker, { type: 'module' });
+  const rest = () => new Promise((resolve) => setTimeout(resolve, 12));
+  const { frameOfWork } = globalThis as unknown as { frameOfWork: () => number };
   const times: number[] = [];
+  const meanwhile: number[] = [];
   let triangles = 0;
   /** Memory of the meshes before, which goes back as the stage gives it back. */
   let spent: ArrayBuffer[] = [];
@@ -208,9 +213,12 @@ async function askWorker({ worker, edits, looked, warm }: Asked) {
     });
   for (const [i, design] of edits.entries()) {
     const time = await ask(design, i + 1);
-    if (i >= warm) times.push(time);
-    await new Promise((resolve) => setTimeout(resolve, 12));
+    await rest();
+    if (i < warm) continue;
+    times.push(time);
+    meanwhile.push(frameOfWork());
+    await rest();
   }
   geometry.terminate();
-  return { times, triangles };
+  return { times, meanwhile, triangles };
 }

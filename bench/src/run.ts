@@ -24,7 +24,7 @@ const table = rows.map(
 );
 const text = `# Speed
 
-Made by \`npm run bench\`. What is compared ran in turns, in one run, on a machine with ${machine}.
+Made by \`npm run bench\`. What is compared ran in turns, in one run, on a machine with ${machine}. Such a machine is shared, and does at one time a third of what it does at another; so bars in milliseconds are held against fixed work that takes as many undisturbed, done in turns with what is measured: in how many it was done is told in brackets.
 
 | what | measured | bar | met |
 |---|---|---|---|
