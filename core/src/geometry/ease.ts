@@ -5,8 +5,11 @@ import type { Jet } from './jet';
 export const easedAt = (ease: number): readonly number[] => [0, ease, 1 - ease, 1];
 
 /** Between which of those a part of the way lies: 0 before the first, 4 beyond the last. */
-export const zoneOf = (h: number, levels: readonly number[]): number =>
-  levels.filter((level) => h > level).length;
+export function zoneOf(h: number, levels: readonly number[]): number {
+  let zone = 0;
+  while (zone < levels.length && h > levels[zone]!) zone++;
+  return zone;
+}
 
 /**
  * How much of a change is done at a part h of the way: its rate rises over the part `ease` by a smooth step (3τ² − 2τ³), stays,

@@ -11,11 +11,18 @@ export interface Affine {
 /** One that changes no length and turns nothing over: its columns are square to each other and of unit length. */
 export type Motion = Affine;
 /** A point moved along. */
-export const moved = ({ origin, ex, ey, ez }: Affine, [x, y, z]: Vec3): Vec3 =>
-  add(add(origin, scale(ex, x)), add(scale(ey, y), scale(ez, z)));
+export const moved = ({ origin, ex, ey, ez }: Affine, [x, y, z]: Vec3): Vec3 => [
+  origin[0] + x * ex[0] + (y * ey[0] + z * ez[0]),
+  origin[1] + x * ex[1] + (y * ey[1] + z * ez[1]),
+  origin[2] + x * ex[2] + (y * ey[2] + z * ez[2]),
+];
 
 /** No motion at all. */
 export const STILL: Motion = { origin: [0, 0, 0], ex: [1, 0, 0], ey: [0, 1, 0], ez: [0, 0, 1] };
+
+/** Whether a map moves nothing. */
+export const isStill = ({ origin, ex, ey, ez }: Affine): boolean =>
+  [origin, ex, ey, ez].every((column, i) => column.every((x, k) => x === (k === i - 1 ? 1 : 0)));
 
 /** The map that does the first, then the second. */
 export const composed = (first: Affine, second: Affine): Affine => ({
@@ -26,8 +33,11 @@ export const composed = (first: Affine, second: Affine): Affine => ({
 });
 
 /** A direction turned along. */
-export const turned = ({ ex, ey, ez }: Affine, [x, y, z]: Vec3): Vec3 =>
-  add(add(scale(ex, x), scale(ey, y)), scale(ez, z));
+export const turned = ({ ex, ey, ez }: Affine, [x, y, z]: Vec3): Vec3 => [
+  x * ex[0] + y * ey[0] + z * ez[0],
+  x * ex[1] + y * ey[1] + z * ez[1],
+  x * ex[2] + y * ey[2] + z * ez[2],
+];
 
 /** The motion that undoes a rigid motion. */
 export function inverse({ origin, ex, ey, ez }: Motion): Motion {

@@ -15,8 +15,8 @@ export const cross = (a: Vec3, b: Vec3): Vec3 => [
   a[2] * b[0] - a[0] * b[2],
   a[0] * b[1] - a[1] * b[0],
 ];
-/** Length of a vector. */
-export const norm = (a: Vec3): number => Math.hypot(a[0], a[1], a[2]);
+/** Length of a vector; lengths in mm never come near where their squares run out of numbers, which `Math.hypot` is slow to see to. */
+export const norm = (a: Vec3): number => Math.sqrt(a[0] * a[0] + a[1] * a[1] + a[2] * a[2]);
 /** The unit vector along a vector, which must have a length. */
 export const unit = (a: Vec3): Vec3 => scale(a, 1 / norm(a));
 /** Distance of two points. */

@@ -2,6 +2,7 @@
 import { FRESH } from './memory';
 import type { Mesh, MeshGroup } from './mesh';
 import { PairTable } from './pair-table';
+import { Row } from './row';
 
 /** What bends triangles: where a point goes (xyz from 0), and what the axes become there (from 3, 6 and 9). */
 export interface Bending {
@@ -52,28 +53,6 @@ export function above(levels: readonly number[], height: number): number {
   return low;
 }
 
-/** Numbers in a row that grows. */
-class Row {
-  values: Float64Array;
-  size = 0;
-  constructor(room: number) {
-    this.values = new Float64Array(room);
-  }
-  push3(x: number, y: number, z: number): void {
-    this.ensure(this.size + 3);
-    const { values } = this;
-    values[this.size++] = x;
-    values[this.size++] = y;
-    values[this.size++] = z;
-  }
-  private ensure(room: number): void {
-    if (room <= this.values.length) return;
-    const more = new Float64Array(2 * room);
-    more.set(this.values);
-    this.values = more;
-  }
-}
-
 /** Corners this many roundings of their largest coordinate beside a level are on it. */
 const ROUNDINGS = 4;
 
@@ -85,8 +64,8 @@ export class Corners {
   private readonly normals: Row;
   private readonly halves = new PairTable();
   /** Of a side that levels cross: the first of its corners there, which follow one another. */
-  private readonly crossings = new PairTable();
-  readonly heights: number[] = [];
+  private readonly crossings: PairTable;
+  private readonly levelled: Row;
   private readonly here = new Float64Array(12);
 
   constructor(
@@ -94,6 +73,8 @@ export class Corners {
     private readonly bending: Bending,
   ) {
     const room = 4 * positions.length;
+    this.crossings = new PairTable(positions.length / 3);
+    this.levelled = new Row(room / 3);
     this.from = new Row(room);
     this.ways = new Row(room);
     this.to = new Row(room);
@@ -114,14 +95,20 @@ export class Corners {
    * thinner than single precision tells.
    */
   snapTo(levels: readonly number[]): void {
-    const { heights, from } = this;
+    const { from } = this;
+    const { values: heights, size } = this.levelled;
     let most = 0;
     for (let i = 0; i < from.size; i++) most = Math.max(most, Math.abs(from.values[i]!));
     const near = ROUNDINGS * 2 ** -23 * most;
-    for (let i = 0; i < heights.length; i++) {
+    for (let i = 0; i < size; i++) {
       const level = levels[above(levels, heights[i]! - near)];
       if (level !== undefined && level <= heights[i]! + near) heights[i] = level;
     }
+  }
+
+  /** Heights of the corners; of another list once there are more. */
+  get heights(): Float64Array {
+    return this.levelled.values;
   }
 
   /** Where corners were before they were bent, xyz each; of another list once there are more. */
@@ -131,14 +118,14 @@ export class Corners {
 
   /** One more corner, and its normal; returns which it is. */
   private put(x: number, y: number, z: number, nx: number, ny: number, nz: number): number {
-    const { here: j, from, ways, to, normals, heights, bending } = this;
-    heights.push(bending.height(x, y, z));
+    const { here: j, from, ways, to, normals, levelled, bending } = this;
+    levelled.push(bending.height(x, y, z));
     from.push3(x, y, z);
     ways.push3(nx, ny, nz);
     goThrough(bending, from.values, ways.values, from.size - 3, j);
     to.push3(j[0]!, j[1]!, j[2]!);
     normals.push3(j[3]!, j[4]!, j[5]!);
-    return heights.length - 1;
+    return levelled.size - 1;
   }
 
   /** The corner in the middle of two, where the side between them is bent by more; else −1. */
@@ -170,12 +157,15 @@ export class Corners {
   crossingsOf(low: number, high: number, levels: readonly number[], at: number): number {
     const known = this.crossings.get(low, high);
     if (known >= 0) return known;
-    const { heights } = this;
-    const [bottom, top] = [heights[low]!, heights[high]!];
-    const first = heights.length;
+    const bottom = this.heights[low]!;
+    const top = this.heights[high]!;
+    const first = this.levelled.size;
     this.crossings.set(low, high, first);
-    for (let i = at; i < levels.length && levels[i]! < top; i++)
-      heights[this.between(low, high, (levels[i]! - bottom) / (top - bottom))] = levels[i]!;
+    for (let i = at; i < levels.length && levels[i]! < top; i++) {
+      const level = levels[i]!;
+      const corner = this.between(low, high, (level - bottom) / (top - bottom));
+      this.heights[corner] = level;
+    }
     return first;
   }
 
@@ -207,14 +197,14 @@ export class Corners {
     return x * x + y * y + z * z;
   }
 
-  mesh(triangles: ArrayLike<number>, of: ArrayLike<number>, before: Mesh, memory = FRESH): Mesh {
-    const laid = ({ values, size }: Row) => {
-      const out = memory.floats(size);
-      out.set(values.subarray(0, size));
+  mesh(triangles: Row, of: Row, before: Mesh, memory = FRESH): Mesh {
+    const laid = (row: Row) => {
+      const out = memory.floats(row.size);
+      out.set(numbersOf(row));
       return out;
     };
-    const faces = memory.indices(triangles.length);
-    faces.set(triangles);
+    const faces = memory.indices(triangles.size);
+    faces.set(numbersOf(triangles));
     return {
       ...this.rest(of, before),
       positions: laid(this.to),
@@ -224,9 +214,9 @@ export class Corners {
   }
 
   /** As the corners were before. */
-  straight(triangles: ArrayLike<number>, of: ArrayLike<number>, before: Mesh): Parted {
-    const laid = ({ values, size }: Row) => values.slice(0, size);
-    const faces = Uint32Array.from(triangles);
+  straight(triangles: Row, of: Row, before: Mesh): Parted {
+    const laid = (row: Row) => Float64Array.from(numbersOf(row));
+    const faces = Uint32Array.from(numbersOf(triangles));
     return {
       ...this.rest(of, before),
       positions: laid(this.from),
@@ -235,10 +225,17 @@ export class Corners {
     };
   }
 
-  private rest(of: ArrayLike<number>, { groups, tolerance }: Mesh) {
-    return { tolerance, ...(groups && { groups: groupsNow(groups, of) }) };
+  /** Gives its memory to the next: it must not be used any more. */
+  giveBack(): void {
+    for (const row of [this.from, this.ways, this.to, this.normals, this.levelled]) row.giveBack();
+  }
+
+  private rest(of: Row, { groups, tolerance }: Mesh) {
+    return { tolerance, ...(groups && { groups: groupsNow(groups, numbersOf(of)) }) };
   }
 }
+
+const numbersOf = ({ values, size }: Row): Float64Array => values.subarray(0, size);
 
 /** A mesh parted so finely that it can be bent, as it was before. */
 export type Parted = Omit<Mesh, 'positions' | 'normals'> & {

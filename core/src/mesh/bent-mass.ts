@@ -35,12 +35,13 @@ export function* bentMass(
   levels: readonly number[],
 ): Steps<{ mass: Mass; surface: number }> {
   const corners = new Corners(mesh, bending);
-  const [triangles] = yield* sliced(mesh.triangles, ownersOf(mesh), corners, levels);
+  const parted = yield* sliced(mesh.triangles, ownersOf(mesh), corners, levels);
+  const { values: triangles, size } = parted.triangles;
   const v = corners.before;
   const here = new Float64Array(12);
   let [volume, surface, x, y, z] = [0, 0, 0, 0, 0];
   let [xx, yy, zz, xy, yz, zx] = [0, 0, 0, 0, 0, 0];
-  for (let t = 0; t < triangles.length; t += 3) {
+  for (let t = 0; t < size; t += 3) {
     if (t % (3 * TOGETHER) === 0) yield;
     const [a, b, c] = [3 * triangles[t]!, 3 * triangles[t + 1]!, 3 * triangles[t + 2]!];
     const [ax, ay, az] = [v[a]!, v[a + 1]!, v[a + 2]!];
@@ -65,6 +66,7 @@ export function* bentMass(
       zx += pz * pz * px * nz;
     }
   }
+  for (const spent of [corners, parted.triangles, parted.of]) spent.giveBack();
   return {
     mass: {
       volume: volume / 3,

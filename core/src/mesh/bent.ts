@@ -3,6 +3,7 @@ import type { Steps } from '../geometry/steps';
 import { FRESH } from './memory';
 import { above, Corners, NONE, type Bending, type Parted } from './bent-corners';
 import type { Mesh } from './mesh';
+import { Row } from './row';
 
 /** Triangles between two pauses. */
 const TOGETHER = 4000;
@@ -17,7 +18,7 @@ export interface Fineness {
 export interface Bent {
   readonly mesh: Mesh;
   /** As it was parted, before it was bent: for `seenThrough`. */
-  straight(): Parted;
+  readonly straight: Parted;
 }
 
 /**
@@ -34,20 +35,24 @@ export function* bentMesh(
   memory = FRESH,
 ): Steps<Bent | undefined> {
   const corners = new Corners(mesh, bending);
-  const [triangles, of] = yield* sliced(mesh.triangles, ownersOf(mesh), corners, levels);
-  const next: number[] = [];
-  const owners: number[] = [];
-  for (let t = 0; t < triangles.length; t += 3) {
-    if (t % (3 * TOGETHER) === 0) yield;
-    const before = next.length;
-    halve(triangles[t]!, triangles[t + 1]!, triangles[t + 2]!, corners, within, next, 3 * most);
-    if (next.length > 3 * most) return undefined;
-    for (let k = before; k < next.length; k += 3) owners.push(of[t / 3]!);
+  const { triangles, of } = yield* sliced(mesh.triangles, ownersOf(mesh), corners, levels);
+  const next = new Row(1.25 * triangles.size);
+  const owners = new Row(1.25 * of.size);
+  try {
+    for (let t = 0; t < triangles.size; t += 3) {
+      if (t % (3 * TOGETHER) === 0) yield;
+      const { values } = triangles;
+      halve(values[t]!, values[t + 1]!, values[t + 2]!, corners, within, next, 3 * most);
+      if (next.size > 3 * most) return undefined;
+      while (3 * owners.size < next.size) owners.push(of.values[t / 3]!);
+    }
+    return {
+      mesh: corners.mesh(next, owners, mesh, memory),
+      straight: corners.straight(next, owners, mesh),
+    };
+  } finally {
+    for (const spent of [corners, triangles, of, next, owners]) spent.giveBack();
   }
-  return {
-    mesh: corners.mesh(next, owners, mesh, memory),
-    straight: () => corners.straight(next, owners, mesh),
-  };
 }
 
 /** A triangle halved along its sides that are bent too much, and its parts along theirs; given up beyond `room` numbers. */
@@ -57,15 +62,15 @@ function halve(
   c: number,
   corners: Corners,
   within: number,
-  out: number[],
+  out: Row,
   room: number,
 ): void {
-  if (out.length > room) return;
+  if (out.size > room) return;
   const ab = corners.middle(a, b, within);
   const bc = corners.middle(b, c, within);
   const ca = corners.middle(c, a, within);
   if (ab < 0 && bc < 0 && ca < 0) {
-    out.push(a, b, c);
+    out.push3(a, b, c);
     return;
   }
   const parts: number[] = [];
@@ -74,36 +79,32 @@ function halve(
     halve(parts[i]!, parts[i + 1]!, parts[i + 2]!, corners, within, out, room);
 }
 
-type Sliced = [triangles: ArrayLike<number>, of: ArrayLike<number>];
+/** Triangles, and which group each is of. */
+interface Sliced {
+  readonly triangles: Row;
+  readonly of: Row;
+}
 
-/** Triangles parted wherever they pass a level. */
+/** Triangles parted wherever they pass a level; the rows are to be given back. */
 export function* sliced(
   triangles: Uint32Array,
   of: ArrayLike<number>,
   corners: Corners,
   levels: readonly number[],
 ): Steps<Sliced> {
-  const next: number[] = [];
-  const owners: number[] = [];
+  const next = new Row(2 * triangles.length);
+  const owners = new Row((2 * triangles.length) / 3);
   corners.snapTo(levels);
   for (let t = 0; t < triangles.length; t += 3) {
     if (t % (3 * TOGETHER) === 0) yield;
-    const before = next.length;
     slice(triangles[t]!, triangles[t + 1]!, triangles[t + 2]!, corners, levels, next);
-    for (let k = before; k < next.length; k += 3) owners.push(of[t / 3]!);
+    while (3 * owners.size < next.size) owners.push(of[t / 3]!);
   }
-  return [next, owners];
+  return { triangles: next, of: owners };
 }
 
 /** One triangle, slab by slab. */
-function slice(
-  a: number,
-  b: number,
-  c: number,
-  corners: Corners,
-  levels: readonly number[],
-  out: number[],
-): void {
+function slice(a: number, b: number, c: number, corners: Corners, levels: readonly number[], out: Row): void {
   const { heights } = corners;
   // Seen from outside, whether low, mid and high go round as the triangle does.
   let along = true;
@@ -114,7 +115,7 @@ function slice(
   const [bottom, middle, top] = [heights[low]!, heights[mid]!, heights[high]!];
   let at = above(levels, bottom);
   if (at === levels.length || levels[at]! >= top) {
-    out.push(a, b, c);
+    out.push3(a, b, c);
     return;
   }
   /** Round the lower end of a slab: on the long side of the triangle, and on the other two. */
@@ -147,12 +148,13 @@ function slab(
   mid: number,
   along: boolean,
   corners: Corners,
-  out: number[],
+  out: Row,
 ): void {
   if (mid === NONE && q !== p && s !== r) {
     const [a, b, c, d] = along ? [p, q, s, r] : [r, s, q, p];
-    if (corners.far(b, d) < corners.far(a, c)) out.push(a, b, d, b, c, d);
-    else out.push(a, b, c, a, c, d);
+    const other = corners.far(b, d) < corners.far(a, c);
+    out.push3(a, b, other ? d : c);
+    out.push3(other ? b : a, c, d);
     return;
   }
   const ring = [p];
@@ -161,7 +163,7 @@ function slab(
   ring.push(s);
   if (r !== s) ring.push(r);
   if (!along) ring.reverse();
-  for (let i = 2; i < ring.length; i++) out.push(ring[0]!, ring[i - 1]!, ring[i]!);
+  for (let i = 2; i < ring.length; i++) out.push3(ring[0]!, ring[i - 1]!, ring[i]!);
 }
 
 /** Triangles of one whose sides are halved at corners ab, bc and ca, or are not. */

@@ -31,6 +31,11 @@ export class SpentMemory implements MeshMemory {
     return new Uint32Array(this.find(4 * n), 0, n);
   }
 
+  /** The same for numbers of double precision. */
+  doubles(n: number): Float64Array<ArrayBuffer> {
+    return new Float64Array(this.find(8 * n), 0, n);
+  }
+
   /** Takes memory of which nobody holds a view any more; the oldest goes where it becomes too much. */
   giveBack(buffers: readonly ArrayBuffer[]): void {
     this.spare.push(...buffers.filter(({ byteLength }) => byteLength > 0));

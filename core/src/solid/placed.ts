@@ -1,6 +1,14 @@
 /** A body seen through a map. What is exact of it stays exact, but for the surface of one that is drawn out by direction. */
 import { mappedMass } from '../geometry/mass';
-import { composed, determinant, scaleOf, stretchOf, type Affine, type Motion } from '../geometry/motion';
+import {
+  composed,
+  determinant,
+  isStill,
+  scaleOf,
+  stretchOf,
+  type Affine,
+  type Motion,
+} from '../geometry/motion';
 import type { Poll } from '../geometry/poll';
 import { finished, remembered, type Steps } from '../geometry/steps';
 import { cross, norm, scale, squareTo, type Vec3 } from '../geometry/vector';
@@ -74,9 +82,6 @@ export function placedBody(body: Body, map: Affine): Body {
 
 const isUpright = ({ ex, ey, ez }: Affine, by: number): boolean =>
   ex[0] === by && ey[1] === by && ez[2] === by;
-
-const isStill = ({ origin, ex, ey, ez }: Affine): boolean =>
-  [origin, ex, ey, ez].every((column, i) => column.every((x, k) => x === (k === i - 1 ? 1 : 0)));
 
 /** Chord tolerances that a surface is measured at, as parts of the size: the finer, and how much coarser the other. */
 const MEASURED = 1 / 4000;

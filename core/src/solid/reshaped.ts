@@ -1,5 +1,5 @@
 /** A body wrung, tapered, drawn out or bent: its triangles are made so fine first that they keep the tolerance when they are bent. */
-import { moved, STILL, stretchOf } from '../geometry/motion';
+import { moved, STILL } from '../geometry/motion';
 import type { Mass } from '../geometry/mass';
 import type { Poll } from '../geometry/poll';
 import { givingWay, type Steps } from '../geometry/steps';
@@ -11,10 +11,10 @@ import { meshMassSteps } from '../mesh/mass';
 import { FRESH } from '../mesh/memory';
 import { joinMeshes, type Mesh } from '../mesh/mesh';
 import {
+  boundsOfLeaf,
   boxAbout,
   isMade,
   leavesOf,
-  roughBounds,
   sizeAbout,
   withinOf,
   type Body,
@@ -27,7 +27,6 @@ import { groupsOf, MOST_COMBINED, solidOf } from './combined';
 import { exactlyReshaped } from './exactly-reshaped';
 import type { Combination } from './kernel';
 import { estimatedOf, madeBody, type Measured } from './made';
-import { placedBody } from './placed';
 import { floorStep, inSteps, shapeOf, type Reshaping, type Shape } from './shape';
 
 /**
@@ -44,7 +43,7 @@ interface Meshed {
   readonly mesh: Mesh;
   /** How it was to be reshaped, by an amount in steps, as JSON. */
   readonly asked: string;
-  readonly parted: () => Parted;
+  readonly parted: Parted;
 }
 const last = new WeakMap<Body, Meshed>();
 
@@ -109,7 +108,7 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
     const asked = JSON.stringify(stepped().asked);
     const known = last.get(of);
     const same = known?.tolerance === fine && known.most === most;
-    if (same && known.asked === asked) return seenThrough(known.parted(), shape, memory);
+    if (same && known.asked === asked) return seenThrough(known.parted, shape, memory);
     const mesh = same ? known.mesh : yield* of.meshing(fine, most);
     const { slant } = stepped();
     const made = yield* bentMesh(
@@ -119,7 +118,7 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
       most * SPARE,
       memory,
     );
-    if (made) last.set(of, { tolerance: fine, most, mesh, asked, parted: once(made.straight) });
+    if (made) last.set(of, { tolerance: fine, most, mesh, asked, parted: made.straight });
     return made?.mesh;
   }
 
@@ -242,10 +241,9 @@ function boundsThrough(bounds: readonly RoughBound[], shape: Shape): RoughBound[
 }
 
 /** Where a leaf is, so closely that a bend of it is seen. */
-function boundsOf({ leaf, map }: Placed): readonly RoughBound[] {
-  if (leaf.form === 'swept') return roughBounds(placedBody(leaf, map));
-  if (leaf.form === 'piece')
-    return leaf.bounds().map(({ at, within }) => ({ at: moved(map, at), within: stretchOf(map) * within }));
+function boundsOf(placed: Placed): readonly RoughBound[] {
+  const { leaf, map } = placed;
+  if (leaf.form !== 'turned') return boundsOfLeaf(placed);
   const [low, high] = leaf.extent;
   const parts = Array.from({ length: LOOKS }, (_x, i) => i / (LOOKS - 1));
   const side = (k: 0 | 1 | 2) => parts.map((part) => low[k] + part * (high[k] - low[k]));

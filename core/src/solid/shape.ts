@@ -1,6 +1,6 @@
 /** Maps that wring, taper, draw out or bend what stands about an axis, between two heights, eased at both. */
 import { eased, easedAt, zoneOf } from '../geometry/ease';
-import { inverse, type Motion } from '../geometry/motion';
+import { inverse, isStill, type Motion } from '../geometry/motion';
 import { cross, norm, sub, type Vec3 } from '../geometry/vector';
 
 export type Way = 'wring' | 'taper' | 'stretch' | 'bend';
@@ -55,14 +55,23 @@ export function shapeOf(asked: Reshaping): Shape {
   const fastest = fastestOf(asked);
   const turning = way === 'wring' || way === 'bend' ? Math.abs(fastest) : 0;
   const step = Math.min(long / PARTS, turning > 0 ? TURN / turning : Infinity);
+  // About the z axis itself there is nothing to turn.
+  const stands = isStill(at)
+    ? (x: number, y: number, z: number, out: Float64Array) => {
+        out[0] = x;
+        out[1] = y;
+        out[2] = z;
+        local(out);
+      }
+    : (x: number, y: number, z: number, out: Float64Array) => {
+        turnTo(back, x, y, z, out, 0);
+        shift(back, out);
+        local(out);
+        fromFrame(at, out);
+      };
   return {
     asked,
-    at(x, y, z, out) {
-      turnTo(back, x, y, z, out, 0);
-      shift(back, out);
-      local(out);
-      fromFrame(at, out);
-    },
+    at: stands,
     height: (x, y, z) => heightIn(back, x, y, z),
     levels(reach, within) {
       return easedAt(ease).flatMap((h, i, all) => {
