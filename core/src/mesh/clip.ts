@@ -22,17 +22,16 @@ export function clipMesh(mesh: Mesh, plane: Plane, memory = FRESH): Mesh {
 
 /** How far before the plane each vertex lies; the furthest from it on either side, and the least. */
 function heights({ positions: p }: Mesh, { point, normal }: Plane) {
+  const [px, py, pz] = point;
+  const [nx, ny, nz] = normal;
   const far = new Float64Array(p.length / 3);
   let size = 0;
   let least = Infinity;
-  for (let i = 0; i < far.length; i++) {
-    const here =
-      (p[3 * i]! - point[0]) * normal[0] +
-      (p[3 * i + 1]! - point[1]) * normal[1] +
-      (p[3 * i + 2]! - point[2]) * normal[2];
+  for (let i = 0, o = 0; i < far.length; i++, o += 3) {
+    const here = (p[o]! - px) * nx + (p[o + 1]! - py) * ny + (p[o + 2]! - pz) * nz;
     far[i] = here;
     size = Math.max(size, Math.abs(here));
-    least = Math.min(least, here);
+    if (here < least) least = here;
   }
   return { far, size, least };
 }
@@ -88,13 +87,15 @@ class Cut {
   /** Writes the vertices, each as the one that `index` tells; those of −1 are left out. */
   write(index: Int32Array, positions: Float32Array, normals: Float32Array): void {
     const { positions: p, normals: q, places, count } = this;
-    for (let v = 0; v < count; v++) {
+    for (let v = 0, from = 0; v < count; v++, from += 3) {
       const to = 3 * index[v]!;
       if (to < 0) continue;
-      for (let k = 0; k < 3; k++) {
-        positions[to + k] = p[3 * v + k]!;
-        normals[to + k] = q[3 * v + k]!;
-      }
+      positions[to] = p[from]!;
+      positions[to + 1] = p[from + 1]!;
+      positions[to + 2] = p[from + 2]!;
+      normals[to] = q[from]!;
+      normals[to + 1] = q[from + 1]!;
+      normals[to + 2] = q[from + 2]!;
     }
     this.placeOfMade.forEach((place, i) => {
       const to = 3 * index[count + i]!;
@@ -142,32 +143,38 @@ class Cut {
 /** Triangles of what is kept, by the vertices of the cut; its borders in the plane are noted. */
 function keptOf(triangles: Uint32Array, cut: Cut): Uint32Array {
   const { far } = cut;
-  const out = new Uint32Array(2 * triangles.length);
+  const whole = new Uint32Array(triangles.length);
+  const parts: number[] = [];
   let entry = 0;
   for (let t = 0; t < triangles.length; t += 3) {
-    const [i, j, k] = [triangles[t]!, triangles[t + 1]!, triangles[t + 2]!];
-    const [fi, fj, fk] = [far[i]!, far[j]!, far[k]!];
+    const i = triangles[t]!;
+    const j = triangles[t + 1]!;
+    const k = triangles[t + 2]!;
+    const fi = far[i]!;
+    const fj = far[j]!;
+    const fk = far[k]!;
     if (fi > 0 && fj > 0 && fk > 0) {
-      out[entry++] = i;
-      out[entry++] = j;
-      out[entry++] = k;
-      continue;
-    }
-    if (fi <= 0 && fj <= 0 && fk <= 0) continue;
-    const ring = cutCorners([i, j, k], cut);
-    // What is left in the plane alone is closed with the rest of it.
-    if (ring.length < 3 || ring.every((v) => cut.place(v) >= 0)) continue;
-    for (let e = 1; e + 1 < ring.length; e++) {
-      out[entry++] = ring[0]!;
-      out[entry++] = ring[e]!;
-      out[entry++] = ring[e + 1]!;
-    }
-    ring.forEach((v, e) => {
-      const [a, b] = [cut.place(v), cut.place(ring[(e + 1) % ring.length]!)];
-      if (a >= 0 && b >= 0) cut.borders.push(a, b);
-    });
+      whole[entry++] = i;
+      whole[entry++] = j;
+      whole[entry++] = k;
+    } else if (fi > 0 || fj > 0 || fk > 0) keepPart([i, j, k], cut, parts);
   }
-  return out.subarray(0, entry);
+  const kept = new Uint32Array(entry + parts.length);
+  kept.set(whole.subarray(0, entry));
+  kept.set(parts, entry);
+  return kept;
+}
+
+/** What a triangle has before the plane, as triangles; its borders in the plane are noted. */
+function keepPart(corners: readonly number[], cut: Cut, out: number[]): void {
+  const ring = cutCorners(corners, cut);
+  // What is left in the plane alone is closed with the rest of it.
+  if (ring.length < 3 || ring.every((v) => cut.place(v) >= 0)) return;
+  for (let e = 1; e + 1 < ring.length; e++) out.push(ring[0]!, ring[e]!, ring[e + 1]!);
+  ring.forEach((v, e) => {
+    const [a, b] = [cut.place(v), cut.place(ring[(e + 1) % ring.length]!)];
+    if (a >= 0 && b >= 0) cut.borders.push(a, b);
+  });
 }
 
 /** Corners of what a triangle has before the plane. */
@@ -193,7 +200,10 @@ function gathered(
 ): Mesh {
   const index = new Int32Array(cut.vertices).fill(-1);
   let used = 0;
-  for (let i = 0; i < kept.length; i++) if (index[kept[i]!]! < 0) index[kept[i]!] = used++;
+  for (let i = 0; i < kept.length; i++) {
+    const v = kept[i]!;
+    if (index[v]! < 0) index[v] = used++;
+  }
   const positions = memory.floats(3 * (used + faces.points.length));
   const normals = memory.floats(positions.length);
   cut.write(index, positions, normals);
