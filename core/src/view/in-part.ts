@@ -84,11 +84,13 @@ const isOfItsSize = (one: Motion): boolean => Math.abs((scaleOf(one) ?? 0) - 1) 
 
 function sweptStands(swept: Swept, into: boolean): Stands {
   const { length } = swept.carrier.path;
-  const ends = into ? [length] : [0, length];
-  return {
-    carried: into ? (swept.into ?? swept.section) : swept.section,
-    stands: ends.map((s) => sectionStands(swept, s)).find(isOfItsSize),
-  };
+  const carried = into ? (swept.into ?? swept.section) : swept.section;
+  // Where it stands at the far end is asked for only where it has another size at the near one.
+  for (const s of into ? [length] : [0, length]) {
+    const stands = sectionStands(swept, s);
+    if (isOfItsSize(stands)) return { carried, stands };
+  }
+  return { carried, stands: undefined };
 }
 
 /** A point (x, y) of the section stands at (x·Q, y), Q being where the round begins. */

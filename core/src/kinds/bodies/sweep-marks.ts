@@ -17,7 +17,6 @@ export function sweepMarks(
   const { swept } = body;
   const [first, last] = [swept[0]!, swept.at(-1)!];
   const start = sectionStands(first, 0);
-  const end = sectionStands(last, last.carrier.path.length);
   const { box, reach } = first.section;
   const round = isRound(first.section);
   const rim = (stands: Motion): Vec3 => moved(stands, [reach, 0, 0]);
@@ -37,8 +36,10 @@ export function sweepMarks(
     });
   if (last.carrier.path.closed) return marks;
   if (set.twistBy === 'total' && !round) marks.push(turnAtEnd('twist', body));
-  if (set.size === 'taper')
+  if (set.size === 'taper') {
+    const end = sectionStands(last, last.carrier.path.length);
     marks.push(ledAlong('endScale', 'Its size at the end', rim(end), unit(end.ex), 1 / reach));
+  }
   return marks;
 }
 

@@ -75,9 +75,10 @@ function evenAxis(path: Path, first: Vec3): AxisAt {
   return axisAt;
 }
 
-/** Any other path: from the nearest of the stations at which it is kept, made when it is first asked for. */
+/** Any other path: from the nearest of the stations at which it is kept, made when it is first asked for beyond the start. */
 function keptAxis(path: Path, first: Vec3): AxisAt {
   let frame: FreeFrame | undefined;
+  const begin = onlyStart(path, first);
   const before: number[] = [];
   const made = (): FreeFrame => {
     const fresh = freeFrame(path, first);
@@ -89,11 +90,27 @@ function keptAxis(path: Path, first: Vec3): AxisAt {
     return fresh;
   };
   return (piece, u, p, _bend, out) => {
+    if (!frame && piece === 0 && u === 0) {
+      axisFrom(begin, 0, p, out);
+      return 0;
+    }
     frame ??= made();
     const n = frame.steps[piece]!;
     const i = Math.min(n - 1, Math.max(0, Math.floor((u * n) / path.pieces[piece]!.span)));
     axisFrom(frame, before[piece]! + i, p, out);
     return 0;
+  };
+}
+
+/** The first station of a free frame alone. */
+function onlyStart(path: Path, first: Vec3): FreeFrame {
+  const { position, tangent } = path.at(0);
+  return {
+    steps: [],
+    axes: Float64Array.from(first),
+    positions: Float64Array.from(position),
+    tangents: Float64Array.from(tangent),
+    left: 0,
   };
 }
 
