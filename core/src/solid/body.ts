@@ -208,22 +208,28 @@ export interface RoughBound {
   readonly along?: Vec3;
 }
 
+/** Of bodies: they are asked for theirs by everything that is made of them. */
+const BOUNDS = new WeakMap<Body, readonly RoughBound[]>();
+
 /** Where a body is, quickly: places along the paths of swept ones, and corners of the box of turned ones. */
-export const roughBounds = (body: Body): readonly RoughBound[] =>
-  leavesOf(body).flatMap(({ leaf, map }) => {
-    if (leaf.form === 'turned')
-      return cornersOf(leaf.extent).map((at): RoughBound => ({ at: moved(map, at), within: 0 }));
-    if (leaf.form === 'piece')
-      return leaf.bounds().map(({ at, within }) => ({ at: moved(map, at), within: stretchOf(map) * within }));
-    const within = leaf.section.reach * stretchOf(map);
-    return leaf.paths.flatMap((path) =>
-      stationsAbout(path).map(({ at, along }): RoughBound => ({
-        at: moved(map, at),
-        within,
-        along: unit(turned(map, along)),
-      })),
-    );
-  });
+export function roughBounds(body: Body): readonly RoughBound[] {
+  const bounds = BOUNDS.get(body) ?? leavesOf(body).flatMap(boundsOfLeaf);
+  BOUNDS.set(body, bounds);
+  return bounds;
+}
+
+/** The same of a leaf, where it is placed. */
+export function boundsOfLeaf({ leaf, map }: Placed): RoughBound[] {
+  if (leaf.form === 'turned') return cornersOf(leaf.extent).map((at) => ({ at: moved(map, at), within: 0 }));
+  if (leaf.form === 'piece')
+    return leaf.bounds().map(({ at, within }) => ({ at: moved(map, at), within: stretchOf(map) * within }));
+  const within = leaf.section.reach * stretchOf(map);
+  return leaf.paths.flatMap((path) =>
+    stationsAbout(path).map(({ at, along }) =>
+      map === STILL ? { at, within, along } : { at: moved(map, at), within, along: unit(turned(map, along)) },
+    ),
+  );
+}
 
 interface Station {
   readonly at: Vec3;
@@ -251,14 +257,17 @@ export const cornersOf = ([low, high]: Extent): Vec3[] =>
   );
 
 /** The box that bounds lie in. */
-export const boxAbout = (bounds: readonly RoughBound[]): Extent =>
-  ([-1, 1] as const).map((way) =>
-    [0, 1, 2].map((k) => {
-      const reach = ({ within, along }: RoughBound) =>
-        along ? within * Math.sqrt(Math.max(0, 1 - along[k]! ** 2)) : within;
-      return way * Math.max(...bounds.map((bound) => way * bound.at[k]! + reach(bound)));
-    }),
-  ) as unknown as Extent;
+export function boxAbout(bounds: readonly RoughBound[]): Extent {
+  const low: [number, number, number] = [Infinity, Infinity, Infinity];
+  const high: [number, number, number] = [-Infinity, -Infinity, -Infinity];
+  for (const { at, within, along } of bounds)
+    for (let k = 0; k < 3; k++) {
+      const reach = along ? within * Math.sqrt(Math.max(0, 1 - along[k]! ** 2)) : within;
+      low[k] = Math.min(low[k]!, at[k]! - reach);
+      high[k] = Math.max(high[k]!, at[k]! + reach);
+    }
+  return [low, high];
+}
 
 /** About the middle of the room a body takes, quickly. */
 export function middleAbout(body: Body): Vec3 {
