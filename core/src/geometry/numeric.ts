@@ -119,17 +119,10 @@ export function* nodesFor(...[f, size, a, b, panels, within]: Parameters<typeof 
  * Root of f in [a, b], whose signs there differ, to `within` of its size, by inverse quadratic interpolation
  * where that is safe and bisection where not (T. R. Chandrupatla, Adv. Eng. Software 28, 1997).
  */
-export const root = (f: (x: number) => number, a: number, b: number, within?: number): number =>
-  finished(rootSteps(f, a, b, within));
-
-/** The same in steps, for functions that take long. */
-export function* rootSteps(f: (x: number) => number, a: number, b: number, within?: number): Steps<number> {
+export function root(f: (x: number) => number, a: number, b: number, within?: number): number {
   const end = [b, f(b)] as const;
   const search = rootSearch([a, f(a)], end, within);
-  for (let { done, value } = search.next(); ; { done, value } = search.next(f(value))) {
-    if (done) return value;
-    yield;
-  }
+  for (let { done, value } = search.next(); ; { done, value } = search.next(f(value))) if (done) return value;
 }
 
 /**

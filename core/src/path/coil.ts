@@ -1,5 +1,6 @@
 /** The shape of a coil of constant pitch, straight or conical: pure figures, no position in space. */
 import { integrate, least, root } from '../geometry/numeric';
+import type { Steps } from '../geometry/steps';
 import type { Vec3 } from '../geometry/vector';
 import { Complaint, mm, words } from '../measure/words';
 
@@ -44,9 +45,9 @@ export interface Coils {
   readonly given: Readonly<Partial<Record<CoilFigure, number>>>;
   /**
    * Least distance of neighbouring coils, in mm, with other figures; undefined for one not given; the wire
-   * counts only where figures refer to it. @throws Complaint when they give no coil.
+   * counts only where figures refer to it. In steps, as it may take long. @throws Complaint when they give no coil.
    */
-  distanceWith(change: Readonly<Partial<Record<CoilFigure, number | undefined>>>): number;
+  distanceWith(change: Readonly<Partial<Record<CoilFigure, number | undefined>>>): Steps<number>;
 }
 
 export type CoilFigure = 'diameter' | 'turns' | 'pitch' | 'height' | 'wire';
@@ -185,7 +186,9 @@ export const evenCoils = (shape: CoilShape, pitch: number): Coils => ({
   pitch,
   given: {},
   nearest: () => nearestLengths(shape),
-  distanceWith: () => NaN,
+  *distanceWith() {
+    return NaN;
+  },
 });
 
 /** The nearest neighbours of a coil by lengths along it. */

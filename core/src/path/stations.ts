@@ -301,6 +301,12 @@ const LOOKS = 8;
 
 const MOST_LOOKS = 400;
 
+interface Nearest {
+  readonly b: number;
+  readonly distance: number;
+}
+const nearer = (one: Nearest, other: Nearest): Nearest => (other.distance < one.distance ? other : one);
+
 /** Nearest neighbouring coil of those that begin between two turns: distance (mm) and the turns of the two places. */
 export function nearestCoil(
   coil: Pick<Stationed, 'pitch' | 'radius' | 'turns'>,
@@ -315,14 +321,27 @@ export function nearestCoil(
     return Math.sqrt(Math.max(0, p * p + q * q - 2 * p * q * Math.cos(2 * Math.PI * (b - a)) + rise * rise));
   };
   const level = radius.xs.every((x) => radius.at(x)[0] === radius.at(0)[0]);
+  /** Between two turns, where the distance from a is least. */
+  const nearest = (a: number, low: number, high: number) => {
+    const p = radius.value(a);
+    const foot = pitch.integral(a);
+    // Half of what its square changes by.
+    const slope = (b: number) => {
+      const q = radius.value(b);
+      const turned = 2 * Math.PI * (b - a);
+      const wider = level ? 0 : radius.slope(b) * (q - p * Math.cos(turned));
+      return wider + 2 * Math.PI * p * q * Math.sin(turned) + (pitch.integral(b) - foot) * pitch.value(b);
+    };
+    const ends = [low, high].map((b) => ({ b, distance: between(a, b) })) as [Nearest, Nearest];
+    if (!(low < high && slope(low) < 0 && slope(high) > 0)) return nearer(...ends);
+    const b = root(slope, low, high, 1e-12);
+    return { b, distance: between(a, b) };
+  };
   const nearestFrom = (a: number) => {
-    const b = valley((x) => between(a, x), a + 0.72, Math.min(turns, a + 1.28), 1e-9);
-    const next = { b, distance: between(a, b) };
+    const next = nearest(a, a + 0.72, Math.min(turns, a + 1.28));
     if (level || a + 1.72 > turns) return next;
     // Where the diameter changes fast, the coil after the next may come nearer.
-    const c = valley((x) => between(a, x), a + 1.72, Math.min(turns, a + 2.28), 1e-9);
-    const second = between(a, c);
-    return second < next.distance ? { b: c, distance: second } : next;
+    return nearer(next, nearest(a, a + 1.72, Math.min(turns, a + 2.28)));
   };
   const last = Math.min(to, turns - 1);
   const count = last <= from ? 0 : Math.min(MOST_LOOKS, Math.ceil((last - from) * LOOKS));

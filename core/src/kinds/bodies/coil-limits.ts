@@ -1,5 +1,5 @@
 /** How far the figures of a coil may go, each alone, before its coils touch. */
-import { rootSteps } from '../../geometry/numeric';
+import { rootSearch } from '../../geometry/numeric';
 import type { Steps } from '../../geometry/steps';
 import type { Limit } from '../../kind/value';
 import { mm, told, words } from '../../measure/words';
@@ -59,26 +59,40 @@ function* touching(
 ): Steps<number | undefined> {
   // A pitch that is not given is tried in place of the height.
   const instead = figure === 'pitch' && coils.given.pitch === undefined ? { height: undefined } : {};
-  const room = (value: number): number => {
+  const room = function* (value: number): Steps<number> {
     const otherWire = figure === 'wire' ? value : wire;
     try {
       const change = figure === 'wire' ? {} : { [figure]: value };
-      return Math.min(coils.distanceWith({ wire: otherWire, ...instead, ...change }), 1e6) - otherWire;
+      const distance = yield* coils.distanceWith({ wire: otherWire, ...instead, ...change });
+      return Math.min(distance, 1e6) - otherWire;
     } catch {
       return NaN; // figures beyond what makes a coil
     }
   };
-  const here = room(now);
+  const here = yield* room(now);
   if (Number.isNaN(here)) return undefined;
   const tighter = side === 'most' ? 1.15 : 1 / 1.15;
   const step = here > 0 ? tighter : 1 / tighter;
-  for (let near = now, i = 0; i < 60; i++) {
+  for (let [near, before, i] = [now, here, 0]; i < 60; i++) {
     yield;
     const far = near * step;
-    const there = room(far);
+    const there = yield* room(far);
     if (Number.isNaN(there)) return undefined;
-    if (there > 0 !== here > 0) return yield* rootSteps(room, near, far, 1e-10);
-    near = far;
+    if (there > 0 !== here > 0) return yield* between([near, before], [far, there], room);
+    [near, before] = [far, there];
   }
   return undefined;
+}
+
+/** Where there is just room between two figures. */
+function* between(
+  less: readonly [number, number],
+  more: readonly [number, number],
+  room: (value: number) => Steps<number>,
+): Steps<number> {
+  const search = rootSearch(less, more, 1e-10);
+  for (let next = search.next(); ; next = search.next(yield* room(next.value))) {
+    if (next.done) return next.value;
+    yield;
+  }
 }

@@ -90,8 +90,9 @@ export function coiledPath({ stations, from, hand, start, at, given, other, hand
       },
       lie: from.closed[0] >= 1 || from.closed[1] >= 1,
       given,
-      distanceWith(change) {
+      *distanceWith(change) {
         const changed = solveStations(other(change));
+        yield;
         return nearestCoil(changed, ...working(changed, from.closed)).distance;
       },
     },

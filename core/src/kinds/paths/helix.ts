@@ -101,9 +101,10 @@ export const helix = pathKind({
       pitch: shape.height / shape.turns,
       given: givenOf(given, wire),
       nearest: () => nearestLengths(shape),
-      distanceWith: ({ wire: otherWire = wire, diameter = figures.diameter, ...change }) =>
-        coilNeighbours(coilShape({ ...figures, diameter, ...change }, refersToSection ? otherWire : wire))
-          .distance,
+      *distanceWith({ wire: otherWire = wire, diameter = figures.diameter, ...change }) {
+        const other = coilShape({ ...figures, diameter, ...change }, refersToSection ? otherWire : wire);
+        return coilNeighbours(other).distance;
+      },
     };
     const coil = evenCoil(shape, { wire, hand, foot: at.origin, axis: at.ez });
     const curve = coilCurve(shape, hand, figures.startAngle, at);
