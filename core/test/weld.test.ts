@@ -6,6 +6,7 @@ import { valley } from '../src/geometry/numeric';
 import { distance, type Vec3 } from '../src/geometry/vector';
 import { inspectMesh } from '../src/mesh/closed';
 import { joinMeshes, type Mesh } from '../src/mesh/mesh';
+import { finished } from '../src/geometry/steps';
 import { withoutSpecks } from '../src/mesh/specks';
 import { complaintsOf } from './helpers';
 import { PIN, PLATE, stripOf, turnedCorner, weldDesign, welded, go, type Made } from './welds';
@@ -19,14 +20,14 @@ describe('specks', () => {
     const small = meshOf({ at: 50, size: 0.5, high: 0.5 });
     const joined = joinMeshes([box, thin, small]);
     const groups = [0, 1, 2].map((of) => ({ of, first: 12 * of, count: 12 }));
-    const clean = withoutSpecks({ ...joined, groups }, 0.01);
+    const clean = finished(withoutSpecks({ ...joined, groups }, 0.01));
     expect(clean.groups).deep.equal([
       { of: 0, first: 0, count: 12 },
       { of: 2, first: 12, count: 12 },
     ]);
     expect(inspectMesh(clean).volume).closeTo(1000.125, 1e-3);
     const all = { ...joinMeshes([box, small]), groups };
-    expect(withoutSpecks(all, 0.01)).equal(all);
+    expect(finished(withoutSpecks(all, 0.01))).equal(all);
   });
 });
 

@@ -1,4 +1,5 @@
 /** Corners of a mesh seen through a smooth map, those too that come where its sides are parted. */
+import type { Steps } from '../geometry/steps';
 import { FRESH } from './memory';
 import type { Mesh, MeshGroup } from './mesh';
 import { PairTable } from './pair-table';
@@ -56,6 +57,9 @@ export function above(levels: readonly number[], height: number): number {
 /** Corners this many roundings of their largest coordinate beside a level are on it. */
 const ROUNDINGS = 4;
 
+/** Corners between two pauses, three numbers each. */
+const TOGETHER = 3 * 4096;
+
 /** Corners of a mesh before and after they are bent; more come with every side that is parted. */
 export class Corners {
   private readonly from: Row;
@@ -68,8 +72,8 @@ export class Corners {
   private readonly levelled: Row;
   private readonly here = new Float64Array(12);
 
-  constructor(
-    { positions, normals }: Mesh,
+  private constructor(
+    { positions }: Mesh,
     private readonly bending: Bending,
   ) {
     const room = 4 * positions.length;
@@ -79,15 +83,17 @@ export class Corners {
     this.ways = new Row(room);
     this.to = new Row(room);
     this.normals = new Row(room);
-    for (let i = 0; i < positions.length; i += 3)
-      this.put(
-        positions[i]!,
-        positions[i + 1]!,
-        positions[i + 2]!,
-        normals[i]!,
-        normals[i + 1]!,
-        normals[i + 2]!,
-      );
+  }
+
+  /** Those of a mesh. */
+  static *of(mesh: Mesh, bending: Bending): Steps<Corners> {
+    const corners = new Corners(mesh, bending);
+    const { positions: p, normals: n } = mesh;
+    for (let i = 0; i < p.length; i += 3) {
+      if (i % TOGETHER === 0) yield;
+      corners.put(p[i]!, p[i + 1]!, p[i + 2]!, n[i]!, n[i + 1]!, n[i + 2]!);
+    }
+    return corners;
   }
 
   /**

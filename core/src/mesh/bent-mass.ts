@@ -6,7 +6,7 @@ import { Corners, squareThrough, type Bending } from './bent-corners';
 import type { Mesh } from './mesh';
 
 /** Triangles between two pauses. */
-const TOGETHER = 1000;
+const TOGETHER = 250;
 
 /** Places in a triangle and their weights, exact to the fifth degree (J. Radon, Monatshefte für Mathematik 52, 1948). */
 const PLACES: readonly (readonly [weight: number, a: number, b: number])[] = (() => {
@@ -34,7 +34,7 @@ export function* bentMass(
   bending: Bending,
   levels: readonly number[],
 ): Steps<{ mass: Mass; surface: number }> {
-  const corners = new Corners(mesh, bending);
+  const corners = yield* Corners.of(mesh, bending);
   const parted = yield* sliced(mesh.triangles, ownersOf(mesh), corners, levels);
   const { values: triangles, size } = parted.triangles;
   const v = corners.before;

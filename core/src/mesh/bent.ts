@@ -6,7 +6,7 @@ import type { Mesh } from './mesh';
 import { Row } from './row';
 
 /** Triangles between two pauses. */
-const TOGETHER = 4000;
+const TOGETHER = 1000;
 
 /** How fine a mesh has to be before it is bent: heights (rising) that it is parted at, and how far middles of sides may go off, mm. */
 export interface Fineness {
@@ -34,7 +34,7 @@ export function* bentMesh(
   most: number,
   memory = FRESH,
 ): Steps<Bent | undefined> {
-  const corners = new Corners(mesh, bending);
+  const corners = yield* Corners.of(mesh, bending);
   const { triangles, of } = yield* sliced(mesh.triangles, ownersOf(mesh), corners, levels);
   const next = new Row(1.25 * triangles.size);
   const owners = new Row(1.25 * of.size);

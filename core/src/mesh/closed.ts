@@ -33,7 +33,7 @@ export const inspectMesh = (mesh: Pick<Mesh, 'positions' | 'triangles'>): MeshRe
   finished(inspectSteps(mesh));
 
 /** Edges between two pauses. */
-const TOGETHER = 4096;
+const TOGETHER = 3 * 1024;
 
 /** The same in steps. */
 export function* inspectSteps({
@@ -63,6 +63,7 @@ export function* inspectSteps({
       starts[Math.min(u, v) + 2]!++;
     }
   }
+  yield;
   for (let i = 2; i < starts.length; i++) starts[i] = starts[i]! + starts[i - 1]!;
   // The higher corner, and in the lowest bit which way the edge runs.
   const ends = new Float64Array(starts[size + 1]!);
@@ -99,7 +100,7 @@ export function* inspectSteps({
       else if (forward !== 1) note('turned', corner, other);
     }
   }
-  yield;
+  const volume = yield* volumeSteps(positions, triangles);
   return {
     triangles: triangles.length / 3,
     vertices,
@@ -107,7 +108,7 @@ export function* inspectSteps({
     edges,
     degenerate,
     euler: vertices - distinct + triangles.length / 3 - degenerate,
-    volume: meshVolume(positions, triangles),
+    volume,
   };
 }
 
@@ -171,10 +172,14 @@ export function* weldSteps(positions: Float32Array): Steps<Uint32Array> {
 }
 
 /** Volume under a mesh by the divergence theorem, about its first corner, in mm³. */
-export function meshVolume(p: Float32Array, triangles: Uint32Array): number {
+export const meshVolume = (positions: Float32Array, triangles: Uint32Array): number =>
+  finished(volumeSteps(positions, triangles));
+
+function* volumeSteps(p: Float32Array, triangles: Uint32Array): Steps<number> {
   const [ox, oy, oz] = [p[0] ?? 0, p[1] ?? 0, p[2] ?? 0];
   let sum = 0;
   for (let i = 0; i < triangles.length; i += 3) {
+    if (i % TOGETHER === 0) yield;
     const [a, b, c] = [3 * triangles[i]!, 3 * triangles[i + 1]!, 3 * triangles[i + 2]!];
     const [ax, ay, az] = [p[a]! - ox, p[a + 1]! - oy, p[a + 2]! - oz];
     const [bx, by, bz] = [p[b]! - ox, p[b + 1]! - oy, p[b + 2]! - oz];

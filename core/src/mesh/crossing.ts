@@ -8,7 +8,7 @@ import { boxesMeet, LEAF, treeOver } from './tree';
 import { weldSteps } from './closed';
 
 /** Pairs of boxes looked at between two pauses. */
-const TOGETHER = 2048;
+const TOGETHER = 256;
 
 type Triangles = Pick<Mesh, 'positions' | 'triangles'>;
 

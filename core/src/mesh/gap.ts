@@ -55,7 +55,7 @@ export interface Gap {
 }
 
 /** Pairs of nodes looked at between two pauses. */
-const TOGETHER = 400;
+const TOGETHER = 50;
 
 /** The least distance between the triangles of two meshes that do not cross; undefined where it is not under `within` (mm). */
 export function* gapSteps(a: Near, b: Near, within: number): Steps<Gap | undefined> {
@@ -121,7 +121,9 @@ function leavesGap(a: Near, leafA: number, b: Near, leafB: number, limit: number
 }
 
 const ballGap = (a: Float32Array, i: number, b: Float32Array, j: number): number =>
-  Math.hypot(a[i]! - b[j]!, a[i + 1]! - b[j + 1]!, a[i + 2]! - b[j + 2]!) - a[i + 3]! - b[j + 3]!;
+  Math.sqrt((a[i]! - b[j]!) ** 2 + (a[i + 1]! - b[j + 1]!) ** 2 + (a[i + 2]! - b[j + 2]!) ** 2) -
+  a[i + 3]! -
+  b[j + 3]!;
 
 type Triangle = readonly [Vec3, Vec3, Vec3];
 

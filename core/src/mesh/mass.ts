@@ -17,7 +17,7 @@ interface MeshMass {
 }
 
 /** Corners between two pauses. */
-const TOGETHER = 3 * 8192;
+const TOGETHER = 3 * 2048;
 
 /** The same in steps. */
 export function* meshMassSteps({ positions: p, triangles }: Triangles): Steps<MeshMass> {

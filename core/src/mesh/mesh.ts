@@ -79,8 +79,11 @@ export function mappedMesh(mesh: Mesh, map: Affine, memory = FRESH): Mesh {
   write(p, map, out);
   write(normals, cofactors(map), ways);
   for (let i = 0; i < ways.length; i += 3) {
-    const size = (over ? -1 : 1) * (Math.hypot(ways[i]!, ways[i + 1]!, ways[i + 2]!) || 1);
-    for (let k = i; k < i + 3; k++) ways[k] = ways[k]! / size;
+    const [x, y, z] = [ways[i]!, ways[i + 1]!, ways[i + 2]!];
+    const size = (over ? -1 : 1) * (Math.sqrt(x * x + y * y + z * z) || 1);
+    ways[i] = x / size;
+    ways[i + 1] = y / size;
+    ways[i + 2] = z / size;
   }
   for (let i = 0; i < t.length; i += 3) {
     faces[i] = t[i]!;

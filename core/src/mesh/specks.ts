@@ -1,15 +1,18 @@
 /** Shells without substance: what rounding leaves where faces nearly meet. */
-import { cross, dot, norm, sub, type Vec3 } from '../geometry/vector';
-import { weld } from './closed';
+import type { Steps } from '../geometry/steps';
+import { weldSteps } from './closed';
 import type { Mesh, MeshGroup } from './mesh';
 
+/** Corners between two pauses. */
+const TOGETHER = 3 * 2048;
+
 /** The mesh without shells that are thinner, in the mean, than `thin` (mm). */
-export function withoutSpecks<T extends Mesh & { readonly groups: readonly MeshGroup[] }>(
+export function* withoutSpecks<T extends Mesh & { readonly groups: readonly MeshGroup[] }>(
   mesh: T,
   thin: number,
-): T {
+): Steps<T> {
   const { positions: p, triangles, groups } = mesh;
-  const shell = weld(p).slice();
+  const shell = yield* weldSteps(p);
   const find = (i: number): number => {
     while (shell[i] !== i) {
       shell[i] = shell[shell[i]!]!;
@@ -17,18 +20,26 @@ export function withoutSpecks<T extends Mesh & { readonly groups: readonly MeshG
     }
     return i;
   };
-  for (let i = 0; i < triangles.length; i += 3)
-    for (const k of [1, 2]) shell[find(triangles[i + k]!)] = find(triangles[i]!);
-  const sums = new Map<number, { volume: number; area: number; readonly from: Vec3 }>();
-  const at = (i: number): Vec3 => [p[3 * i]!, p[3 * i + 1]!, p[3 * i + 2]!];
   for (let i = 0; i < triangles.length; i += 3) {
-    const [a, b, c] = [at(triangles[i]!), at(triangles[i + 1]!), at(triangles[i + 2]!)];
+    if (i % TOGETHER === 0) yield;
+    shell[find(triangles[i + 1]!)] = find(triangles[i]!);
+    shell[find(triangles[i + 2]!)] = find(triangles[i]!);
+  }
+  /** By the corner that stands for a shell: a corner of it that volumes are told from, too. */
+  const sums = new Map<number, { volume: number; area: number; readonly from: number }>();
+  for (let i = 0; i < triangles.length; i += 3) {
+    if (i % TOGETHER === 0) yield;
+    const [a, b, c] = [3 * triangles[i]!, 3 * triangles[i + 1]!, 3 * triangles[i + 2]!];
     const root = find(triangles[i]!);
-    const sum = sums.get(root) ?? { volume: 0, area: 0, from: a };
-    sums.set(root, sum);
-    const square = cross(sub(b, a), sub(c, a));
-    sum.volume += dot(sub(a, sum.from), square) / 6;
-    sum.area += norm(square) / 2;
+    let sum = sums.get(root);
+    if (!sum) sums.set(root, (sum = { volume: 0, area: 0, from: a }));
+    const { from } = sum;
+    const [ax, ay, az] = [p[a]!, p[a + 1]!, p[a + 2]!];
+    const [ux, uy, uz] = [p[b]! - ax, p[b + 1]! - ay, p[b + 2]! - az];
+    const [vx, vy, vz] = [p[c]! - ax, p[c + 1]! - ay, p[c + 2]! - az];
+    const [x, y, z] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+    sum.volume += ((ax - p[from]!) * x + (ay - p[from + 1]!) * y + (az - p[from + 2]!) * z) / 6;
+    sum.area += Math.sqrt(x * x + y * y + z * z) / 2;
   }
   const specks = new Set(
     [...sums].flatMap(([root, { volume, area }]) => (2 * Math.abs(volume) < thin * area ? [root] : [])),

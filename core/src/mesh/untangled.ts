@@ -1,9 +1,11 @@
 /** Slivers that rounding has laid across each other, let go. */
 import type { Steps } from '../geometry/steps';
-import { inspectSteps, weld } from './closed';
+import { inspectSteps, weldSteps } from './closed';
 import { crossingSteps, knownFree } from './crossing';
 import type { Mesh, MeshGroup } from './mesh';
 
+/** Triangles between two pauses. */
+const TOGETHER = 3 * 1024;
 /** Rounds of looking, and crossings that are seen to in each. */
 const ROUNDS = 8;
 const MOST = 200;
@@ -30,7 +32,7 @@ export function* untangled<T extends Mesh & { readonly groups: readonly MeshGrou
       best = now;
     }
     if (round >= HOPELESS && pairs.length >= MOST) break;
-    const next = pairs.length ? withoutShortest(now, [...new Set(pairs.flat())], within) : undefined;
+    const next = pairs.length ? yield* withoutShortest(now, [...new Set(pairs.flat())], within) : undefined;
     if (!next) break;
     now = next.mesh;
     // Where all were found, no others cross next time than those, and what was changed.
@@ -44,23 +46,27 @@ export function* untangled<T extends Mesh & { readonly groups: readonly MeshGrou
  * Without the shortest side at the corners of each of some triangles, and of each triangle left whether it was one of
  * them or is another now; undefined where no side is short enough.
  */
-function withoutShortest<T extends Mesh & { readonly groups: readonly MeshGroup[] }>(
+function* withoutShortest<T extends Mesh & { readonly groups: readonly MeshGroup[] }>(
   mesh: T,
   crossed: readonly number[],
   within: number,
-): { readonly mesh: T; readonly touched: Uint8Array } | undefined {
+): Steps<{ readonly mesh: T; readonly touched: Uint8Array } | undefined> {
   const { triangles, groups } = mesh;
   const p = mesh.positions.slice();
-  const same = weld(p);
+  const same = yield* weldSteps(p);
   const far = (a: number, b: number) =>
     Math.hypot(p[3 * a]! - p[3 * b]!, p[3 * a + 1]! - p[3 * b + 1]!, p[3 * a + 2]! - p[3 * b + 2]!);
   const cornersOf = (t: number) => [0, 1, 2].map((k) => same[triangles[3 * t + k]!]!);
   /** Of each corner of those that cross, the shortest side that ends there. */
   const shortest = new Map<number, readonly [number, number]>();
   const asked = new Set(crossed.flatMap(cornersOf));
+  const isAsked = new Uint8Array(same.length);
+  for (const corner of asked) isAsked[corner] = 1;
   for (let t = 0; t < triangles.length / 3; t++) {
+    if (t % TOGETHER === 0) yield;
+    const [i, j, k] = [triangles[3 * t]!, triangles[3 * t + 1]!, triangles[3 * t + 2]!];
+    if (!isAsked[same[i]!] && !isAsked[same[j]!] && !isAsked[same[k]!]) continue;
     const corners = cornersOf(t);
-    if (!corners.some((corner) => asked.has(corner))) continue;
     for (let k = 0; k < 3; k++) {
       const side = [corners[k]!, corners[(k + 1) % 3]!] as const;
       for (const end of side) {
@@ -80,28 +86,37 @@ function withoutShortest<T extends Mesh & { readonly groups: readonly MeshGroup[
     taken.add(b);
   }
   if (!gone.size) return undefined;
+  /** The first corner at the place where each corner is now. */
+  const place = same.slice();
   for (let i = 0; i < same.length; i++) {
+    if (i % TOGETHER === 0) yield;
     const to = gone.get(same[i]!);
-    if (to !== undefined) p.copyWithin(3 * i, 3 * to, 3 * to + 3);
+    if (to === undefined) continue;
+    place[i] = to;
+    p.copyWithin(3 * i, 3 * to, 3 * to + 3);
   }
-  const place = (corner: number) => gone.get(same[corner]!) ?? same[corner]!;
   const asks = new Set(crossed);
-  const kept: number[] = [];
-  const touched: number[] = [];
-  let first = 0;
-  const left = groups.flatMap((group): MeshGroup[] => {
-    for (let t = 3 * group.first; t < 3 * (group.first + group.count); t += 3) {
-      const [a, b, c] = [triangles[t]!, triangles[t + 1]!, triangles[t + 2]!];
-      if (place(a) === place(b) || place(b) === place(c) || place(c) === place(a)) continue;
-      kept.push(a, b, c);
-      touched.push(asks.has(t / 3) || [a, b, c].some((corner) => gone.has(same[corner]!)) ? 1 : 0);
+  const isMoved = (corner: number) => place[corner] !== same[corner];
+  const kept = new Uint32Array(triangles.length);
+  const touched = new Uint8Array(triangles.length / 3);
+  const left: MeshGroup[] = [];
+  let count = 0;
+  for (const group of groups) {
+    const first = count;
+    for (let t = group.first; t < group.first + group.count; t++) {
+      if (t % TOGETHER === 0) yield;
+      const [a, b, c] = [triangles[3 * t]!, triangles[3 * t + 1]!, triangles[3 * t + 2]!];
+      if (place[a] === place[b] || place[b] === place[c] || place[c] === place[a]) continue;
+      touched[count] = asks.has(t) || isMoved(a) || isMoved(b) || isMoved(c) ? 1 : 0;
+      kept[3 * count] = a;
+      kept[3 * count + 1] = b;
+      kept[3 * count + 2] = c;
+      count++;
     }
-    const count = kept.length / 3 - first;
-    first += count;
-    return count ? [{ ...group, first: first - count, count }] : [];
-  });
+    if (count > first) left.push({ ...group, first, count: count - first });
+  }
   return {
-    mesh: { ...mesh, positions: p, triangles: Uint32Array.from(kept), groups: left },
-    touched: Uint8Array.from(touched),
+    mesh: { ...mesh, positions: p, triangles: kept.slice(0, 3 * count), groups: left },
+    touched: touched.slice(0, count),
   };
 }

@@ -77,22 +77,25 @@ function fromEdge(place: Vec3, from: Vec3, to: Vec3): number {
 const EVERY = 4;
 
 /** Whether a ball that went over `centres` of one joint lies right on the faces of another when it is moved there. */
-export function fitsThere(
+export function* fitsThere(
   centres: readonly Vec3[],
   motion: Motion,
   joint: Joint,
   faces: Faces,
   rolling: Rolling,
-): boolean {
+): Steps<boolean> {
   const side = sideOf(joint);
-  return centres.every((before, i) => {
+  for (const [i, before] of centres.entries()) {
+    if (i % EVERY === 0) yield;
     const centre = moved(motion, before);
     if (!hasRoomAt(centre, faces, rolling)) return false;
-    if (i % EVERY) return true;
+    if (i % EVERY) continue;
     const radius = rolling.ball.at(centre);
-    return [faces.left, faces.right].every((face) => {
+    const rests = [faces.left, faces.right].every((face) => {
       const foot = footOf(face, centre, 2 * radius, side);
       return foot !== undefined && Math.abs(foot.far - side * radius) < rolling.tolerance;
     });
-  });
+    if (!rests) return false;
+  }
+  return true;
 }

@@ -44,7 +44,10 @@ function* missingOf({ leaf, map }: Placed, tolerance: number, most: number): Ste
   if (leaf.form === 'piece') return NOTHING;
   // Of what folds over itself the true volume cannot be told.
   if (leaf.form === 'swept' && leaf.fold) return NOTHING;
-  const mesh = mappedMesh(yield* leaf.meshing(tolerance / stretchOf(map), most), map);
+  const by = scaleOf(map);
+  const unmoved = yield* leaf.meshing(tolerance / stretchOf(map), most);
+  // What is but moved, turned or as much larger every way is measured where it was.
+  const mesh = by === undefined ? mappedMesh(unmoved, map) : unmoved;
   let curved = 0;
   for (let t = 0; t < mesh.triangles.length; t += 3) {
     if (t % TOGETHER === 0) yield;
@@ -53,11 +56,9 @@ function* missingOf({ leaf, map }: Placed, tolerance: number, most: number): Ste
   }
   if (curved === 0) return NOTHING;
   const { mass, surface } = yield* meshMassSteps(mesh);
-  const by = scaleOf(map);
-  return {
-    outside: (Math.abs(determinant(map)) * leaf.volume - mass.volume) / curved,
-    times: by === undefined ? 1 : 1 + (by * by * leaf.surface - surface) / curved,
-  };
+  return by === undefined
+    ? { outside: (Math.abs(determinant(map)) * leaf.volume - mass.volume) / curved, times: 1 }
+    : { outside: (by * (leaf.volume - mass.volume)) / curved, times: 1 + (leaf.surface - surface) / curved };
 }
 
 /** Which leaves of a body are taken away in it: −1, and 1 of the others; in the order of its leaves. */
@@ -102,7 +103,7 @@ export async function closerMass(
 }
 
 /** Corners between two pauses. */
-const TOGETHER = 3 * 8192;
+const TOGETHER = 3 * 512;
 
 function* withMissing(
   mesh: Combination,
@@ -115,8 +116,10 @@ function* withMissing(
   const { positions: p, normals, triangles } = mesh;
   const areas = missing.map(() => 0);
   for (const { of, first, count } of mesh.groups) {
-    areas[of]! += trianglesArea(mesh, first, count);
-    yield;
+    for (let t = first; t < first + count; t += TOGETHER) {
+      areas[of]! += trianglesArea(mesh, t, Math.min(TOGETHER, first + count - t));
+      yield;
+    }
     const { outside, times } = missing[of]!;
     if (outside === 0 && times === 1) continue;
     const thick = signs[of]! * outside;

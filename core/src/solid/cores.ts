@@ -1,4 +1,5 @@
 /** Whether a straight core can be pulled out of the bore of a tube, and by which end. */
+import type { Steps } from '../geometry/steps';
 import { add, cross, scale, squareTo, type Vec3 } from '../geometry/vector';
 import type { Mesh } from '../mesh/mesh';
 import { rayHits } from '../mesh/ray';
@@ -64,19 +65,24 @@ const RADII = [0, 0.5, 0.98] as const;
 const OUT = 1e-3;
 
 /** What of it still comes out when the whole of what is joined, as a closed mesh, may stand in its way before the mouths. */
-export function coreAmong(core: Core, tube: Tube, whole: Pick<Mesh, 'positions' | 'triangles'>): Core {
+export function* coreAmong(
+  core: Core,
+  tube: Tube,
+  whole: Pick<Mesh, 'positions' | 'triangles'>,
+): Steps<Core> {
   if (!('ends' in core)) return core;
-  const before = core.ends.map((end) => [end, placeBefore(tube, end, whole)] as const);
-  const ends = before.flatMap(([end, place]) => (place ? [] : [end]));
-  return ends.length ? { ends } : { held: 'outside', place: before[0]![1]! };
+  const places: (Vec3 | undefined)[] = [];
+  for (const end of core.ends) places.push(yield* placeBefore(tube, end, whole));
+  const ends = core.ends.filter((_end, i) => !places[i]);
+  return ends.length ? { ends } : { held: 'outside', place: places[0]! };
 }
 
 /** The nearest place before a mouth that a core as long as the tube would meet on its way straight out. */
-function placeBefore(
+function* placeBefore(
   tube: Tube,
   end: 'start' | 'end',
   whole: Pick<Mesh, 'positions' | 'triangles'>,
-): Vec3 | undefined {
+): Steps<Vec3 | undefined> {
   const { at, out, reach } = mouthsOf(tube)![end === 'start' ? 0 : 1];
   const long = tube.swept!.carrier.path.length * (scaleOf(tube.map) ?? 1);
   const ex = squareTo(out);
@@ -84,6 +90,7 @@ function placeBefore(
   let nearest: { readonly far: number; readonly place: Vec3 } | undefined;
   for (const part of RADII)
     for (let i = 0; i < (part ? ROUND : 1); i++) {
+      yield;
       const angle = (2 * Math.PI * i) / ROUND;
       const aside = add(scale(ex, Math.cos(angle)), scale(ey, Math.sin(angle)));
       const from = add(add(at, scale(aside, part * reach)), scale(out, OUT * reach));

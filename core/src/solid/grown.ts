@@ -41,7 +41,7 @@ async function grown(
   const field = await givingWay(fieldAbout(whole, by, box, step), poll);
   await poll(0.5);
   // There is something: the body itself.
-  const mesh = (await levelMesh(field, box, step, tolerance))!;
+  const mesh = (await levelMesh(field, box, step, tolerance, () => poll(0.6)))!;
   return {
     ...mesh,
     groups: [{ of: 0, first: 0, count: mesh.triangles.length / 3 }],

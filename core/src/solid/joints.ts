@@ -1,7 +1,7 @@
 /** Where the faces of different bodies meet on a combination: the lines along which it may be rounded. */
 import type { Steps } from '../geometry/steps';
 import { cross, distance, dot, sub, unit, type Vec3 } from '../geometry/vector';
-import { weld } from '../mesh/closed';
+import { weldSteps } from '../mesh/closed';
 import type { Mesh, MeshGroup } from '../mesh/mesh';
 import { PairTable } from '../mesh/pair-table';
 
@@ -31,12 +31,12 @@ export interface Joint {
 }
 
 /** Triangles between two pauses. */
-const TOGETHER = 20_000;
+const TOGETHER = 4096;
 
 /** The joints of a mesh whose groups say which body each face is of. */
 export function* jointsOf(mesh: Mesh & { readonly groups: readonly MeshGroup[] }): Steps<Joint[]> {
   const { positions: p, normals: n, triangles, groups } = mesh;
-  const same = weld(p);
+  const same = yield* weldSteps(p);
   const owner = new Uint32Array(triangles.length / 3);
   for (const { of, first, count } of groups) owner.fill(of, first, first + count);
   yield;
@@ -46,6 +46,7 @@ export function* jointsOf(mesh: Mesh & { readonly groups: readonly MeshGroup[] }
   // Only corners that faces of two bodies share can be ends of such an edge.
   const first = new Int32Array(p.length / 3).fill(-1);
   for (let i = 0; i < triangles.length; i++) {
+    if (i % TOGETHER === 0) yield;
     const v = same[triangles[i]!]!;
     const mine = owner[Math.floor(i / 3)]!;
     if (first[v]! < 0) first[v] = mine;

@@ -298,10 +298,10 @@ function takeInGroups(
 ): Manifold {
   const count = positions.length / 3;
   const vertProperties = new Float32Array(PROPERTIES * count);
-  for (let i = 0; i < count; i++)
+  for (let from = 0, to = 0; from < 3 * count; from += 3, to += PROPERTIES)
     for (let k = 0; k < 3; k++) {
-      vertProperties[PROPERTIES * i + k] = positions[3 * i + k]!;
-      vertProperties[PROPERTIES * i + 3 + k] = normals[3 * i + k]!;
+      vertProperties[to + k] = positions[from + k]!;
+      vertProperties[to + 3 + k] = normals[from + k]!;
     }
   const runs = groups ?? [{ of: 0, first: 0, count: triangles.length / 3 }];
   const begin = top.Manifold.reserveIDs(runs.length);
@@ -318,7 +318,7 @@ function takeInGroups(
 }
 
 /** Triangles between two pauses. */
-const TOGETHER = 4096;
+const TOGETHER = 3 * 1024;
 
 /** The same with normals and groups. */
 function* giveOutGroups(

@@ -1,5 +1,6 @@
 /** Surfaces at which a field of depths has a level, place by place: as closed meshes. */
-import type { Steps } from '../geometry/steps';
+import type { Poll } from '../geometry/poll';
+import { givingWay, type Steps } from '../geometry/steps';
 import { creased } from '../mesh/creased';
 import type { Mesh } from '../mesh/mesh';
 import { kernel } from './kernel';
@@ -21,6 +22,7 @@ export async function levelMesh(
   [low, high]: readonly [readonly number[], readonly number[]],
   step: number,
   tolerance: number,
+  poll: Poll,
 ): Promise<Mesh | undefined> {
   const top = await kernel();
   const box = {
@@ -33,8 +35,8 @@ export async function levelMesh(
     const { vertProperties, triVerts, numProp } = solid.getMesh();
     const positions = new Float32Array((3 * vertProperties.length) / numProp);
     for (let i = 0; i < positions.length / 3; i++)
-      positions.set(vertProperties.subarray(numProp * i, numProp * i + 3), 3 * i);
-    return creased({ positions, triangles: Uint32Array.from(triVerts) }, tolerance);
+      for (let k = 0; k < 3; k++) positions[3 * i + k] = vertProperties[numProp * i + k]!;
+    return await givingWay(creased({ positions, triangles: Uint32Array.from(triVerts) }, tolerance), poll);
   } finally {
     solid.delete();
   }

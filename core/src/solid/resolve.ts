@@ -1,6 +1,7 @@
 /** One clean solid of a swept body that overlaps itself, or whose wires run into one another. */
 import type { SweptBody } from '../sweep/body';
 import type { Poll } from '../geometry/poll';
+import { givingWay } from '../geometry/steps';
 import { Complaint, mm, words } from '../measure/words';
 import { clipMesh } from '../mesh/clip';
 import { planesOf } from '../sweep/carry/cutting';
@@ -56,5 +57,5 @@ export async function resolvedMesh(body: SweptBody, tolerance: number, poll: Pol
     },
   );
   await poll(0.9);
-  return creased(made, reached);
+  return givingWay(creased(made, reached), () => poll(0.9));
 }

@@ -235,7 +235,7 @@ function* rolledFrom(
   const rolled: Rolled[] = [first];
   let [here, way, step, gone] = [first, along, largest, 0];
   for (;;) {
-    if (rolled.length % 8 === 0) yield;
+    if (rolled.length % 4 === 0) yield;
     if (rolled.length > MOST * finer) return new Unrolled(here.at, 'room');
     const left = dot(sub(first.centre, here.centre), way);
     if (

@@ -32,7 +32,7 @@ export function* settledSteps(positions: Places, triVerts: Uint32Array): Steps<S
 type Places = Float32Array<ArrayBuffer>;
 
 /** Corners or triangles between two pauses. */
-const TOGETHER = 4096;
+const TOGETHER = 3 * 1024;
 
 function* asTheyAre(positions: Places): Steps<Places> {
   yield;
@@ -88,7 +88,8 @@ function* parted(positions: Places, triVerts: Uint32Array): Steps<Places> {
 /** Corners nearer to each other than a few roundings, brought to where the first of them stands. */
 function* gathered(positions: Places): Steps<Places> {
   let most = 0;
-  for (const x of positions) most = Math.max(most, Math.abs(x));
+  for (let i = 0; i < positions.length; i++) most = Math.max(most, Math.abs(positions[i]!));
+  yield;
   const near = 2 * ROUNDINGS * 2 ** -23 * most;
   const cell = (x: number) => Math.floor(x / (2 * near));
   // By cell, the corner met last there, and behind each the one before it; cells that share a number do no harm.

@@ -55,7 +55,7 @@ async function withinWalls(whole: Mesh, how: Hollowing, tolerance: number, poll:
   const step = stepFor(size, tolerance);
   const { value, deepest } = await givingWay(fieldOf(whole, how, step), poll);
   await poll(0.5);
-  const mesh = await levelMesh(value, [low, high], step, tolerance);
+  const mesh = await levelMesh(value, [low, high], step, tolerance, () => poll(0.6));
   if (mesh) return mesh;
   throw new Complaint(
     words`With this wall nothing is left within: it must stay under ${mm(deepest())}.`,

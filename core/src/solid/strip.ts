@@ -4,7 +4,7 @@ import type { Steps } from '../geometry/steps';
 import { add, cross, distance, norm, scale, sub, unit, type Vec3 } from '../geometry/vector';
 import { footOf } from '../mesh/foot';
 import { meshVolume } from '../mesh/closed';
-import { meshMass } from '../mesh/mass';
+import { meshMassSteps } from '../mesh/mass';
 import type { Mesh } from '../mesh/mesh';
 import type { Joint } from './joints';
 import type { HullPoint } from './hulls';
@@ -68,7 +68,8 @@ export function* stripFigures(joint: Joint, faces: Faces, rolling: Rolling): Ste
     const mesh = lengthMesh(rings, true, how.tolerance, (k, area) => {
       areas[k >= arcs.first && k < arcs.first + arcs.count ? 'surface' : 'covered'] += area;
     });
-    found.push({ mass: meshMass(mesh).mass, ...areas, centres: centresOf(rolled) });
+    const { mass } = yield* meshMassSteps(mesh);
+    found.push({ mass, ...areas, centres: centresOf(rolled) });
   }
   const [rough, fine] = found as [StripFigures, StripFigures];
   const further = (a: number, b: number) => b + THIRD * (b - a);

@@ -213,9 +213,13 @@ async function alongEach<T extends { readonly centres: readonly Vec3[] }>(
     const faces = await facesFor(joint, poll);
     const rolling = rollingAlong(joint);
     const like = alike[i];
-    if (like && fitsThere(found[like.of]!.centres, like.motion, joint, faces, rolling)) {
-      found.push(movedBy(found[like.of]!, like.motion));
-      continue;
+    if (like) {
+      const { of, motion } = like;
+      const before = found[of]!;
+      if (await givingWay(fitsThere(before.centres, motion, joint, faces, rolling), poll)) {
+        found.push(movedBy(before, motion));
+        continue;
+      }
     }
     const made = await make(joint, faces, rolling);
     if (made instanceof Unrolled)
@@ -273,7 +277,7 @@ async function welded(
       if (mine.length) now = (await combine(operation, [[now], ...mine], fine, () => poll(0.7))) ?? now;
     }
     // There was a joint, so that one of the two was done. Specks that rounding left are no part of it.
-    const clean = withoutSpecks(now as Combination, SPECK * fine);
+    const clean = await givingWay(withoutSpecks(now as Combination, SPECK * fine), () => poll(0.9));
     return { ...clean, ...(clean !== now && { skins: 0 }), mended: whole.mended };
   });
 }

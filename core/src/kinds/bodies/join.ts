@@ -3,6 +3,7 @@ import { bodyKind, type CheckContext, type Checked } from '../../kind/kind';
 import type { Figure, Finding } from '../../kind/value';
 import type { Poll } from '../../geometry/poll';
 import { scaleOf } from '../../geometry/motion';
+import { givingWay } from '../../geometry/steps';
 import { Complaint, mm, words, type Words } from '../../measure/words';
 import { leavesOf, withinOf, type Body, type CombinedBody } from '../../solid/body';
 import { closerMass } from '../../solid/closer';
@@ -164,10 +165,11 @@ async function checkJoined(body: CombinedBody, context: CheckContext): Promise<C
     margin: 1 - parts,
     quantity: 'number',
   };
-  const cores = tubes.flatMap((tube, i) => {
+  const cores: Finding[] = [];
+  for (const [i, tube] of tubes.entries()) {
     const core = coreOf(tube, tubes);
-    return core ? [coreFinding(coreAmong(core, tube, whole), i)] : [];
-  });
+    if (core) cores.push(coreFinding(await givingWay(coreAmong(core, tube, whole), context.poll), i));
+  }
   return { findings: [...findings, one, ...cores], limits };
 }
 

@@ -11,7 +11,7 @@ import { PLACING, PLACING_DEFAULTS, placedAt, type Axis, type Placing } from '..
 import { givingWay } from '../../geometry/steps';
 import type { CheckContext, Checked } from '../../kind/kind';
 import type { Finding } from '../../kind/value';
-import { inspectMesh } from '../../mesh/closed';
+import { inspectSteps } from '../../mesh/closed';
 import { meshCrossing } from '../../mesh/crossing';
 import type { Mesh } from '../../mesh/mesh';
 import { anyBodyFigures } from '../../kind/body-figures';
@@ -75,7 +75,7 @@ export const checkSolid = async (body: Body, { poll }: CheckContext): Promise<Ch
   checkMesh(await solidOf(body, CHECKED * sizeAbout(body), poll), poll);
 
 async function checkMesh(mesh: Mesh, poll: Poll): Promise<Checked> {
-  const { openEdges, volume } = inspectMesh(mesh);
+  const { openEdges, volume } = await givingWay(inspectSteps(mesh), poll);
   const place = await meshCrossing(mesh, poll);
   const bad = openEdges > 0 || !(volume > 0) || place !== undefined;
   const closed: Finding = {
