@@ -60,6 +60,8 @@ export function weldedBody(of: Body, welding: Welding): WeldedBody {
   return madeBody(more, {
     material: of.material,
     size: sizeAbout(of),
+    // What comes out with crossing faces is made again, finer than this.
+    finely: (tolerance) => Math.min(tolerance, FINE * leastRadius(welding)),
     solid: (tolerance, poll, trusted) =>
       cleanly((finer) => welded(of, welding, before.length, finer * tolerance, poll, trusted), trusted, poll),
     meshing: (...wanted) => of.meshing(...wanted),
