@@ -1,6 +1,6 @@
 /** How far points are from a closed mesh, and on which side of it. */
 import type { Steps } from '../geometry/steps';
-import { weld } from './closed';
+import { weldSteps } from './closed';
 import { findNearest, nearest, surfaceOf, type Surface } from './foot';
 import { PairTable } from './pair-table';
 
@@ -25,7 +25,7 @@ const TOGETHER = 4096;
 export function* signedOf(mesh: Surface['mesh']): Steps<Signed> {
   const { positions: p, triangles } = mesh;
   const surface = yield* surfaceOf(mesh);
-  const same = weld(p);
+  const same = yield* weldSteps(p);
   const faces = new Float32Array(triangles.length);
   const edges = new Float32Array(3 * triangles.length);
   const sums = new Float32Array(p.length);
@@ -36,7 +36,7 @@ export function* signedOf(mesh: Surface['mesh']): Steps<Signed> {
     const [ux, uy, uz] = [p[b]! - p[a]!, p[b + 1]! - p[a + 1]!, p[b + 2]! - p[a + 2]!];
     const [vx, vy, vz] = [p[c]! - p[a]!, p[c + 1]! - p[a + 1]!, p[c + 2]! - p[a + 2]!];
     const n = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
-    const size = Math.hypot(n[0]!, n[1]!, n[2]!) || 1;
+    const size = Math.sqrt(n[0]! * n[0]! + n[1]! * n[1]! + n[2]! * n[2]!) || 1;
     for (let k = 0; k < 3; k++) {
       faces[t + k] = n[k]! / size;
       over.set(same[triangles[t + k]!]!, same[triangles[t + ((k + 1) % 3)]!]!, t);

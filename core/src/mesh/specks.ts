@@ -4,7 +4,7 @@ import { weldSteps } from './closed';
 import type { Mesh, MeshGroup } from './mesh';
 
 /** Corners between two pauses. */
-const TOGETHER = 3 * 2048;
+const TOGETHER = 3 * 1024;
 
 /** The mesh without shells that are thinner, in the mean, than `thin` (mm). */
 export function* withoutSpecks<T extends Mesh & { readonly groups: readonly MeshGroup[] }>(

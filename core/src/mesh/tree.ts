@@ -4,7 +4,7 @@ import type { Steps } from '../geometry/steps';
 /** Triangles in one leaf of the tree. */
 export const LEAF = 4;
 /** Triangles put in order between two pauses. */
-const MANY = 8192;
+const MANY = 2048;
 /** Bits of each coordinate in the order in which triangles stand. */
 const BITS = 10;
 
@@ -121,10 +121,12 @@ function* treeOf(own: Float32Array): Steps<{ boxes: Float32Array; width: number 
   while (width < leaves) width *= 2;
   const boxes = new Float32Array(12 * width);
   for (let o = 0; o < boxes.length; o += 6) {
-    boxes.fill(Infinity, o, o + 3);
-    boxes.fill(-Infinity, o + 3, o + 6);
+    if (o % (6 * MANY) === 0) yield;
+    for (let k = 0; k < 3; k++) {
+      boxes[o + k] = Infinity;
+      boxes[o + 3 + k] = -Infinity;
+    }
   }
-  yield;
   for (let i = 0; i < own.length; i += 6) {
     if (i % (6 * MANY) === 0) yield;
     const o = 6 * (width + Math.floor(i / 6 / LEAF));

@@ -59,7 +59,7 @@ export function* extentSteps(swept: Swept): Steps<Extent> {
   const places = path.pieces.flatMap((piece, k) =>
     Array.from({ length: steps[k]! + 1 }, (_x, i): Place => ({ k, u: (piece.span * i) / steps[k]! })),
   );
-  const reach = sectionReach(swept, planes);
+  const reach = yield* sectionReach(swept, planes);
   const looked: Looked = {
     path,
     carrier,

@@ -1,4 +1,5 @@
 /** How far the section of a swept body reaches from each place of its path. */
+import type { Steps } from '../../geometry/steps';
 import { support } from '../../section/place';
 import type { Pair } from '../../section/match';
 import { polygonOf } from '../../section/polygon-of';
@@ -45,8 +46,12 @@ const factors = (here: Standing, { axis, side }: Way): readonly [a: number, b: n
 ];
 
 /** Reach of the section of a swept body, as far as planes leave it. */
-export function sectionReach(swept: Swept, planes: readonly Plane[]): SectionReach {
-  const wholes = new Map([FINE, CLOSE, ROUGH].map((fine) => [fine, wholeOf(swept, fine)] as const));
+export function* sectionReach(swept: Swept, planes: readonly Plane[]): Steps<SectionReach> {
+  const wholes = new Map<number, ReturnType<typeof wholeOf>>();
+  for (const fine of [FINE, CLOSE, ROUGH]) {
+    yield;
+    wholes.set(fine, wholeOf(swept, fine));
+  }
   const outer = swept.ranges.map((_range, i) => i === 0);
   const whole = (here: Standing, fine: number): Float64Array => wholes.get(fine)!(here.mix);
   const left = (here: Standing, fine: number): Float64Array =>
@@ -101,15 +106,15 @@ function wholeOf({ section, pairs }: Swept, fine: number): (mix: number) => Floa
 /** Points of the contour between two, so many on each matched stretch, by how far it is between. */
 function blendOf(pairs: readonly Pair[], each: number): (mix: number) => Float64Array {
   const d = new Float64Array(6);
-  const points = (of: 'a' | 'b') =>
-    Float64Array.from(
-      pairs.flatMap((pair) =>
-        Array.from({ length: each }, (_x, i) => {
-          pair[of].first(i / each, d);
-          return [d[0]!, d[1]!];
-        }).flat(),
-      ),
-    );
+  const points = (of: 'a' | 'b') => {
+    const out = new Float64Array(2 * each * pairs.length);
+    for (let i = 0; i < each * pairs.length; i++) {
+      pairs[Math.floor(i / each)]![of].first((i % each) / each, d);
+      out[2 * i] = d[0]!;
+      out[2 * i + 1] = d[1]!;
+    }
+    return out;
+  };
   const [a, b] = [points('a'), points('b')];
   return (mix) => a.map((x, i) => x + mix * (b[i]! - x));
 }
