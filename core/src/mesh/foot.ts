@@ -69,30 +69,32 @@ const here = { far: 0, u: 0, v: 0, w: 0 };
 export const nearest = { triangle: -1, far: 0, u: 0, v: 0, w: 0 };
 const waiting = new Uint32Array(256);
 
-/** The nearest place of the triangles as they are, laid in `nearest`; whether there is one so near. */
+/**
+ * The nearest place of the triangles as they are, laid in `nearest`; whether there is one so near. It is found sooner where one
+ * that may well be it is told, or one near by.
+ */
 export function findNearest(
   { mesh, order, boxes, width }: Surface,
   [x, y, z]: Vec3,
   within: number,
+  first = -1,
 ): boolean {
   nearest.triangle = -1;
   let limit = within * within;
+  if (first >= 0) {
+    nearestIn(mesh, first, x, y, z);
+    if (here.far < limit) limit = takeNearest(first);
+  }
   let many = 0;
   waiting[many++] = 1;
   while (many) {
     const node = waiting[--many]!;
     if (boxFar(boxes, 6 * node, x, y, z) >= limit) continue;
     if (node >= width) {
-      const first = (node - width) * LEAF;
-      for (let i = first; i < first + LEAF && i < order.length; i++) {
+      const begin = (node - width) * LEAF;
+      for (let i = begin; i < begin + LEAF && i < order.length; i++) {
         nearestIn(mesh, order[i]!, x, y, z);
-        if (here.far >= limit) continue;
-        limit = here.far;
-        nearest.triangle = order[i]!;
-        nearest.far = here.far;
-        nearest.u = here.u;
-        nearest.v = here.v;
-        nearest.w = here.w;
+        if (here.far < limit) limit = takeNearest(order[i]!);
       }
       continue;
     }
@@ -102,6 +104,16 @@ export function findNearest(
     waiting[many++] = nearer ? a : b;
   }
   return nearest.triangle >= 0;
+}
+
+/** What was looked at is the nearest so far. */
+function takeNearest(triangle: number): number {
+  nearest.triangle = triangle;
+  nearest.far = here.far;
+  nearest.u = here.u;
+  nearest.v = here.v;
+  nearest.w = here.w;
+  return here.far;
 }
 
 /** Distance of a point from a box, squared. */

@@ -11,8 +11,8 @@ export interface Signed {
   readonly faces: Float32Array;
   readonly edges: Float32Array;
   readonly corners: Float32Array;
-  /** The point asked for last, and how far it was, mm: the next one is no farther than that and the way there. */
-  readonly last: { x: number; y: number; z: number; far: number };
+  /** The triangle that was nearest last: it may well be so to the next point. */
+  readonly last: { triangle: number };
 }
 
 /** Triangles between two pauses. */
@@ -56,7 +56,7 @@ export function* signedOf(mesh: Surface['mesh']): Steps<Signed> {
   const corners = new Float32Array(p.length);
   for (let v = 0; v < same.length; v++)
     for (let i = 0; i < 3; i++) corners[3 * v + i] = sums[3 * same[v]! + i]!;
-  return { surface, faces, edges, corners, last: { x: 0, y: 0, z: 0, far: Infinity } };
+  return { surface, faces, edges, corners, last: { triangle: -1 } };
 }
 
 /** The angle of a triangle at its kth corner, rad. */
@@ -68,8 +68,6 @@ function angleAt(p: Float32Array, triangles: Uint32Array, t: number, k: number):
   return Math.atan2(across, ux * vx + uy * vy + uz * vz);
 }
 
-/** What is found is looked for so much farther off than it can be. */
-const ROUNDING = 1e-6;
 /** Parts of a triangle less than this are none. */
 const NONE = 1e-7;
 
@@ -80,12 +78,8 @@ export function depthBelow(
   y: number,
   z: number,
 ): number {
-  const way = Math.sqrt((x - last.x) ** 2 + (y - last.y) ** 2 + (z - last.z) ** 2);
-  findNearest(surface, [x, y, z], (last.far + way) * (1 + ROUNDING) + ROUNDING);
-  last.x = x;
-  last.y = y;
-  last.z = z;
-  last.far = Math.sqrt(nearest.far);
+  findNearest(surface, [x, y, z], Infinity, last.triangle);
+  last.triangle = nearest.triangle;
   const { positions: p, triangles } = surface.mesh;
   const { triangle, u, v, w } = nearest;
   const t = 3 * triangle;
@@ -105,5 +99,6 @@ export function depthBelow(
   let side = 0;
   for (let k = 0; k < 3; k++)
     side += of[from + k]! * ([x, y, z][k]! - (u * p[a + k]! + v * p[b + k]! + w * p[c + k]!));
-  return side > 0 ? -last.far : last.far;
+  const far = Math.sqrt(nearest.far);
+  return side > 0 ? -far : far;
 }

@@ -42,14 +42,14 @@ export async function levelMesh(
   }
 }
 
-/** Cells of so many steps are told at once, where they are far from the level. */
+/** The field is looked at in the middle of cells of so many steps. */
 const CELL = 2;
 /** Places farther than so many steps from the level have no neighbour on its other side. */
 const APART = 1.25;
 
 /**
- * Cells of places in a box: −1 where all of a cell is less deep than `level` (mm), 1 where all of it is deeper, 0 where its places
- * must be looked at.
+ * Tells places in a box, by the middles of cells: −1 where one and all its neighbours are less deep than `level` (mm), 1 where they
+ * are deeper, 0 where it must be looked at.
  */
 export function* cellsOf(
   depthAt: (x: number, y: number, z: number) => number,
@@ -62,7 +62,8 @@ export function* cellsOf(
   const begin = low.map((x) => x - 3 * step);
   const counts = high.map((x, k) => Math.ceil((x + 3 * step - begin[k]!) / wide));
   const [nx, ny, nz] = counts as [number, number, number];
-  const told = new Int8Array(nx * ny * nz);
+  /** At the middle of each cell, how much deeper than the level it is at least, or less deep. */
+  const overs = new Float64Array(nx * ny * nz);
   for (let k = 0; k < nz; k++)
     for (let j = 0; j < ny; j++) {
       yield (0.5 * (k * ny + j)) / (ny * nz);
@@ -72,10 +73,18 @@ export function* cellsOf(
         // From one cell to the next it changes by no more than the way there.
         if (Math.abs(over) - wide > apart) over -= Math.sign(over) * wide;
         else over = depthAt(...at) - level;
-        told[(k * ny + j) * nx + i] = over < -apart ? -1 : over > apart ? 1 : 0;
+        overs[(k * ny + j) * nx + i] = over;
       }
     }
   const place = (x: number, axis: 0 | 1 | 2) =>
     Math.min(counts[axis]! - 1, Math.max(0, Math.floor((x - begin[axis]!) / wide)));
-  return (x, y, z) => told[(place(z, 2) * ny + place(y, 1)) * nx + place(x, 0)]!;
+  const [bx, by, bz] = begin as [number, number, number];
+  return (x, y, z) => {
+    const [i, j, k] = [place(x, 0), place(y, 1), place(z, 2)];
+    const over = overs[(k * ny + j) * nx + i]!;
+    // From the middle to the place it changes by no more than the way there.
+    const [p, q, r] = [x - bx - (i + 1 / 2) * wide, y - by - (j + 1 / 2) * wide, z - bz - (k + 1 / 2) * wide];
+    const near = Math.sqrt(p * p + q * q + r * r) + APART * step;
+    return over < -near ? -1 : over > near ? 1 : 0;
+  };
 }
