@@ -139,11 +139,7 @@ async function editRows(page: Page): Promise<Row[]> {
   const worker = readdirSync(ASSETS).find((name) => /^geometry-.*\.js$/.test(name))!;
   const rows: Row[] = [];
   await page.evaluate(`globalThis.frameOfWork = (${fixedWork.toString()})(${FRAME})`);
-  for (const { name, edits, combined } of [
-    longSpring(),
-    ...(await demoEdits(WARM + EDITS)),
-    wrungPot(WARM + EDITS),
-  ]) {
+  for await (const { name, edits, combined } of allEdits()) {
     const { times, meanwhile, triangles } = await page.evaluate(askWorker, {
       worker: `/assets/${worker}`,
       edits,
@@ -159,6 +155,12 @@ async function editRows(page: Page): Promise<Row[]> {
     });
   }
   return rows;
+}
+
+async function* allEdits(): AsyncGenerator<Edited> {
+  yield longSpring();
+  yield* demoEdits(WARM + EDITS);
+  yield wrungPot(WARM + EDITS);
 }
 
 function longSpring(): Edited {

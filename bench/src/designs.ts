@@ -134,7 +134,7 @@ export async function designRows(): Promise<Row[]> {
   const rows: Row[] = [];
   const exactly: Timed = { warm: WARM, checked: CHECKED, every: FIXED, fixed: fixedWork(FIGURES) };
   const estimated: Timed = { warm: 1, checked: CHECKED_FEW, every: 1, fixed: fixedWork(ESTIMATES) };
-  for (const { name, edits, combined } of await demoEdits(WARM + EDITS)) {
+  for await (const { name, edits, combined } of demoEdits(WARM + EDITS)) {
     const most = combined ? ESTIMATES : FIGURES;
     const { late, part, fixed, met, unpolled } = combined
       ? await timesOf(edits.slice(0, FEW + 1), estimated)

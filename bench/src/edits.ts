@@ -17,17 +17,16 @@ export interface Edited {
   readonly combined?: boolean;
 }
 
-export async function demoEdits(count: number): Promise<Edited[]> {
-  const all: Edited[] = [];
+/** One design after the other: all edits of all of them at once would keep the collector of garbage busy. */
+export async function* demoEdits(count: number): AsyncGenerator<Edited> {
   for (const file of readdirSync(DEMO)) {
     const design = readDesign(readFileSync(join(DEMO, file), 'utf8'));
-    all.push({
+    yield {
       name: design.name,
       combined: await needsKernel(design),
       edits: Array.from({ length: count }, (_x, i) => edited(design, i)),
-    });
+    };
   }
-  return all;
 }
 
 /** Whether one of its bodies is made by the kernel. */
