@@ -96,7 +96,7 @@ for (const [name, kind, step] of [
 const BODIES = join(import.meta.dirname, '../docs/bodies');
 mkdirSync(BODIES, { recursive: true });
 /** What the kernel takes long to settle. */
-const SLOW = new Set<string>(['wheel', 'pot']);
+const SLOW = new Set<string>(['wheel', 'pot', 'cage']);
 for (const [name, file, step] of [
   ['Puffed skep', 'skep', 'skep'],
   ['Springs of a lid', 'springs', 'row'],
@@ -110,6 +110,7 @@ for (const [name, file, step] of [
   ['Creaming ribbon', 'creamer', 'whole'],
   ['Wax-press auger', 'auger', 'grooved'],
   ['Scalloped honey pot', 'pot', 'wrung'],
+  ['Skep cage', 'cage', 'wrung'],
   ['Bayonet neck', 'neck', 'slotted'],
   ['Syrup feeder', 'feeder', 'feeder'],
 ] as const) {
