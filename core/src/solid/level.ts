@@ -63,7 +63,7 @@ export function* cellsOf(
   const counts = high.map((x, k) => Math.ceil((x + 3 * step - begin[k]!) / wide));
   const [nx, ny, nz] = counts as [number, number, number];
   /** At the middle of each cell, how much deeper than the level it is at least, or less deep. */
-  const overs = new Float64Array(nx * ny * nz);
+  const margins = new Float64Array(nx * ny * nz);
   for (let k = 0; k < nz; k++)
     for (let j = 0; j < ny; j++) {
       yield (0.5 * (k * ny + j)) / (ny * nz);
@@ -73,7 +73,7 @@ export function* cellsOf(
         // From one cell to the next it changes by no more than the way there.
         if (Math.abs(over) - wide > apart) over -= Math.sign(over) * wide;
         else over = depthAt(...at) - level;
-        overs[(k * ny + j) * nx + i] = over;
+        margins[(k * ny + j) * nx + i] = over;
       }
     }
   const place = (x: number, axis: 0 | 1 | 2) =>
@@ -81,7 +81,7 @@ export function* cellsOf(
   const [bx, by, bz] = begin as [number, number, number];
   return (x, y, z) => {
     const [i, j, k] = [place(x, 0), place(y, 1), place(z, 2)];
-    const over = overs[(k * ny + j) * nx + i]!;
+    const over = margins[(k * ny + j) * nx + i]!;
     // From the middle to the place it changes by no more than the way there.
     const [p, q, r] = [x - bx - (i + 1 / 2) * wide, y - by - (j + 1 / 2) * wide, z - bz - (k + 1 / 2) * wide];
     const near = Math.sqrt(p * p + q * q + r * r) + APART * step;

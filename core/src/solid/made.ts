@@ -32,8 +32,8 @@ export interface Making {
   /** About its size, mm; asked for once it is needed. */
   readonly size: number;
   solid(tolerance: number, poll: Poll, trusted: boolean): Promise<Combination>;
-  /** How finely it is made where a tolerance is asked for, mm, if finer: one solid serves for all for which it is the same. */
-  finely?(tolerance: number): number;
+  /** How finely it is made where a tolerance is asked for, mm, if finer than that: one solid serves for all for which it is the same. */
+  fineness?(tolerance: number): number;
   /** What is shown of it until it is made. */
   meshing(tolerance: number, most: number, memory?: MeshMemory): Steps<Mesh>;
   /** Triangles that look from outside like it within a tolerance, had sooner and not closed; undefined where there are none. */
@@ -56,7 +56,7 @@ export function madeBody<T extends object>(more: T, making: Making): Made & T {
   };
 
   async function solid(tolerance: number, poll: Poll, trusted = false): Promise<Combination> {
-    const within = making.finely?.(tolerance) ?? tolerance;
+    const within = making.fineness?.(tolerance) ?? tolerance;
     const key = `${within} ${trusted}`;
     const earlier = kept.get(key) ?? kept.get(`${within} false`);
     if (earlier) return earlier;

@@ -61,7 +61,7 @@ export function weldedBody(of: Body, welding: Welding): WeldedBody {
     material: of.material,
     size: sizeAbout(of),
     // What comes out with crossing faces is made again, finer than this.
-    finely: (tolerance) => Math.min(tolerance, FINE * leastRadius(welding)),
+    fineness: (tolerance) => Math.min(tolerance, FINE * leastRadius(welding)),
     solid: (tolerance, poll, trusted) =>
       cleanly((finer) => welded(of, welding, before.length, finer * tolerance, poll, trusted), trusted, poll),
     meshing: (...wanted) => of.meshing(...wanted),

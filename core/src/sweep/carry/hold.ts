@@ -78,7 +78,7 @@ function evenAxis(path: Path, first: Vec3): AxisAt {
 /** Any other path: from the nearest of the stations at which it is kept, made when it is first asked for beyond the start. */
 function keptAxis(path: Path, first: Vec3): AxisAt {
   let frame: FreeFrame | undefined;
-  const begin = onlyStart(path, first);
+  const begin = startFrame(path, first);
   const before: number[] = [];
   const made = (): FreeFrame => {
     const fresh = freeFrame(path, first);
@@ -103,7 +103,7 @@ function keptAxis(path: Path, first: Vec3): AxisAt {
 }
 
 /** The first station of a free frame alone. */
-function onlyStart(path: Path, first: Vec3): FreeFrame {
+function startFrame(path: Path, first: Vec3): FreeFrame {
   const { position, tangent } = path.at(0);
   return {
     steps: [],
