@@ -264,6 +264,57 @@ describe('a body that is reshaped', () => {
     expect(seen[3]!.triangles.length).greaterThan(seen[0]!.triangles.length);
   });
 
+  it('draws copies added round any axis where they are: corners, wrung or tapered back, lie on their copy', async () => {
+    for (const [way, axisX, lies] of [
+      ['wring', 0, false],
+      ['taper', 0, false],
+      ['wring', 5, false],
+      ['wring', 0, true],
+    ] as const) {
+      const design = reshapeDesign(
+        [
+          ['rectangle', { width: '30 mm', height: '8 mm' }],
+          ['extrude', { height: '6 mm', originX: '12 mm', axisX: '1', axisZ: '0', originZ: '30 mm' }],
+          [
+            'repeat',
+            {
+              way: 'round',
+              copies: '3',
+              span: '360 deg',
+              aboutX: `${axisX} mm`,
+              ...(lies && { axisX: '1', axisZ: '0' }),
+            },
+          ],
+          ['add'],
+        ],
+        way === 'wring' ? { ...BETWEEN, angle: '80 deg' } : { ...BETWEEN, way, size: '1.5' },
+      );
+      const join = stepOf(design, 'add');
+      join.from = { [Object.keys(join.from!)[0]!]: ['repeat'] };
+      const { steps } = await evaluate(design, createCache());
+      const body = steps.at(-1)!.value as Body;
+      const mesh = body.mesh(0.1, 60_000);
+      expect(mesh.groups!.map(({ of }) => of)).deep.equal([0, 1, 2]);
+      for (const { of, first, count } of mesh.groups!)
+        for (const corner of mesh.triangles.slice(3 * first, 3 * (first + count))) {
+          const place = [...mesh.positions.slice(3 * corner, 3 * corner + 3)] as unknown as Vec3;
+          const part = done(height(place[2]), 0.25);
+          const size = 1 + 0.5 * part;
+          const [x, y, z] =
+            way === 'wring'
+              ? turned(place, (-80 * Math.PI * part) / 180)
+              : [place[0] / size, place[1] / size, place[2]];
+          const back = (-2 * Math.PI * of) / 3;
+          // About x the turn goes from y to z.
+          const [v, h, u] = lies ? turned([y, z, x], back) : turned([y, axisX - x, z], back);
+          const inBar = lies
+            ? [(u - 15) / 3, v / 4, (h - 30) / 15]
+            : [(-h + axisX - 15) / 3, v / 4, (u - 30) / 15];
+          expect(Math.max(...inBar.map(Math.abs))).closeTo(1, 2e-5);
+        }
+    }
+  });
+
   it('tapers and is drawn out: volumes by quadrature', async () => {
     const size = (z: number) => 1 + (0.4 - 1) * done(height(z), 0.25);
     const block: Made[] = [

@@ -1,5 +1,5 @@
 /** Maps of points, directions and frames: rigid motions, and those that draw out or turn over. */
-import { add, cross, dot, norm, scale, type Vec3 } from './vector';
+import { add, cross, distance, dot, norm, scale, type Vec3 } from './vector';
 
 /** A map that keeps straights straight: x ↦ origin + the columns times x. */
 export interface Affine {
@@ -19,6 +19,17 @@ export const moved = ({ origin, ex, ey, ez }: Affine, [x, y, z]: Vec3): Vec3 => 
 
 /** No motion at all. */
 export const STILL: Motion = { origin: [0, 0, 0], ex: [1, 0, 0], ey: [0, 1, 0], ez: [0, 0, 1] };
+
+/** How far a point is from the z axis of a frame, mm. Written out, as it is asked of every place that bounds a body. */
+export function fromAxis({ origin, ez }: Motion, point: Vec3): number {
+  const x = point[0] - origin[0];
+  const y = point[1] - origin[1];
+  const z = point[2] - origin[2];
+  const a = ez[1] * z - ez[2] * y;
+  const b = ez[2] * x - ez[0] * z;
+  const c = ez[0] * y - ez[1] * x;
+  return Math.sqrt(a * a + b * b + c * c);
+}
 
 /** Whether a map moves nothing. */
 export const isStill = ({ origin, ex, ey, ez }: Affine): boolean =>
@@ -85,6 +96,12 @@ const RIGID = 1e-12;
 /** Whether a map keeps lengths, and right hands right. */
 export const isMotion = (map: Affine): boolean =>
   Math.abs((scaleOf(map) ?? 0) - 1) < RIGID && determinant(map) > 0;
+
+/** Whether a map turns about the z axis of a frame, and does nothing else. */
+export const turnsAbout = (map: Affine, { origin, ez }: Motion): boolean =>
+  isMotion(map) &&
+  distance(moved(map, origin), origin) < RIGID * (1 + norm(origin)) &&
+  distance(turned(map, ez), ez) < RIGID;
 
 /** Greatest factor by which a map makes a length larger, or a little more: its Frobenius norm where it is not the same everywhere. */
 export const stretchOf = (map: Affine): number =>

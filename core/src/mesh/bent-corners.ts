@@ -66,7 +66,7 @@ export class Corners {
   private readonly ways: Row;
   private readonly to: Row;
   private readonly normals: Row;
-  private readonly halves = new PairTable();
+  private readonly halves: PairTable;
   /** Of a side that levels cross: the first of its corners there, which follow one another. */
   private readonly crossings: PairTable;
   private readonly levelled: Row;
@@ -77,6 +77,7 @@ export class Corners {
     private readonly bending: Bending,
   ) {
     const room = 4 * positions.length;
+    this.halves = new PairTable(positions.length / 3);
     this.crossings = new PairTable(positions.length / 3);
     this.levelled = new Row(room / 3);
     this.from = new Row(room);

@@ -17,8 +17,8 @@ export interface Fineness {
 /** A mesh that was bent. */
 export interface Bent {
   readonly mesh: Mesh;
-  /** As it was parted, before it was bent: for `seenThrough`. */
-  readonly straight: Parted;
+  /** As it was parted, before it was bent, where that is kept: for `seenThrough`. */
+  readonly straight?: Parted;
 }
 
 /**
@@ -33,6 +33,7 @@ export function* bentMesh(
   { levels, within }: Fineness,
   most: number,
   memory = FRESH,
+  keeps = false,
 ): Steps<Bent | undefined> {
   const corners = yield* Corners.of(mesh, bending);
   const { triangles, of } = yield* sliced(mesh.triangles, ownersOf(mesh), corners, levels);
@@ -48,7 +49,7 @@ export function* bentMesh(
     }
     return {
       mesh: corners.mesh(next, owners, mesh, memory),
-      straight: corners.straight(next, owners, mesh),
+      ...(keeps && { straight: corners.straight(next, owners, mesh) }),
     };
   } finally {
     for (const spent of [corners, triangles, of, next, owners]) spent.giveBack();

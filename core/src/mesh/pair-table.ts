@@ -51,6 +51,9 @@ export class PairTable {
     this.rows = new Int32Array(2 * old.length).fill(NONE);
     this.mask = this.rows.length / 3 - 1;
     for (let i = 0; i < old.length; i += 3)
-      if (old[i] !== NONE) this.rows.set(old.subarray(i, i + 3), this.placeOf(old[i]!, old[i + 1]!));
+      if (old[i] !== NONE) {
+        const place = this.placeOf(old[i]!, old[i + 1]!);
+        for (let k = 0; k < 3; k++) this.rows[place + k] = old[i + k]!;
+      }
   }
 }

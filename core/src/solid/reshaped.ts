@@ -1,5 +1,5 @@
 /** A body wrung, tapered, drawn out or bent: its triangles are made so fine first that they keep the tolerance when they are bent. */
-import { moved, STILL } from '../geometry/motion';
+import { moved, STILL, turnsAbout } from '../geometry/motion';
 import type { Mass } from '../geometry/mass';
 import type { Poll } from '../geometry/poll';
 import { givingWay, type Steps } from '../geometry/steps';
@@ -15,7 +15,6 @@ import {
   boxAbout,
   isMade,
   leavesOf,
-  sizeAbout,
   withinOf,
   type Body,
   type Placed,
@@ -27,6 +26,7 @@ import { groupsOf, MOST_COMBINED, solidOf } from './combined';
 import { exactlyReshaped } from './exactly-reshaped';
 import type { Combination } from './kernel';
 import { estimatedOf, madeBody, type Measured } from './made';
+import { placedBody } from './placed';
 import { floorStep, inSteps, shapeOf, type Reshaping, type Shape } from './shape';
 
 /**
@@ -35,15 +35,20 @@ import { floorStep, inSteps, shapeOf, type Reshaping, type Shape } from './shape
  */
 const BEFORE = 0.6;
 const AFTER = 0.16;
+/** The same of sides where it is drawn coarser than was asked for: of as many triangles those look smoothest then. */
+const AFTER_COARSER = 0.5;
 
-/** What was meshed last, before it was bent, and parted for amounts up to one: of another all but the bending is had from it. */
+/**
+ * What was meshed last, before it was bent: for another amount it is had from there. Asked for a second time it is kept as it
+ * was parted too, and all but the bending is had from that.
+ */
 interface Meshed {
   readonly tolerance: number;
   readonly most: number;
   readonly mesh: Mesh;
-  /** How it was to be reshaped, by an amount in steps, as JSON. */
+  /** How it was to be reshaped, by an amount in steps, and how finely, as JSON. */
   readonly asked: string;
-  readonly parted: Parted;
+  readonly parted: Parted | undefined;
 }
 const last = new WeakMap<Body, Meshed>();
 
@@ -55,19 +60,19 @@ const recent: { readonly leaves: number; readonly size: number; readonly by: num
 const RECENT = 16;
 const ALIKE = 0.05;
 
-function coarserFor(of: Body): number {
+function coarserFor(of: Body, leaves: number, size: number): number {
   const known = coarser.get(of);
   if (known !== undefined) return known;
-  const [leaves, size] = [leavesOf(of).length, sizeAbout(of)];
   const like = recent.find((one) => one.leaves === leaves && Math.abs(one.size / size - 1) < ALIKE);
   return like?.by ?? 1;
 }
 
-function drawCoarser(of: Body, by: number): void {
+function drawCoarser(of: Body, leaves: number, size: number, by: number): void {
   coarser.set(of, by);
-  recent.unshift({ leaves: leavesOf(of).length, size: sizeAbout(of), by });
+  recent.unshift({ leaves, size, by });
   recent.length = Math.min(recent.length, RECENT);
 }
+
 /** Of the triangles that are allowed, those that can be bent in the time of a frame. */
 const FRAME = 1 / 8;
 
@@ -92,8 +97,9 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
   const size = once(() =>
     sizeOver(leaves.flatMap(({ leaf }) => (leaf.form === 'piece' ? leaf.bounds() : []))),
   );
-  const fineness = (shape: Shape, tolerance: number): Fineness => {
-    const within = AFTER * tolerance;
+  const sizeBefore = once(() => sizeOver(leafBounds(of).flat()));
+  const fineness = (shape: Shape, tolerance: number, after = AFTER): Fineness => {
+    const within = after * tolerance;
     return { levels: shape.levels(reach(), within), within };
   };
   const notFiner = (mesh: Mesh, tolerance: number): Mesh => ({
@@ -103,20 +109,21 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
 
   const stepped = once(() => shapeOf(inSteps(shape.asked)));
   /** The body within a tolerance that is one of steps. */
-  function* bent(tolerance: number, most: number, memory = FRESH): Steps<Mesh | undefined> {
+  function* bent(tolerance: number, most: number, after: number, memory = FRESH): Steps<Mesh | undefined> {
     const fine = tolerance / finer();
-    const asked = JSON.stringify(stepped().asked);
+    const asked = JSON.stringify([stepped().asked, after]);
     const known = last.get(of);
     const same = known?.tolerance === fine && known.most === most;
-    if (same && known.asked === asked) return seenThrough(known.parted, shape, memory);
+    if (same && known.parted && known.asked === asked) return seenThrough(known.parted, shape, memory);
     const mesh = same ? known.mesh : yield* of.meshing(fine, most);
     const { slant } = stepped();
     const made = yield* bentMesh(
       notFiner(mesh, tolerance),
       { at: shape.at, height: shape.height, slant },
-      fineness(stepped(), tolerance),
+      fineness(stepped(), tolerance, after),
       most * SPARE,
       memory,
+      same,
     );
     if (made) last.set(of, { tolerance: fine, most, mesh, asked, parted: made.straight });
     return made?.mesh;
@@ -124,9 +131,7 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
 
   /** What is added is bent part by part, since some parts of it may stay exact. */
   const parts =
-    of.form === 'combined' && of.operation === 'add'
-      ? of.bodies.map((one) => reshaped(one, shape.asked))
-      : undefined;
+    of.form === 'combined' && of.operation === 'add' ? partsReshaped(of.bodies, shape.asked) : undefined;
 
   function* meshing(tolerance: number, most: number, memory = FRESH): Steps<Mesh> {
     if (parts) {
@@ -135,11 +140,12 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
       return { ...joinMeshes(meshes, memory), groups: groupsOf(parts, meshes) };
     }
     for (;;) {
-      const by = coarserFor(of);
+      const by = coarserFor(of, leaves.length, sizeBefore());
       const drawn = floorStep(tolerance * by);
-      const mesh = yield* bent(drawn, most, memory);
+      const mesh = yield* bent(drawn, most, by > 1 ? AFTER_COARSER : AFTER, memory);
       const over = mesh ? mesh.triangles.length / 3 / (most * FRAME) : 2;
-      if (over > 1) drawCoarser(of, Math.min(mesh ? COARSEST : Infinity, by * over));
+      if (over > 1)
+        drawCoarser(of, leaves.length, sizeBefore(), Math.min(mesh ? COARSEST : Infinity, by * over));
       if (mesh) return mesh;
     }
   }
@@ -184,6 +190,21 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
       return withKept(estimatedOf(found, await solid(EXTENT * finest, false)), of, shape);
     },
   });
+}
+
+/** Bodies reshaped, each by itself; what was turned about the axis only is reshaped once, and turned. */
+function partsReshaped(bodies: readonly Body[], asked: Reshaping): Body[] {
+  const known = new Map<Body, Body>();
+  const through = (body: Body): Body => {
+    const made = known.get(body) ?? reshaped(body, asked);
+    known.set(body, made);
+    return made;
+  };
+  return bodies.map((one) =>
+    one.form === 'placed' && asked.way !== 'bend' && turnsAbout(one.map, asked.at)
+      ? placedBody(through(one.of), one.map)
+      : through(one),
+  );
 }
 
 /** Its extent is seen of triangles so many times as coarse as it is measured by. */
@@ -235,7 +256,7 @@ function leafBounds(of: Body): readonly (readonly RoughBound[])[] {
 function boundsThrough(bounds: readonly RoughBound[], shape: Shape): RoughBound[] {
   const out = new Float64Array(12);
   return bounds.map(({ at, within }) => {
-    shape.at(...at, out);
+    shape.at(at[0], at[1], at[2], out);
     return { at: [out[0]!, out[1]!, out[2]!], within: within * shape.stretch(shape.reach(at) + within) };
   });
 }

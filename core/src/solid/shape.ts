@@ -1,7 +1,7 @@
 /** Maps that wring, taper, draw out or bend what stands about an axis, between two heights, eased at both. */
 import { eased, easedAt, zoneOf } from '../geometry/ease';
-import { inverse, isStill, type Motion } from '../geometry/motion';
-import { cross, norm, sub, type Vec3 } from '../geometry/vector';
+import { fromAxis, inverse, isStill, type Motion } from '../geometry/motion';
+import type { Vec3 } from '../geometry/vector';
 
 export type Way = 'wring' | 'taper' | 'stretch' | 'bend';
 
@@ -84,7 +84,7 @@ export function shapeOf(asked: Reshaping): Shape {
       });
     },
     slant: way === 'stretch' ? 0 : Math.abs(fastest),
-    reach: (point) => norm(cross(at.ez, sub(point, at.origin))),
+    reach: (point) => fromAxis(at, point),
     stretch(reach) {
       switch (way) {
         case 'wring':

@@ -1,10 +1,10 @@
 import { z } from 'zod';
 import { anyBodyFigures } from '../../kind/body-figures';
 import { angle, bodyKind, choice, count, figure, length } from '../../kind/kind';
-import { turnedFrame, type Motion } from '../../geometry/motion';
+import { fromAxis, turnedFrame } from '../../geometry/motion';
 import type { Poll } from '../../geometry/poll';
 import { givingWay } from '../../geometry/steps';
-import { cross, dot, norm, scale, sub, type Vec3 } from '../../geometry/vector';
+import { dot, scale, sub, type Vec3 } from '../../geometry/vector';
 import { Complaint, mm, told, words } from '../../measure/words';
 import type { Mesh } from '../../mesh/mesh';
 import { roughBounds, sizeAbout, type Body } from '../../solid/body';
@@ -79,7 +79,7 @@ export const reshape = bodyKind({
         set.way ?? 'wring',
         resolved,
         at,
-        Math.max(...roughBounds(body).map((one) => beside(at, one.at) + one.within)),
+        Math.max(...roughBounds(body).map((one) => fromAxis(at, one.at) + one.within)),
       ),
     ),
 });
@@ -92,7 +92,7 @@ const MOST = 20_000;
 async function checkBend(body: Body, asked: Reshaping, poll: Poll): Promise<void> {
   const { at, from, to, amount } = asked;
   const sharp = Math.abs(fastestOf(asked));
-  const reach = Math.max(...roughBounds(body).map((one) => beside(at, one.at) + one.within));
+  const reach = Math.max(...roughBounds(body).map((one) => fromAxis(at, one.at) + one.within));
   if (sharp * reach < 1) return;
   const toward = scale(at.ex, Math.sign(amount));
   const mesh = await givingWay(body.meshing(LOOKED * sizeAbout(body), MOST), poll);
@@ -129,5 +129,3 @@ function farthest(
 
 /** Of the sharpest bend there is. */
 const FREE = 0.98;
-
-const beside = ({ origin, ez }: Motion, point: Vec3): number => norm(cross(ez, sub(point, origin)));
