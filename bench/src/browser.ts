@@ -21,7 +21,8 @@ const WARM = 30;
 /** Small pictures: what is measured is the application, not a processor that stands in for a graphics card. */
 const SMALL = '?dpr=0.25&aa=0';
 
-export async function browserRows(): Promise<Row[]> {
+/** Of the application as a whole, where that is wanted too, and of designs of which the name is like that. */
+export async function browserRows(like: RegExp, whole: boolean): Promise<Row[]> {
   const base = await serve(0);
   const browser = await chromium.launch(CHROMIUM);
   try {
@@ -30,12 +31,10 @@ export async function browserRows(): Promise<Row[]> {
     const design = page.getByLabel('Open Gate spring');
     await design.locator('img').waitFor({ timeout: 60_000 });
     const address = `${base}${(await design.getAttribute('href'))!.slice(1)}${SMALL}`;
-    return [
-      await firstLoad(page, address),
-      initialScript(),
-      await cutFrameRow(page, base),
-      ...(await editRows(page)),
-    ];
+    const first = whole
+      ? [await firstLoad(page, address), initialScript(), await cutFrameRow(page, base)]
+      : [];
+    return [...first, ...(await editRows(page, like))];
   } finally {
     await browser.close();
   }
@@ -135,11 +134,11 @@ function initialScript(): Row {
  * of it on the page's thread. The page is at rest, so that it is not the repainting of the page, which a processor does
  * here in place of a graphics card, that is measured.
  */
-async function editRows(page: Page): Promise<Row[]> {
+async function editRows(page: Page, like: RegExp): Promise<Row[]> {
   const worker = readdirSync(ASSETS).find((name) => /^geometry-.*\.js$/.test(name))!;
   const rows: Row[] = [];
   await page.evaluate(`globalThis.frameOfWork = (${fixedWork.toString()})(${FRAME})`);
-  for await (const { name, edits, combined } of allEdits()) {
+  for await (const { name, edits, combined } of allEdits(like)) {
     const { times, meanwhile, triangles } = await page.evaluate(askWorker, {
       worker: `/assets/${worker}`,
       edits,
@@ -157,10 +156,11 @@ async function editRows(page: Page): Promise<Row[]> {
   return rows;
 }
 
-async function* allEdits(): AsyncGenerator<Edited> {
-  yield longSpring();
-  yield* demoEdits(WARM + EDITS);
-  yield wrungPot(WARM + EDITS);
+async function* allEdits(like: RegExp): AsyncGenerator<Edited> {
+  const [spring, pot] = [longSpring(), wrungPot(WARM + EDITS)];
+  if (like.test(spring.name)) yield spring;
+  yield* demoEdits(WARM + EDITS, like);
+  if (like.test(pot.name)) yield pot;
 }
 
 function longSpring(): Edited {

@@ -130,11 +130,11 @@ async function solidRows(name: string, edits: readonly Design[]): Promise<Row[]>
 }
 
 /** In the worker’s own thread, as the code is shipped. */
-export async function designRows(): Promise<Row[]> {
+export async function designRows(like: RegExp): Promise<Row[]> {
   const rows: Row[] = [];
   const exactly: Timed = { warm: WARM, checked: CHECKED, every: FIXED, fixed: fixedWork(FIGURES) };
   const estimated: Timed = { warm: 1, checked: CHECKED_FEW, every: 1, fixed: fixedWork(ESTIMATES) };
-  for await (const { name, edits, combined } of demoEdits(WARM + EDITS)) {
+  for await (const { name, edits, combined } of demoEdits(WARM + EDITS, like)) {
     const most = combined ? ESTIMATES : FIGURES;
     const { late, part, fixed, met, unpolled } = combined
       ? await timesOf(edits.slice(0, FEW + 1), estimated)

@@ -17,10 +17,11 @@ export interface Edited {
   readonly combined?: boolean;
 }
 
-/** One design after the other: all edits of all of them at once would keep the collector of garbage busy. */
-export async function* demoEdits(count: number): AsyncGenerator<Edited> {
+/** Of designs of which the name is like that, one after the other: all edits of all of them at once would keep the collector of garbage busy. */
+export async function* demoEdits(count: number, like: RegExp): AsyncGenerator<Edited> {
   for (const file of readdirSync(DEMO)) {
     const design = readDesign(readFileSync(join(DEMO, file), 'utf8'));
+    if (!like.test(design.name)) continue;
     yield {
       name: design.name,
       combined: await needsKernel(design),

@@ -1,4 +1,7 @@
-/** npm run bench: measures, prints, and writes docs/bench.md. */
+/**
+ * npm run bench: measures, prints, and writes docs/bench.md. npm run bench -- "pot|cage" measures the designs of which the
+ * name is like that, and only prints.
+ */
 import { writeFileSync } from 'node:fs';
 import { cpus, totalmem } from 'node:os';
 import { join } from 'node:path';
@@ -8,14 +11,12 @@ import type { Row } from './measure';
 import { designRows } from './designs';
 import { sampleRows } from './paths';
 
+const named = process.argv[2];
+const like = new RegExp(named ?? '', 'i');
 const rows: Row[] = [
-  ...(await mesherRows()),
-  await clearanceRow(),
-  await cutRow(),
-  await pointRow(),
-  ...(await sampleRows()),
-  ...(await designRows()),
-  ...(await browserRows()),
+  ...(named ? [] : await wholeRows()),
+  ...(await designRows(like)),
+  ...(await browserRows(like, !named)),
 ];
 const machine = `${cpus().length} processor cores, ${Math.round(totalmem() / 2 ** 30)} GB of memory, Node.js ${process.versions.node.split('.')[0]}, pictures by software rendering`;
 const table = rows.map(
@@ -30,6 +31,17 @@ Made by \`npm run bench\`. What is compared ran in turns, in one run, on a machi
 |---|---|---|---|
 ${table.join('\n')}
 `;
-writeFileSync(join(import.meta.dirname, '../../docs/bench.md'), text);
+if (!named) writeFileSync(join(import.meta.dirname, '../../docs/bench.md'), text);
 console.log(text);
 process.exit(rows.every(({ met }) => met !== false) ? 0 : 1);
+
+/** What is of no one design. */
+async function wholeRows(): Promise<Row[]> {
+  return [
+    ...(await mesherRows()),
+    await clearanceRow(),
+    await cutRow(),
+    await pointRow(),
+    ...(await sampleRows()),
+  ];
+}
