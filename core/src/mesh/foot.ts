@@ -67,14 +67,16 @@ export function footOf(surface: Surface, point: Vec3, within: number, side: 1 | 
 const here = { far: 0, u: 0, v: 0, w: 0 };
 /** The nearest found so far. */
 export const nearest = { triangle: -1, far: 0, u: 0, v: 0, w: 0 };
+/** Nodes to be looked at yet, and how far their boxes are, squared. */
 const waiting = new Uint32Array(256);
+const waitingFar = new Float64Array(256);
 
 /**
  * The nearest place of the triangles as they are, laid in `nearest`; whether there is one so near. It is found sooner where one
  * that may well be it is told, or one near by.
  */
 export function findNearest(
-  { mesh, order, boxes, width }: Surface,
+  { mesh, order, own, boxes, width }: Surface,
   [x, y, z]: Vec3,
   within: number,
   first = -1,
@@ -85,23 +87,28 @@ export function findNearest(
     nearestIn(mesh, first, x, y, z);
     if (here.far < limit) limit = takeNearest(first);
   }
-  let many = 0;
-  waiting[many++] = 1;
-  while (many) {
+  waiting[0] = 1;
+  waitingFar[0] = 0;
+  for (let many = 1; many > 0;) {
     const node = waiting[--many]!;
-    if (boxFar(boxes, 6 * node, x, y, z) >= limit) continue;
+    if (waitingFar[many]! >= limit) continue;
     if (node >= width) {
       const begin = (node - width) * LEAF;
       for (let i = begin; i < begin + LEAF && i < order.length; i++) {
+        if (boxFar(own, 6 * i, x, y, z) >= limit) continue;
         nearestIn(mesh, order[i]!, x, y, z);
         if (here.far < limit) limit = takeNearest(order[i]!);
       }
       continue;
     }
-    const [a, b] = [2 * node, 2 * node + 1];
-    const nearer = boxFar(boxes, 6 * a, x, y, z) < boxFar(boxes, 6 * b, x, y, z);
-    waiting[many++] = nearer ? b : a;
-    waiting[many++] = nearer ? a : b;
+    const a = 2 * node;
+    const far = boxFar(boxes, 6 * a, x, y, z);
+    const farther = boxFar(boxes, 6 * a + 6, x, y, z);
+    const swap = far < farther ? 1 : 0;
+    waiting[many] = a + swap;
+    waitingFar[many++] = swap ? farther : far;
+    waiting[many] = a + 1 - swap;
+    waitingFar[many++] = swap ? far : farther;
   }
   return nearest.triangle >= 0;
 }
@@ -116,11 +123,15 @@ function takeNearest(triangle: number): number {
   return here.far;
 }
 
+/** How far a number is from the nearest between two others. */
+const beyond = (least: number, most: number, x: number): number =>
+  x < least ? least - x : x > most ? x - most : 0;
+
 /** Distance of a point from a box, squared. */
 function boxFar(boxes: Float32Array, o: number, x: number, y: number, z: number): number {
-  const dx = Math.max(boxes[o]! - x, x - boxes[o + 3]!, 0);
-  const dy = Math.max(boxes[o + 1]! - y, y - boxes[o + 4]!, 0);
-  const dz = Math.max(boxes[o + 2]! - z, z - boxes[o + 5]!, 0);
+  const dx = beyond(boxes[o]!, boxes[o + 3]!, x);
+  const dy = beyond(boxes[o + 1]!, boxes[o + 4]!, y);
+  const dz = beyond(boxes[o + 2]!, boxes[o + 5]!, z);
   return dx * dx + dy * dy + dz * dz;
 }
 

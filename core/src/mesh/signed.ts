@@ -96,9 +96,10 @@ export function depthBelow(
     of = edges;
     from = 3 * (t + (!atC ? 0 : !atA ? 1 : 2));
   }
-  let side = 0;
-  for (let k = 0; k < 3; k++)
-    side += of[from + k]! * ([x, y, z][k]! - (u * p[a + k]! + v * p[b + k]! + w * p[c + k]!));
+  const side =
+    of[from]! * (x - (u * p[a]! + v * p[b]! + w * p[c]!)) +
+    of[from + 1]! * (y - (u * p[a + 1]! + v * p[b + 1]! + w * p[c + 1]!)) +
+    of[from + 2]! * (z - (u * p[a + 2]! + v * p[b + 2]! + w * p[c + 2]!));
   const far = Math.sqrt(nearest.far);
   return side > 0 ? -far : far;
 }
