@@ -6,7 +6,9 @@ import { createCache } from '../src/design/evaluate';
 import { emptyDesign, type Design } from '../src/design/schema';
 import { centreOfMass, inertiaOf } from '../src/geometry/mass';
 import { membersOf, type SetOf } from '../src/kind/value';
+import { finished } from '../src/geometry/steps';
 import { inspectMesh } from '../src/mesh/closed';
+import { facing, gapSteps, nearOf, type Near } from '../src/mesh/gap';
 import { meshMass } from '../src/mesh/mass';
 import { boxOf } from '../src/mesh/mesh';
 import { distance, type Vec3 } from '../src/geometry/vector';
@@ -353,6 +355,32 @@ describe('the gap between copies', () => {
     const aslant = [0, 3.6, 50, 53.6].map((x): [number, number] => [x, x % 50 ? 3.6 : 0]);
     expect(Math.abs((await at(...aslant)) - (3.6 * Math.SQRT2 - 4))).below(0.01);
     expect(Math.abs((await at(...aslant, [100, 0], [104.2, 0])) - 0.2)).below(0.01);
+  });
+
+  it('is between triangles that face each other: with all the others it is the same', () => {
+    const coordinate = fc.double({ min: 0, max: 10, noNaN: true });
+    const triangles = fc
+      .array(fc.array(coordinate, { minLength: 9, maxLength: 9 }), { minLength: 1, maxLength: 30 })
+      .map((all) => ({
+        positions: Float32Array.from(all.flat()),
+        triangles: Uint32Array.from(all.flat(), (_x, i) => i).slice(0, 3 * all.length),
+      }));
+    let dropped = 0;
+    fc.assert(
+      fc.property(triangles, triangles, fc.double({ min: 10.1, max: 14, noNaN: true }), (a, b, away) => {
+        const there = { ...b, positions: b.positions.map((x, i) => (i % 3 === 0 ? x + away : x)) };
+        const boxes = [boxOf(a), boxOf(there)] as const;
+        const [toThere, toA] = finished(facing(a, there, boxes));
+        dropped += a.triangles.length - toThere.triangles.length;
+        const gap = (...both: [typeof toA, typeof toA]) => {
+          const [one, other] = both.map((mesh) => finished(nearOf(mesh))) as [Near, Near];
+          return finished(gapSteps(one, other, Infinity))!.distance;
+        };
+        expect(gap(toThere, toA)).closeTo(gap(a, there), 1e-9);
+      }),
+      { numRuns: runs(200) },
+    );
+    expect(dropped).greaterThan(0);
   });
 
   it('is none where they cross, or where one lies in another', async () => {

@@ -1,6 +1,7 @@
 /** How near two meshes come to each other. */
 import { type Steps } from '../geometry/steps';
 import { add, cross, distance, dot, scale, sub, type Vec3 } from '../geometry/vector';
+import type { Extent } from './bodily';
 import type { Mesh } from './mesh';
 import { LEAF, treeOver, type Tree } from './tree';
 
@@ -41,6 +42,63 @@ export function* nearOf({ positions, triangles }: Triangles): Steps<Near> {
     balls[4 * i + 3] = far * (1 + 1e-6);
   }
   return { positions, triangles, balls, ...tree };
+}
+
+/**
+ * The triangles of two meshes of which those that come nearest to each other are two: none is farther from the other mesh's
+ * box than some corner of the one is from some corner of the other.
+ */
+export function* facing(
+  a: Triangles,
+  b: Triangles,
+  [boxA, boxB]: readonly [Extent, Extent],
+): Steps<[Triangles, Triangles]> {
+  const fromA = nearestCorner(a, ...boxB);
+  yield;
+  const fromB = nearestCorner(b, fromA, fromA);
+  const reach = (1 + 1e-6) * distance(fromA, fromB);
+  yield;
+  const first = trianglesNear(a, boxB, reach);
+  yield;
+  return [first, trianglesNear(b, boxA, reach)];
+}
+
+/** The corner that is nearest to a box. */
+function nearestCorner({ positions: p }: Triangles, low: Vec3, high: Vec3): Vec3 {
+  let [best, at] = [Infinity, 0];
+  for (let i = 0; i < p.length; i += 3) {
+    let far = 0;
+    for (let k = 0; k < 3; k++) {
+      const x = p[i + k]!;
+      const off = Math.max(low[k]! - x, x - high[k]!, 0);
+      far += off * off;
+    }
+    if (far < best) [best, at] = [far, i];
+  }
+  return [p[at]!, p[at + 1]!, p[at + 2]!];
+}
+
+/** Triangles that may be so near to a box. */
+function trianglesNear(
+  { positions, triangles: t }: Triangles,
+  [low, high]: Extent,
+  reach: number,
+): Triangles {
+  const found: number[] = [];
+  for (let i = 0; i < t.length; i += 3) {
+    let far = 0;
+    for (let k = 0; k < 3; k++) {
+      const [x, y, z] = [
+        positions[3 * t[i]! + k]!,
+        positions[3 * t[i + 1]! + k]!,
+        positions[3 * t[i + 2]! + k]!,
+      ];
+      const off = Math.max(low[k]! - Math.max(x, y, z), Math.min(x, y, z) - high[k]!, 0);
+      far += off * off;
+    }
+    if (far <= reach * reach) found.push(t[i]!, t[i + 1]!, t[i + 2]!);
+  }
+  return { positions, triangles: Uint32Array.from(found) };
 }
 
 function cornerOf({ positions: p, triangles }: Triangles, i: number): Vec3 {

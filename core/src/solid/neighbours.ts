@@ -4,8 +4,8 @@ import { givingWay } from '../geometry/steps';
 import { composed, inverse, isMotion, type Affine } from '../geometry/motion';
 import { distance, type Vec3 } from '../geometry/vector';
 import { meshCrossing } from '../mesh/crossing';
-import { gapSteps, isWithin, nearOf, type Near } from '../mesh/gap';
-import { joinMeshes } from '../mesh/mesh';
+import { facing, gapSteps, isWithin, nearOf, type Near } from '../mesh/gap';
+import { boxOf, joinMeshes, type Mesh } from '../mesh/mesh';
 import { sizeAbout, type Body } from './body';
 
 /** What two neighbours leave between them. */
@@ -34,15 +34,8 @@ export async function nearestNeighbours(
   const pairs = bodies
     .flatMap((a, i) => bodies.slice(i + 1).map((b, k) => ({ i, j: i + 1 + k, far: boxesApart(a, b) })))
     .sort((a, b) => a.far - b.far);
-  const known = new Map<number, Near>();
-  const near = async (i: number): Promise<Near> => {
-    let found = known.get(i);
-    if (!found) {
-      found = await givingWay(nearOf(await givingWay(bodies[i]!.meshing(tolerance, MOST), poll)), poll);
-      known.set(i, found);
-    }
-    return found;
-  };
+  const meshed = kept((i) => givingWay(bodies[i]!.meshing(tolerance, MOST), poll));
+  const near = kept(async (i) => givingWay(nearOf(await meshed(i)), poll));
   let best: Neighbours | undefined;
   /** How the second stands to the first in pairs of copies that were measured. */
   const standings: Standing[] = [];
@@ -52,7 +45,8 @@ export async function nearestNeighbours(
     const standing = standingOf(bodies[i]!, bodies[j]!);
     if (standing && standings.some((one) => isAlike(one, standing, ALIKE * tolerance))) continue;
     if (standing) standings.push(standing);
-    const [a, b] = [await near(i), await near(j)];
+    const [a, b] =
+      far > 0 ? await nearFacing([await meshed(i), await meshed(j)], poll) : [await near(i), await near(j)];
     const shared = far === 0 ? await sharedPlace(a, b, poll) : undefined;
     if (shared) return { gap: 0, within: 0, overlap: true, pair: [i, j], place: shared };
     const found = await givingWay(gapSteps(a, b, best?.gap ?? Infinity), poll);
@@ -60,6 +54,23 @@ export async function nearestNeighbours(
       best = { gap: found.distance, within: 2 * tolerance, overlap: false, pair: [i, j], place: found.place };
   }
   return best;
+}
+
+/** What is worked out of each when it is first asked for. */
+function kept<T>(make: (i: number) => Promise<T>): (i: number) => Promise<T> {
+  const known = new Map<number, Promise<T>>();
+  return (i) => {
+    const made = known.get(i) ?? make(i);
+    known.set(i, made);
+    return made;
+  };
+}
+
+/** Of two that stand apart, what faces the other. */
+async function nearFacing([a, b]: readonly [Mesh, Mesh], poll: Poll): Promise<[Near, Near]> {
+  const boxes = [boxOf(a), boxOf(b)] as const;
+  const [toB, toA] = await givingWay(facing(a, b, boxes), poll);
+  return [await givingWay(nearOf(toB), poll), await givingWay(nearOf(toA), poll)];
 }
 
 /** Two pairs stand alike where they differ by this part of the tolerance. */
