@@ -87,12 +87,10 @@ function trianglesNear(
   const found: number[] = [];
   for (let i = 0; i < t.length; i += 3) {
     let far = 0;
-    for (let k = 0; k < 3; k++) {
-      const [x, y, z] = [
-        positions[3 * t[i]! + k]!,
-        positions[3 * t[i + 1]! + k]!,
-        positions[3 * t[i + 2]! + k]!,
-      ];
+    for (let k = 0; k < 3 && far <= reach * reach; k++) {
+      const x = positions[3 * t[i]! + k]!;
+      const y = positions[3 * t[i + 1]! + k]!;
+      const z = positions[3 * t[i + 2]! + k]!;
       const off = Math.max(low[k]! - Math.max(x, y, z), Math.min(x, y, z) - high[k]!, 0);
       far += off * off;
     }

@@ -141,6 +141,7 @@ export const pairOf = (a: Curve, b: Curve): Pair => ({ a: unitSpan(a), b: unitSp
 
 function unitSpan(curve: Curve): Curve {
   const { span, even } = curve;
+  const powers = [span, span * span, span * span * span];
   return {
     span: 1,
     ...(even && { even }),
@@ -150,7 +151,7 @@ function unitSpan(curve: Curve): Curve {
     },
     derive(u, out) {
       curve.derive(u * span, out);
-      for (let k = 3; k < 12; k++) out[k] = out[k]! * span ** Math.floor(k / 3);
+      for (let k = 3; k < 12; k++) out[k] = out[k]! * powers[Math.floor(k / 3) - 1]!;
     },
   };
 }

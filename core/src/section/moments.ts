@@ -30,8 +30,11 @@ export const ORDERS = [
   ['m03', 0, 3],
 ] as const satisfies readonly (readonly [keyof Moments, number, number])[];
 
-const from = (value: (name: keyof Moments, p: number, q: number) => number): Moments =>
-  Object.fromEntries(ORDERS.map(([name, p, q]) => [name, value(name, p, q)])) as unknown as Moments;
+function from(value: (name: keyof Moments, p: number, q: number) => number): Moments {
+  const out: { -readonly [name in keyof Moments]?: number } = {};
+  for (const [name, p, q] of ORDERS) out[name] = value(name, p, q);
+  return out as Moments;
+}
 
 export const NO_MOMENTS: Moments = from(() => 0);
 /** Moments of two regions together. */

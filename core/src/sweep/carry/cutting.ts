@@ -164,7 +164,8 @@ export function cutSection(
   const reach = swept.reach * Math.max(here.sx, here.sy);
   for (const plane of planes) {
     const lying = lyingAt(plane, here);
-    const most = reach * Math.hypot(lying.right / here.sx, lying.up / here.sy);
+    const [right, up] = [lying.right / here.sx, lying.up / here.sy];
+    const most = reach * Math.sqrt(right * right + up * up);
     if (lying.at >= most) continue;
     if (lying.at <= -most) return null;
     const left = keptOf(sidesAt(swept, here.mix, active), lying);

@@ -58,7 +58,15 @@ export function guideAlong(path: Path, guide: Path | undefined) {
     ];
   };
   const most = guide.pieces.length;
+  /** Where it looked last, with `d` and `g` as they are there: way and size of a place are asked for one after the other. */
+  let last: { readonly piece: number; readonly u: number; readonly look: Vec3 } | undefined;
   const looks = (piece: number, u: number): Vec3 => {
+    if (last?.piece === piece && last.u === u) return last.look;
+    last = { piece, u, look: look(piece, u) };
+    return last.look;
+  };
+  const look = (piece: number, u: number): Vec3 => {
+    last = undefined;
     const curve = path.pieces[piece]!;
     curve.first(u, d);
     const part = (piece + u / curve.span) / path.pieces.length;
@@ -74,7 +82,7 @@ export function guideAlong(path: Path, guide: Path | undefined) {
       q = next;
       if (!stays) continue;
       const [left] = over(q);
-      if (Math.abs(left) > 1e-6 * guide.length * Math.hypot(d[3]!, d[4]!, d[5]!)) break;
+      if (Math.abs(left) > 1e-6 * guide.length * Math.sqrt(d[3]! ** 2 + d[4]! ** 2 + d[5]! ** 2)) break;
       return [g[0]! - d[0]!, g[1]! - d[1]!, g[2]! - d[2]!];
     }
     throw new Complaint(
@@ -89,13 +97,13 @@ export function guideAlong(path: Path, guide: Path | undefined) {
     axis: looks,
     /** Its place q goes on so that it stays in the section's plane: (G′q′ − P′)·P′ + (G − P)·P″ = 0. */
     size(piece: number, u: number): { factor: number; rate: number } {
-      const look = looks(piece, u);
+      const arm = looks(piece, u);
       const way: Vec3 = [g[3]!, g[4]!, g[5]!];
       path.pieces[piece]!.derive(u, bent);
       const on: Vec3 = [bent[3]!, bent[4]!, bent[5]!];
-      const onward = (dot(on, on) - dot(look, [bent[6]!, bent[7]!, bent[8]!])) / dot(way, on);
-      const far = norm(look);
-      return { factor: far / first, rate: (dot(look, way) * onward) / far ** 2 / norm(on) };
+      const onward = (dot(on, on) - dot(arm, [bent[6]!, bent[7]!, bent[8]!])) / dot(way, on);
+      const far = norm(arm);
+      return { factor: far / first, rate: (dot(arm, way) * onward) / far ** 2 / norm(on) };
     },
   };
 }

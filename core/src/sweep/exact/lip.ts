@@ -44,7 +44,8 @@ export function* lipSurface(swept: Swept, here: Standing): Steps<number> {
         const [x, y] = [(sx * (outer.x[i]! - inner.x[i]!)) / 2, (sy * (outer.y[i]! - inner.y[i]!)) / 2];
         const a = (sx * ((1 + c) * outer.tx[i]! + (1 - c) * inner.tx[i]!)) / 2;
         const b = (sy * ((1 + c) * outer.ty[i]! + (1 - c) * inner.ty[i]!)) / 2;
-        sum += Math.hypot(h * c * Math.hypot(a, b), s * (a * y - b * x));
+        const flat = s * (a * y - b * x);
+        sum += Math.sqrt(h * h * c * c * (a * a + b * b) + flat * flat);
       }
       out[0] = sum;
     },

@@ -53,6 +53,7 @@ export function* sectionReach(swept: Swept, planes: readonly Plane[]): Steps<Sec
     wholes.set(fine, wholeOf(swept, fine));
   }
   const outer = swept.ranges.map((_range, i) => i === 0);
+  const sides = swept.pairs ? undefined : sidesAt(swept, 0, outer);
   const whole = (here: Standing, fine: number): Float64Array => wholes.get(fine)!(here.mix);
   const left = (here: Standing, fine: number): Float64Array =>
     planes.reduce((points, plane) => leftOf(points, plane, here, swept.reach), whole(here, fine));
@@ -70,7 +71,7 @@ export function* sectionReach(swept: Swept, planes: readonly Plane[]): Steps<Sec
       if (cut === null) return NOTHING;
       const curves = cut
         ? cut.map((curve) => ({ ...curve, turning: curve.chord ? 0 : (curve.turning ?? LEFT_TURNING) }))
-        : sidesAt(swept, here.mix, outer);
+        : (sides ?? sidesAt(swept, here.mix, outer));
       return way.side * here.c[way.axis]! + support(curves, ...factors(here, way));
     },
     furthest(here, way) {
@@ -116,7 +117,11 @@ function blendOf(pairs: readonly Pair[], each: number): (mix: number) => Float64
     return out;
   };
   const [a, b] = [points('a'), points('b')];
-  return (mix) => a.map((x, i) => x + mix * (b[i]! - x));
+  return (mix) => {
+    const out = new Float64Array(a.length);
+    for (let i = 0; i < a.length; i++) out[i] = a[i]! + mix * (b[i]! - a[i]!);
+    return out;
+  };
 }
 
 const highestOver = (points: Float64Array, { at, right, up }: Lying): number => {
@@ -128,7 +133,7 @@ const highestOver = (points: Float64Array, { at, right, up }: Lying): number => 
 /** What a plane leaves of the section's hull at a place. */
 function leftOf(points: Float64Array, plane: Plane, here: Standing, reach: number): Float64Array {
   const { at, right, up } = lyingAt(plane, here);
-  if (at >= reach * Math.hypot(right, up)) return points;
+  if (at >= 0 && at * at >= reach * reach * (right * right + up * up)) return points;
   const n = points.length;
   const far = (i: number) => at + right * points[i]! + up * points[i + 1]!;
   const out: number[] = [];

@@ -235,7 +235,7 @@ function* domeSurface(swept: Swept, here: Standing, h: number): Steps<number> {
         const [rx, ry] = [sx * (x[i]! - mx), sy * (y[i]! - my)];
         const [a, b] = [sx * tx[i]!, sy * ty[i]!];
         const flat = s * (a * ry - b * rx);
-        sum += c * Math.hypot(h * c * Math.hypot(a, b), flat);
+        sum += c * Math.sqrt(h * h * c * c * (a * a + b * b) + flat * flat);
       }
       out[0] = sum;
     },
