@@ -46,7 +46,7 @@ export function* rolledStrip(joint: Joint, faces: Faces, rolling: Rolling): Step
       (_x, k) => rings[(from + k) % rings.length]!,
     );
     if (alone) strip.hulls.push(...wedgesBetween(mine[0]!, mine[1]!, arcs));
-    else strip.meshes.push(lengthMesh(mine, closed, rolling.tolerance));
+    else strip.meshes.push(yield* lengthMesh(mine, closed, rolling.tolerance));
   }
   return strip;
 }
@@ -65,7 +65,7 @@ export function* stripFigures(joint: Joint, faces: Faces, rolling: Rolling): Ste
     if (rolled instanceof Unrolled) return rolled;
     const { rings, arcs } = yield* ringsOf(rolled, joint, faces, how);
     const areas = { surface: 0, covered: 0 };
-    const mesh = lengthMesh(rings, true, how.tolerance, (k, area) => {
+    const mesh = yield* lengthMesh(rings, true, how.tolerance, (k, area) => {
       areas[k >= arcs.first && k < arcs.first + arcs.count ? 'surface' : 'covered'] += area;
     });
     const { mass } = yield* meshMassSteps(mesh);
@@ -148,13 +148,16 @@ function lengthsOf(
   return out;
 }
 
+/** Places along a length between two pauses. */
+const TOGETHER = 16;
+
 /** One length as a closed mesh; `see` is told the area between each two points round it. */
-function lengthMesh(
+function* lengthMesh(
   rings: readonly (readonly HullPoint[])[],
   closed: boolean,
   tolerance: number,
   see: (point: number, area: number) => void = () => {},
-): Mesh {
+): Steps<Mesh> {
   const around = rings[0]!.length;
   const positions = new Float32Array(3 * rings.length * around);
   const normals = new Float32Array(positions.length);
@@ -170,12 +173,14 @@ function lengthMesh(
     triangles.push(a, b, c);
     return norm(cross(sub(q, p), sub(r, p))) / 2;
   };
-  for (let i = 0; i < (closed ? rings.length : rings.length - 1); i++)
+  for (let i = 0; i < (closed ? rings.length : rings.length - 1); i++) {
+    if (i % TOGETHER === 0) yield;
     for (let k = 0; k < around; k++) {
       const [p, q] = [i * around, ((i + 1) % rings.length) * around];
       const next = (k + 1) % around;
       see(k, put(p + k, q + k, q + next) + put(p + k, q + next, p + next));
     }
+  }
   const last = (rings.length - 1) * around;
   // Seen from the root all other points stand round it.
   if (!closed)
@@ -184,6 +189,7 @@ function lengthMesh(
       put(last, last + k + 1, last + k);
     }
   const corners = Uint32Array.from(triangles);
+  yield;
   if (meshVolume(positions, corners) < 0)
     for (let t = 0; t < corners.length; t += 3)
       [corners[t + 1], corners[t + 2]] = [corners[t + 2]!, corners[t + 1]!];

@@ -243,7 +243,7 @@ function stripsAlong(site: Site, number: number, poll: Poll) {
     async (joint, faces, rolling) => {
       const strip = await givingWay(rolledStrip(joint, faces, rolling), poll);
       if (strip instanceof Unrolled) return strip;
-      const pieces = [...strip.meshes, ...(await hullMeshes(strip.hulls, tolerance))].map(grouped);
+      const pieces = [...strip.meshes, ...(await hullMeshes(strip.hulls, tolerance, poll))].map(grouped);
       const whole =
         pieces.length > 1 ? await joined(() => combine('add', [pieces], tolerance, poll)) : undefined;
       return { centres: strip.centres, meshes: whole ? [whole] : pieces };

@@ -1,5 +1,5 @@
 /** Extent of a swept body, from its path and its section. */
-import { highestSteps, root, valley } from '../../geometry/numeric';
+import { highestSteps, root, valleySteps } from '../../geometry/numeric';
 import type { Steps } from '../../geometry/steps';
 import type { Vec3 } from '../../geometry/vector';
 import type { Extent } from '../../mesh/bodily';
@@ -76,6 +76,7 @@ export function* extentSteps(swept: Swept): Steps<Extent> {
     return { here, points: reach.rough(here) };
   });
   function* furthest(way: Way): Steps<number> {
+    yield;
     let most = yield* highestSteps({
       samples: rows.map(({ here, points }) => reach.of(here, points, way)),
       off: ROUGH * swept.reach * swept.scale,
@@ -126,7 +127,8 @@ function* highestNear(looked: Looked, { k, u }: Place, way: Way): Steps<number> 
     if (value < (looks[look - 1] ?? -Infinity) || value < (looks[look + 1] ?? -Infinity)) continue;
     yield;
     const [a, b] = [at(Math.max(0, look - 1)), at(Math.min(CLOSER, look + 1))];
-    most = Math.max(most, peakOf(looked, k, a, b, way), reachAt(looked, { k, u: at(look) }, way));
+    const peak = yield* peakOf(looked, k, a, b, way);
+    most = Math.max(most, peak, reachAt(looked, { k, u: at(look) }, way));
   }
   return most;
 }
@@ -151,7 +153,7 @@ function keptOf(
 }
 
 /** Greatest on a stretch without a valley within; where one corner takes over from another each may have its own peak. */
-function peakOf(looked: Looked, k: number, a: number, b: number, way: Way): number {
+function* peakOf(looked: Looked, k: number, a: number, b: number, way: Way): Steps<number> {
   const { path, carrier, reach, here, across, cut } = looked;
   const furthestAt = (u: number) => {
     carrier.stand(k, u, here);
@@ -161,22 +163,24 @@ function peakOf(looked: Looked, k: number, a: number, b: number, way: Way): numb
   const leaps =
     ends.length > 0 && Math.hypot(ends[0]![0]! - ends[1]![0]!, ends[0]![1]! - ends[1]![1]!) > LEAP * across;
   const short = (u: number) => -reachAt(looked, { k, u }, way);
-  const peak = valley(short, a, b, (leaps ? KINK : PEAK) * (b - a));
+  const peak = yield* valleySteps(short, a, b, (leaps ? KINK : PEAK) * (b - a));
   const high = -short(peak);
   if (!leaps) return high;
   // The peak of the other corner may lie between the looks beside.
   const { span } = path.pieces[k]!;
   const [from, to] = [Math.max(0, a - (b - a) / 2), Math.min(span, b + (b - a) / 2)];
-  return ends.reduce((most, point) => {
+  let most = high;
+  for (const point of ends) {
     const shortBy = (u: number): number => {
       carrier.stand(k, u, here);
       return -reach.of(here, point, way);
     };
-    const own = valley(shortBy, from, to, PEAK * (b - a));
+    const own = yield* valleySteps(shortBy, from, to, PEAK * (b - a));
     const by = Math.abs(own - peak) / 2;
-    const there = valley(short, Math.max(from, own - by), Math.min(to, own + by), PEAK * by);
-    return Math.max(most, -short(there));
-  }, high);
+    const there = yield* valleySteps(short, Math.max(from, own - by), Math.min(to, own + by), PEAK * by);
+    most = Math.max(most, -short(there));
+  }
+  return most;
 }
 
 /** The extent around several. */
