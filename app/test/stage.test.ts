@@ -7,7 +7,7 @@ import { quality } from '../src/render/quality';
 import type { View } from '../src/render/view';
 
 /** A flat view that looks along −from, ten pixels a millimetre, its middle at (400, 300). */
-function view(from: Vector3, up: Vector3): View {
+function view(from: Vector3, up: Vector3, width = 800): View {
   const camera = new OrthographicCamera(-40, 40, 30, -30, 0, 1000);
   camera.up.copy(up);
   camera.position.copy(from).multiplyScalar(100);
@@ -21,6 +21,7 @@ function view(from: Vector3, up: Vector3): View {
       const at = point.clone().project(camera);
       return new Vector2(400 + at.x * 400, 300 - at.y * 300);
     },
+    contains: ({ x, y }: Vector2) => x >= 20 && x <= width - 20 && y >= 20 && y <= 580,
   } as unknown as View;
 }
 
@@ -59,6 +60,16 @@ describe('dimension lines', () => {
     // Ten pixels up are one millimetre more; sideways is nothing.
     expect(pull(0, -10)).closeTo(1, 1e-9);
     expect(pull(10, 0)).closeTo(0, 1e-9);
+  });
+
+  it('a height comes nearer where its figure would be cut off, and stands where it stood where nothing helps', () => {
+    const seen = (width: number) =>
+      dimensionOf(height, view(new Vector3(0, -1, 0), new Vector3(0, 0, 1), width))!;
+    const wide = seen(800).label.x;
+    const narrow = seen(Math.round(wide) + 40).label.x;
+    expect(narrow).below(wide).above(400);
+    expect(narrow + 30).at.most(Math.round(wide) + 20);
+    expect(seen(430).label.x).closeTo(wide, 1e-9);
   });
 
   it('a height is not drawn where it is seen end on', () => {

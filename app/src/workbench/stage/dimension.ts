@@ -20,6 +20,14 @@ export interface Dimension {
 const SHORT = 72;
 const BEYOND = 44;
 
+/** Where its figure would be cut off at the edge of the view a line comes nearer, to these parts of where it would stand. */
+const CLOSER = [1, 0.9, 0.8, 0.7, 0.6];
+/** About half the width of a figure, CSS pixels. */
+const HALF = 30;
+
+const isWithin = (view: View, { label }: Dimension): boolean =>
+  [-HALF, HALF].every((x) => view.contains(label.clone().setX(label.x + x)));
+
 const vector = (v: readonly [number, number, number]) => new Vector3(...v);
 
 /** The dimension of a mark in a view, or undefined where it would be seen end on. */
@@ -33,8 +41,11 @@ export function dimensionOf(mark: LineMark, view: View): Dimension | undefined {
     if (along > 0.93) return undefined;
     const side = new Vector3().crossVectors(axis, eye).normalize();
     if (side.dot(right) < 0) side.negate();
-    const off = mark.clear + room * 1.3;
-    return placed(mark, view, vector(mark.from), vector(mark.to), side, mark.clear + room * 0.35, off, 1);
+    const beside = CLOSER.map((part) => {
+      const [near, off] = [part * (mark.clear + room * 0.35), part * (mark.clear + room * 1.3)];
+      return placed(mark, view, vector(mark.from), vector(mark.to), side, near, off, 1);
+    });
+    return beside.find((one) => one && isWithin(view, one)) ?? beside[0];
   }
   // A diameter: level on the screen, moved towards the reader below the part and away from him above.
   const u = right.clone().addScaledVector(axis, -right.dot(axis));
