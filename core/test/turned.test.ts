@@ -8,7 +8,7 @@ import { integrate } from '../src/geometry/numeric';
 import { inspectMesh } from '../src/mesh/closed';
 import { meshCrossing } from '../src/mesh/crossing';
 import { meshMass } from '../src/mesh/mass';
-import type { Body } from '../src/solid/body';
+import { boxAbout, roughBounds, type Body } from '../src/solid/body';
 import { complaintsOf, valueOf } from './helpers';
 import { evenly } from './numbers';
 import { runs } from './runs';
@@ -296,6 +296,30 @@ describe('turned bodies', () => {
     near(body.extent[1][1], b, a);
     near(body.extent[0][2], -c);
     await expectMeshed(body, 0.05);
+  });
+
+  it('is bounded closely: by eight sides where it goes once round, by the box of what is left of it where not', async () => {
+    for (const [by, past] of [
+      ['360 deg', 1 / Math.cos(Math.PI / 8)],
+      ['90 deg', Math.SQRT2],
+    ] as const) {
+      const body = (await valueOf(
+        turnedDesign('round', { diameter: '10 mm' }, { away: 15, angle: by }),
+        'turn',
+      )) as Body;
+      const bounds = roughBounds(body);
+      const [low, high] = boxAbout(bounds);
+      const [least, most] = body.extent;
+      for (const k of [0, 1, 2] as const) {
+        near(low[k], least[k], 20);
+        near(high[k], most[k], 20);
+      }
+      const farthest = Math.max(...bounds.map(({ at }) => Math.hypot(at[0], at[1])));
+      near(farthest, 20 * past, 20, 1e-9);
+      expect(
+        body.mesh(0.1, 100_000).positions.every((x, i, p) => i % 3 || Math.hypot(x, p[i + 1]!) <= farthest),
+      ).equal(true);
+    }
   });
 
   it('says what reaches over the axis, and which outline cannot be followed', async () => {

@@ -220,7 +220,7 @@ export function roughBounds(body: Body): readonly RoughBound[] {
 
 /** The same of a leaf, where it is placed. */
 export function boundsOfLeaf({ leaf, map }: Placed): RoughBound[] {
-  if (leaf.form === 'turned') return cornersOf(leaf.extent).map((at) => ({ at: moved(map, at), within: 0 }));
+  if (leaf.form === 'turned') return turnedBounds(leaf).map((at) => ({ at: moved(map, at), within: 0 }));
   if (leaf.form === 'piece')
     return leaf.bounds().map(({ at, within }) => ({ at: moved(map, at), within: stretchOf(map) * within }));
   const within = leaf.section.reach * stretchOf(map);
@@ -228,6 +228,27 @@ export function boundsOfLeaf({ leaf, map }: Placed): RoughBound[] {
     stationsAbout(path).map(({ at, along }) =>
       map === STILL ? { at, within, along } : { at: moved(map, at), within, along: unit(turned(map, along)) },
     ),
+  );
+}
+
+/** Corners that a turned body stands between: of eight sides where it goes once round its axis, of a box where not. */
+function turnedBounds({ turned, extent }: TurnedBody): Vec3[] {
+  if (!isRound(turned)) return cornersOf(extent);
+  const [low, high] = extent;
+  return [low[2], high[2]].flatMap((z) => cornersRound(high[0]).map(([x, y]): Vec3 => [x, y, z]));
+}
+
+/** Whether it goes once round its axis, on a circle. */
+export const isRound = ({ arc, round }: TurnedBody['turned']): boolean => arc !== undefined && round.closed;
+
+/** Corners of the eight sides about a circle, of which four touch it where the axes do. */
+export function cornersRound(radius: number): [x: number, y: number][] {
+  const half = radius * Math.tan(Math.PI / 8);
+  return [1, -1].flatMap((a): [number, number][] =>
+    [half, -half].flatMap((b): [number, number][] => [
+      [a * radius, b],
+      [b, a * radius],
+    ]),
   );
 }
 

@@ -12,7 +12,7 @@ import { evenLaw, type Law } from '../sweep/carry/laws';
 import { sectionStands } from '../sweep/carry/stands';
 import type { SweepPlan, Swept } from '../sweep/carry/swept';
 import type { TurnedBody } from '../turn/body';
-import type { Body } from './body';
+import { isRound, type Body } from './body';
 import { combinedBody } from './combined';
 import { AS_PLACED } from './hollow';
 import { placedBody } from './placed';
@@ -54,10 +54,7 @@ const SAME = 1e-9;
 function isRoundAbout({ turned }: TurnedBody, { origin, ez }: Motion): boolean {
   const { reach } = turned.section;
   return (
-    turned.arc !== undefined &&
-    turned.round.closed &&
-    Math.hypot(ez[0], ez[1]) < SAME &&
-    Math.hypot(origin[0], origin[1]) < SAME * reach
+    isRound(turned) && Math.hypot(ez[0], ez[1]) < SAME && Math.hypot(origin[0], origin[1]) < SAME * reach
   );
 }
 

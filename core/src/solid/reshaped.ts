@@ -13,7 +13,9 @@ import { joinMeshes, type Mesh } from '../mesh/mesh';
 import {
   boundsOfLeaf,
   boxAbout,
+  cornersRound,
   isMade,
+  isRound,
   leavesOf,
   withinOf,
   type Body,
@@ -240,7 +242,7 @@ function once<T>(work: () => T): () => T {
   return () => (made ??= { value: work() }).value;
 }
 
-/** Places on the box of a turned body, along each of its sides. */
+/** Places on what a turned body stands between, along each of its sides. */
 const LOOKS = 5;
 
 /** Of bodies: of another amount they are the same. */
@@ -268,7 +270,8 @@ function boundsOf(placed: Placed): readonly RoughBound[] {
   const [low, high] = leaf.extent;
   const parts = Array.from({ length: LOOKS }, (_x, i) => i / (LOOKS - 1));
   const side = (k: 0 | 1 | 2) => parts.map((part) => low[k] + part * (high[k] - low[k]));
-  return side(0).flatMap((x) =>
-    side(1).flatMap((y) => side(2).map((z) => ({ at: moved(map, [x, y, z]), within: 0 }))),
-  );
+  const across = isRound(leaf.turned)
+    ? cornersRound(high[0])
+    : side(0).flatMap((x) => side(1).map((y): [number, number] => [x, y]));
+  return across.flatMap(([x, y]) => side(2).map((z) => ({ at: moved(map, [x, y, z]), within: 0 })));
 }
