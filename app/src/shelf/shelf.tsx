@@ -14,39 +14,18 @@ import { usePicture } from './pictures';
 /** All designs, with their pictures. */
 export default function Shelf() {
   const shelf = useShelf();
-  const navigate = useNavigate();
-  const create = useNew();
-  const takeIn = useTakeIn();
-  const [refusals, setRefusals] = useState<string[]>([]);
+  const { take, refusals } = useTaking();
   const [lastRemoved, setLastRemoved] = useState<Kept>();
   const [over, setOver] = useState(false);
-  const chooser = useRef<HTMLInputElement>(null);
 
   useEffect(() => {
     document.title = 'Shelf – Nematos';
   }, []);
 
-  const take = async (files: Iterable<File>) => {
-    const refused: string[] = [];
-    for (const file of files) {
-      const taken = await readFile(file);
-      for (const design of taken.designs) await takeIn.mutateAsync(design);
-      refused.push(...taken.refused.map(({ name, says }) => `${name}: ${says}`));
-    }
-    setRefusals(refused);
-  };
   const onDrop = (event: DragEvent) => {
     event.preventDefault();
     setOver(false);
     void take(event.dataTransfer.files);
-  };
-  const onChoose = (event: ChangeEvent<HTMLInputElement>) => {
-    void take([...(event.target.files ?? [])]);
-    event.target.value = '';
-  };
-  const onNew = async () => {
-    const kept = await create.mutateAsync(undefined);
-    await navigate(`/d/${kept.id}`);
   };
 
   const all = shelf.data ?? [];
@@ -65,34 +44,7 @@ export default function Shelf() {
       }}
       onDrop={onDrop}
     >
-      <header className="flex h-11 shrink-0 items-center gap-4 border-b border-hair bg-page px-4">
-        <span className="flex items-center gap-2 font-semibold">
-          <Logo /> Nematos
-        </span>
-        <span className="text-quiet">Springs, pipes and wire forms from their figures</span>
-        <span className="ml-auto" />
-        <ThemeSign />
-        <Button
-          disabled={!standing.length}
-          title="Every design on the shelf in one zip, which can be taken in again"
-          onClick={() => void sendShelf(standing.map((kept) => kept.history.present))}
-        >
-          Send out the shelf
-        </Button>
-        <Button onClick={() => chooser.current?.click()}>Take in a file</Button>
-        <input
-          ref={chooser}
-          type="file"
-          accept=".json,application/json,.zip,application/zip"
-          multiple
-          hidden
-          onChange={onChoose}
-          data-testid="take-in"
-        />
-        <Button strong onClick={() => void onNew()}>
-          New design
-        </Button>
-      </header>
+      <Head standing={standing} onFiles={(files) => void take(files)} />
       <main
         className={`grow overflow-y-auto bg-sheet px-10 py-8 ${over ? 'ring-2 ring-thread ring-inset' : ''}`}
       >
@@ -106,15 +58,9 @@ export default function Shelf() {
                 : 'The shelf is empty. Begin a new design, or drop a design file here.'}
           </p>
           <KeptHow />
-          {shelf.error && (
-            <p role="alert" className="mt-3 text-madder">
-              The shelf could not be read: {String(shelf.error)}
-            </p>
-          )}
+          {shelf.error && <Refusal says={`The shelf could not be read: ${String(shelf.error)}`} />}
           {refusals.map((refusal) => (
-            <p key={refusal} role="alert" className="mt-3 text-madder">
-              {refusal}
-            </p>
+            <Refusal key={refusal} says={refusal} />
           ))}
           <KeptAside />
           <ul className="mt-6 grid grid-cols-[repeat(auto-fill,minmax(250px,1fr))] gap-x-7 gap-y-8">
@@ -129,6 +75,79 @@ export default function Shelf() {
         <JustRemoved kept={lastRemoved} onPutBack={() => setLastRemoved(undefined)} />
       )}
     </div>
+  );
+}
+
+/** Takes files onto the shelf; of those that were taken last, what was refused, and why. */
+function useTaking() {
+  const takeIn = useTakeIn();
+  const [refusals, setRefusals] = useState<string[]>([]);
+  const take = async (files: Iterable<File>) => {
+    const refused: string[] = [];
+    for (const file of files) {
+      const taken = await readFile(file);
+      for (const design of taken.designs) await takeIn.mutateAsync(design);
+      refused.push(...taken.refused.map(({ name, says }) => `${name}: ${says}`));
+    }
+    setRefusals(refused);
+  };
+  return { take, refusals };
+}
+
+const Refusal = ({ says }: { says: string }) => (
+  <p role="alert" className="mt-3 text-madder">
+    {says}
+  </p>
+);
+
+/** What can be done with the shelf as a whole. */
+function Head({
+  standing,
+  onFiles,
+}: {
+  standing: readonly Kept[];
+  onFiles: (files: readonly File[]) => void;
+}) {
+  const navigate = useNavigate();
+  const create = useNew();
+  const chooser = useRef<HTMLInputElement>(null);
+  const onChoose = (event: ChangeEvent<HTMLInputElement>) => {
+    onFiles([...(event.target.files ?? [])]);
+    event.target.value = '';
+  };
+  const onNew = async () => {
+    const kept = await create.mutateAsync(undefined);
+    await navigate(`/d/${kept.id}`);
+  };
+  return (
+    <header className="flex h-11 shrink-0 items-center gap-4 border-b border-hair bg-page px-4">
+      <span className="flex items-center gap-2 font-semibold">
+        <Logo /> Nematos
+      </span>
+      <span className="text-quiet">Springs, pipes and wire forms from their figures</span>
+      <span className="ml-auto" />
+      <ThemeSign />
+      <Button
+        disabled={!standing.length}
+        title="Every design on the shelf in one zip, which can be taken in again"
+        onClick={() => void sendShelf(standing.map((kept) => kept.history.present))}
+      >
+        Send out the shelf
+      </Button>
+      <Button onClick={() => chooser.current?.click()}>Take in a file</Button>
+      <input
+        ref={chooser}
+        type="file"
+        accept=".json,application/json,.zip,application/zip"
+        multiple
+        hidden
+        onChange={onChoose}
+        data-testid="take-in"
+      />
+      <Button strong onClick={() => void onNew()}>
+        New design
+      </Button>
+    </header>
   );
 }
 

@@ -198,8 +198,9 @@ export function sizeAbout(body: Body): number {
   }
 }
 
-/** Points of a path that its rough middle is taken from. */
+/** Points of a path that its rough middle is taken from; of each of several fewer, but so many at least. */
 const ROUGH_POINTS = 60;
+const LEAST_POINTS = 24;
 
 /** A place in a body, and how far about it the body may reach, mm: square to `along`, a unit vector, where that is given. */
 export interface RoughBound {
@@ -224,8 +225,9 @@ export function boundsOfLeaf({ leaf, map }: Placed): RoughBound[] {
   if (leaf.form === 'piece')
     return leaf.bounds().map(({ at, within }) => ({ at: moved(map, at), within: stretchOf(map) * within }));
   const within = leaf.section.reach * stretchOf(map);
+  const many = Math.max(LEAST_POINTS, ROUGH_POINTS / Math.sqrt(leaf.paths.length));
   return leaf.paths.flatMap((path) =>
-    stationsAbout(path).map(({ at, along }) =>
+    stationsAbout(path, many).map(({ at, along }) =>
       map === STILL ? { at, within, along } : { at: moved(map, at), within, along: unit(turned(map, along)) },
     ),
   );
@@ -259,10 +261,10 @@ interface Station {
 /** Of paths: copies are asked for theirs many times. */
 const STATIONS = new WeakMap<Path, readonly Station[]>();
 
-function stationsAbout(path: Path): readonly Station[] {
+function stationsAbout(path: Path, many: number): readonly Station[] {
   const known = STATIONS.get(path);
   if (known) return known;
-  const { positions: p, tangents: t } = samplePath(path, planAbout(path, ROUGH_POINTS));
+  const { positions: p, tangents: t } = samplePath(path, planAbout(path, many));
   const found = Array.from({ length: p.length / 3 }, (_x, i): Station => ({
     at: [p[3 * i]!, p[3 * i + 1]!, p[3 * i + 2]!],
     along: [t[3 * i]!, t[3 * i + 1]!, t[3 * i + 2]!],

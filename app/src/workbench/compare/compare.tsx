@@ -89,7 +89,7 @@ const figuresOf = (steps: readonly Step[], seen: Seen): Told[] =>
 export function Compare() {
   const store = useBenchStore();
   const design = useDesign();
-  const { edit, look } = store.getState();
+  const { look } = store.getState();
   const [hidden, setHidden] = useState<readonly string[]>([]);
   const all = useMemo(
     (): Column[] => [
@@ -105,7 +105,6 @@ export function Compare() {
   const over = useBench((bench) => bench.view.laidOver ?? false);
   const [every, setEvery] = useState(false);
   const { outcomes, failed } = useOutcomes(columns);
-  const differ = useMemo(() => differences(columns.map((column) => column.design)), [columns]);
   const left = all.filter((column) => !columns.includes(column));
   const grid = { gridTemplateColumns: `11rem repeat(${columns.length}, minmax(0, 1fr))` };
   return (
@@ -123,35 +122,8 @@ export function Compare() {
       </div>
       <div className="mt-2 grid gap-x-4" style={grid}>
         <span />
-        {columns.map(({ id, name }, i) => (
-          <header key={id ?? 'now'} className="flex items-baseline gap-2 border-b border-hair pb-1">
-            {over && (
-              <span
-                aria-hidden
-                className="size-3 shrink-0 translate-y-[1px] rounded-sm"
-                style={{ background: INKS[i] }}
-              />
-            )}
-            {id === undefined ? (
-              <h2 className="font-semibold">{name}</h2>
-            ) : (
-              <input
-                aria-label={`Name of ${name}`}
-                value={name}
-                className="w-full min-w-0 bg-transparent font-semibold outline-none focus:bg-wash"
-                onChange={(event) =>
-                  edit(
-                    'Rename a variant',
-                    (draft) => {
-                      const found = draft.variants?.find((variant) => variant.id === id);
-                      if (found) found.name = event.target.value;
-                    },
-                    `rename ${id}`,
-                  )
-                }
-              />
-            )}
-          </header>
+        {columns.map((column, i) => (
+          <Name key={column.id ?? 'now'} column={column} ink={over ? INKS[i] : undefined} />
         ))}
       </div>
       <div className="grid gap-x-4" style={grid}>
@@ -160,28 +132,7 @@ export function Compare() {
       </div>
       <div className="grid items-baseline gap-x-4" style={grid} role="table" aria-label="Differences">
         <Title says="What is written" />
-        {!differ.length && <Note span={columns.length} says="Nothing is written differently." />}
-        {differ.map((one) => (
-          <Row key={JSON.stringify(one.place)} label={one.label}>
-            {one.texts.map((text, i) => (
-              <span key={i} role="cell" className="truncate py-0.5 font-mono text-[12.5px]">
-                {text === undefined ? <span className="text-quiet">–</span> : text}
-                {i > 0 && text !== undefined && text !== one.texts[0] && canTake(design, one) && (
-                  <button
-                    type="button"
-                    className="ml-2 font-sans text-xs text-thread hover:underline"
-                    title={`Write ${text} on the sheet`}
-                    onClick={() =>
-                      edit(`Take over ${one.label}`, (draft) => void takeFigure(draft, one, text))
-                    }
-                  >
-                    take over
-                  </button>
-                )}
-              </span>
-            ))}
-          </Row>
-        ))}
+        <Written columns={columns} />
         <Title says="What comes of it" />
         {failed && (
           <Note
@@ -200,39 +151,111 @@ export function Compare() {
         <span />
         {columns.map(({ id, name }) => (
           <span key={id ?? 'now'} className="flex flex-wrap gap-2">
-            {id !== undefined && (
-              <>
-                <Button
-                  onClick={() => edit(`Take over ${name}`, (draft) => takeVariant(draft, id))}
-                  title="Puts it on the sheet in place of what is there; it can be undone"
-                >
-                  Take over
-                </Button>
-                <Button onClick={() => edit(`Remove ${name}`, (draft) => removeVariant(draft, id))}>
-                  Remove
-                </Button>
-                <Button onClick={() => setHidden([...hidden, id])}>Set aside</Button>
-              </>
-            )}
+            {id !== undefined && <Verbs id={id} name={name} onSetAside={() => setHidden([...hidden, id])} />}
           </span>
         ))}
       </div>
-      {left.length > 0 && (
-        <p className="mt-4 flex flex-wrap gap-2 text-quiet">
-          Set aside:
-          {left.map(({ id, name }) => (
-            <button
-              key={id}
-              type="button"
-              className="underline decoration-dotted underline-offset-3 hover:text-ink"
-              onClick={() => setHidden(hidden.filter((one) => one !== id))}
-            >
-              {name}
-            </button>
-          ))}
-        </p>
-      )}
+      <SetAside columns={left} onBack={(id) => setHidden(hidden.filter((one) => one !== id))} />
     </main>
+  );
+}
+
+/** The name of a variant, which can be written anew; beside it the ink that it is drawn in. */
+function Name({ column: { id, name }, ink }: { column: Column; ink: string | undefined }) {
+  const { edit } = useBenchStore().getState();
+  const rename = (to: string) =>
+    edit(
+      'Rename a variant',
+      (draft) => {
+        const found = draft.variants?.find((variant) => variant.id === id);
+        if (found) found.name = to;
+      },
+      `rename ${id}`,
+    );
+  return (
+    <header className="flex items-baseline gap-2 border-b border-hair pb-1">
+      {ink && (
+        <span
+          aria-hidden
+          className="size-3 shrink-0 translate-y-[1px] rounded-sm"
+          style={{ background: ink }}
+        />
+      )}
+      {id === undefined ? (
+        <h2 className="font-semibold">{name}</h2>
+      ) : (
+        <input
+          aria-label={`Name of ${name}`}
+          value={name}
+          className="w-full min-w-0 bg-transparent font-semibold outline-none focus:bg-wash"
+          onChange={(event) => rename(event.target.value)}
+        />
+      )}
+    </header>
+  );
+}
+
+/** What is written differently, text beside text; what a variant writes can be taken over. */
+function Written({ columns }: { columns: readonly Column[] }) {
+  const design = useDesign();
+  const { edit } = useBenchStore().getState();
+  const differ = useMemo(() => differences(columns.map((column) => column.design)), [columns]);
+  if (!differ.length) return <Note span={columns.length} says="Nothing is written differently." />;
+  return differ.map((one) => (
+    <Row key={JSON.stringify(one.place)} label={one.label}>
+      {one.texts.map((text, i) => (
+        <span key={i} role="cell" className="truncate py-0.5 font-mono text-[12.5px]">
+          {text === undefined ? <span className="text-quiet">–</span> : text}
+          {i > 0 && text !== undefined && text !== one.texts[0] && canTake(design, one) && (
+            <button
+              type="button"
+              className="ml-2 font-sans text-xs text-thread hover:underline"
+              title={`Write ${text} on the sheet`}
+              onClick={() => edit(`Take over ${one.label}`, (draft) => void takeFigure(draft, one, text))}
+            >
+              take over
+            </button>
+          )}
+        </span>
+      ))}
+    </Row>
+  ));
+}
+
+/** What can be done with a variant. */
+function Verbs({ id, name, onSetAside }: { id: string; name: string; onSetAside: () => void }) {
+  const { edit } = useBenchStore().getState();
+  return (
+    <>
+      <Button
+        onClick={() => edit(`Take over ${name}`, (draft) => takeVariant(draft, id))}
+        title="Puts it on the sheet in place of what is there; it can be undone"
+      >
+        Take over
+      </Button>
+      <Button onClick={() => edit(`Remove ${name}`, (draft) => removeVariant(draft, id))}>Remove</Button>
+      <Button onClick={onSetAside}>Set aside</Button>
+    </>
+  );
+}
+
+/** Variants that are not compared now, to be called back. */
+function SetAside({ columns, onBack }: { columns: readonly Column[]; onBack: (id: Column['id']) => void }) {
+  if (!columns.length) return null;
+  return (
+    <p className="mt-4 flex flex-wrap gap-2 text-quiet">
+      Set aside:
+      {columns.map(({ id, name }) => (
+        <button
+          key={id}
+          type="button"
+          className="underline decoration-dotted underline-offset-3 hover:text-ink"
+          onClick={() => onBack(id)}
+        >
+          {name}
+        </button>
+      ))}
+    </p>
   );
 }
 

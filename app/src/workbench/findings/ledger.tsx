@@ -53,17 +53,13 @@ const saidOnce = (findings: readonly Found[]): Found[] =>
 
 const RANK: Record<Level, number> = { fault: 0, note: 1, good: 2 };
 
-/** Results and findings beside the part. */
-export function Ledger() {
+/** What there is to be told of what is on the stage. */
+function useTold() {
   const design = useDesign();
-  const store = useBenchStore();
   const seen = useBench((bench) => bench.seen);
   const checked = useBench((bench) => bench.checked);
   const count = useBench(shownCount);
   const selected = useBench((bench) => chosenStep(bench.view));
-  const trouble = useBench((bench) => bench.trouble);
-  const open = useBench((bench) => !bench.view.folded);
-  const setOpen = (on: boolean) => store.getState().look({ folded: !on });
   const drawn = useBench((bench) => bench.drawn);
   const passed = new Set(design.steps.slice(0, count).map((step) => step.id));
   const steps = seen?.steps.filter((step) => passed.has(step.id)) ?? [];
@@ -72,13 +68,8 @@ export function Ledger() {
     steps.find((step) => step.id === selected && step.yields === 'body') ??
     steps.findLast((step) => parts.has(step.id) && step.yields) ??
     steps.findLast((step) => step.yields === 'path');
-  const figures = told?.figures ?? [];
   // What the part has to do stands above what it is.
   const duties = steps.filter((step) => step.yields === 'duty');
-  // The path that is worked on is measured below what is made of it.
-  const path = steps.find((step) => step.id === selected && step !== told && step.yields === 'path');
-  const main = [...duties, ...(told ? [told] : [])];
-  const any = main.some((step) => step.figures.some(({ head }) => head));
   const findings = steps
     .flatMap((step) => (checked[step.id]?.findings ?? []).map((finding) => ({ step: step.id, finding })))
     .sort((a, b) => RANK[a.finding.level] - RANK[b.finding.level]);
@@ -93,9 +84,29 @@ export function Ledger() {
       ({ step, finding }) => finding.level !== 'good' || (finding.name !== 'bend' && !used.has(step)),
     ),
   );
-  const coarse = [...drawn.values()].some((one) => one.type === 'body' && one.coarse && passed.has(one.step));
   const mend = steps.filter((step) => step.state === 'fault');
-  const worst = mend.length ? 'fault' : (findings[0]?.finding.level ?? 'good');
+  return {
+    told,
+    main: [...duties, ...(told ? [told] : [])],
+    // The path that is worked on is measured below what is made of it.
+    path: steps.find((step) => step.id === selected && step !== told && step.yields === 'path'),
+    news,
+    mend,
+    worst: mend.length ? 'fault' : (findings[0]?.finding.level ?? 'good'),
+    coarse: [...drawn.values()].some((one) => one.type === 'body' && one.coarse && passed.has(one.step)),
+    called: (id: string) => stepName(design.steps.find((step) => step.id === id)!),
+  } as const;
+}
+
+/** Results and findings beside the part. */
+export function Ledger() {
+  const store = useBenchStore();
+  const trouble = useBench((bench) => bench.trouble);
+  const open = useBench((bench) => !bench.view.folded);
+  const setOpen = (on: boolean) => store.getState().look({ folded: !on });
+  const { told, main, path, news, mend, worst, coarse, called } = useTold();
+  const any = main.some((step) => step.figures.some(({ head }) => head));
+  const wanting = news.length > 0 || mend.length > 0 || coarse || trouble;
 
   if (!open)
     return (
@@ -108,7 +119,7 @@ export function Ledger() {
         <LevelSign level={worst} /> Results
       </button>
     );
-  if (!any && !mend.length && !findings.length && !trouble) return null;
+  if (!any && !wanting) return null;
   return (
     <aside aria-label="Results and findings" className="min-h-0 overflow-y-auto px-4 pt-2.5 pb-4">
       <div>
@@ -131,22 +142,20 @@ export function Ledger() {
               {main.map((step) => (
                 <Figures key={step.id} step={step} />
               ))}
-              <Extent figures={figures} quiet={told?.awaited} />
+              <Extent figures={told?.figures ?? []} quiet={told?.awaited} />
             </dl>
           </>
         )}
         {path && (
           <>
-            <h2 className="mt-4 text-[11px] font-semibold text-quiet">
-              {stepName(design.steps.find(({ id }) => id === path.id)!)}
-            </h2>
+            <h2 className="mt-4 text-[11px] font-semibold text-quiet">{called(path.id)}</h2>
             <dl className="mt-1" data-measured={path.id}>
               <Figures step={path} />
               <Extent figures={path.figures} quiet={path.awaited} />
             </dl>
           </>
         )}
-        {(news.length > 0 || mend.length > 0 || coarse || trouble) && (
+        {wanting && (
           <>
             <h2 className="mt-4 text-[11px] font-semibold text-quiet">Findings</h2>
             <ul className="mt-1 space-y-1">
@@ -157,11 +166,7 @@ export function Ledger() {
                 </li>
               )}
               {mend.map(({ id }) => (
-                <WantsMending
-                  key={id}
-                  id={id}
-                  name={stepName(design.steps.find((step) => step.id === id)!)}
-                />
+                <WantsMending key={id} id={id} name={called(id)} />
               ))}
               {coarse && <DrawnCoarsely />}
               {news.map(({ step, finding }) => (
