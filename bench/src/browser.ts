@@ -34,7 +34,7 @@ export async function browserRows(like: RegExp, whole: boolean): Promise<Row[]> 
     const first = whole
       ? [await firstLoad(page, address), initialScript(), await cutFrameRow(page, base)]
       : [];
-    return [...first, ...(await editRows(page, like))];
+    return [...first, ...(await editRows(page, base, like))];
   } finally {
     await browser.close();
   }
@@ -131,12 +131,13 @@ function initialScript(): Row {
 
 /**
  * Changed figures of a long spring, and of every demo design: from handing the design to the worker to having what is drawn
- * of it on the page's thread. The page is at rest, so that it is not the repainting of the page, which a processor does
+ * of it on the page's thread. The page has nothing else to do, so that it is not the repainting of the page, which a processor does
  * here in place of a graphics card, that is measured.
  */
-async function editRows(page: Page, like: RegExp): Promise<Row[]> {
+async function editRows(page: Page, base: string, like: RegExp): Promise<Row[]> {
   const worker = readdirSync(ASSETS).find((name) => /^geometry-.*\.js$/.test(name))!;
   const rows: Row[] = [];
+  await page.goto(`${base}api/health`);
   await page.evaluate(`globalThis.frameOfWork = (${fixedWork.toString()})(${FRAME})`);
   for await (const { name, edits, combined } of allEdits(like)) {
     const { times, meanwhile, triangles } = await page.evaluate(askWorker, {
