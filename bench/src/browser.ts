@@ -17,6 +17,8 @@ const FRAME = 16;
 const EDITS = 100;
 /** Edits before the measured ones. */
 const WARM = 30;
+/** So often all of them are made, each time by a worker of its own. */
+const ROUNDS = 3;
 
 /** Small pictures: what is measured is the application, not a processor that stands in for a graphics card. */
 const SMALL = '?dpr=0.25&aa=0';
@@ -140,15 +142,21 @@ async function editRows(page: Page, base: string, like: RegExp): Promise<Row[]> 
   await page.goto(`${base}api/health`);
   await page.evaluate(`globalThis.frameOfWork = (${fixedWork.toString()})(${FRAME})`);
   for await (const { name, edits, combined } of allEdits(like)) {
-    const { times, meanwhile, triangles } = await page.evaluate(askWorker, {
-      worker: `/assets/${worker}`,
-      edits,
-      looked: sceneOf(edits[0]!.steps, () => true).map(({ id }) => id),
-      warm: WARM,
-    });
-    const { late, fixed, part, met } = heldAgainst(times, meanwhile);
+    const rounds: (ReturnType<typeof heldAgainst> & { usual: number; triangles: number })[] = [];
+    for (let i = 0; i < ROUNDS; i++) {
+      const { times, meanwhile, triangles } = await page.evaluate(askWorker, {
+        worker: `/assets/${worker}`,
+        edits,
+        looked: sceneOf(edits[0]!.steps, () => true).map(({ id }) => id),
+        warm: WARM,
+      });
+      rounds.push({ ...heldAgainst(times, meanwhile), usual: median(times), triangles });
+    }
+    const { late, fixed, part, met, usual, triangles } = rounds.sort((a, b) => a.part - b.part)[
+      (ROUNDS - 1) / 2
+    ]!;
     rows.push({
-      what: `${name}: one figure changed to the picture${combined ? ', through stand-ins,' : ''} on the main thread, ${(triangles / 1000).toFixed(1)} k triangles, ${EDITS} edits (median ${median(times).toFixed(1)} ms)`,
+      what: `${name}: one figure changed to the picture${combined ? ', through stand-ins,' : ''} on the main thread, ${(triangles / 1000).toFixed(1)} k triangles, ${EDITS} edits (median ${usual.toFixed(1)} ms), the middle one of ${ROUNDS} rounds`,
       measured: `95th percentile ${late.toFixed(1)} ms, ${part.toFixed(2)} of a frame’s work in turns with it (${fixed.toFixed(1)} ms)`,
       bar: 'at most one frame, 16 ms undisturbed',
       met,
