@@ -362,7 +362,8 @@ describe('the gap between copies', () => {
     const triangles = fc
       .array(fc.array(coordinate, { minLength: 9, maxLength: 9 }), { minLength: 1, maxLength: 30 })
       .map((all) => ({
-        positions: Float32Array.from(all.flat()),
+        // The last corner is one of no triangle, nearer to the other than all of them.
+        positions: Float32Array.from([...all.flat(), 10.05, 5, 5]),
         triangles: Uint32Array.from(all.flat(), (_x, i) => i).slice(0, 3 * all.length),
       }));
     let dropped = 0;

@@ -63,10 +63,11 @@ export function* facing(
   return [first, trianglesNear(b, boxA, reach)];
 }
 
-/** The corner that is nearest to a box. */
-function nearestCorner({ positions: p }: Triangles, low: Vec3, high: Vec3): Vec3 {
+/** The corner of its triangles that is nearest to a box. */
+function nearestCorner({ positions: p, triangles }: Triangles, low: Vec3, high: Vec3): Vec3 {
   let [best, at] = [Infinity, 0];
-  for (let i = 0; i < p.length; i += 3) {
+  for (const corner of triangles) {
+    const i = 3 * corner;
     let far = 0;
     for (let k = 0; k < 3; k++) {
       const x = p[i + k]!;

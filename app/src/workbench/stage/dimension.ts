@@ -41,11 +41,15 @@ export function dimensionOf(mark: LineMark, view: View): Dimension | undefined {
     if (along > 0.93) return undefined;
     const side = new Vector3().crossVectors(axis, eye).normalize();
     if (side.dot(right) < 0) side.negate();
-    const beside = CLOSER.map((part) => {
+    const beside = (part: number) => {
       const [near, off] = [part * (mark.clear + room * 0.35), part * (mark.clear + room * 1.3)];
       return placed(mark, view, vector(mark.from), vector(mark.to), side, near, off, 1);
-    });
-    return beside.find((one) => one && isWithin(view, one)) ?? beside[0];
+    };
+    for (const part of CLOSER) {
+      const line = beside(part);
+      if (!line || isWithin(view, line)) return line;
+    }
+    return beside(1);
   }
   // A diameter: level on the screen, moved towards the reader below the part and away from him above.
   const u = right.clone().addScaledVector(axis, -right.dot(axis));
