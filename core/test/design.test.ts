@@ -45,6 +45,27 @@ describe('evaluation', () => {
     expect(await made()).equal(0);
   });
 
+  it('reads what is written the same anew where a name in it, or a plain number, means something else', async () => {
+    const cache = createCache();
+    const diameter = async (design: Design) => {
+      const { resolved, complaints } = (await evaluate(design, cache)).steps[0]!;
+      return complaints.length ? 'none' : resolved.diameter!.value;
+    };
+    for (const [given, expected] of [
+      ['2 mm', 2],
+      ['3 mm', 3],
+      ['3 mm +', 'none'],
+      ['3 g', 'none'],
+      ['0 mm', 'none'],
+      ['3 mm', 3],
+    ] as const)
+      expect(await diameter(withGivens({ wire: given }))).equal(expected);
+    expect(await diameter(withGivens({ wide: '3 mm' }))).equal('none');
+    const plain = springDesign({ wire: '2' });
+    expect(await diameter(plain)).equal(2);
+    expect(await diameter({ ...plain, unit: 'in' })).equal(50.8);
+  });
+
   it('follows givens through givens', async () => {
     const design = withGivens({ wire: 'thick / 2', thick: '4 mm' });
     expect(await figureOf(design, 'round', 'diameter')).equal(2);

@@ -22,7 +22,13 @@ import { givenLookup, evaluateGivens, type GivenResult } from './givens';
 import { hash } from './hash';
 import { namedMeasures, namesUsed } from './measured-names';
 import { kindNamed } from './registry';
-import { resolveFigures, type Scope, type Resolved, type StepComplaint } from './resolve';
+import {
+  resolveFigures,
+  type ResolvedBefore,
+  type Resolved,
+  type Scope,
+  type StepComplaint,
+} from './resolve';
 import { sourcesAt, type Design, type Step } from './schema';
 
 export interface StepResult {
@@ -60,14 +66,17 @@ interface Cached {
 export interface Cache {
   readonly made: LRUCache<string, Cached | Complaint>;
   readonly checked: LRUCache<string, Checked>;
+  readonly resolved: ResolvedBefore;
 }
-/** Values up to about so many bytes are kept, and so many findings. */
+/** Values up to about so many bytes are kept, so many findings, and figures of so many steps. */
 const MOST_BYTES = 256 * 2 ** 20;
 const MOST_CHECKED = 5000;
+const MOST_RESOLVED = 1000;
 /** An empty cache that holds about so many bytes. */
 export const createCache = (bytes = MOST_BYTES): Cache => ({
   made: new LRUCache({ maxSize: bytes, sizeCalculation: bytesOf }),
   checked: new LRUCache({ max: MOST_CHECKED }),
+  resolved: new LRUCache({ max: MOST_RESOLVED }),
 });
 
 /** About what a step's value takes. */
@@ -256,7 +265,12 @@ class Sheet {
       return fault(step, [
         { field: 'kind', says: [`This Nematos does not know steps of the kind “${step.kind}”.`] },
       ]);
-    const { resolved, figures, complaints } = resolveFigures(kind, step, await this.scopeOf(step));
+    const { resolved, figures, complaints } = resolveFigures(
+      kind,
+      step,
+      await this.scopeOf(step),
+      this.cache.resolved,
+    );
     const taken = await this.inputsOf(kind, step, complaints);
     if (complaints.length) return fault(step, complaints, resolved);
     if (!taken) return { id: step.id, state: 'waiting', key: '', resolved, complaints: [], figures: [] };

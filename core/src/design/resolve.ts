@@ -1,7 +1,8 @@
 /** From what is written in a step to figures: evaluated, and held against the bounds of its kind. */
+import type { LRUCache } from 'lru-cache';
 import { asFigure, evaluateFigure } from '../measure/expression';
 import { cellField } from '../measure/field';
-import type { Quantity } from '../measure/quantity';
+import { sameDimension, type Measured, type Quantity } from '../measure/quantity';
 import { Complaint, type Words } from '../measure/words';
 import { fieldMeta, mainField, writtenIn, type AnyKind } from '../kind/kind';
 import type { Mend } from '../kind/value';
@@ -39,13 +40,55 @@ export interface Scope {
   readonly known: readonly string[];
 }
 
-/** Evaluates every figure of a step and holds it against the bounds of its kind. */
-export function resolveFigures(kind: AnyKind, step: Step, scope: Scope): ResolvedStep {
-  const written = readFigures(kind, step, scope);
+/** Figures of steps without complaints, by what is written in them, with the values of the names they use. */
+export type ResolvedBefore = LRUCache<
+  string,
+  ResolvedStep & { readonly used: ReadonlyMap<string, Measured> }
+>;
+
+/**
+ * Evaluates every figure of a step and holds it against the bounds of its kind. What is written as it was before, with names
+ * that have the values they had, is not read again.
+ */
+export function resolveFigures(
+  kind: AnyKind,
+  step: Step,
+  scope: Scope,
+  before: ResolvedBefore,
+): ResolvedStep {
+  const text = JSON.stringify([step.kind, scope.design.unit, step.set, step.rows, step.from]);
+  const earlier = before.get(text);
+  if (earlier && hasValues(scope, earlier.used)) return { ...earlier, complaints: [] };
+  const used = new Map<string, Measured>();
+  const lookup: Scope['lookup'] = (name) => {
+    const value = scope.lookup(name);
+    if (value) used.set(name, value);
+    return value;
+  };
+  const written = readFigures(kind, step, { ...scope, lookup });
   if (written.complaints.length)
     return { ...written, complaints: written.complaints.slice(0, MOST_COMPLAINTS) };
   const { figures, complaints } = withinBounds(kind, written.figures);
-  return { resolved: written.resolved, figures, complaints: complaints.slice(0, MOST_COMPLAINTS) };
+  const { resolved } = written;
+  if (!complaints.length) before.set(text, { resolved, figures, complaints: [], used });
+  return { resolved, figures, complaints: complaints.slice(0, MOST_COMPLAINTS) };
+}
+
+/** Whether names have the values they had. */
+const hasValues = ({ lookup }: Scope, used: ReadonlyMap<string, Measured>): boolean =>
+  [...used].every(([name, was]) => {
+    const now = valueOf(lookup, name);
+    return now?.value === was.value && sameDimension(now.dimension, was.dimension);
+  });
+
+/** Nothing where the name has no value: what uses it says so. */
+function valueOf(lookup: Scope['lookup'], name: string): Measured | undefined {
+  try {
+    return lookup(name);
+  } catch (error) {
+    if (!(error instanceof Complaint)) throw error;
+    return undefined;
+  }
 }
 
 /** Rows of a table as written; one for each value where it goes along an input. */
