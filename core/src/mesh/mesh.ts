@@ -1,5 +1,13 @@
 /** What a mesh is. */
-import { cofactors, determinant, stretchOf, type Affine } from '../geometry/motion';
+import {
+  cofactors,
+  determinant,
+  isStill,
+  STILL,
+  stretchOf,
+  type Affine,
+  type Motion,
+} from '../geometry/motion';
 import type { Vec3 } from '../geometry/vector';
 import { FRESH } from './memory';
 
@@ -28,21 +36,36 @@ export const buffersOf = ({ positions, normals, triangles }: Mesh): ArrayBuffer[
   [positions, normals, triangles].map(({ buffer }) => buffer as ArrayBuffer);
 
 /** Several meshes as one, as coarse as the coarsest; they share no corners. */
-export function joinMeshes(meshes: readonly Mesh[], memory = FRESH): Mesh {
-  if (meshes.length === 1) return meshes[0]!;
-  const total = (of: 'positions' | 'triangles') => meshes.reduce((n, mesh) => n + mesh[of].length, 0);
+export const joinMeshes = (meshes: readonly Mesh[], memory = FRESH): Mesh =>
+  joinMoved(
+    meshes.map((mesh) => ({ mesh, by: STILL })),
+    memory,
+  );
+
+/** A mesh, and the motion that brings it to its place. */
+export interface MovedMesh {
+  readonly mesh: Mesh;
+  readonly by: Motion;
+}
+
+/** The same of meshes that are moved to their places. */
+export function joinMoved(parts: readonly MovedMesh[], memory = FRESH): Mesh {
+  if (parts.length === 1 && isStill(parts[0]!.by)) return parts[0]!.mesh;
+  const total = (of: 'positions' | 'triangles') => parts.reduce((n, { mesh }) => n + mesh[of].length, 0);
   const positions = memory.floats(total('positions'));
   const normals = memory.floats(total('positions'));
   const triangles = memory.indices(total('triangles'));
-  let vertex = 0;
-  let k = 0;
-  for (const mesh of meshes) {
-    positions.set(mesh.positions, vertex);
-    normals.set(mesh.normals, vertex);
-    for (const corner of mesh.triangles) triangles[k++] = corner + vertex / 3;
-    vertex += mesh.positions.length;
+  let [vertex, corner] = [0, 0];
+  for (const { mesh, by } of parts) {
+    const end = vertex + mesh.positions.length;
+    write(mesh.positions, by, positions.subarray(vertex, end));
+    write(mesh.normals, { ...by, origin: STILL.origin }, normals.subarray(vertex, end));
+    const { triangles: t } = mesh;
+    for (let i = 0; i < t.length; i++) triangles[corner + i] = t[i]! + vertex / 3;
+    vertex = end;
+    corner += t.length;
   }
-  return { positions, normals, triangles, tolerance: Math.max(...meshes.map((mesh) => mesh.tolerance)) };
+  return { positions, normals, triangles, tolerance: Math.max(...parts.map(({ mesh }) => mesh.tolerance)) };
 }
 
 /** The same triangles in memory of their own. */
@@ -106,7 +129,9 @@ export function mappedPlaces(points: Float32Array, map: Affine): Float32Array {
   return out;
 }
 
-function write(from: Float32Array, { origin: o, ex, ey, ez }: Affine, to: Float32Array): void {
+function write(from: Float32Array, map: Affine, to: Float32Array): void {
+  if (isStill(map)) return to.set(from);
+  const { origin: o, ex, ey, ez } = map;
   for (let i = 0; i < from.length; i += 3) {
     const [x, y, z] = [from[i]!, from[i + 1]!, from[i + 2]!];
     to[i] = o[0] + x * ex[0] + y * ey[0] + z * ez[0];

@@ -3,7 +3,7 @@ import { constant, cos, linear, scaled, sin, writeJets } from '../geometry/jet';
 import { integrate } from '../geometry/numeric';
 import { norm, sub, unit, type Vec3 } from '../geometry/vector';
 import { movedForm, partOfForm, type Form } from './form';
-import type { Motion } from '../geometry/motion';
+import { composed, STILL, type Motion } from '../geometry/motion';
 
 /** A smooth curve by a parameter u from 0 to `span`. Positions in mm. */
 export interface Curve {
@@ -48,12 +48,34 @@ const MOST_HALVINGS = 14;
 const TURN_SEEN = 0.25;
 const MOST_LOOKS_BETWEEN = 12;
 
+/** Of what a curve is measured, wherever it was moved. */
+type Measures = Omit<Piece, keyof Curve | 'start'> & Required<Pick<Piece, 'lengthTo'>>;
+const MEASURES = new WeakMap<Curve, Measures>();
+
 /** A curve with its length and how it turns. */
 export function measured(curve: Curve, start: number): Piece {
-  const { span } = curve;
-  const lengthTo = curve.lengthTo ? (u: number) => curve.lengthTo!(u) : measure(curve);
-  return { ...curve, start, length: lengthTo(span), lengthTo, ...turningOf(curve) };
+  const origin = originOf(curve);
+  const measures = MEASURES.get(origin.of) ?? measuresOf(curve);
+  MEASURES.set(origin.of, measures);
+  const piece = { ...curve, start, ...measures };
+  ORIGINS.set(piece, origin);
+  return piece;
 }
+
+function measuresOf(curve: Curve): Measures {
+  const lengthTo = curve.lengthTo ? (u: number) => curve.lengthTo!(u) : measure(curve);
+  return { length: lengthTo(curve.span), lengthTo, ...turningOf(curve) };
+}
+
+/** The curve that another one is, moved rigidly. */
+export interface Origin {
+  readonly of: Curve;
+  readonly by: Motion;
+}
+const ORIGINS = new WeakMap<Curve, Origin>();
+
+/** What a curve was before it was moved, as far back as that is known, and by what it was; itself where it was not. */
+export const originOf = (curve: Curve): Origin => ORIGINS.get(curve) ?? { of: curve, by: STILL };
 
 /** Unit tangent of a curve at a parameter. */
 export function tangentOf(curve: Curve, u: number): Vec3 {
@@ -338,7 +360,7 @@ export function movedCurve(curve: Curve, motion: Motion): Curve {
     out[o + 2] = pz + x * xz + y * yz + z * zz;
   };
   const { span, lengthTo, lobes, even, form } = curve;
-  return {
+  const result: Curve = {
     span,
     ...(form && { form: movedForm(form, motion) }),
     ...(lobes && { lobes }),
@@ -357,4 +379,7 @@ export function movedCurve(curve: Curve, motion: Motion): Curve {
       turn(out, 9, 0, 0, 0);
     },
   };
+  const { of, by } = originOf(curve);
+  ORIGINS.set(result, { of, by: composed(by, motion) });
+  return result;
 }

@@ -1,5 +1,5 @@
 /** A body wrung, tapered, drawn out or bent: its triangles are made so fine first that they keep the tolerance when they are bent. */
-import { moved, STILL, turnsAbout } from '../geometry/motion';
+import { moved, STILL, turnsAbout, type Affine, type Motion } from '../geometry/motion';
 import type { Mass } from '../geometry/mass';
 import type { Poll } from '../geometry/poll';
 import { givingWay, type Steps } from '../geometry/steps';
@@ -9,7 +9,8 @@ import { seenThrough, type Parted } from '../mesh/bent-corners';
 import { bentMass } from '../mesh/bent-mass';
 import { meshMassSteps } from '../mesh/mass';
 import { FRESH } from '../mesh/memory';
-import { joinMeshes, type Mesh } from '../mesh/mesh';
+import { joinMoved, type Mesh, type MovedMesh } from '../mesh/mesh';
+import { wiresOf } from '../sweep/wires';
 import {
   boundsOfLeaf,
   boxAbout,
@@ -28,7 +29,6 @@ import { groupsOf, MOST_COMBINED, solidOf } from './combined';
 import { exactlyReshaped } from './exactly-reshaped';
 import type { Combination } from './kernel';
 import { estimatedOf, madeBody, type Measured } from './made';
-import { placedBody } from './placed';
 import { floorStep, inSteps, shapeOf, type Reshaping, type Shape } from './shape';
 
 /**
@@ -131,15 +131,18 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
     return made?.mesh;
   }
 
-  /** What is added is bent part by part, since some parts of it may stay exact. */
-  const parts =
-    of.form === 'combined' && of.operation === 'add' ? partsReshaped(of.bodies, shape.asked) : undefined;
+  const parts = partsOf(of, shape.asked);
 
   function* meshing(tolerance: number, most: number, memory = FRESH): Steps<Mesh> {
     if (parts) {
-      const meshes: Mesh[] = [];
-      for (const part of parts) meshes.push(yield* part.meshing(tolerance, most / parts.length));
-      return { ...joinMeshes(meshes, memory), groups: groupsOf(parts, meshes) };
+      const meshes = yield* partMeshes(parts, tolerance, most);
+      const whole = joinMoved(meshes, memory);
+      if (of.form !== 'combined') return whole;
+      const groups = groupsOf(
+        of.bodies,
+        meshes.map(({ mesh }) => mesh),
+      );
+      return { ...whole, groups };
     }
     for (;;) {
       const by = coarserFor(of, leaves.length, sizeBefore());
@@ -194,19 +197,47 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
   });
 }
 
-/** Bodies reshaped, each by itself; what was turned about the axis only is reshaped once, and turned. */
-function partsReshaped(bodies: readonly Body[], asked: Reshaping): Body[] {
+/** A body reshaped, then moved; and what part of the triangles it may take. */
+interface Part {
+  readonly body: Body;
+  readonly by: Motion;
+  readonly share: number;
+}
+
+/**
+ * What is bent part by part: what is added, since some of it may stay exact, and wires of which one is another turned about the
+ * axis. What is turned so, and not bent out of it, is reshaped once.
+ */
+function partsOf(of: Body, asked: Reshaping): readonly Part[] | undefined {
   const known = new Map<Body, Body>();
-  const through = (body: Body): Body => {
+  const part = (body: Body, by: Motion, share: number): Part => {
     const made = known.get(body) ?? reshaped(body, asked);
     known.set(body, made);
-    return made;
+    return { body: made, by, share };
   };
-  return bodies.map((one) =>
-    one.form === 'placed' && asked.way !== 'bend' && turnsAbout(one.map, asked.at)
-      ? placedBody(through(one.of), one.map)
-      : through(one),
+  const turns = (map: Affine) => asked.way !== 'bend' && turnsAbout(map, asked.at);
+  if (of.form === 'combined' && of.operation === 'add')
+    return of.bodies.map((one) => {
+      const share = 1 / of.bodies.length;
+      return one.form === 'placed' && turns(one.map) ? part(one.of, one.map, share) : part(one, STILL, share);
+    });
+  if (of.form !== 'swept' || of.swept.length === 1) return undefined;
+  const wires = wiresOf(of);
+  if (!wires.some(({ copy }) => copy && turns(copy.by))) return undefined;
+  return wires.map(({ body, share, copy }) =>
+    copy && turns(copy.by) ? part(copy.of, copy.by, share) : part(body, STILL, share),
   );
+}
+
+function* partMeshes(parts: readonly Part[], tolerance: number, most: number): Steps<MovedMesh[]> {
+  const made = new Map<Body, Mesh>();
+  const meshes: MovedMesh[] = [];
+  for (const { body, by, share } of parts) {
+    const mesh = made.get(body) ?? (yield* body.meshing(tolerance, most * share));
+    made.set(body, mesh);
+    meshes.push({ mesh, by });
+  }
+  return meshes;
 }
 
 /** Its extent is seen of triangles so many times as coarse as it is measured by. */

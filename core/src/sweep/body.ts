@@ -11,11 +11,12 @@ import { type Fold, foldOf } from './exact/fold';
 import { surfaceSteps } from './exact/surface';
 import { sweptMesh } from './skin/mesh';
 import type { Bodily, Extent } from '../mesh/bodily';
-import { joinMeshes, type Mesh } from '../mesh/mesh';
+import { joinMoved, type Mesh, type MovedMesh } from '../mesh/mesh';
 import { FRESH } from '../mesh/memory';
+import { copiesAmong } from './carry/copies';
 import { movedSwept } from './carry/moved';
 import type { Swept } from './carry/swept';
-import type { Motion } from '../geometry/motion';
+import { STILL, type Motion } from '../geometry/motion';
 
 export interface SweptBody extends Bodily {
   readonly form: 'swept';
@@ -68,18 +69,22 @@ export function sweptBody(
     yield;
     return foldOf(swept);
   });
-  function* meshes(tolerance: number, most: number): Steps<readonly Mesh[]> {
-    const all: Mesh[] = [];
-    for (const one of swept) {
+  function* placedMeshes(tolerance: number, most: number): Steps<readonly MovedMesh[]> {
+    const all: MovedMesh[] = [];
+    for (const [i, copy] of copiesAmong(swept).entries()) {
       yield;
-      all.push(yield* sweptMesh(one, tolerance, most / swept.length));
+      const mesh = copy ? all[copy.of]!.mesh : yield* sweptMesh(swept[i]!, tolerance, most / swept.length);
+      all.push({ mesh, by: copy?.by ?? STILL });
     }
     return all;
+  }
+  function* meshes(tolerance: number, most: number): Steps<readonly Mesh[]> {
+    return (yield* placedMeshes(tolerance, most)).map((one) => joinMoved([one]));
   }
   function* meshing(tolerance: number, most: number, memory = FRESH): Steps<Mesh> {
     const [first, ...more] = swept;
     return more.length
-      ? joinMeshes(yield* meshes(tolerance, most), memory)
+      ? joinMoved(yield* placedMeshes(tolerance, most), memory)
       : yield* sweptMesh(first!, tolerance, most, memory);
   }
   return {

@@ -83,11 +83,9 @@ export const sweep = bodyKind({
   },
   evaluate(figures, { path: given, section, guide, into }) {
     const paths = given.type === 'set' ? given.members : [given];
-    const plan = planOf(figures, section);
+    const plan = { ...planOf(figures, section), ...(guide && { guide }), ...(into && { into }) };
     try {
-      const swept = paths.map((path) =>
-        sweptAlong(path, section, { ...plan, ...(guide && { guide }), ...(into && { into }) }),
-      );
+      const swept = paths.map((path) => sweptAlong(path, section, plan));
       return sweptBody(swept, section, materialGiven(figures), {
         leastWall: figures.leastWall,
         handles: handlesOf(figures, swept[0]!.carrier.path.length),

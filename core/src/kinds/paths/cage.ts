@@ -13,7 +13,7 @@ import { seatMeridian, seatRound } from '../../path/seat';
 import { pathOf, type Path } from '../../path/path';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
 import { spline } from '../../path/spline';
-import { turnedFrame, type Motion } from '../../geometry/motion';
+import { STILL, turnedFrame, type Motion } from '../../geometry/motion';
 import { acrossAxis, placedMarks, profileMarks } from './placed-marks';
 
 const schema = z.object({
@@ -78,14 +78,12 @@ export const cage = pathKind({
     const paths: Path[] = [];
     // Opposite meridians that meet on the axis are one wire over the top.
     const arched = !top && meridians % 2 === 0;
+    const beyond = turnedFrame(STILL, Math.PI);
+    const down = profile.pieces.map((piece) => backwards(movedCurve(piece, beyond))).reverse();
+    const meridian = [...profile.pieces, ...(arched ? down : [])];
     for (let i = 0; i < (arched ? meridians / 2 : meridians); i++) {
       const round = turnedFrame(at, (2 * Math.PI * i) / meridians);
-      const up = profile.pieces.map((piece) => movedCurve(piece, round));
-      const beyond = turnedFrame(round, Math.PI);
-      const down = arched
-        ? profile.pieces.map((piece) => backwards(movedCurve(piece, beyond))).reverse()
-        : [];
-      const curves = [...up, ...down];
+      const curves = meridian.map((curve) => movedCurve(curve, round));
       paths.push(pathOf(curves, { seat: seatMeridian(curves, round.ey) }));
     }
     // Parallels stand evenly along the meridian; where it ends on the axis there is none.
