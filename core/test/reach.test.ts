@@ -1,7 +1,10 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
+import type { Vec3 } from '../src/geometry/vector';
 import { arc, line, measured, partOf } from '../src/path/curve';
+import { pathOf, type Path } from '../src/path/path';
 import { support } from '../src/section/place';
+import { sectionOf } from '../src/section/section';
 
 const size = (min: number, max: number) => fc.double({ min, max, noNaN: true });
 
@@ -63,5 +66,40 @@ describe('how far curves of a section reach', () => {
         1e-12,
       );
     }
+  });
+
+  it('from the path is what samples of an arc and its chord come to', () => {
+    const d = new Float64Array(6);
+    const farthest = (outline: Path): number => {
+      let most = 0;
+      for (const piece of outline.pieces)
+        for (let i = 0; i <= 4000; i++) {
+          piece.first((piece.span * i) / 4000, d);
+          most = Math.max(most, Math.hypot(d[0]!, d[1]!));
+        }
+      return most;
+    };
+    fc.assert(
+      fc.property(
+        size(-5, 5),
+        size(-5, 5),
+        size(0.1, 9),
+        size(-4, 4),
+        size(0.1, 6.28),
+        (x, y, radius, start, angle) => {
+          const [c, s] = [Math.cos(start), Math.sin(start)];
+          const bow = arc([x, y, 0], [c, s, 0], [-s, c, 0], radius, angle);
+          const end = (by: number): Vec3 => [
+            x + radius * Math.cos(start + by),
+            y + radius * Math.sin(start + by),
+            0,
+          ];
+          const outline = pathOf([bow, line(end(angle), end(0))]);
+          const most = farthest(outline);
+          expect(sectionOf('test', [outline], { symmetry: 1 }).reach).within(most - 1e-9, most + 1e-5);
+        },
+      ),
+      { numRuns: 60 },
+    );
   });
 });

@@ -1,5 +1,7 @@
 /** What every kind of section yields: closed outlines in a plane of its own, the path through its origin. */
 import { pathExtent } from '../path/sample';
+import { dot, norm } from '../geometry/vector';
+import type { Curve } from '../path/curve';
 import type { Path } from '../path/path';
 import { momentsOf, NO_MOMENTS, plus, type Moments } from './moments';
 
@@ -80,33 +82,41 @@ export function sectionOf(name: string, contours: readonly Path[], facts: Facts)
 
 const LOOKS = 24;
 
-/** Greatest distance of an outline from the origin: on every smooth stretch the best of some looks, refined by thirds. */
-function reachOf(outline: Path): number {
-  const d = new Float64Array(6);
-  let best = 0;
-  for (const piece of outline.pieces) {
-    const far = (u: number) => {
-      piece.first(u, d);
-      return Math.hypot(d[0]!, d[1]!);
-    };
-    let at = 0;
-    let most = -1;
-    for (let i = 0; i <= LOOKS; i++) {
-      const here = far((piece.span * i) / LOOKS);
-      if (here > most) [at, most] = [i, here];
-    }
-    let [low, high] = [Math.max(0, at - 1), Math.min(LOOKS, at + 1)].map((i) => (piece.span * i) / LOOKS) as [
-      number,
-      number,
-    ];
-    for (let i = 0; i < 60; i++) {
-      const [a, b] = [low + (high - low) / 3, high - (high - low) / 3];
-      if (far(a) < far(b)) low = a;
-      else high = b;
-    }
-    best = Math.max(best, most, far((low + high) / 2));
+/** Greatest distance of an outline from the origin. */
+const reachOf = (outline: Path): number =>
+  outline.pieces.reduce((most, piece) => Math.max(most, farthestOn(piece)), 0);
+
+const scratch = new Float64Array(6);
+
+/** Of a straight an end, of an arc an end or where it is beyond its centre; else the best of some looks, refined by thirds. */
+function farthestOn(curve: Curve): number {
+  const { span, form } = curve;
+  const far = (u: number) => {
+    curve.first(u, scratch);
+    return Math.sqrt(scratch[0]! * scratch[0]! + scratch[1]! * scratch[1]!);
+  };
+  const end = Math.max(far(0), far(span));
+  if (form?.of.shape === 'line') return end;
+  if (form?.of.shape === 'arc') {
+    const { centre, ex, ey, radius } = form.of;
+    const beyond = Math.atan2(dot(centre, ey), dot(centre, ex));
+    const turns = (angle: number) => Math.floor((angle - beyond) / (2 * Math.PI));
+    return turns(form.from) === turns(form.to) ? end : norm(centre) + radius;
   }
-  return best;
+  let at = 0;
+  let most = -1;
+  for (let i = 0; i <= LOOKS; i++) {
+    const here = far((span * i) / LOOKS);
+    if (here > most) [at, most] = [i, here];
+  }
+  let low = (span * Math.max(0, at - 1)) / LOOKS;
+  let high = (span * Math.min(LOOKS, at + 1)) / LOOKS;
+  for (let i = 0; i < 60; i++) {
+    const [a, b] = [low + (high - low) / 3, high - (high - low) / 3];
+    if (far(a) < far(b)) low = a;
+    else high = b;
+  }
+  return Math.max(most, far((low + high) / 2));
 }
 
 /** Whether the path runs through the centroid, so that no bend of it changes the volume. */

@@ -3,6 +3,7 @@ import type { Steps } from '../geometry/steps';
 import { facesOver } from '../mesh/faces';
 import { FRESH } from '../mesh/memory';
 import type { Mesh } from '../mesh/mesh';
+import { Row } from '../mesh/row';
 import { rimOf, type Rim, type Ring } from '../sweep/skin/rim';
 import type { Turned } from './turned';
 
@@ -64,7 +65,7 @@ function written(rims: readonly Rim[], ring: Ring, faces: number, tooth: number,
   const ends = rims.reduce((n, rim) => n + rim.own.length, 0);
   const positions = memory.floats(3 * (corners * ring.count + faces * ends));
   const normals = memory.floats(positions.length);
-  const index: number[] = [];
+  const index = new Row(rims.reduce((n, { sides }) => n + (3 * sides.length * ring.sides.length) / 2, 0));
   let v = 0;
   for (const rim of rims) {
     const onAxis = (i: number) => Math.abs(rim.at[2 * i]!) <= tooth;
@@ -91,8 +92,9 @@ function written(rims: readonly Rim[], ring: Ring, faces: number, tooth: number,
       for (const corner of facesOver(loops, end === 0)) index.push(begin + corner);
     }
   }
-  const triangles = memory.indices(index.length);
-  triangles.set(index);
+  const triangles = memory.indices(index.size);
+  triangles.set(index.values.subarray(0, index.size));
+  index.giveBack();
   return { positions, normals, triangles };
 }
 
@@ -104,35 +106,46 @@ function writeSkin(
   v: number,
 ): void {
   for (let j = 0; j < ring.count; j++) {
-    const [qx, qy, wx, wy] = [ring.at[2 * j]!, ring.at[2 * j + 1]!, ring.way[2 * j]!, ring.way[2 * j + 1]!];
+    const qx = ring.at[2 * j]!;
+    const qy = ring.at[2 * j + 1]!;
+    const wx = ring.way[2 * j]!;
+    const wy = ring.way[2 * j + 1]!;
     for (let i = 0; i < rim.count; i++) {
       const x = onAxis(i) ? 0 : rim.at[2 * i]!;
-      const [dx, dy] = [rim.way[2 * i]!, rim.way[2 * i + 1]!];
+      const dx = rim.way[2 * i]!;
+      const dy = rim.way[2 * i + 1]!;
       const o = 3 * (v + j * rim.count + i);
       // Adding 0 leaves no −0, which would not be the same place.
       positions[o] = x * qx + 0;
       positions[o + 1] = x * qy + 0;
       positions[o + 2] = rim.at[2 * i + 1]!;
       // Way round × way along the contour: its outside is on its right.
-      const n = [wy * dy, -wx * dy, dx * (wx * qy - wy * qx)];
-      const size = Math.hypot(n[0]!, n[1]!, n[2]!) || 1;
-      for (let k = 0; k < 3; k++) normals[o + k] = n[k]! / size;
+      const nx = wy * dy;
+      const ny = -wx * dy;
+      const nz = dx * (wx * qy - wy * qx);
+      const size = Math.sqrt(nx * nx + ny * ny + nz * nz) || 1;
+      normals[o] = nx / size;
+      normals[o + 1] = ny / size;
+      normals[o + 2] = nz / size;
     }
   }
 }
 
 /** Quads whose diagonals lean opposite ways like the squares of a chessboard; triangles where a side ends on the axis. */
-function joinSkin(rim: Rim, ring: Ring, onAxis: (i: number) => boolean, v: number, index: number[]): void {
+function joinSkin(rim: Rim, ring: Ring, onAxis: (i: number) => boolean, v: number, index: Row): void {
   for (let e = 0; e < ring.sides.length; e += 2) {
-    const [near, far] = [v + ring.sides[e]! * rim.count, v + ring.sides[e + 1]! * rim.count];
+    const near = v + ring.sides[e]! * rim.count;
+    const far = v + ring.sides[e + 1]! * rim.count;
     for (let s = 0; s < rim.sides.length; s += 2) {
-      const [a, b] = [rim.sides[s]!, rim.sides[s + 1]!];
+      const a = rim.sides[s]!;
+      const b = rim.sides[s + 1]!;
       const [first, last] = [onAxis(a), onAxis(b)];
       if (first && last) continue;
-      if (first) index.push(near + a, far + b, near + b);
-      else if (last) index.push(near + a, far + a, near + b);
-      else if (((e + s) >> 1) & 1) index.push(near + a, far + a, near + b, near + b, far + a, far + b);
-      else index.push(near + a, far + a, far + b, near + a, far + b, near + b);
+      const leans = ((e + s) >> 1) & 1;
+      if (!first) index.push3(near + a, far + a, last || leans ? near + b : far + b);
+      if (last) continue;
+      if (!first && leans) index.push3(near + b, far + a, far + b);
+      else index.push3(near + a, far + b, near + b);
     }
   }
 }
