@@ -11,10 +11,10 @@ export interface Affine {
 /** One that changes no length and turns nothing over: its columns are square to each other and of unit length. */
 export type Motion = Affine;
 /** A point moved along. */
-export const moved = ({ origin, ex, ey, ez }: Affine, [x, y, z]: Vec3): Vec3 => [
-  origin[0] + x * ex[0] + (y * ey[0] + z * ez[0]),
-  origin[1] + x * ex[1] + (y * ey[1] + z * ez[1]),
-  origin[2] + x * ex[2] + (y * ey[2] + z * ez[2]),
+export const moved = ({ origin, ex, ey, ez }: Affine, p: Vec3): Vec3 => [
+  origin[0] + p[0] * ex[0] + (p[1] * ey[0] + p[2] * ez[0]),
+  origin[1] + p[0] * ex[1] + (p[1] * ey[1] + p[2] * ez[1]),
+  origin[2] + p[0] * ex[2] + (p[1] * ey[2] + p[2] * ez[2]),
 ];
 
 /** No motion at all. */
@@ -44,10 +44,10 @@ export const composed = (first: Affine, second: Affine): Affine => ({
 });
 
 /** A direction turned along. */
-export const turned = ({ ex, ey, ez }: Affine, [x, y, z]: Vec3): Vec3 => [
-  x * ex[0] + y * ey[0] + z * ez[0],
-  x * ex[1] + y * ey[1] + z * ez[1],
-  x * ex[2] + y * ey[2] + z * ez[2],
+export const turned = ({ ex, ey, ez }: Affine, v: Vec3): Vec3 => [
+  v[0] * ex[0] + v[1] * ey[0] + v[2] * ez[0],
+  v[0] * ex[1] + v[1] * ey[1] + v[2] * ez[1],
+  v[0] * ex[2] + v[1] * ey[2] + v[2] * ez[2],
 ];
 
 /** The motion that undoes a rigid motion. */

@@ -19,9 +19,16 @@ export interface Bending {
  * the map's columns from 3, written over the first of them.
  */
 export function squareThrough(j: Float64Array, x: number, y: number, z: number): void {
-  const [a, b, c] = [j[3]!, j[4]!, j[5]!];
-  const [d, e, f] = [j[6]!, j[7]!, j[8]!];
-  const [g, h, i] = [j[9]!, j[10]!, j[11]!];
+  // One by one: lists would be made at every corner until this is compiled.
+  const a = j[3]!;
+  const b = j[4]!;
+  const c = j[5]!;
+  const d = j[6]!;
+  const e = j[7]!;
+  const f = j[8]!;
+  const g = j[9]!;
+  const h = j[10]!;
+  const i = j[11]!;
   j[3] = x * (e * i - f * h) + y * (h * c - i * b) + z * (b * f - c * e);
   j[4] = x * (f * g - d * i) + y * (i * a - g * c) + z * (c * d - a * f);
   j[5] = x * (d * h - e * g) + y * (g * b - h * a) + z * (a * e - b * d);
@@ -33,7 +40,9 @@ type Numbers = Float32Array | Float64Array;
 function goThrough(bending: Bending, places: Numbers, normals: Numbers, i: number, j: Float64Array): void {
   bending.at(places[i]!, places[i + 1]!, places[i + 2]!, j);
   squareThrough(j, normals[i]!, normals[i + 1]!, normals[i + 2]!);
-  const [wx, wy, wz] = [j[3]!, j[4]!, j[5]!];
+  const wx = j[3]!;
+  const wy = j[4]!;
+  const wz = j[5]!;
   const size = Math.sqrt(wx * wx + wy * wy + wz * wz) || 1;
   j[3] = wx / size;
   j[4] = wy / size;
@@ -45,7 +54,8 @@ export const NONE = -1;
 
 /** Which of the levels is the first above a height. */
 export function above(levels: readonly number[], height: number): number {
-  let [low, high] = [0, levels.length];
+  let low = 0;
+  let high = levels.length;
   while (low < high) {
     const middle = (low + high) >> 1;
     if (levels[middle]! > height) high = middle;
@@ -138,7 +148,8 @@ export class Corners {
   /** The corner in the middle of two, where the side between them is bent by more; else −1. */
   middle(a: number, b: number, within: number): number {
     if (!this.isBent(a, b, within)) return NONE;
-    const [low, high] = a < b ? [a, b] : [b, a];
+    const low = Math.min(a, b);
+    const high = Math.max(a, b);
     const known = this.halves.get(low, high);
     if (known >= 0) return known;
     const found = this.between(low, high, 0.5);
@@ -151,7 +162,8 @@ export class Corners {
     const high = this.heights[a]! - this.heights[b]!;
     if (high === 0) return false;
     const { values } = this.from;
-    const [p, q] = [3 * a, 3 * b];
+    const p = 3 * a;
+    const q = 3 * b;
     const x = values[p]! - values[q]!;
     const y = values[p + 1]! - values[q + 1]!;
     const z = values[p + 2]! - values[q + 2]!;
@@ -179,7 +191,8 @@ export class Corners {
   private between(a: number, b: number, part: number): number {
     const { values: from } = this.from;
     const { values: ways } = this.ways;
-    const [p, q] = [3 * a, 3 * b];
+    const p = 3 * a;
+    const q = 3 * b;
     const rest = 1 - part;
     const wx = ways[p]! * rest + ways[q]! * part;
     const wy = ways[p + 1]! * rest + ways[q + 1]! * part;

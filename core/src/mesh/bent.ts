@@ -107,20 +107,26 @@ export function* sliced(
 /** One triangle, slab by slab. */
 function slice(a: number, b: number, c: number, corners: Corners, levels: readonly number[], out: Row): void {
   const { heights } = corners;
-  // Seen from outside, whether low, mid and high go round as the triangle does.
-  let along = true;
-  let [low, mid, high] = [a, b, c];
-  if (heights[low]! > heights[mid]!) [low, mid, along] = [mid, low, !along];
-  if (heights[mid]! > heights[high]!) [mid, high, along] = [high, mid, !along];
-  if (heights[low]! > heights[mid]!) [low, mid, along] = [mid, low, !along];
-  const [bottom, middle, top] = [heights[low]!, heights[mid]!, heights[high]!];
+  // The corner that no other is lower than, and those that follow it, as they are seen from outside.
+  const lowest = Math.min(heights[a]!, heights[b]!, heights[c]!);
+  const low = heights[a] === lowest ? a : heights[b] === lowest ? b : c;
+  const second = low === a ? b : low === b ? c : a;
+  const third = low === a ? c : low === b ? a : b;
+  // Whether low, mid and high go round as the triangle does.
+  const along = heights[second]! <= heights[third]!;
+  const mid = along ? second : third;
+  const high = along ? third : second;
+  const bottom = lowest;
+  const middle = heights[mid]!;
+  const top = heights[high]!;
   let at = above(levels, bottom);
   if (at === levels.length || levels[at]! >= top) {
     out.push3(a, b, c);
     return;
   }
   /** Round the lower end of a slab: on the long side of the triangle, and on the other two. */
-  let [p, q] = [low, middle === bottom ? mid : low];
+  let p = low;
+  let q = middle === bottom ? mid : low;
   const first = at;
   const long = corners.crossingsOf(low, high, levels, first);
   const lower = middle > levels[first]! ? corners.crossingsOf(low, mid, levels, first) : -1;
@@ -134,7 +140,8 @@ function slice(a: number, b: number, c: number, corners: Corners, levels: readon
     const nextQ = level < middle ? lower + at - first : level > middle ? upper + at - from : mid;
     slab(p, q, nextP, nextQ, !passed && middle < level && middle > bottom ? mid : NONE, along, corners, out);
     passed ||= middle <= level;
-    [p, q] = [nextP, nextQ];
+    p = nextP;
+    q = nextQ;
   }
   const end = middle === top ? mid : high;
   slab(p, q, high, end, !passed && middle < top && mid !== q ? mid : NONE, along, corners, out);
@@ -152,7 +159,10 @@ function slab(
   out: Row,
 ): void {
   if (mid === NONE && q !== p && s !== r) {
-    const [a, b, c, d] = along ? [p, q, s, r] : [r, s, q, p];
+    const a = along ? p : r;
+    const b = along ? q : s;
+    const c = along ? s : q;
+    const d = along ? r : p;
     const other = corners.far(b, d) < corners.far(a, c);
     out.push3(a, b, other ? d : c);
     out.push3(other ? b : a, c, d);

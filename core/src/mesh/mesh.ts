@@ -61,7 +61,8 @@ export function joinMoved(parts: readonly MovedMesh[], memory = FRESH): Mesh {
     write(mesh.positions, by, positions.subarray(vertex, end));
     write(mesh.normals, { ...by, origin: STILL.origin }, normals.subarray(vertex, end));
     const { triangles: t } = mesh;
-    for (let i = 0; i < t.length; i++) triangles[corner + i] = t[i]! + vertex / 3;
+    const first = vertex / 3;
+    for (let i = 0; i < t.length; i++) triangles[corner + i] = t[i]! + first;
     vertex = end;
     corner += t.length;
   }
@@ -102,7 +103,9 @@ export function mappedMesh(mesh: Mesh, map: Affine, memory = FRESH): Mesh {
   write(p, map, out);
   write(normals, cofactors(map), ways);
   for (let i = 0; i < ways.length; i += 3) {
-    const [x, y, z] = [ways[i]!, ways[i + 1]!, ways[i + 2]!];
+    const x = ways[i]!;
+    const y = ways[i + 1]!;
+    const z = ways[i + 2]!;
     const size = (over ? -1 : 1) * (Math.sqrt(x * x + y * y + z * z) || 1);
     ways[i] = x / size;
     ways[i + 1] = y / size;
@@ -133,7 +136,9 @@ function write(from: Float32Array, map: Affine, to: Float32Array): void {
   if (isStill(map)) return to.set(from);
   const { origin: o, ex, ey, ez } = map;
   for (let i = 0; i < from.length; i += 3) {
-    const [x, y, z] = [from[i]!, from[i + 1]!, from[i + 2]!];
+    const x = from[i]!;
+    const y = from[i + 1]!;
+    const z = from[i + 2]!;
     to[i] = o[0] + x * ex[0] + y * ey[0] + z * ez[0];
     to[i + 1] = o[1] + x * ex[1] + y * ey[1] + z * ez[1];
     to[i + 2] = o[2] + x * ex[2] + y * ey[2] + z * ez[2];

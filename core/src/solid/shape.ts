@@ -161,7 +161,9 @@ function fromFrame(at: Motion, out: Float64Array): void {
   shift(at, out);
   // The columns are those along the axes of the frame: in space they are mixed as the axes are.
   for (let i = 3; i < 6; i++) {
-    const [x, y, z] = [out[i]!, out[i + 3]!, out[i + 6]!];
+    const x = out[i]!;
+    const y = out[i + 3]!;
+    const z = out[i + 6]!;
     out[i] = x * ex[0] + y * ey[0] + z * ez[0];
     out[i + 3] = x * ex[1] + y * ey[1] + z * ez[1];
     out[i + 6] = x * ex[2] + y * ey[2] + z * ez[2];
@@ -177,8 +179,8 @@ export const progressOf = ({ from, to, ease }: Omit<Reshaping, 'at'>) => {
   const long = to - from;
   return (z: number) => {
     const h = (z - from) / long;
-    const [done, rate] = eased(h, ease, zoneOf(h, levels));
-    return { done, rate: rate / long };
+    const jet = eased(h, ease, zoneOf(h, levels));
+    return { done: jet[0], rate: jet[1] / long };
   };
 };
 
@@ -186,18 +188,24 @@ const LOCAL: Readonly<Record<Way, (asked: Reshaping) => Local>> = {
   wring(asked) {
     const progress = progressOf(asked);
     return (out) => {
-      const [x, y, z] = [out[0]!, out[1]!, out[2]!];
+      const x = out[0]!;
+      const y = out[1]!;
+      const z = out[2]!;
       const { done, rate } = progress(z);
-      const [c, s] = [Math.cos(asked.amount * done), Math.sin(asked.amount * done)];
+      const c = Math.cos(asked.amount * done);
+      const s = Math.sin(asked.amount * done);
       const spin = asked.amount * rate;
-      const [px, py] = [c * x - s * y, s * x + c * y];
+      const px = c * x - s * y;
+      const py = s * x + c * y;
       write(out, px, py, z, c, s, 0, -s, c, 0, -spin * py, spin * px, 1);
     };
   },
   taper(asked) {
     const progress = progressOf(asked);
     return (out) => {
-      const [x, y, z] = [out[0]!, out[1]!, out[2]!];
+      const x = out[0]!;
+      const y = out[1]!;
+      const z = out[2]!;
       const { done, rate } = progress(z);
       const size = 1 + (asked.amount - 1) * done;
       const slope = (asked.amount - 1) * rate;
@@ -207,7 +215,9 @@ const LOCAL: Readonly<Record<Way, (asked: Reshaping) => Local>> = {
   stretch(asked) {
     const progress = progressOf(asked);
     return (out) => {
-      const [x, y, z] = [out[0]!, out[1]!, out[2]!];
+      const x = out[0]!;
+      const y = out[1]!;
+      const z = out[2]!;
       const { done, rate } = progress(z);
       write(out, x, y, z + asked.amount * done, 1, 0, 0, 0, 1, 0, 0, 0, 1 + asked.amount * rate);
     };
@@ -216,9 +226,12 @@ const LOCAL: Readonly<Record<Way, (asked: Reshaping) => Local>> = {
     const progress = progressOf(asked);
     const line = bentLine(asked);
     return (out) => {
-      const [x, y, z] = [out[0]!, out[1]!, out[2]!];
+      const x = out[0]!;
+      const y = out[1]!;
+      const z = out[2]!;
       const { done, rate } = progress(z);
-      const [s, c] = [Math.sin(asked.amount * done), Math.cos(asked.amount * done)];
+      const s = Math.sin(asked.amount * done);
+      const c = Math.cos(asked.amount * done);
       const [cx, cz] = line(z);
       const by = 1 - asked.amount * rate * x;
       write(out, cx + x * c, y, cz - x * s, c, 0, -s, 0, 1, 0, by * s, 0, by * c);
