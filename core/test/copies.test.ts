@@ -82,7 +82,7 @@ describe('wires that are others of them, moved', () => {
       { hold = 'free', section = STRIP }: { hold?: string; section?: typeof WIRE | typeof STRIP } = {},
     ): Promise<SweptBody> => {
       const design = emptyDesign('Copies');
-      const base = put(design, path, path === 'loop' ? { diameter: '30 mm', originX: '7 mm' } : {});
+      const base = put(design, path, path === 'loop' ? { size: '30 mm', originX: '7 mm' } : {});
       if (path === 'run') base.rows = { points: points(FOOT, HEAD) };
       put(design, 'repeat', set, { of: path });
       put(design, section.kind, section.set);

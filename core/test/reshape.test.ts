@@ -71,6 +71,40 @@ describe('a body that is reshaped', () => {
     );
   });
 
+  it('stays as it is where it is a round ring about the axis that it is wrung about, and only there', async () => {
+    const ring = (
+      loop: Record<string, string> = {},
+      section: Made = ['round', { diameter: '6 mm' }],
+    ): Made[] => [
+      section,
+      ['loop', { size: '30 mm', originZ: '30 mm', ...loop }],
+      ['sweep', {}, { path: 'loop', section: section[0] }],
+    ];
+    const wrung = { ...BETWEEN, angle: '120 deg' };
+    const { body, figure } = await reshaped(ring(), wrung);
+    expect(body.form).equal('swept');
+    near(figure('volume').value, 2 * Math.PI ** 2 * 15 * 9);
+    const mesh = body.mesh(0.02, 100_000);
+    await expectClosed(mesh);
+    for (let i = 0; i < mesh.positions.length; i += 3) {
+      const [x, y, z] = mesh.positions.slice(i, i + 3) as unknown as Vec3;
+      expect(Math.hypot(Math.hypot(x, y) - 15, z - 30)).closeTo(3, 0.02);
+    }
+    for (const [made, set] of [
+      [ring({ originX: '1 mm' }), wrung],
+      [ring({ axisX: '0.1' }), wrung],
+      [ring({ shape: 'ellipse', ratio: '0.99' }), wrung],
+      [ring({}, ['rectangle', { width: '6 mm', height: '4 mm' }]), wrung],
+      [ring(), { ...BETWEEN, way: 'taper', size: '1.2' }],
+    ] as const)
+      expect((await reshaped(made, set)).body.form).equal('reshaped');
+    const thicker = reshapeDesign(ring(), wrung);
+    const sweep = stepOf(thicker, 'sweep');
+    sweep.set.size = 'stations';
+    sweep.rows = { sizes: ['6 mm', '7 mm'].map((width, i) => ({ part: String(i / 2), width })) };
+    expect(((await evaluate(thicker, createCache())).steps.at(-1)!.value as Body).form).equal('reshaped');
+  });
+
   it('is wrung as an offset cylinder: volume, surface and middle by the closed form', async () => {
     const [radius, aside, turn] = [3, 9, Math.PI / 2];
     const { body, figure } = await reshaped(

@@ -1,5 +1,5 @@
 /** Bodies that stay what they are when they are wrung, tapered or drawn out: straight ones along the axis, round ones about it. */
-import { composed, determinant, inverse, rotated, scaleOf, type Motion } from '../geometry/motion';
+import { composed, determinant, fromAxis, inverse, rotated, scaleOf, type Motion } from '../geometry/motion';
 import { easedAt } from '../geometry/ease';
 import { root } from '../geometry/numeric';
 import { add, cross, distance, dot, norm, scale, sub, unit, type Vec3 } from '../geometry/vector';
@@ -23,7 +23,7 @@ export function exactlyReshaped(body: Body, asked: Reshaping): Body | undefined 
   if (asked.way === 'bend') return undefined;
   switch (body.form) {
     case 'swept': {
-      const all = body.swept.map((one) => reshapedStraight(one, asked));
+      const all = body.swept.map((one) => (isRing(one, asked) ? one : reshapedStraight(one, asked)));
       if (!all.every((one) => one !== undefined)) return undefined;
       return sweptBody(all, body.section, body.material, { leastWall: body.leastWall });
     }
@@ -56,6 +56,20 @@ function isRoundAbout({ turned }: TurnedBody, { origin, ez }: Motion): boolean {
   return (
     isRound(turned) && Math.hypot(ez[0], ez[1]) < SAME && Math.hypot(origin[0], origin[1]) < SAME * reach
   );
+}
+
+/** Whether it is carried once round the axis, on a circle and alike all the way: wrung it is what it was. */
+function isRing({ carrier, round, reach, asked: { plan } }: Swept, { way, at }: Reshaping): boolean {
+  const { path } = carrier;
+  const laws = plan.laws(path.length, path.closed);
+  if (way !== 'wring' || !path.closed || !round || plan.hold === 'level' || plan.hold === 'guided')
+    return false;
+  if (!laws.width.even || !laws.height.even) return false;
+  return path.pieces.every(({ form }) => {
+    if (form?.of.shape !== 'arc') return false;
+    const { centre, ex, ey } = form.of;
+    return fromAxis(at, centre) < SAME * reach && norm(cross(cross(ex, ey), at.ez)) < SAME;
+  });
 }
 
 /** What is carried straight along the axis, or beside it and even, is carried along the axis in another way. */
