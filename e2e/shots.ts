@@ -209,7 +209,8 @@ const made = async (
   }
   await light.getByRole('button', { name: 'Fit', exact: true }).click();
   await light.mouse.move(640, 30);
-  await light.waitForTimeout(4000);
+  await light.locator('aside [data-result="mass"]:not([data-awaited])').waitFor();
+  await light.waitForTimeout(8000);
   await light.screenshot({
     path: join(BODIES, `${file}.png`),
     clip: { x: 405, y: 76, width: 655, height: 660 },
@@ -228,6 +229,18 @@ await made('basic', [
 await made('extruded', [
   ['star', {}],
   ['extrude', { height: '30 mm', draft: '2 deg', twist: '40 deg' }],
+]);
+await made('joints', [
+  ['block', { width: '60 mm', depth: '44 mm', height: '12 mm' }],
+  ['cylinder', { diameter: '26 mm', height: '36 mm', axisX: '0.3', originZ: '6 mm' }],
+  ['add', {}],
+  ['weld', { radius: '5 mm' }],
+]);
+await made('seat', [
+  ['block', { width: '44 mm', depth: '34 mm', height: '20 mm' }],
+  ['polygon', { size: '22 mm', radius: '0 mm' }],
+  ['extrude', { height: '20 mm', originZ: '9 mm' }],
+  ['set in', { clearance: '0.4 mm' }],
 ]);
 
 // Sections and sweeps, for docs/sections-and-sweeps.md; the first two show their sheet too.
