@@ -189,7 +189,7 @@ describe('wires that are reshaped', () => {
       put(design, 'round', WIRE.set);
       put(design, 'sweep', {}, { path: copies ? 'repeat-2' : 'run', section: 'round' });
       put(design, 'reshape', { from: '5 mm', to: '25 mm', ease: '0.25', ...set }, { body: 'sweep' });
-      const mesh = ((await valueOf(design, 'reshape')) as Body).mesh(0.02, 400_000);
+      const mesh = ((await valueOf(design, 'reshape')) as Body).mesh(0.05, 400_000);
       return { box: boxOf(mesh), volume: inspectMesh(mesh).volume };
     };
     for (const set of [
@@ -203,7 +203,7 @@ describe('wires that are reshaped', () => {
       for (const turns of [0, 1, 2])
         for (const beside of [0, BESIDE]) each.push(await slanted(set, turns, beside, false));
       const end = (which: 0 | 1, k: number, of: (...all: number[]) => number) =>
-        expect(whole.box[which][k]).closeTo(of(...each.map(({ box }) => box[which][k]!)), 0.04);
+        expect(whole.box[which][k]).closeTo(of(...each.map(({ box }) => box[which][k]!)), 0.1);
       for (const k of [0, 1, 2]) {
         end(0, k, Math.min);
         end(1, k, Math.max);
