@@ -37,7 +37,7 @@ describe('a body that is reshaped, as it is drawn', () => {
     const seen: Mesh[] = [];
     for (const angle of [92, 93, 99, 130, -94]) {
       stepOf(design, 'reshape').set.angle = `${angle} deg`;
-      const mesh = ((await evaluate(design, cache)).steps.at(-1)!.value as Body).mesh(0.1, 60_000);
+      const mesh = ((await evaluate(design, cache)).steps.at(-1)!.value as Body).mesh(0.1, 400_000);
       await expectClosed(mesh);
       seen.push(mesh);
       for (let i = 0; i < mesh.positions.length; i += 3) {

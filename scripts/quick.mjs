@@ -1,0 +1,12 @@
+/** npm run test:quick: types beside lint and rooms, then those of the core's tests that take no time; fails with the first. */
+import { watched } from './prepare.mjs';
+
+const run = async (...command) => (await watched('npx', ['--no-install', ...command])).code;
+
+const [types, style] = await Promise.all([
+  run('tsc', '--noEmit', '--incremental', '--tsBuildInfoFile', '.cache/quick.tsbuildinfo'),
+  (async () =>
+    (await run('eslint', '.', '--cache', '--cache-location', '.cache/eslint/', '--max-warnings', '0')) ||
+    (await run('depcruise', 'core/src', 'app/src', 'server/src', '--output-type', 'err')))(),
+]);
+process.exit(types || style || (await run('mocha', '--config', '.mocharc.quick.json')));
