@@ -257,6 +257,25 @@ test('a view is chosen, all four are shown, and the camera is found again', asyn
   await openDesign(page, 'Gate spring');
   await page.getByRole('button', { name: 'All four' }).click();
   await expect(page.getByRole('application')).toHaveCount(4);
+  // The part is fitted to its smaller pane: no figure of it lies over a scale.
+  const boxes = (what: string) =>
+    page
+      .locator(what)
+      .evaluateAll((all) => all.map((one) => one.getBoundingClientRect().toJSON() as DOMRect));
+  const covered = async () => {
+    const scales = await boxes('[data-scale]');
+    return (await boxes('[data-dimension]')).filter((figure) =>
+      scales.some(
+        (scale) =>
+          figure.left < scale.right &&
+          scale.left < figure.right &&
+          figure.top < scale.bottom &&
+          scale.top < figure.bottom,
+      ),
+    ).length;
+  };
+  await expect.poll(() => boxes('[data-scale]')).toHaveLength(4);
+  await expect.poll(covered).toBe(0);
   await page.keyboard.press('4');
   await expect(page.getByRole('application')).toHaveCount(1);
   const stage = page.getByRole('application', { name: /Space view/ });

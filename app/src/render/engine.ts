@@ -145,7 +145,10 @@ export function makeEngine(
       ask();
     },
     open(panes, camera, parallel) {
-      const spaceState = camera ?? views.find(({ view }) => view.name === 'space')?.view.state();
+      const before = views.find(({ view }) => view.name === 'space')?.view;
+      const spaceState = camera ?? before?.state();
+      // In a pane of another size what nobody has set is fitted anew, seen from where it was.
+      const fitsAnew = !camera && before?.isFitted();
       views.forEach(({ view }) => view.dispose());
       views = panes.map(({ name, pane }) => ({
         pane,
@@ -162,7 +165,9 @@ export function makeEngine(
       engine.resize();
       for (const { view } of views) {
         fitAll(view);
-        if (view.name === 'space' && spaceState) view.restore(spaceState);
+        if (view.name !== 'space' || !spaceState) continue;
+        view.restore(spaceState);
+        if (fitsAnew) fitAll(view);
       }
       fitted = !stageScene.extent.isEmpty() || spaceState !== undefined;
       ask();

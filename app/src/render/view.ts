@@ -92,6 +92,8 @@ export interface View {
   toEye(): Vector3;
   /** Millimetres a CSS pixel at the middle of what is seen. */
   mmPerPixel(): number;
+  /** Whether it is as it was fitted, and nobody has set it since. */
+  isFitted(): boolean;
   state(): number[];
   restore(state: readonly number[]): void;
   dispose(): void;
@@ -297,6 +299,7 @@ export function makeView(
           .add(target);
       return [...at.toArray(), ...target.toArray(), 1];
     },
+    isFitted: () => !own,
     restore(state) {
       if (state.length < 7 || state.some((x) => !Number.isFinite(x))) return;
       const target = new Vector3(state[3], state[4], state[5]);
