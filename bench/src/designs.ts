@@ -22,6 +22,8 @@ const FIGURES = 100;
 const ESTIMATES = 1000;
 /** They take their time: so many edits of such designs are enough. */
 const FEW = 5;
+/** Coarse pictures are soon had: so many of them, lest the middle one is of a moment in which the machine was busy. */
+const PICTURES = 15;
 const UNPOLLED = 8;
 
 interface Timed {
@@ -84,7 +86,7 @@ const FEW_SETTLED = 2;
  * From an edit to what the kernel makes of the part, and how much of that is the kernel’s own time; without the stand-ins that
  * are drawn before. In turns with it fixed work is done.
  */
-async function solidTimes(edits: readonly Design[], part: number, trusted: boolean, fixed: () => number) {
+async function solidTimes(edits: readonly Design[], fineness: number, trusted: boolean, fixed: () => number) {
   const cache = createCache();
   const within = await kernelTime();
   const times: number[] = [];
@@ -99,7 +101,7 @@ async function solidTimes(edits: readonly Design[], part: number, trusted: boole
     for (const { id, value } of steps)
       for (const body of value && shown.has(id) ? bodiesOf(value) : [])
         if (isMade(body)) {
-          const tolerance = sizeAbout(body) * part;
+          const tolerance = sizeAbout(body) * fineness;
           // As the application draws it: what is had alike without the kernel is not made by it first.
           const alike = trusted ? await body.lookalike(tolerance, async () => {}) : undefined;
           const made = alike ?? (await body.solid(tolerance, async () => {}, trusted));
@@ -110,8 +112,12 @@ async function solidTimes(edits: readonly Design[], part: number, trusted: boole
     inKernel.push(within() - before);
     meanwhile.push(fixed());
   }
+  const part = quantile(
+    times.map((time, i) => time / meanwhile[i]!),
+    0.5,
+  );
   const [time, own] = [quantile(times, 0.5), quantile(meanwhile, 0.5)];
-  return { time, inKernel: quantile(inKernel, 0.5), triangles, part: time / own, fixed: own };
+  return { time, inKernel: quantile(inKernel, 0.5), triangles, part, fixed: own };
 }
 
 async function solidRows(name: string, edits: readonly Design[], fixed: () => number): Promise<Row[]> {
@@ -153,7 +159,7 @@ export async function designRows(like: RegExp): Promise<Row[]> {
       bar: `${most} ms undisturbed; ${UNPOLLED} ms`,
       met: met && unpolled <= UNPOLLED,
     });
-    if (combined) rows.push(...(await solidRows(name, edits.slice(FEW + 1, 2 * FEW + 2), coarsely)));
+    if (combined) rows.push(...(await solidRows(name, edits.slice(FEW + 1, FEW + PICTURES + 2), coarsely)));
   }
   return rows;
 }

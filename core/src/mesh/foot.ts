@@ -104,11 +104,18 @@ export function findNearest(
     const a = 2 * node;
     const far = boxFar(boxes, 6 * a, x, y, z);
     const farther = boxFar(boxes, 6 * a + 6, x, y, z);
+    // The nearer one is looked at first.
     const swap = far < farther ? 1 : 0;
-    waiting[many] = a + swap;
-    waitingFar[many++] = swap ? farther : far;
-    waiting[many] = a + 1 - swap;
-    waitingFar[many++] = swap ? far : farther;
+    const last = swap ? farther : far;
+    const next = swap ? far : farther;
+    if (last < limit) {
+      waiting[many] = a + swap;
+      waitingFar[many++] = last;
+    }
+    if (next < limit) {
+      waiting[many] = a + 1 - swap;
+      waitingFar[many++] = next;
+    }
   }
   return nearest.triangle >= 0;
 }
