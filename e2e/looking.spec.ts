@@ -339,3 +339,44 @@ test('a finding leads to its place, and a limit shows the part as it would be', 
   await expect(faint).toHaveCount(0);
   await expect.poll(seen).not.toBe(both);
 });
+
+test('a view is chosen, all four are shown, and the camera is found again', async ({ page }) => {
+  await openDesign(page, 'Gate spring');
+  await page.getByRole('button', { name: 'All four' }).click();
+  await expect(page.getByRole('application')).toHaveCount(4);
+  // The part is fitted to its smaller pane: no figure of it lies over a scale.
+  const boxes = (what: string) =>
+    page
+      .locator(what)
+      .evaluateAll((all) => all.map((one) => one.getBoundingClientRect().toJSON() as DOMRect));
+  const covered = async () => {
+    const scales = await boxes('[data-scale]');
+    return (await boxes('[data-dimension]')).filter((figure) =>
+      scales.some(
+        (scale) =>
+          figure.left < scale.right &&
+          scale.left < figure.right &&
+          figure.top < scale.bottom &&
+          scale.top < figure.bottom,
+      ),
+    ).length;
+  };
+  await expect.poll(() => boxes('[data-scale]')).toHaveLength(4);
+  await expect.poll(covered).toBe(0);
+  await page.keyboard.press('4');
+  await expect(page.getByRole('application')).toHaveCount(1);
+  const stage = page.getByRole('application', { name: /Space view/ });
+  const label = page.locator('[data-dimension="height"]');
+  await stage.focus();
+  await page.waitForTimeout(400);
+  const before = (await label.boundingBox())!;
+  await page.keyboard.press('+');
+  await page.keyboard.press('+');
+  await expect.poll(async () => (await label.boundingBox())!.x).not.toBe(before.x);
+  await page.waitForTimeout(500);
+  await kept(page);
+  const there = (await label.boundingBox())!;
+  await page.reload();
+  await settled(page);
+  await expect.poll(async () => Math.abs((await label.boundingBox())!.x - there.x)).toBeLessThan(2);
+});
