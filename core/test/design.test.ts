@@ -61,6 +61,12 @@ describe('evaluation', () => {
     ] as const)
       expect(await diameter(withGivens({ wire: given }))).equal(expected);
     expect(await diameter(withGivens({ wide: '3 mm' }))).equal('none');
+    // What is out of bounds stays a complaint when it is read again.
+    const away = emptyDesign('Away');
+    addStep(away, 'ball', 0, { diameter: '-1 mm' });
+    const [first, second] = [await evaluate(away, cache), await evaluate(away, cache)];
+    expect(first.steps[0]!.complaints).not.deep.equal([]);
+    expect(second.steps[0]!).deep.equal(first.steps[0]!);
     const plain = springDesign({ wire: '2' });
     expect(await diameter(plain)).equal(2);
     expect(await diameter({ ...plain, unit: 'in' })).equal(50.8);

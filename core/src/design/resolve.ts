@@ -40,11 +40,12 @@ export interface Scope {
   readonly known: readonly string[];
 }
 
-/** Figures of steps without complaints, by what is written in them, with the values of the names they use. */
-export type ResolvedBefore = LRUCache<
-  string,
-  ResolvedStep & { readonly used: ReadonlyMap<string, Measured> }
->;
+/** Figures of steps without complaints, with the values of the names they use. */
+interface ResolvedOnce extends Pick<ResolvedStep, 'resolved' | 'figures'> {
+  readonly used: ReadonlyMap<string, Measured>;
+}
+/** The same by what is written in the steps. */
+export type ResolvedBefore = LRUCache<string, ResolvedOnce>;
 
 /**
  * Evaluates every figure of a step and holds it against the bounds of its kind. What is written as it was before, with names
@@ -58,7 +59,10 @@ export function resolveFigures(
 ): ResolvedStep {
   const text = JSON.stringify([step.kind, scope.design.unit, step.set, step.rows, step.from]);
   const earlier = before.get(text);
-  if (earlier && hasValues(scope, earlier.used)) return { ...earlier, complaints: [] };
+  if (earlier && hasValues(scope, earlier.used)) {
+    const { resolved, figures } = earlier;
+    return { resolved, figures, complaints: [] };
+  }
   const used = new Map<string, Measured>();
   const lookup: Scope['lookup'] = (name) => {
     const value = scope.lookup(name);
@@ -70,7 +74,7 @@ export function resolveFigures(
     return { ...written, complaints: written.complaints.slice(0, MOST_COMPLAINTS) };
   const { figures, complaints } = withinBounds(kind, written.figures);
   const { resolved } = written;
-  if (!complaints.length) before.set(text, { resolved, figures, complaints: [], used });
+  if (!complaints.length) before.set(text, { resolved, figures, used });
   return { resolved, figures, complaints: complaints.slice(0, MOST_COMPLAINTS) };
 }
 

@@ -49,7 +49,7 @@ const TURN_SEEN = 0.25;
 const MOST_LOOKS_BETWEEN = 12;
 
 /** Of what a curve is measured, wherever it was moved. */
-type Measures = Omit<Piece, keyof Curve | 'start'> & Required<Pick<Piece, 'lengthTo'>>;
+type Measures = Pick<Piece, 'length' | 'lengthTo' | 'turning' | 'rate' | 'sag'>;
 const MEASURES = new WeakMap<Curve, Measures>();
 
 /** A curve with its length and how it turns. */

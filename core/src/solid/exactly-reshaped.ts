@@ -61,10 +61,10 @@ function isRoundAbout({ turned }: TurnedBody, { origin, ez }: Motion): boolean {
 /** Whether it is carried once round the axis, on a circle and alike all the way: wrung it is what it was. */
 function isRing({ carrier, round, reach, asked: { plan } }: Swept, { way, at }: Reshaping): boolean {
   const { path } = carrier;
-  const laws = plan.laws(path.length, path.closed);
   if (way !== 'wring' || !path.closed || !round || plan.hold === 'level' || plan.hold === 'guided')
     return false;
-  if (!laws.width.even || !laws.height.even) return false;
+  const { width, height } = plan.laws(path.length, path.closed);
+  if (!width.even || !height.even) return false;
   return path.pieces.every(({ form }) => {
     if (form?.of.shape !== 'arc') return false;
     const { centre, ex, ey } = form.of;
