@@ -8,48 +8,55 @@ const violations = async (page: Page): Promise<string[]> =>
     ({ id, nodes }) => `${id}: ${nodes.map((node) => node.target.join(' ')).join(' | ')}`,
   );
 
-for (const theme of ['light', 'dark'] as const)
-  test(`nothing is out of reach on a ${theme} page`, async ({ page }) => {
-    test.setTimeout(300_000);
-    await page.emulateMedia({ colorScheme: theme });
-    await openShelf(page);
-    const whole = async (where: string) => expect(await violations(page), where).toEqual([]);
-    await whole('shelf');
-    await openDesign(page, 'Gate spring');
-    await settled(page);
-    await whole('workbench');
-    const act = (name: string) => page.getByRole('button', { name, exact: true }).click();
-    await page.getByLabel(/^Space view/).focus();
-    await page.keyboard.press('6');
-    await page.getByLabel('Cut open', { exact: true }).waitFor();
-    await page.keyboard.press('7');
-    await page.keyboard.press('m');
-    for (const which of ['start', 'end']) {
-      await act('a place by name');
-      await page.getByRole('menuitem', { name: `Spring, its ${which}` }).click();
+test('nothing is out of reach, on a light page and on a dark one', async ({ page }) => {
+  test.setTimeout(300_000);
+  await openShelf(page);
+  const whole = async (where: string) => {
+    for (const colorScheme of ['light', 'dark'] as const) {
+      await page.emulateMedia({ colorScheme });
+      // Colours pass into each other.
+      await page.waitForFunction(() =>
+        document.getAnimations().every(({ playState }) => playState !== 'running'),
+      );
+      expect(await violations(page), `${where}, ${colorScheme}`).toEqual([]);
     }
-    await act('Keep on the sheet: centre to centre');
-    await act('nothing wanted');
-    await expect(finding(page, 'wanted')).toBeVisible();
-    await act('Spread');
-    await page.locator('[data-spread]').waitFor();
-    await whole('opened, measured and spread');
-    await page.getByRole('button', { name: 'Fold the charts away' }).click();
-    await act('Look');
-    await page.getByRole('menuitem', { name: /How it was made/ }).click();
-    await whole('gone over');
-    await act('Close the review');
-    await act('Look');
-    await page.getByRole('menuitem', { name: /List of the steps/ }).click();
-    await page.getByLabel('List of the steps', { exact: true }).waitFor();
-    await whole('listed');
-    await act('Back to the sheet');
-    await act('Variants');
-    await page.getByRole('menuitem', { name: 'Compare' }).click();
-    await page.locator('[data-compared=mass]').nth(2).waitFor();
-    await whole('compared');
-    await act('Back to the sheet');
-    await field(page, 'coil.turns').fill('19 what');
-    await expect(page.getByRole('alert').first()).toBeVisible();
-    await whole('a mistake');
-  });
+  };
+  await whole('shelf');
+  await openDesign(page, 'Gate spring');
+  await settled(page);
+  await whole('workbench');
+  const act = (name: string) => page.getByRole('button', { name, exact: true }).click();
+  await page.getByLabel(/^Space view/).focus();
+  await page.keyboard.press('6');
+  await page.getByLabel('Cut open', { exact: true }).waitFor();
+  await page.keyboard.press('7');
+  await page.keyboard.press('m');
+  for (const which of ['start', 'end']) {
+    await act('a place by name');
+    await page.getByRole('menuitem', { name: `Spring, its ${which}` }).click();
+  }
+  await act('Keep on the sheet: centre to centre');
+  await act('nothing wanted');
+  await expect(finding(page, 'wanted')).toBeVisible();
+  await act('Spread');
+  await page.locator('[data-spread]').waitFor();
+  await whole('opened, measured and spread');
+  await page.getByRole('button', { name: 'Fold the charts away' }).click();
+  await act('Look');
+  await page.getByRole('menuitem', { name: /How it was made/ }).click();
+  await whole('gone over');
+  await act('Close the review');
+  await act('Look');
+  await page.getByRole('menuitem', { name: /List of the steps/ }).click();
+  await page.getByLabel('List of the steps', { exact: true }).waitFor();
+  await whole('listed');
+  await act('Back to the sheet');
+  await act('Variants');
+  await page.getByRole('menuitem', { name: 'Compare' }).click();
+  await page.locator('[data-compared=mass]').nth(2).waitFor();
+  await whole('compared');
+  await act('Back to the sheet');
+  await field(page, 'coil.turns').fill('19 what');
+  await expect(page.getByRole('alert').first()).toBeVisible();
+  await whole('a mistake');
+});

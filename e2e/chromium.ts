@@ -2,6 +2,8 @@
 export const PORT = 4178;
 export const BASE = `http://127.0.0.1:${PORT}`;
 
+export const VIEWPORT = { width: 1280, height: 800 };
+
 export const CHROMIUM = {
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
   args: [

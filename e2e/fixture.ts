@@ -5,27 +5,67 @@ import { join } from 'node:path';
 import { beginHistory } from '@nematos/core/design/history';
 import { emptyDesign, type Design } from '@nematos/core/design/schema';
 import { readDesign } from '@nematos/core/exchange/design-json';
-import { test as base, expect, type Locator, type Page } from '@playwright/test';
-import { BASE } from './chromium';
+import { test as base, expect, type Locator, type Page, type Request } from '@playwright/test';
+import { BASE, VIEWPORT } from './chromium';
 
 /** Small and plain pictures: software rendering is slow. */
 export const FAST = '?dpr=0.5&aa=0';
 
-export const test = base.extend<{ strays: string[] }>({
+/** Tests in a browser of their own: what they do to it could not be undone (pages killed, scripts put in, fingers). */
+export const apart = base.extend<{ strays: string[] }>({
   strays: [
     async ({ page }, use) => {
       const strays: string[] = [];
-      page.on('request', (request) => {
-        const url = request.url();
-        if (!url.startsWith(BASE) && !url.startsWith('blob:') && !url.startsWith('data:')) strays.push(url);
-      });
-      page.on('pageerror', (error) => strays.push(`error on the page: ${error.message}`));
+      const request = (made: Request) => {
+        const url = made.url();
+        if (!url.startsWith(BASE) && !/^(blob|data):/.test(url)) strays.push(url);
+      };
+      const error = ({ message }: Error) => void strays.push(`error on the page: ${message}`);
+      page.on('request', request);
+      page.on('pageerror', error);
       await use(strays);
+      page.off('request', request);
+      page.off('pageerror', error);
       expect(strays, 'requests off the base address, or errors').toEqual([]);
     },
     { auto: true },
   ],
 });
+
+/** Tests one after another in one tab, with nothing kept from the last: half as much work as a browser for each. */
+export const test = apart.extend<object, { tab: { page?: Page; open: () => Promise<Page> } }>({
+  tab: [
+    async ({ browser }, use) => {
+      const open = async () => (await browser.newContext({ baseURL: BASE, viewport: VIEWPORT })).newPage();
+      await use({ open });
+    },
+    { scope: 'worker' },
+  ],
+  context: async ({ tab }, use) => {
+    tab.page ??= await tab.open();
+    await use(tab.page.context());
+  },
+  page: async ({ tab, context }, use, info) => {
+    const page = tab.page!;
+    await emptied(page);
+    await use(page);
+    if (info.status === info.expectedStatus) return;
+    await context.close();
+    delete tab.page;
+  },
+});
+
+/** Leaves the application, and takes away all that it kept. */
+async function emptied(page: Page): Promise<void> {
+  for (const other of page.context().pages()) if (other !== page) await other.close();
+  await page.mouse.move(0, 0);
+  await page.emulateMedia({ colorScheme: null, reducedMotion: null });
+  await page.goto(`${BASE}/api/health`);
+  await page.evaluate(() => sessionStorage.clear());
+  const client = await page.context().newCDPSession(page);
+  await client.send('Storage.clearDataForOrigin', { origin: BASE, storageTypes: 'all' });
+  await client.detach();
+}
 export { expect };
 
 export async function openShelf(page: Page): Promise<void> {

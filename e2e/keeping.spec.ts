@@ -1,6 +1,6 @@
 /** What is kept, and what is told where it cannot be. */
 import { readFileSync } from 'node:fs';
-import { DESIGNS, expect, FAST, field, kept, openDesign, openShelf, settled, test } from './fixture';
+import { apart, DESIGNS, expect, FAST, field, kept, openDesign, openShelf, settled, test } from './fixture';
 
 /** Changes the record of a design where the browser has it. */
 const damage = (name: string) =>
@@ -57,7 +57,7 @@ test('a shelf goes out as one file, and comes in again', async ({ page }) => {
   await expect(page.locator('[data-design]')).toHaveCount(2 * DESIGNS);
 });
 
-test('without room for short texts everything works, and is kept', async ({ page }) => {
+apart('without room for short texts everything works, and is kept', async ({ page }) => {
   await page.addInitScript(() => {
     Object.defineProperty(window, 'localStorage', {
       get() {
@@ -73,7 +73,7 @@ test('without room for short texts everything works, and is kept', async ({ page
   await expect(field(page, 'given.1')).toHaveValue('3 mm');
 });
 
-test('without a database a design can be made, and it is said that it is not kept', async ({ page }) => {
+apart('without a database a design can be made, and it is said that it is not kept', async ({ page }) => {
   await page.addInitScript(() => {
     Object.defineProperty(window, 'indexedDB', { value: undefined });
   });
@@ -88,7 +88,7 @@ test('without a database a design can be made, and it is said that it is not kep
   await expect(page.locator('[data-design]').first()).toBeVisible();
 });
 
-test('two tabs that change different figures at once keep both', async ({ page, context }) => {
+apart('two tabs that change different figures at once keep both', async ({ page, context }) => {
   await openDesign(page, 'Press spring');
   const other = await context.newPage();
   await other.goto(page.url());

@@ -1,5 +1,5 @@
 import { defineConfig } from '@playwright/test';
-import { CHROMIUM, BASE, PORT } from './chromium';
+import { BASE, CHROMIUM, PORT, VIEWPORT } from './chromium';
 
 export default defineConfig({
   testDir: '.',
@@ -13,7 +13,7 @@ export default defineConfig({
   outputDir: 'test-results',
   use: {
     baseURL: BASE,
-    viewport: { width: 1280, height: 800 },
+    viewport: VIEWPORT,
     launchOptions: CHROMIUM,
     trace: 'off',
   },

@@ -1,8 +1,8 @@
 /** The stage under fingers and under a pen. */
 import type { CDPSession, Page } from '@playwright/test';
-import { expect, field, openDesign, test } from './fixture';
+import { expect, field, openDesign, apart } from './fixture';
 
-test.use({ hasTouch: true });
+apart.use({ hasTouch: true });
 
 type Point = readonly [x: number, y: number];
 
@@ -60,7 +60,7 @@ async function middle(page: Page): Promise<Point> {
   return [box.x + box.width / 2, box.y + box.height / 2];
 }
 
-test('one finger turns the part, two bring it nearer, a tap chooses', async ({ page }) => {
+apart('one finger turns the part, two bring it nearer, a tap chooses', async ({ page }) => {
   await openDesign(page, 'Gate spring');
   const [x, y] = await middle(page);
   const before = await places(page);
@@ -92,7 +92,7 @@ test('one finger turns the part, two bring it nearer, a tap chooses', async ({ p
   await expect(chosen).toHaveClass(/bg-thread/);
 });
 
-test('in a flat view one finger, and the mouse, shift the part', async ({ page }) => {
+apart('in a flat view one finger, and the mouse, shift the part', async ({ page }) => {
   await openDesign(page, 'Gate spring');
   await page.getByRole('button', { name: 'Front', exact: true }).tap();
   await expect(page.locator('[data-dimension=height]')).toBeVisible();
@@ -115,7 +115,7 @@ for (const [by, lead] of [
   ['a finger', (page: Page, from: Point, to: Point) => fingers(page, [from, to])],
   ['a pen', pen],
 ] as const)
-  test(`a figure is pulled by ${by}`, async ({ page }) => {
+  apart(`a figure is pulled by ${by}`, async ({ page }) => {
     await openDesign(page, 'Gate spring');
     await page.getByRole('button', { name: 'Front', exact: true }).click();
     const label = page.locator('[data-dimension=height]');
