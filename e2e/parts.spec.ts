@@ -1,4 +1,4 @@
-import { choose, expect, field, finding, fresh, result, settled, settledResult, test } from './fixture';
+import { choose, expect, field, finding, fresh, kept, result, settled, settledResult, test } from './fixture';
 import type { Page } from '@playwright/test';
 
 /* Parts of the honey house, each made from nothing, against figures worked by hand. */
@@ -175,4 +175,59 @@ test('a clasp of wire that swells in its middle', async ({ page }) => {
   // Two frustums from 1.2 to 2.4 mm of radius and back, and a ball.
   const volume = (Math.PI * 1.44 * (1 + 2 + 4) * bentLength(corners, 9)) / 3 + (4 / 3) * Math.PI * 1.2 ** 3;
   await expectSound(page, 'sweep', volume);
+});
+
+/** A cube as STL, its side in units of the file. */
+function cubeStl(side: number): string {
+  const corner = (i: number) => [i & 1, i & 2, i & 4].map((bit) => (bit ? side : 0)).join(' ');
+  const faces = [
+    [0, 2, 3, 1],
+    [4, 5, 7, 6],
+    [0, 1, 5, 4],
+    [2, 6, 7, 3],
+    [0, 4, 6, 2],
+    [1, 3, 7, 5],
+  ] as const;
+  const triangles = faces.flatMap(([a, b, c, d]) => [
+    [a, b, c],
+    [a, c, d],
+  ]);
+  const facet = (t: number[]) =>
+    `facet normal 0 0 0\nouter loop\n${t.map((i) => `vertex ${corner(i)}`).join('\n')}\nendloop\nendfacet`;
+  return `solid cube\n${triangles.map(facet).join('\n')}\nendsolid\n`;
+}
+
+test('a part from a file is drilled, is there again after a reload, and one that is open is refused', async ({
+  page,
+}) => {
+  await fresh(page, 'part from a file');
+  const step = page.locator('[data-step="part-from-file"]');
+  await expect(step.getByRole('alert')).toContainText('No file was brought in yet');
+  const bringIn = (name: string, text: string) =>
+    step
+      .getByLabel('A part to bring in')
+      .setInputFiles({ name, mimeType: 'model/stl', buffer: Buffer.from(text) });
+  await bringIn('bracket.stl', cubeStl(2));
+  await expect(step).toContainText('bracket.stl, 12 triangles');
+  await field(page, 'part-from-file.unit').fill('1 in');
+  await expect(result(page, 'volume')).toHaveText(`131\u2009097mm³`);
+  await expect(finding(page, 'closed')).toHaveAttribute('data-level', 'good');
+  await bringIn('open.stl', cubeStl(3).replace(/facet normal[^]*?endfacet\n/, ''));
+  await expect(step.getByRole('alert')).toContainText('3 edges have a triangle on one side only');
+  await expect(step).toContainText('bracket.stl, 12 triangles');
+  const add = page.locator('[data-add]');
+  await add.fill('cylinder');
+  await add.press('Enter');
+  await field(page, 'cylinder.height').fill('60 mm');
+  await add.fill('subtract');
+  await add.press('Enter');
+  // A quarter of it stands in the cube, whose corner is on its axis.
+  const left = 50.8 ** 3 - (Math.PI / 4) * 100 * 50.8;
+  const near = new RegExp(`^${String(Math.round(left)).slice(0, 3)}\u2009`);
+  await expect(result(page, 'volume')).toHaveText(near);
+  await kept(page);
+  await page.reload();
+  await settled(page);
+  await expect(result(page, 'volume')).toHaveText(near);
+  await expect(step).toContainText('bracket.stl, 12 triangles');
 });

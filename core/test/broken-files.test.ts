@@ -1,10 +1,12 @@
 /** Files made from good ones by breaking them in every way: each is read, or refused in words, and soon. */
 import { expect } from 'chai';
-import { strToU8 } from 'fflate';
+import { strToU8, zipSync } from 'fflate';
 import { readFileSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { readDrawing } from '../src/exchange/drawing';
 import { takeIn, writeShelf } from '../src/exchange/shelf';
+import { surfacesOf } from '../src/exchange/surfaces';
+import { readThreeMf } from '../src/exchange/threemf-in';
 import { readDesign } from '../src/exchange/design-json';
 import { readRows } from '../src/exchange/rows';
 import { Complaint } from '../src/measure/words';
@@ -87,6 +89,19 @@ const DXF = [
 ].join('');
 const CSV = `x [mm],y [mm],z [mm],radius [mm]\n${Array.from({ length: 40 }, (_x, i) => `${i * 3},${(i % 5) * 1.5},0,${i % 3}`).join('\n')}`;
 
+const MODEL = `<?xml version="1.0"?><model unit="millimeter"><resources><object id="1"><mesh><vertices>
+${['0 0 0', '6 0 0', '0 6 0', '0 0 6']
+  .map(
+    (at) =>
+      `<vertex ${at
+        .split(' ')
+        .map((x, k) => `${'xyz'[k]}="${x}"`)
+        .join(' ')}/>`,
+  )
+  .join('\n')}
+</vertices><triangles><triangle v1="0" v2="2" v3="1"/><triangle v1="0" v2="1" v3="3"/><triangle v1="1" v2="2" v3="3"/><triangle v1="0" v2="3" v3="2"/>
+</triangles></mesh></object></resources><build><item objectid="1" transform="1 0 0 0 1 0 0 0 1 5 6 7"/></build></model>`;
+
 /** Evenly spread numbers by a seed (xorshift). */
 function chances(seed: number): () => number {
   let state = (seed + 1) * 2654435761;
@@ -154,6 +169,11 @@ describe('broken files', () => {
     ['SVG drawings', [SVG], (text) => readDrawing('a.svg', text)],
     ['DXF drawings', [DXF], (text) => readDrawing('a.dxf', text)],
     ['tables', [CSV], (text) => readRows(text, ['x', 'y', 'z', 'radius'])],
+    [
+      'models',
+      [MODEL],
+      (text) => surfacesOf(readThreeMf(zipSync({ '3D/3dmodel.model': strToU8(text) })).corners),
+    ],
     [
       'shelves',
       DESIGNS,

@@ -4,6 +4,7 @@ import { KINDS, kindNamed, yieldsOf } from '../src/design/registry';
 import { emptyDesign } from '../src/design/schema';
 import { addStep, removeStep, stepOf } from '../src/design/edit';
 import { MATERIALS, MATERIAL_IDS } from '../src/measure/materials';
+import { packed } from '../src/mesh/packed';
 import { QUANTITIES } from '../src/measure/quantity';
 import { report } from '../src/exchange/report';
 import { typeOf } from '../src/kind/value';
@@ -18,7 +19,10 @@ describe('kinds', () => {
       for (const word of kind.words) expect(word).equal(word.toLowerCase());
       for (const field of Object.keys(kind.schema.shape)) {
         const meta = fieldMeta(kind, field);
-        expect(meta?.quantity ?? meta?.choices, `${field} has a quantity or choices`).not.equal(undefined);
+        expect(
+          meta?.quantity ?? meta?.choices ?? meta?.text,
+          `${field} has a quantity or choices, or is text`,
+        ).not.equal(undefined);
         // What is left out of a document must be optional or have a default.
         expect(isOptional(kind, field) || kind.defaults[field] !== undefined, field).equal(true);
       }
@@ -64,7 +68,13 @@ describe('kinds', () => {
         addStep(design, 'helix', design.steps.length, { diameter: '16 mm' });
         addStep(design, 'round', design.steps.length, { diameter: '5 mm' });
       }
-      const id = addStep(design, name, design.steps.length);
+      // A part is ready once its file is there.
+      const triangles = packed({
+        positions: Float32Array.of(0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1),
+        triangles: Uint32Array.of(0, 2, 1, 0, 1, 3, 1, 2, 3, 0, 3, 2),
+      });
+      const set: Record<string, string> = name === 'part-from-file' ? { triangles } : {};
+      const id = addStep(design, name, design.steps.length, set);
       const result = (await run(design)).steps.find((step) => step.id === id)!;
       expect(result.state, JSON.stringify(result.complaints)).equal('ready');
       expect(result.value && typeOf(result.value)).equal(yieldsOf(stepOf(design, id), design.steps));

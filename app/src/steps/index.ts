@@ -8,6 +8,7 @@ import { block } from './block';
 import { cone } from './cone';
 import { cylinder } from './cylinder';
 import { extrude } from './extrude';
+import { partFromFile } from './part-from-file';
 import { place } from './place';
 import { repeat } from './repeat';
 import { ring } from './ring';
@@ -95,6 +96,7 @@ const EDITORS = {
   cone,
   ring,
   block,
+  'part-from-file': partFromFile,
   place,
   repeat,
   add,

@@ -9,8 +9,10 @@ import { partFile, type FileFormat } from '@nematos/core/exchange/files';
 import { sayWords } from '@nematos/core/measure/format';
 import { Complaint } from '@nematos/core/measure/words';
 import './kernel-place';
+import { readPartFile, type PartFile } from './part-file';
 
 const LARGEST_DRAWING = 5e6;
+const LARGEST_PART = 50e6;
 
 /** Thrown out of work that is no longer wanted; it never reaches the user. */
 class Stopped extends Error {}
@@ -52,6 +54,17 @@ const api = {
     if (file.size > LARGEST_DRAWING) return { refused: 'This drawing is larger than 5 MB.' };
     try {
       return { drawing: readDrawing(file.name, await file.text()) };
+    } catch (error) {
+      if (error instanceof Complaint) return { refused: sayWords(error.says, unit) };
+      throw error;
+    }
+  },
+
+  /** The part in a file as a step keeps it, or why there is none, in words for that unit. */
+  async part(file: File, unit: Design['unit']): Promise<{ part?: PartFile; refused?: string }> {
+    if (file.size > LARGEST_PART) return { refused: 'This file is larger than 50 MB.' };
+    try {
+      return { part: await readPartFile(file.name, new Uint8Array(await file.arrayBuffer())) };
     } catch (error) {
       if (error instanceof Complaint) return { refused: sayWords(error.says, unit) };
       throw error;

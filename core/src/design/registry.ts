@@ -35,6 +35,7 @@ import { common } from '../kinds/bodies/common';
 import { cone } from '../kinds/bodies/cone';
 import { cylinder } from '../kinds/bodies/cylinder';
 import { extrude } from '../kinds/bodies/extrude';
+import { partFromFile } from '../kinds/bodies/part-from-file';
 import { ring } from '../kinds/bodies/ring';
 import { setIn } from '../kinds/bodies/set-in';
 import { thread } from '../kinds/bodies/thread';
@@ -96,6 +97,7 @@ const ALL = {
   cone,
   ring,
   block,
+  'part-from-file': partFromFile,
   place,
   repeat,
   add,

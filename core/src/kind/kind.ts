@@ -12,6 +12,8 @@ import type { Figure, Finding, Graph, Limit, SetOf, SingleType, Value, ValueOf }
 export interface FieldMeta {
   readonly quantity?: Quantity;
   readonly choices?: readonly string[];
+  /** Set where it is kept as it is written, and nothing is worked out of it. */
+  readonly text?: true;
 }
 
 interface Bounds {
@@ -66,6 +68,9 @@ export const choice = <const T extends [string, ...string[]]>(...choices: T) =>
       },
     })
     .meta({ choices } satisfies FieldMeta);
+
+/** Something kept as it is written. */
+export const text = () => z.string().meta({ text: true } satisfies FieldMeta);
 
 const schemaOf = ({ schema, tables }: Pick<AnyKind, 'schema' | 'tables'>, field: string) => {
   const cell = cellOf(field);

@@ -1,4 +1,4 @@
-/** What bodies are: sections carried along paths or turned about an axis, such ones placed elsewhere, or combined of others. */
+/** What bodies are: sections carried along paths or turned about an axis, triangles from a file, such ones placed elsewhere, or combined of others. */
 import type { Affine } from '../geometry/motion';
 import { composed, moved, STILL, stretchOf, turned } from '../geometry/motion';
 import { unit, type Vec3 } from '../geometry/vector';
@@ -7,6 +7,7 @@ import type { Poll } from '../geometry/poll';
 import type { Material } from '../measure/materials';
 import type { Bodily, Extent } from '../mesh/bodily';
 import type { Mesh } from '../mesh/mesh';
+import type { MeshedBody } from '../mesh/meshed';
 import type { Path } from '../path/path';
 import { sizeAbout as sweptSize, type SweptBody } from '../sweep/body';
 import type { TurnedBody } from '../turn/body';
@@ -16,8 +17,8 @@ import type { Growth } from './ball-size';
 import type { Resting } from './rolled';
 import type { Shape } from './shape';
 
-/** What is made of one section. */
-export type Exact = SweptBody | TurnedBody;
+/** What is made of one section, or is no more than its triangles: its figures are exact. */
+export type Exact = MeshedBody | SweptBody | TurnedBody;
 /** What bodies are made of in the end. */
 export type Leaf = Exact | Piece;
 /** What is made of other bodies, and known by its triangles. */
@@ -183,6 +184,7 @@ export function sizeAbout(body: Body): number {
   switch (body.form) {
     case 'swept':
       return sweptSize(body);
+    case 'meshed':
     case 'turned': {
       const [least, most] = body.extent;
       return Math.max(...most.map((x, k) => x - least[k]!));
@@ -221,6 +223,7 @@ export function roughBounds(body: Body): readonly RoughBound[] {
 
 /** The same of a leaf, where it is placed. */
 export function boundsOfLeaf({ leaf, map }: Placed): RoughBound[] {
+  if (leaf.form === 'meshed') return cornersOf(leaf.extent).map((at) => ({ at: moved(map, at), within: 0 }));
   if (leaf.form === 'turned') return turnedBounds(leaf).map((at) => ({ at: moved(map, at), within: 0 }));
   if (leaf.form === 'piece')
     return leaf.bounds().map(({ at, within }) => ({ at: moved(map, at), within: stretchOf(map) * within }));

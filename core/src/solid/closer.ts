@@ -42,6 +42,8 @@ function twiceArea({ positions: p, triangles }: Mesh, t: number): number {
 
 function* missingOf({ leaf, map }: Placed, tolerance: number, most: number): Steps<Missing> {
   if (leaf.form === 'piece') return NOTHING;
+  // It is no more than its triangles.
+  if (leaf.form === 'meshed') return NOTHING;
   // Of what folds over itself the true volume cannot be told.
   if (leaf.form === 'swept' && leaf.fold) return NOTHING;
   const by = scaleOf(map);

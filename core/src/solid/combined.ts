@@ -1,7 +1,7 @@
 /** Bodies added, taken from one another, or what is common to them: meshed by the kernel, their figures estimates. */
 import type { Poll } from '../geometry/poll';
 import { givingWay, type Steps } from '../geometry/steps';
-import { Complaint, type Words } from '../measure/words';
+import { Complaint, mm, words, type Words } from '../measure/words';
 import { meshCrossing } from '../mesh/crossing';
 import type { Extent } from '../mesh/bodily';
 import { FRESH } from '../mesh/memory';
@@ -148,6 +148,15 @@ async function piecesOf(
     return pieces.map(({ mended, ...mesh }) => ({ ...mappedMesh(mesh, body.map), mended }));
   }
   if (body.form === 'turned') return [await givingWay(body.meshing(tolerance, MOST_COMBINED), poll)];
+  if (body.form === 'meshed') {
+    const mesh = await givingWay(body.meshing(tolerance, MOST_COMBINED), poll);
+    const place = trusted ? undefined : await meshCrossing(mesh, poll);
+    if (place)
+      throw new Complaint(
+        words`A part from a file runs through itself near ${mm(place[0])}, ${mm(place[1])}, ${mm(place[2])}: mend it where it was made.`,
+      );
+    return [mesh];
+  }
   const meshes = await givingWay(body.meshes(tolerance, MOST_COMBINED), poll);
   if (!trusted && (body.fold || (await anyCrossing(meshes, poll))))
     return [{ ...(await resolvedMesh(body, tolerance, poll)), mended: true }];

@@ -40,6 +40,7 @@ export function exactlyReshaped(body: Body, asked: Reshaping): Body | undefined 
       return all.every((one) => one !== undefined) ? combinedBody(body.operation, all) : undefined;
     }
     case 'grown':
+    case 'meshed':
     case 'reshaped':
     case 'shelled':
     case 'welded':

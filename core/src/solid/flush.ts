@@ -20,7 +20,7 @@ const ON = 1e-6;
 
 /** Flat faces of a body where they stand in the whole. */
 function flatEndsOf({ leaf, map }: Placed): End[] {
-  if (leaf.form === 'piece') return [];
+  if (leaf.form === 'meshed' || leaf.form === 'piece') return [];
   const ends = leaf.form === 'swept' ? leaf.swept.flatMap(flatEnds) : flatFaces(leaf.turned);
   const normals = cofactors(map);
   const way = determinant(map) < 0 ? -1 : 1;

@@ -47,6 +47,7 @@ export function hollowed(body: Body, how: Hollowing): Hollowed {
     }
     case 'combined':
     case 'grown':
+    case 'meshed':
     case 'reshaped':
     case 'shelled':
     case 'welded':

@@ -195,6 +195,11 @@ function Name({ column: { id, name }, ink }: { column: Column; ink: string | und
   );
 }
 
+/** Nobody writes so much by hand: what came from a file is told by its size. */
+const BY_HAND = 200;
+const inShort = (text: string): string =>
+  text.length > BY_HAND ? `${Math.ceil(text.length / 1024)} kB` : text;
+
 /** What is written differently, text beside text; what a variant writes can be taken over. */
 function Written({ columns }: { columns: readonly Column[] }) {
   const design = useDesign();
@@ -205,12 +210,12 @@ function Written({ columns }: { columns: readonly Column[] }) {
     <Row key={JSON.stringify(one.place)} label={one.label}>
       {one.texts.map((text, i) => (
         <span key={i} role="cell" className="truncate py-0.5 font-mono text-[12.5px]">
-          {text === undefined ? <span className="text-quiet">–</span> : text}
+          {text === undefined ? <span className="text-quiet">–</span> : inShort(text)}
           {i > 0 && text !== undefined && text !== one.texts[0] && canTake(design, one) && (
             <button
               type="button"
               className="ml-2 font-sans text-xs text-thread hover:underline"
-              title={`Write ${text} on the sheet`}
+              title={`Write ${inShort(text)} on the sheet`}
               onClick={() => edit(`Take over ${one.label}`, (draft) => void takeFigure(draft, one, text))}
             >
               take over

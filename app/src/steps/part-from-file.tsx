@@ -1,0 +1,59 @@
+import { stepOf } from '@nematos/core/design/edit';
+import { sayFigure } from '@nematos/core/measure/format';
+import { useBenchStore, useUnit } from '../bench/bench';
+import { Fig, useEditing, useFigure, type Editor } from '../fields/editor';
+import { askExchange } from '../worker/client';
+import { OfMaterial } from './material';
+import { PlacingLines } from './placing';
+import { TakeFile } from './take-file';
+
+function Sentence() {
+  const { step } = useEditing();
+  const unit = useUnit();
+  const count = useFigure('triangles')?.value;
+  return (
+    <>
+      {step.set.file ? (
+        <>
+          The part in <span className="font-semibold break-all">{step.set.file}</span>
+          {count !== undefined && `, ${sayFigure(count, 'number', unit)} triangles`}, of which one unit is{' '}
+          <Fig field="unit" name="one unit of the file" />.
+        </>
+      ) : (
+        'A part from a file.'
+      )}{' '}
+      <OfMaterial />
+    </>
+  );
+}
+
+function Below() {
+  const { step } = useEditing();
+  const store = useBenchStore();
+  const unit = useUnit();
+  const take = async (file: File) => {
+    const { part, refused } = await askExchange((exchange) => exchange.part(file, unit));
+    if (part)
+      store.getState().edit(`Bring in ${file.name}`, (draft) => {
+        Object.assign(stepOf(draft, step.id).set, part, { file: file.name });
+      });
+    return refused;
+  };
+  return (
+    <TakeFile
+      says={`Bring in ${step.set.file ? 'another file' : 'a file'}, STL, OBJ or 3MF …`}
+      what="The file"
+      accept=".stl,.obj,.3mf"
+      wanted={!step.set.file}
+      name="A part to bring in"
+      take={take}
+    />
+  );
+}
+
+export const partFromFile: Editor = {
+  Sentence,
+  Table: Below,
+  More: () => <PlacingLines />,
+  results: ['volume', 'mass'],
+};

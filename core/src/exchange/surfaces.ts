@@ -1,0 +1,103 @@
+/** What triangles out of a file must be to be worked with: closed, of one mind about what is outside, not too many. */
+import { Complaint } from '../measure/words';
+import { inspectMesh, meshVolume, weld, type EdgeFault } from '../mesh/closed';
+import { boxOf } from '../mesh/mesh';
+import { MOST_KEPT, type Triangles } from '../mesh/packed';
+
+/**
+ * Triangles by their corners, nine numbers each in the file's own unit, as one closed surface that looks outward. Corners in one
+ * place are one; triangles without an area between two of them are left out.
+ * @throws Complaint where they do not bound a solid
+ */
+export function surfacesOf(soup: Float32Array): Triangles {
+  const count = soup.length / 9;
+  if (!count) throw new Complaint('There are no triangles in this file.');
+  if (count > MOST_KEPT)
+    throw new Complaint(
+      `This file has ${count} triangles, more than the ${MOST_KEPT} that can be worked with here: make it coarser where it comes from.`,
+    );
+  if (!soup.every(Number.isFinite)) throw new Complaint('This file has corners that are no numbers.');
+  const surfaces = joined(soup);
+  const { edges, volume } = inspectMesh(surfaces);
+  for (const [fault, says] of FAULTS) {
+    const { count: many, place } = edges[fault];
+    if (!place) continue;
+    const near = place.map((x) => Number(x.toPrecision(4))).join(', ');
+    throw new Complaint(
+      `What is in this file does not close: ${many} ${many === 1 ? 'edge has' : 'edges have'} ${says}, the first near ${near}. Mend it where it was made.`,
+    );
+  }
+  if (volume === 0) throw new Complaint('What is in this file has no volume.');
+  const outward = volume > 0 ? surfaces : turnedOver(surfaces);
+  checkShells(outward);
+  return outward;
+}
+
+/** Looks at each shell by itself. @throws Complaint where one faces inward that is no hollow of another */
+function checkShells(surfaces: Triangles): void {
+  const shells = shellsOf(surfaces).map((triangles) => {
+    const { positions } = surfaces;
+    const corners = Float32Array.from(
+      [...triangles].flatMap((v) => [...positions.subarray(3 * v, 3 * v + 3)]),
+    );
+    return { box: boxOf({ positions: corners }), volume: meshVolume(positions, triangles) };
+  });
+  for (const { box, volume } of shells) {
+    const within = (other: (typeof shells)[number]) =>
+      other.volume > 0 && box[0].every((x, k) => x > other.box[0][k]! && box[1][k]! < other.box[1][k]!);
+    if (volume < 0 && !shells.some(within))
+      throw new Complaint(
+        'One of several parts in this file is turned inside out. Mend it where it was made.',
+      );
+  }
+}
+
+/** Triangles that hang together by their corners. */
+function shellsOf({ positions, triangles }: Triangles): Uint32Array[] {
+  const joined = Uint32Array.from({ length: positions.length / 3 }, (_x, i) => i);
+  const first = (corner: number): number => {
+    let at = corner;
+    while (joined[at] !== at) at = joined[at] = joined[joined[at]!]!;
+    return at;
+  };
+  for (let t = 0; t < triangles.length; t += 3)
+    for (const k of [1, 2]) joined[first(triangles[t + k]!)] = first(triangles[t]!);
+  const shells = new Map<number, number[]>();
+  for (let t = 0; t < triangles.length; t += 3) {
+    const shell = first(triangles[t]!);
+    const corners = shells.get(shell) ?? [];
+    corners.push(triangles[t]!, triangles[t + 1]!, triangles[t + 2]!);
+    shells.set(shell, corners);
+  }
+  return [...shells.values()].map((corners) => Uint32Array.from(corners));
+}
+
+const FAULTS: readonly (readonly [EdgeFault, string])[] = [
+  ['open', 'a triangle on one side only'],
+  ['doubled', 'more than two triangles'],
+  ['turned', 'triangles that face against each other'],
+];
+
+function joined(soup: Float32Array): Triangles {
+  const same = weld(soup);
+  const places: number[] = [];
+  const index = new Uint32Array(same.length);
+  same.forEach((first, i) => {
+    if (first === i) {
+      index[i] = places.length / 3;
+      places.push(soup[3 * i]!, soup[3 * i + 1]!, soup[3 * i + 2]!);
+    } else index[i] = index[first]!;
+  });
+  const kept: number[] = [];
+  for (let t = 0; t < index.length; t += 3) {
+    const [a, b, c] = [index[t]!, index[t + 1]!, index[t + 2]!];
+    if (a !== b && b !== c && c !== a) kept.push(a, b, c);
+  }
+  return { positions: Float32Array.from(places), triangles: Uint32Array.from(kept) };
+}
+
+function turnedOver({ positions, triangles }: Triangles): Triangles {
+  const over = triangles.slice();
+  for (let t = 0; t < over.length; t += 3) [over[t + 1], over[t + 2]] = [over[t + 2]!, over[t + 1]!];
+  return { positions, triangles: over };
+}

@@ -1,0 +1,106 @@
+/** What is in a 3MF package (3MF Core Specification 1.3): the triangles of all that it builds, where that stands. */
+import { XMLParser } from 'fast-xml-parser';
+import { strFromU8, unzipSync } from 'fflate';
+import { composed, determinant, moved, STILL, type Affine } from '../geometry/motion';
+import type { Vec3 } from '../geometry/vector';
+import { Complaint } from '../measure/words';
+import { MOST_KEPT } from '../mesh/packed';
+
+/** mm in each of its units. */
+const UNITS: Readonly<Record<string, number>> = {
+  micron: 0.001,
+  millimeter: 1,
+  centimeter: 10,
+  inch: 25.4,
+  foot: 304.8,
+  meter: 1000,
+};
+
+const MOST_BYTES = 200e6;
+/** Objects are made of objects: so deep at most. */
+const DEEPEST = 20;
+
+/** Corners of all triangles, nine numbers each, and how many mm one of its units is. */
+export interface ThreeMfContent {
+  readonly corners: Float32Array;
+  readonly unit: number;
+}
+
+type Named = Readonly<Record<string, string>>;
+interface ObjectNode extends Record<string, unknown> {
+  readonly id: string;
+  readonly mesh?: {
+    readonly vertices?: { readonly vertex?: readonly Named[] };
+    readonly triangles?: { readonly triangle?: readonly Named[] };
+  };
+  readonly components?: { readonly component?: readonly Named[] };
+}
+interface ModelNode {
+  readonly unit?: string;
+  readonly resources?: { readonly object?: readonly ObjectNode[] };
+  readonly build?: { readonly item?: readonly Named[] };
+}
+
+/** Reads a package. @throws Complaint where it cannot be read */
+export function readThreeMf(bytes: Uint8Array): ThreeMfContent {
+  const { unit = 'millimeter', resources, build } = modelIn(bytes);
+  const size = UNITS[unit];
+  if (size === undefined) throw new Complaint(`This file is in a unit that is not known here: ${unit}.`);
+  const objects = new Map((resources?.object ?? []).map((one) => [one.id, one]));
+  const corners: number[] = [];
+  const add = (id: string | undefined, map: Affine, depth: number): void => {
+    const object = objects.get(id ?? '');
+    if (!object || depth > DEEPEST) throw damaged();
+    const places = (object.mesh?.vertices?.vertex ?? []).map(({ x, y, z }): Vec3 =>
+      moved(map, [Number(x), Number(y), Number(z)]),
+    );
+    // What is mirrored is turned over.
+    const over = determinant(map) < 0;
+    for (const { v1, v2, v3 } of object.mesh?.triangles?.triangle ?? [])
+      for (const corner of over ? [v1, v3, v2] : [v1, v2, v3]) {
+        const place = places[Number(corner)];
+        if (!place) throw damaged();
+        corners.push(...place);
+      }
+    if (corners.length > 9 * MOST_KEPT)
+      throw new Complaint(`This file has more than the ${MOST_KEPT} triangles that can be worked with here.`);
+    for (const one of object.components?.component ?? [])
+      add(one.objectid, composed(mapOf(one.transform), map), depth + 1);
+  };
+  for (const item of build?.item ?? []) add(item.objectid, mapOf(item.transform), 0);
+  return { corners: Float32Array.from(corners), unit: size };
+}
+
+const damaged = () => new Complaint('This is no 3MF file that can be read, or it is cut off.');
+
+const LISTS: ReadonlySet<string> = new Set(['object', 'vertex', 'triangle', 'component', 'item']);
+
+function modelIn(bytes: Uint8Array): ModelNode {
+  try {
+    const files = unzipSync(bytes, {
+      filter: ({ name, originalSize }) => name.endsWith('.model') && originalSize < MOST_BYTES,
+    });
+    const file = files['3D/3dmodel.model'] ?? Object.values(files)[0];
+    const parser = new XMLParser({
+      ignoreAttributes: false,
+      attributeNamePrefix: '',
+      parseAttributeValue: false,
+      removeNSPrefix: true,
+      isArray: (name) => LISTS.has(name),
+    });
+    const { model } = parser.parse(strFromU8(file!)) as { model?: ModelNode };
+    if (model) return model;
+  } catch {
+    throw damaged();
+  }
+  throw damaged();
+}
+
+/** Twelve numbers: where the axes go, and the origin. */
+function mapOf(text: string | undefined): Affine {
+  if (text === undefined) return STILL;
+  const n = text.trim().split(/\s+/).map(Number);
+  if (n.length !== 12 || !n.every(Number.isFinite)) throw damaged();
+  const row = (i: number) => n.slice(3 * i, 3 * i + 3) as unknown as Vec3;
+  return { ex: row(0), ey: row(1), ez: row(2), origin: row(3) };
+}

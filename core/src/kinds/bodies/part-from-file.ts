@@ -1,0 +1,69 @@
+import { z } from 'zod';
+import { bodyKind, length, text } from '../../kind/kind';
+import { anyBodyFigures } from '../../kind/body-figures';
+import type { Affine } from '../../geometry/motion';
+import { Complaint } from '../../measure/words';
+import { inspectMesh } from '../../mesh/closed';
+import { meshedBody } from '../../mesh/meshed';
+import { unpacked, type Triangles } from '../../mesh/packed';
+import { leavesOf } from '../../solid/body';
+import { placedBody } from '../../solid/placed';
+import { placeGrip } from './axis-marks';
+import { materialGiven } from './of-material';
+import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, onAxis } from './on-axis';
+
+/** What was read last: other figures of the step change, and other steps. */
+const READ = new Map<string, Triangles>();
+const MOST_READ = 8;
+
+/** Triangles that were kept as text. @throws Complaint at the file where they do not close any more */
+function surfacesIn(text: string): Triangles {
+  const known = READ.get(text);
+  if (known) return known;
+  const surfaces = unpacked(text, 'file');
+  const { openEdges, volume } = inspectMesh(surfaces);
+  if (openEdges || !(volume > 0))
+    throw new Complaint('These triangles do not close: bring the file in again.', 'file');
+  if (READ.size >= MOST_READ) READ.delete(READ.keys().next().value!);
+  READ.set(text, surfaces);
+  return surfaces;
+}
+
+const timesAsLarge = (by: number): Affine => ({
+  origin: [0, 0, 0],
+  ex: [by, 0, 0],
+  ey: [0, by, 0],
+  ez: [0, 0, by],
+});
+
+/** A part known only by its triangles, out of a file; they are kept in the design. */
+export const partFromFile = bodyKind({
+  ...MEASURED,
+  kind: 'part-from-file',
+  title: 'Part from a file',
+  noun: 'part from a file',
+  words: ['part', 'file', 'import', 'bring in', 'mesh', 'triangles', 'scan', 'stl', 'obj', '3mf', 'context'],
+  inputs: ON_AXIS_INPUTS,
+  schema: z.object({
+    file: text().optional(),
+    triangles: text().optional(),
+    unit: length({ above: 0 }),
+    ...ON_AXIS,
+  }),
+  defaults: { unit: '1 mm', ...ON_AXIS_DEFAULTS },
+  marks: (body, { placing }) => placeGrip(body.form === 'placed' ? body.map.origin : [0, 0, 0], placing),
+  evaluate({ triangles, unit, ...figures }, { place }) {
+    if (triangles === undefined)
+      throw new Complaint('No file was brought in yet: STL, OBJ or 3MF.', 'file');
+    const asItCame = meshedBody(surfacesIn(triangles), materialGiven(figures));
+    return onAxis(placedBody(asItCame, timesAsLarge(unit)), figures, place);
+  },
+  figures(body) {
+    const [{ leaf }] = leavesOf(body) as [ReturnType<typeof leavesOf>[number]];
+    const count = leaf.form === 'meshed' ? leaf.surfaces.triangles.length / 3 : NaN;
+    return [
+      ...anyBodyFigures(body),
+      { name: 'triangles', label: 'triangles', value: count, quantity: 'number' as const },
+    ];
+  },
+});
