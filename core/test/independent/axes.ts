@@ -90,28 +90,53 @@ function planeOf(path: Path, swept: Swept, turned: number): Vec3 {
 
 /** The guide where it passes the section's plane: the passing that is about as far along it. */
 function guideAxis(path: Path, guide: Path, square: (v: Vec3, k: number, u: number) => Vec3): AxisOf {
-  const count = 4000;
-  const points = Array.from({ length: count + 1 }, (_x, i) => guide.at((guide.length * i) / count).position);
-  return (k, u, s) => {
-    const piece = path.pieces[k]!;
-    const d = new Float64Array(6);
+  const d = new Float64Array(6);
+  const on = (piece: Piece, u: number): Vec3 => {
     piece.first(u, d);
-    const off = ([x, y, z]: Vec3) => (x - d[0]!) * d[3]! + (y - d[1]!) * d[4]! + (z - d[2]!) * d[5]!;
-    const like = Math.min(count - 1, Math.floor((count * s) / path.length));
-    const passes = (i: number) => i >= 0 && i < count && off(points[i]!) <= 0 !== off(points[i + 1]!) <= 0;
-    let [low, high] = s > path.length / 2 ? [count, count] : [0, 0];
-    for (let away = 0; away < count; away++) {
-      const at = passes(like - away) ? like - away : passes(like + away) ? like + away : -1;
-      if (at < 0) continue;
-      [low, high] = [at, at + 1];
+    return [d[0]!, d[1]!, d[2]!];
+  };
+  const marks = guide.pieces.flatMap((piece) => {
+    const count = Math.ceil((MARKS * piece.length) / guide.length);
+    return Array.from({ length: count }, (_x, i) => {
+      const [from, to] = [(piece.span * i) / count, (piece.span * (i + 1)) / count];
+      return {
+        piece,
+        from,
+        to,
+        begin: on(piece, from),
+        end: on(piece, to),
+        s: piece.start + piece.lengthTo(from),
+      };
+    });
+  });
+  return (k, u, s) => {
+    const c = on(path.pieces[k]!, u);
+    const way: Vec3 = [d[3]!, d[4]!, d[5]!];
+    const off = (at: Vec3) => dot(sub(at, c), way);
+    const share = (s / path.length) * guide.length;
+    let [like, beyond] = [0, marks.length];
+    while (beyond - like > 1) {
+      const mid = (like + beyond) >> 1;
+      if (marks[mid]!.s > share) beyond = mid;
+      else like = mid;
+    }
+    const passes = (i: number) =>
+      i >= 0 && i < marks.length && off(marks[i]!.begin) <= 0 !== off(marks[i]!.end) <= 0;
+    let at = s > path.length / 2 ? marks.at(-1)!.end : marks[0]!.begin;
+    for (let away = 0; away < marks.length; away++) {
+      const found = passes(like - away) ? like - away : passes(like + away) ? like + away : -1;
+      if (found < 0) continue;
+      const { piece, from, to } = marks[found]!;
+      at = on(
+        piece,
+        root((x) => off(on(piece, x)), from, to, 1e-15 * piece.span),
+      );
       break;
     }
-    const place = (i: number) => guide.at((guide.length * i) / count).position;
-    const middle = high > low ? root((x) => off(place(x)), low, high, 1e-15) : low;
-    const at = place(middle);
-    return square([at[0] - d[0]!, at[1] - d[1]!, at[2] - d[2]!], k, u);
+    return square(sub(at, c), k, u);
   };
 }
+const MARKS = 4000;
 
 /** Angle of one step of the integration, rad. */
 const STEP = 0.004;

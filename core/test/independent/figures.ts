@@ -64,13 +64,17 @@ function patchSums(patch: Patch, n: number, m: number): Float64Array {
   const [da, db, x, v] = [new Float64Array(3), new Float64Array(3), new Float64Array(3), new Float64Array(3)];
   for (let i = 0; i <= n; i++)
     for (let j = 0; j <= m; j++) {
+      const [slopesA, slopesB] = [along.slopes[i]!, across.slopes[j]!];
       for (let k = 0; k < 3; k++) {
-        let [a, b] = [0, 0];
+        let a = 0;
+        let b = 0;
         // Of differences from the place itself, so that rounding is that of the patch and not of where it stands.
         const at = p[3 * (i * (m + 1) + j) + k]!;
-        for (let l = 0; l <= n; l++) a += along.slopes[i]![l]! * (p[3 * (l * (m + 1) + j) + k]! - at);
-        for (let l = 0; l <= m; l++) b += across.slopes[j]![l]! * (p[3 * (i * (m + 1) + l) + k]! - at);
-        [da[k], db[k], x[k]] = [a, b, at];
+        for (let l = 0; l <= n; l++) a += slopesA[l]! * (p[3 * (l * (m + 1) + j) + k]! - at);
+        for (let l = 0; l <= m; l++) b += slopesB[l]! * (p[3 * (i * (m + 1) + l) + k]! - at);
+        da[k] = a;
+        db[k] = b;
+        x[k] = at;
       }
       const w = along.weights[i]! * across.weights[j]!;
       for (let k = 0; k < 3; k++) {
@@ -114,23 +118,27 @@ function faceArea(patch: Patch, m: number): number[] {
 
 const MOST_SPLITS = 12;
 
-/** Sums over a patch, quartered until volume and surface agree with those by half as many points more. @throws when they do not */
+/**
+ * Sums over a patch, halved the way it needs until volume and surface agree with those by half as many points more.
+ * @throws when they do not
+ */
 function settled(patch: Patch, volume: number, surface: number, depth = 0): Float64Array {
   const [few, many] = patch.signed ? ([8, 8] as const) : ([12, 18] as const);
   const sums = patchSums(patch, few, 12);
   const finer = patchSums(patch, many, 18);
-  const good =
-    Math.abs(finer[0]! - sums[0]!) < volume && (patch.signed || Math.abs(finer[1]! - sums[1]!) < surface);
-  if (good) return finer;
+  const agrees = (coarser: Float64Array): boolean =>
+    Math.abs(finer[0]! - coarser[0]!) < volume &&
+    (patch.signed !== undefined || Math.abs(finer[1]! - coarser[1]!) < surface);
+  if (agrees(sums)) return finer;
   if (depth === MOST_SPLITS) throw new Error('the quadrature does not settle');
   const total = new Float64Array(11);
-  const halves = patch.signed ? [0] : [0, 0.5];
-  for (const a of halves)
-    for (const b of [0, 0.5]) {
-      const part: Patch = {
-        ...patch,
-        at: (x, y, out) => patch.at(patch.signed ? x : a + x / 2, b + y / 2, out),
-      };
+  // A signed part is linear along.
+  const isAlong = patch.signed === undefined && !agrees(patchSums(patch, few, 18));
+  const isAcross = !isAlong || !agrees(patchSums(patch, many, 12));
+  const [long, wide] = [isAlong ? 0.5 : 1, isAcross ? 0.5 : 1];
+  for (let a = 0; a < 1; a += long)
+    for (let b = 0; b < 1; b += wide) {
+      const part: Patch = { ...patch, at: (x, y, out) => patch.at(a + x * long, b + y * wide, out) };
       settled(part, volume, surface, depth + 1).forEach((x, k) => (total[k] = total[k]! + x));
     }
   return total;
@@ -164,6 +172,9 @@ export function figuresOf(references: readonly Reference[], within = 2e-11): Fig
   };
 }
 
+/** Part of a patch’s size by which it may stand out between two samples. */
+const OUT = 0.02;
+
 /** Least and greatest x, y and z of the patches: the best samples, refined across and then along. */
 export function extentOf(references: readonly Reference[]): [number[], number[]] {
   const patches = references.flatMap((one) => one.patches);
@@ -186,6 +197,8 @@ export function extentOf(references: readonly Reference[]): [number[], number[]]
       Math.min(1, x + 1 / N),
     ];
     for (const { patch, a, most: begun } of tops.slice(0, 40)) {
+      // Between samples of a patch that turns so little nothing stands out so far.
+      if (begun + OUT * (patch.size[0] + patch.size[1]) < most) continue;
       const short = (x: number, y: number): number => {
         patch.at(x, y, d);
         return -way * d[axis]!;
