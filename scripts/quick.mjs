@@ -1,4 +1,5 @@
 /** npm run test:quick: types beside lint and rooms, then those of the core's tests that take no time; fails with the first. */
+import { bundleTests } from './bundle-tests.mjs';
 import { watched } from './prepare.mjs';
 
 const run = async (...command) => (await watched('npx', ['--no-install', ...command])).code;
@@ -9,4 +10,6 @@ const [types, style] = await Promise.all([
     (await run('eslint', '.', '--cache', '--cache-location', '.cache/eslint/', '--max-warnings', '0')) ||
     (await run('depcruise', 'core/src', 'app/src', 'server/src', '--output-type', 'err')))(),
 ]);
-process.exit(types || style || (await run('mocha', '--config', '.mocharc.quick.json')));
+if (types || style) process.exit(types || style);
+await bundleTests();
+process.exit(await run('mocha', '--config', '.mocharc.quick.json'));

@@ -4,6 +4,9 @@
  */
 import { spawnSync } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
+import { bundleTests } from './bundle-tests.mjs';
+
+await bundleTests();
 
 /** What a test may take to be among the quick ones, ms. */
 const QUICK = 400;

@@ -2,6 +2,8 @@
 import { browser, build, install, watched } from './prepare.mjs';
 
 install();
+// It is there once the packages are.
+const { bundleTests } = await import('./bundle-tests.mjs');
 build();
 browser();
 
@@ -38,6 +40,7 @@ await check('lint', 'eslint', '.', '--max-warnings', '0');
 await check('rooms', 'depcruise', 'core/src', 'app/src', 'server/src');
 await check('format', 'prettier', '--check', '--log-level', 'warn', '.');
 await check('unused code', 'knip', '--no-progress');
+await bundleTests();
 await tests('core and server', /^\s*(\d+) passing/gm, /^\s*(\d+) failing/gm, 'mocha');
 await tests(
   'interface',
