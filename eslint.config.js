@@ -4,7 +4,13 @@ import tseslint from 'typescript-eslint';
 
 export default tseslint.config(
   {
-    ignores: ['**/dist/**', '**/node_modules/**', '**/test-results/**', 'core/src/measure/figure-grammar.*'],
+    ignores: [
+      '.cache',
+      '**/dist/**',
+      '**/node_modules/**',
+      '**/test-results/**',
+      'core/src/measure/figure-grammar.*',
+    ],
   },
   ...tseslint.configs.recommended,
   {

@@ -53,8 +53,7 @@ export const partFromFile = bodyKind({
   defaults: { unit: '1 mm', ...ON_AXIS_DEFAULTS },
   marks: (body, { placing }) => placeGrip(body.form === 'placed' ? body.map.origin : [0, 0, 0], placing),
   evaluate({ triangles, unit, ...figures }, { place }) {
-    if (triangles === undefined)
-      throw new Complaint('No file was brought in yet: STL, OBJ or 3MF.', 'file');
+    if (triangles === undefined) throw new Complaint('No file was brought in yet: STL, OBJ or 3MF.', 'file');
     const asItCame = meshedBody(surfacesIn(triangles), materialGiven(figures));
     return onAxis(placedBody(asItCame, timesAsLarge(unit)), figures, place);
   },
