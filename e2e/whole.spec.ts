@@ -14,9 +14,10 @@ async function fill(page: Page, cells: Readonly<Record<string, string>>): Promis
 const volumeOf = async (page: Page): Promise<number> =>
   Number((await settledResult(page, 'volume')).split('mm³')[0]!.replaceAll(/[^\d.]/g, ''));
 
-/** What goes out as triangles. */
+/** What goes out as triangles, coarsely: finer ones take long to be put together. */
 async function sentOut(page: Page) {
   await page.getByRole('button', { name: 'Send out' }).click();
+  await page.getByLabel(/Chord tolerance/).fill('0.1');
   const download = page.waitForEvent('download', { timeout: 120_000 });
   await page.getByRole('button', { name: /STL binary/ }).click();
   return inspectMesh(readBinary(await readFile((await (await download).path())!)));

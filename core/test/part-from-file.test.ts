@@ -3,6 +3,8 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import { strToU8, zipSync } from 'fflate';
 import { addStep, stepOf } from '../src/design/edit';
+import { createCache, evaluate } from '../src/design/evaluate';
+import { figureName, namesUsed } from '../src/design/measured-names';
 import { emptyDesign, type Design } from '../src/design/schema';
 import { partFile } from '../src/exchange/files';
 import { surfacesOf } from '../src/exchange/surfaces';
@@ -12,7 +14,7 @@ import { inspectMesh } from '../src/mesh/closed';
 import { packed, unpacked } from '../src/mesh/packed';
 import type { Body } from '../src/solid/body';
 import { near } from './bodies';
-import { complaintsOf, toldOf, valueOf } from './helpers';
+import { complaintsOf, figureOf, toldOf, valueOf } from './helpers';
 import { readBinary } from './stl-reader';
 
 type Point = readonly [number, number, number];
@@ -287,6 +289,32 @@ describe('a part from a file', () => {
     const sent = await partFile(design, 'stl', async () => {}).catch((error: unknown) => error as Error);
     expect(sent).instanceOf(Complaint);
     expect((sent as Complaint).message).match(/runs through itself near/);
+  });
+
+  it('is not gone through for names, nor kept again for every place it had', async () => {
+    const design = fromFile(
+      together(
+        ...Array.from({ length: 60 }, (_x, i) => boxSoup([3 * i, i / 7, i / 3], [3 * i + 2, 15 + i / 9, 30])),
+      ),
+    );
+    // A measure that is called as a word in the middle of the text is.
+    const { triangles } = stepOf(design, 'part-from-file').set;
+    const word = /[+/]([A-Za-z][A-Za-z0-9]{1,8})[+/]/.exec(triangles!)![1]!;
+    const measure = addStep(design, 'measure-length', 1);
+    stepOf(design, measure).name = word;
+    expect(figureName(stepOf(design, measure))).equal(word);
+    expect(namesUsed(stepOf(design, 'part-from-file'), [word])).deep.equal([]);
+    const cache = createCache();
+    for (let i = 0; i < 5; i++) {
+      stepOf(design, 'part-from-file').set.originX = `${i} mm`;
+      const { steps } = await evaluate(design, cache);
+      expect(steps[0]!.state).equal('ready');
+    }
+    expect(triangles!.length).above(5000);
+    for (const key of cache.resolved.keys()) expect(key.length).below(1000);
+    // Another file is another part.
+    const volume = (one: Design) => figureOf(one, 'part-from-file', 'volume');
+    expect(await volume(fromFile(CUBE))).not.equal(await volume(fromFile(boxSoup([0, 0, 0], [10, 10, 11]))));
   });
 
   it('keeps its triangles to itself, whatever is drawn of it', async () => {

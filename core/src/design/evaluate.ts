@@ -19,7 +19,7 @@ import { firstOf, lift, pathFigures, setFigures } from '../kind/sets';
 import { membersOf, typeOf, type Figure, type Graph, type Single, type Value } from '../kind/value';
 import { isMade, leavesOf } from '../solid/body';
 import { givenLookup, evaluateGivens, type GivenResult } from './givens';
-import { hash } from './hash';
+import { hash, inBrief } from './hash';
 import { namedMeasures, namesUsed } from './measured-names';
 import { kindNamed } from './registry';
 import {
@@ -88,6 +88,8 @@ const bytesOf = (made: Cached | Complaint): number =>
 const LEAST_BYTES = 2048;
 /** About what the meshes take that a combined body keeps. */
 const COMBINED_BYTES = 24 * 2 ** 20;
+/** For every corner of a triangle of a part from a file: its place, its normal, and its number, as they came and as they are drawn. */
+const MESHED_BYTES = 24;
 /** A few kilobytes for every piece of a path, more where sections are carried along it. */
 function bytesOfOne(value: Single): number {
   const pieces = (paths: readonly Path[]) => paths.reduce((sum, path) => sum + path.pieces.length, 0);
@@ -102,7 +104,8 @@ function bytesOfOne(value: Single): number {
         : leavesOf(value).reduce(
             (sum, { leaf }) =>
               sum +
-              (leaf.form === 'swept' ? 16_384 * leaf.paths.length + 8192 * pieces(leaf.paths) : LEAST_BYTES),
+              (leaf.form === 'swept' ? 16_384 * leaf.paths.length + 8192 * pieces(leaf.paths) : LEAST_BYTES) +
+              (leaf.form === 'meshed' ? MESHED_BYTES * leaf.surfaces.triangles.length : 0),
             LEAST_BYTES,
           );
     case 'duty':
@@ -275,7 +278,7 @@ class Sheet {
     if (complaints.length) return fault(step, complaints, resolved);
     if (!taken) return { id: step.id, state: 'waiting', key: '', resolved, complaints: [], figures: [] };
 
-    const key = hash(JSON.stringify([step.kind, figures, taken.keys]));
+    const key = hash(JSON.stringify([step.kind, inBrief(figures), taken.keys]));
     let found = this.cache.made.get(key);
     if (!found) {
       this.made++;

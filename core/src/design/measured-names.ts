@@ -1,4 +1,5 @@
 /** The names of kept measures, as figures of later steps may use them. */
+import { fieldMeta } from '../kind/kind';
 import { nameTrouble } from '../measure/expression';
 import { kindNamed } from './registry';
 import type { Design, Step } from './schema';
@@ -28,8 +29,10 @@ export const word = (name: string): RegExp =>
 
 /** Which of some names the figures of a step use. */
 export function namesUsed(step: Step, names: Iterable<string>): string[] {
+  const kind = kindNamed(step.kind);
+  const isFigure = (field: string) => !(kind && fieldMeta(kind, field)?.text);
   const texts = [
-    ...Object.values(step.set),
+    ...Object.entries(step.set).flatMap(([field, text]) => (isFigure(field) ? text : [])),
     ...Object.values(step.rows ?? {}).flatMap((rows) => rows.flatMap((row) => Object.values(row))),
   ];
   return [...names].filter((name) => texts.some((text) => text.includes(name) && word(name).test(text)));

@@ -7,6 +7,7 @@ import { Complaint, type Words } from '../measure/words';
 import { fieldMeta, mainField, writtenIn, type AnyKind } from '../kind/kind';
 import type { Mend } from '../kind/value';
 import { parseRemembered, type givenLookup } from './givens';
+import { inBrief } from './hash';
 import { MOST_ROWS, sourcesAt, type Design, type Step } from './schema';
 
 export interface StepComplaint {
@@ -57,7 +58,7 @@ export function resolveFigures(
   scope: Scope,
   before: ResolvedBefore,
 ): ResolvedStep {
-  const text = JSON.stringify([step.kind, scope.design.unit, step.set, step.rows, step.from]);
+  const text = JSON.stringify([step.kind, scope.design.unit, inBrief(step.set), step.rows, step.from]);
   const earlier = before.get(text);
   if (earlier && hasValues(scope, earlier.used)) {
     const { resolved, figures } = earlier;
