@@ -1,5 +1,6 @@
 import { choose, expect, field, finding, fresh, kept, result, settled, settledResult, test } from './fixture';
 import type { Page } from '@playwright/test';
+import { boxSoup } from '../core/test/boxes';
 
 /* Parts of the honey house, each made from nothing, against figures worked by hand. */
 
@@ -179,22 +180,12 @@ test('a clasp of wire that swells in its middle', async ({ page }) => {
 
 /** A cube as STL, its side in units of the file. */
 function cubeStl(side: number): string {
-  const corner = (i: number) => [i & 1, i & 2, i & 4].map((bit) => (bit ? side : 0)).join(' ');
-  const faces = [
-    [0, 2, 3, 1],
-    [4, 5, 7, 6],
-    [0, 1, 5, 4],
-    [2, 6, 7, 3],
-    [0, 4, 6, 2],
-    [1, 3, 7, 5],
-  ] as const;
-  const triangles = faces.flatMap(([a, b, c, d]) => [
-    [a, b, c],
-    [a, c, d],
-  ]);
-  const facet = (t: number[]) =>
-    `facet normal 0 0 0\nouter loop\n${t.map((i) => `vertex ${corner(i)}`).join('\n')}\nendloop\nendfacet`;
-  return `solid cube\n${triangles.map(facet).join('\n')}\nendsolid\n`;
+  const corners = boxSoup([0, 0, 0], [side, side, side]);
+  const facets = Array.from({ length: 12 }, (_x, t) => {
+    const vertices = [0, 3, 6].map((i) => `vertex ${corners.subarray(9 * t + i, 9 * t + i + 3).join(' ')}`);
+    return ['facet normal 0 0 0', 'outer loop', ...vertices, 'endloop', 'endfacet'].join('\n');
+  });
+  return `solid cube\n${facets.join('\n')}\nendsolid\n`;
 }
 
 test('a part from a file is drilled, is there again after a reload, and one that is open is refused', async ({

@@ -1,15 +1,24 @@
 import type { Mesh } from '../src/mesh/mesh';
 
+/** Corners of a box, of which bits say at which end they are: x, y, z; its sides look outward. */
+const QUADS = [
+  [0, 2, 3, 1],
+  [4, 5, 7, 6],
+  [0, 1, 5, 4],
+  [2, 6, 7, 3],
+  [0, 4, 6, 2],
+  [1, 3, 7, 5],
+] as const;
+const SIDES = QUADS.flatMap(([a, b, c, d]) => [a, b, c, a, c, d]);
+
+type Point = readonly [number, number, number];
+
+/** A box from one corner to the other: its twelve triangles, corner by corner. */
+export const boxSoup = ([x, y, z]: Point, [X, Y, Z]: Point): Float32Array =>
+  Float32Array.from(SIDES.flatMap((i) => [i & 1 ? X : x, i & 2 ? Y : y, i & 4 ? Z : z]));
+
 /** Boxes by their least corner and size, as one mesh. */
 export function boxes(...all: readonly (readonly [x: number, y: number, z: number, size: number])[]): Mesh {
-  const quads = [
-    [0, 2, 3, 1],
-    [4, 5, 7, 6],
-    [0, 1, 5, 4],
-    [2, 6, 7, 3],
-    [0, 4, 6, 2],
-    [1, 3, 7, 5],
-  ];
   const positions = all.flatMap(([x, y, z, size]) =>
     Array.from({ length: 8 }, (_x, i) => [
       x + size * (i & 1),
@@ -17,9 +26,7 @@ export function boxes(...all: readonly (readonly [x: number, y: number, z: numbe
       z + size * ((i >> 2) & 1),
     ]).flat(),
   );
-  const triangles = all.flatMap((_box, k) =>
-    quads.flatMap(([a, b, c, d]) => [a!, b!, c!, a!, c!, d!].map((v) => 8 * k + v)),
-  );
+  const triangles = all.flatMap((_box, k) => SIDES.map((v) => 8 * k + v));
   return {
     positions: Float32Array.from(positions),
     normals: new Float32Array(positions.length),

@@ -14,24 +14,10 @@ import { inspectMesh } from '../src/mesh/closed';
 import { packed, unpacked } from '../src/mesh/packed';
 import type { Body } from '../src/solid/body';
 import { near } from './bodies';
+import { boxSoup } from './boxes';
 import { complaintsOf, figureOf, toldOf, valueOf } from './helpers';
 import { readBinary } from './stl-reader';
 
-type Point = readonly [number, number, number];
-
-/** A box from one corner to the other: its twelve triangles, corner by corner, looking outward. */
-function boxSoup([x, y, z]: Point, [X, Y, Z]: Point): Float32Array {
-  const p = (i: number): Point => [i & 1 ? X : x, i & 2 ? Y : y, i & 4 ? Z : z];
-  const quads = [
-    [0, 2, 3, 1],
-    [4, 5, 7, 6],
-    [0, 1, 5, 4],
-    [2, 6, 7, 3],
-    [0, 4, 6, 2],
-    [1, 3, 7, 5],
-  ] as const;
-  return Float32Array.from(quads.flatMap(([a, b, c, d]) => [a, b, c, a, c, d].flatMap(p)));
-}
 const inward = (soup: Float32Array): Float32Array =>
   Float32Array.from({ length: soup.length }, (_x, i) => {
     const [t, corner, k] = [Math.floor(i / 9), Math.floor(i / 3) % 3, i % 3];
