@@ -32,7 +32,7 @@ export const apart = base.extend<{ strays: string[] }>({
   ],
 });
 
-/** Tests one after another in one tab, with nothing kept from the last: half as much work as a browser for each. */
+/** Tests one after another in one tab, with nothing kept from the last: a quarter less work than a browser for each. */
 export const test = apart.extend<object, { tab: { page?: Page; open: () => Promise<Page> } }>({
   tab: [
     async ({ browser }, use) => {

@@ -3,7 +3,7 @@
  * read, every name of another file is asked for by a call, and they take a quarter longer.
  */
 import { build } from 'esbuild';
-import { readdirSync, readFileSync, rmSync } from 'node:fs';
+import { readdirSync, readFileSync, realpathSync, rmSync } from 'node:fs';
 import { dirname, extname, join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { ROOT } from './prepare.mjs';
@@ -60,4 +60,4 @@ export async function bundleTests() {
   });
 }
 
-if (process.argv[1] === import.meta.filename) await bundleTests();
+if (realpathSync(process.argv[1]) === import.meta.filename) await bundleTests();

@@ -116,7 +116,7 @@ describe('triangles out of a file', () => {
   });
 
   it('are refused in words where they bound no solid, with the place', () => {
-    expect(refusal(new Float32Array())).equal('There are no triangles in this file.');
+    expect(refusal(new Float32Array())).match(/^There are no triangles in this file: /);
     expect(refusal(CUBE.subarray(9))).match(
       /does not close: 3 edges have a triangle on one side only, the first near \d+, \d+, \d+\./,
     );
@@ -188,6 +188,12 @@ describe('3MF packages that come in', () => {
 
   it('are refused in words where they are damaged', () => {
     const object = `<object id="1">${mesh(CUBE)}</object>`;
+    // Ten of ten of ten …: without end, and without a triangle.
+    const nested = Array.from(
+      { length: 10 },
+      (_x, i) =>
+        `<object id="${i}"><components>${(i ? `<component objectid="${i - 1}"/>` : '').repeat(10)}</components></object>`,
+    ).join('');
     for (const [bytes, says] of [
       [strToU8('PK nothing'), /no 3MF file/],
       [zipSync({ 'a.txt': strToU8('a') }), /no 3MF file/],
@@ -202,6 +208,8 @@ describe('3MF packages that come in', () => {
         ),
         /no 3MF file/,
       ],
+      [pack('unit="constructor"', object, '<item objectid="1"/>'), /unit that is not known here/],
+      [pack('', nested, '<item objectid="9"/>'), /more than 10000 objects/],
       [pack('unit="ell"', object, '<item objectid="1"/>'), /unit that is not known here: ell/],
       [pack('', object, ''), /no triangles/],
     ] as const)

@@ -62,7 +62,8 @@ const api = {
 
   /** The part in a file as a step keeps it, or why there is none, in words for that unit. */
   async part(file: File, unit: Design['unit']): Promise<{ part?: PartFile; refused?: string }> {
-    if (file.size > LARGEST_PART) return { refused: 'This file is larger than 50 MB.' };
+    if (file.size > LARGEST_PART)
+      return { refused: 'This file is larger than 50 MB: make it coarser where it comes from.' };
     try {
       return { part: await readPartFile(file.name, new Uint8Array(await file.arrayBuffer())) };
     } catch (error) {

@@ -11,12 +11,16 @@ import { MOST_KEPT, type Triangles } from '../mesh/packed';
  */
 export function surfacesOf(soup: Float32Array): Triangles {
   const count = soup.length / 9;
-  if (!count) throw new Complaint('There are no triangles in this file.');
+  if (!count)
+    throw new Complaint(
+      'There are no triangles in this file: send the part out as a solid where it was made.',
+    );
   if (count > MOST_KEPT)
     throw new Complaint(
       `This file has ${count} triangles, more than the ${MOST_KEPT} that can be worked with here: make it coarser where it comes from.`,
     );
-  if (!soup.every(Number.isFinite)) throw new Complaint('This file has corners that are no numbers.');
+  if (!soup.every(Number.isFinite))
+    throw new Complaint('This file has corners that are no numbers: send it out again where it was made.');
   const surfaces = joined(soup);
   const { edges, volume } = inspectMesh(surfaces);
   for (const [fault, says] of FAULTS) {
@@ -27,7 +31,10 @@ export function surfacesOf(soup: Float32Array): Triangles {
       `What is in this file does not close: ${many} ${many === 1 ? 'edge has' : 'edges have'} ${says}, the first near ${near}. Mend it where it was made.`,
     );
   }
-  if (volume === 0) throw new Complaint('What is in this file has no volume.');
+  if (volume === 0)
+    throw new Complaint(
+      'What is in this file has no volume: send the part out as a solid where it was made.',
+    );
   const outward = volume > 0 ? surfaces : turnedOver(surfaces);
   checkShells(outward);
   return outward;

@@ -7,18 +7,20 @@ import { Complaint } from '../measure/words';
 import { MOST_KEPT } from '../mesh/packed';
 
 /** mm in each of its units. */
-const UNITS: Readonly<Record<string, number>> = {
-  micron: 0.001,
-  millimeter: 1,
-  centimeter: 10,
-  inch: 25.4,
-  foot: 304.8,
-  meter: 1000,
-};
+const UNITS: ReadonlyMap<string, number> = new Map([
+  ['micron', 0.001],
+  ['millimeter', 1],
+  ['centimeter', 10],
+  ['inch', 25.4],
+  ['foot', 304.8],
+  ['meter', 1000],
+]);
 
 const MOST_BYTES = 200e6;
 /** Objects are made of objects: so deep at most. */
 const DEEPEST = 20;
+/** So many of them are put in place at most. */
+const MOST_PLACED = 10_000;
 
 /** Corners of all triangles, nine numbers each, and how many mm one of its units is. */
 export interface ThreeMfContent {
@@ -44,13 +46,19 @@ interface ModelNode {
 /** Reads a package. @throws Complaint where it cannot be read */
 export function readThreeMf(bytes: Uint8Array): ThreeMfContent {
   const { unit = 'millimeter', resources, build } = modelIn(bytes);
-  const size = UNITS[unit];
-  if (size === undefined) throw new Complaint(`This file is in a unit that is not known here: ${unit}.`);
+  const size = UNITS.get(unit);
+  if (size === undefined)
+    throw new Complaint(
+      `This file is in a unit that is not known here: ${unit}. Send it out in millimetres.`,
+    );
   const objects = new Map((resources?.object ?? []).map((one) => [one.id, one]));
   const corners: number[] = [];
+  let count = 0;
   const add = (id: string | undefined, map: Affine, depth: number): void => {
     const object = objects.get(id ?? '');
     if (!object || depth > DEEPEST) throw damaged();
+    if (++count > MOST_PLACED)
+      throw new Complaint(`This file builds more than ${MOST_PLACED} objects: send out fewer of them.`);
     const places = (object.mesh?.vertices?.vertex ?? []).map(({ x, y, z }): Vec3 =>
       moved(map, [Number(x), Number(y), Number(z)]),
     );
@@ -63,7 +71,9 @@ export function readThreeMf(bytes: Uint8Array): ThreeMfContent {
         corners.push(...place);
       }
     if (corners.length > 9 * MOST_KEPT)
-      throw new Complaint(`This file has more than the ${MOST_KEPT} triangles that can be worked with here.`);
+      throw new Complaint(
+        `This file has more than the ${MOST_KEPT} triangles that can be worked with here: make it coarser where it comes from.`,
+      );
     for (const one of object.components?.component ?? [])
       add(one.objectid, composed(mapOf(one.transform), map), depth + 1);
   };

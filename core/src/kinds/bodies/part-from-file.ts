@@ -1,9 +1,12 @@
+import { LRUCache } from 'lru-cache';
 import { z } from 'zod';
 import { bodyKind, length, text } from '../../kind/kind';
 import { anyBodyFigures } from '../../kind/body-figures';
 import type { Affine } from '../../geometry/motion';
+import type { Poll } from '../../geometry/poll';
+import { givingWay } from '../../geometry/steps';
 import { Complaint } from '../../measure/words';
-import { inspectMesh } from '../../mesh/closed';
+import { inspectSteps } from '../../mesh/closed';
 import { meshedBody } from '../../mesh/meshed';
 import { unpacked, type Triangles } from '../../mesh/packed';
 import { leavesOf } from '../../solid/body';
@@ -13,18 +16,16 @@ import { materialGiven } from './of-material';
 import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, onAxis } from './on-axis';
 
 /** What was read last: other figures of the step change, and other steps. */
-const READ = new Map<string, Triangles>();
-const MOST_READ = 8;
+const READ = new LRUCache<string, Triangles>({ max: 8 });
 
 /** Triangles that were kept as text. @throws Complaint at the file where they do not close any more */
-function surfacesIn(text: string): Triangles {
+async function surfacesIn(text: string, poll: Poll): Promise<Triangles> {
   const known = READ.get(text);
   if (known) return known;
   const surfaces = unpacked(text, 'file');
-  const { openEdges, volume } = inspectMesh(surfaces);
+  const { openEdges, volume } = await givingWay(inspectSteps(surfaces), poll);
   if (openEdges || !(volume > 0))
     throw new Complaint('These triangles do not close: bring the file in again.', 'file');
-  if (READ.size >= MOST_READ) READ.delete(READ.keys().next().value!);
   READ.set(text, surfaces);
   return surfaces;
 }
@@ -52,14 +53,15 @@ export const partFromFile = bodyKind({
   }),
   defaults: { unit: '1 mm', ...ON_AXIS_DEFAULTS },
   marks: (body, { placing }) => placeGrip(body.form === 'placed' ? body.map.origin : [0, 0, 0], placing),
-  evaluate({ triangles, unit, ...figures }, { place }) {
+  async evaluate({ triangles, unit, ...figures }, { place }, { poll }) {
     if (triangles === undefined) throw new Complaint('No file was brought in yet: STL, OBJ or 3MF.', 'file');
-    const asItCame = meshedBody(surfacesIn(triangles), materialGiven(figures));
+    const asItCame = meshedBody(await surfacesIn(triangles, poll), materialGiven(figures));
     return onAxis(placedBody(asItCame, timesAsLarge(unit)), figures, place);
   },
   figures(body) {
     const [{ leaf }] = leavesOf(body) as [ReturnType<typeof leavesOf>[number]];
-    const count = leaf.form === 'meshed' ? leaf.surfaces.triangles.length / 3 : NaN;
+    if (leaf.form !== 'meshed') throw new Error('not meshed');
+    const count = leaf.surfaces.triangles.length / 3;
     return [
       ...anyBodyFigures(body),
       { name: 'triangles', label: 'triangles', value: count, quantity: 'number' as const },
