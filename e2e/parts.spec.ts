@@ -1,4 +1,5 @@
 import { choose, expect, field, finding, fresh, kept, result, settled, settledResult, test } from './fixture';
+import { strToU8, zipSync } from 'fflate';
 import type { Page } from '@playwright/test';
 import { boxSoup } from '../core/test/boxes';
 
@@ -188,18 +189,33 @@ function cubeStl(side: number): string {
   return `solid cube\n${facets.join('\n')}\nendsolid\n`;
 }
 
+/** A tetrahedron as 3MF, in inches. */
+function inchThreeMf(): Uint8Array {
+  const vertices = ['000', '100', '010', '001'].map(([x, y, z]) => `<vertex x="${x}" y="${y}" z="${z}"/>`);
+  const triangles = ['021', '013', '032', '123'].map(
+    ([a, b, c]) => `<triangle v1="${a}" v2="${b}" v3="${c}"/>`,
+  );
+  const mesh = `<mesh><vertices>${vertices.join('')}</vertices><triangles>${triangles.join('')}</triangles></mesh>`;
+  const model = `<model unit="inch"><resources><object id="1">${mesh}</object></resources><build><item objectid="1"/></build></model>`;
+  return zipSync({ '3D/3dmodel.model': strToU8(model) });
+}
+
 test('a part from a file is drilled, is there again after a reload, and one that is open is refused', async ({
   page,
 }) => {
   await fresh(page, 'part from a file');
   const step = page.locator('[data-step="part-from-file"]');
   await expect(step.getByRole('alert')).toContainText('No file was brought in yet');
-  const bringIn = (name: string, text: string) =>
+  const bringIn = (name: string, content: string | Uint8Array) =>
     step
       .getByLabel('A part to bring in')
-      .setInputFiles({ name, mimeType: 'model/stl', buffer: Buffer.from(text) });
+      .setInputFiles({ name, mimeType: 'model/stl', buffer: Buffer.from(content) });
+  await bringIn('inches.3mf', inchThreeMf());
+  await expect(field(page, 'part-from-file.unit')).toHaveValue('25.4 mm');
+  // An STL tells no unit, and that of the file before is not its own.
   await bringIn('bracket.stl', cubeStl(2));
   await expect(step).toContainText('bracket.stl, 12 triangles');
+  await expect(field(page, 'part-from-file.unit')).toHaveValue('1 mm');
   await field(page, 'part-from-file.unit').fill('1 in');
   await expect(result(page, 'volume')).toHaveText(`131\u2009097mm³`);
   await expect(finding(page, 'closed')).toHaveAttribute('data-level', 'good');

@@ -7,7 +7,7 @@ import { unit, type Vec3 } from '../src/geometry/vector';
 import { centreOfMass, inertiaOf } from '../src/geometry/mass';
 import { clipMesh } from '../src/mesh/clip';
 import { facesOver } from '../src/mesh/faces';
-import type { Mesh } from '../src/mesh/mesh';
+import type { Triangles } from '../src/mesh/mesh';
 import { CLOSED, LAWS, OPEN, SECTIONS } from './any-body';
 import { bodyDesign, straight, carried, near, type Carried, points } from './bodies';
 import { complaintsOf } from './helpers';
@@ -15,7 +15,7 @@ import { evenly } from './numbers';
 import { runs } from './runs';
 
 /** Volume, its first and second moments, and the surface of a mesh, tetrahedron by tetrahedron from the origin. */
-function momentsOf({ positions: p, triangles }: Pick<Mesh, 'positions' | 'triangles'>) {
+function momentsOf({ positions: p, triangles }: Triangles) {
   let [volume, surface] = [0, 0];
   const first = [0, 0, 0];
   const second = [0, 0, 0];

@@ -11,10 +11,11 @@ import { surfacesOf } from '../src/exchange/surfaces';
 import { readThreeMf } from '../src/exchange/threemf-in';
 import { Complaint } from '../src/measure/words';
 import { inspectMesh } from '../src/mesh/closed';
+import { joinMeshes } from '../src/mesh/mesh';
 import { packed, unpacked } from '../src/mesh/packed';
 import type { Body } from '../src/solid/body';
 import { near } from './bodies';
-import { boxSoup } from './boxes';
+import { boxes, boxSoup, frameSoup } from './boxes';
 import { complaintsOf, figureOf, toldOf, valueOf } from './helpers';
 import { readBinary } from './stl-reader';
 
@@ -83,6 +84,12 @@ describe('triangles out of a file', () => {
     expect((await complaintsOf(design, 'part-from-file')).file).match(/are damaged/);
     set.triangles = packed({ positions: positions.map((x) => x / 0), triangles });
     expect((await complaintsOf(design, 'part-from-file')).file).match(/are damaged/);
+    // More of them than are ever kept: a few kB of text, and what unpacks to far more than its counts say.
+    const many = new Uint32Array(3 * 100_001);
+    set.triangles = packed({ positions, triangles: many });
+    expect((await complaintsOf(design, 'part-from-file')).file).match(/are damaged/);
+    set.triangles = packed({ positions: new Float32Array(3e7), triangles });
+    expect((await complaintsOf(design, 'part-from-file')).file).match(/are damaged/);
     delete set.triangles;
     expect(await complaintsOf(design, 'part-from-file')).deep.equal({
       file: 'No file was brought in yet: STL, OBJ or 3MF.',
@@ -92,9 +99,12 @@ describe('triangles out of a file', () => {
   it('that no longer close are refused, wherever they were changed', async () => {
     const { positions, triangles } = surfacesOf(CUBE);
     const design = fromFile(CUBE, { triangles: packed({ positions, triangles: triangles.slice(3) }) });
-    expect((await complaintsOf(design, 'part-from-file')).file).match(/do not close/);
+    expect((await complaintsOf(design, 'part-from-file')).file).match(/bound no solid/);
     const over = fromFile(CUBE, { triangles: packed({ positions, triangles: triangles.slice().reverse() }) });
-    expect((await complaintsOf(over, 'part-from-file')).file).match(/do not close/);
+    expect((await complaintsOf(over, 'part-from-file')).file).match(/bound no solid/);
+    const [around, within] = [boxes([0, 0, 0, 10]), boxes([2, 2, 2, 3])];
+    const twice = fromFile(CUBE, { triangles: packed(joinMeshes([around, within])) });
+    expect((await complaintsOf(twice, 'part-from-file')).file).match(/bound no solid/);
   });
 
   it('share their corners, and look outward', () => {
@@ -113,6 +123,43 @@ describe('triangles out of a file', () => {
   it('may be several shells, and hollows in them', () => {
     const hollow = together(CUBE, inward(boxSoup([1, 1, 1], [9, 9, 9])), boxSoup([20, 0, 0], [21, 1, 1]));
     near(inspectMesh(surfacesOf(hollow)).volume, 1000 - 512 + 1);
+  });
+
+  it('may stand in the hollow of another, or touch another at a corner', () => {
+    const [around, hollow] = [CUBE, inward(boxSoup([1, 1, 1], [9, 9, 9]))];
+    const within = together(
+      around,
+      hollow,
+      boxSoup([2, 2, 2], [8, 8, 8]),
+      inward(boxSoup([3, 3, 3], [7, 7, 7])),
+    );
+    near(inspectMesh(surfacesOf(within)).volume, 1000 - 512 + 216 - 64);
+    // Looked at the other way round they are the same parts.
+    near(inspectMesh(surfacesOf(inward(within))).volume, 1000 - 512 + 216 - 64);
+    near(inspectMesh(surfacesOf(together(around, boxSoup([10, 10, 10], [12, 12, 12])))).volume, 1008);
+    near(
+      inspectMesh(surfacesOf(together(around, hollow, boxSoup([1, 1, 1], [2, 2, 2])))).volume,
+      1000 - 512 + 1,
+    );
+  });
+
+  it('are refused where one fills what is solid or empty already', () => {
+    const frame = frameSoup(30, 10, 10);
+    const small = boxSoup([12, 12, 2], [18, 18, 8]);
+    near(inspectMesh(surfacesOf(frame)).volume, (30 ** 2 - 10 ** 2) * 10);
+    near(inspectMesh(surfacesOf(together(frame, small))).volume, (30 ** 2 - 10 ** 2) * 10 + 216);
+    // In the bore of the frame there is nothing to be hollowed.
+    expect(refusal(together(frame, inward(small)))).match(/turned inside out/);
+    expect(refusal(together(frame, boxSoup([2, 2, 2], [4, 4, 4])))).match(/lies wholly within another/);
+    near(
+      inspectMesh(surfacesOf(together(frame, inward(boxSoup([2, 2, 2], [4, 4, 4]))))).volume,
+      (30 ** 2 - 10 ** 2) * 10 - 8,
+    );
+    const hollow = inward(boxSoup([1, 1, 1], [9, 9, 9]));
+    expect(refusal(together(CUBE, hollow, inward(boxSoup([2, 2, 2], [3, 3, 3]))))).match(/turned inside out/);
+    // One that is turned, and hangs on the other by a corner alone.
+    expect(refusal(together(CUBE, inward(boxSoup([10, 10, 10], [12, 12, 12]))))).match(/turned inside out/);
+    expect(refusal(together(CUBE, boxSoup([0, 0, 0], [0.5, 0.5, 0.5])))).match(/lies wholly within another/);
   });
 
   it('are refused in words where they bound no solid, with the place', () => {

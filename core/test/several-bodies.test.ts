@@ -7,11 +7,11 @@ import { addStep, setInput, stepOf } from '../src/design/edit';
 import { emptyDesign, type Design } from '../src/design/schema';
 import { partFile } from '../src/exchange/files';
 import { meshMass } from '../src/mesh/mass';
-import type { Mesh } from '../src/mesh/mesh';
+import type { Triangles } from '../src/mesh/mesh';
 import { readBinary } from './stl-reader';
 
 const go = async () => {};
-const volumeOf = (mesh: Pick<Mesh, 'positions' | 'triangles'>) => meshMass(mesh).mass.volume;
+const volumeOf = (mesh: Triangles) => meshMass(mesh).mass.volume;
 
 /** Three brass balls in a row, and a wax block beside them. */
 function several(): Design {

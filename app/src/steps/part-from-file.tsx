@@ -35,7 +35,10 @@ function Below() {
     const { part, refused } = await askExchange((exchange) => exchange.part(file, unit));
     if (part)
       store.getState().edit(`Bring in ${file.name}`, (draft) => {
-        Object.assign(stepOf(draft, step.id).set, part, { file: file.name });
+        const { set } = stepOf(draft, step.id);
+        // A unit that a file told is not that of the next, which tells none.
+        if (set.file?.toLowerCase().endsWith('.3mf')) set.unit = '1 mm';
+        Object.assign(set, part, { file: file.name });
       });
     return refused;
   };

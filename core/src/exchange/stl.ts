@@ -1,7 +1,7 @@
 /** Print meshes as STL, in mm. Facet normals are those of the triangles themselves. */
-import type { Mesh } from '../mesh/mesh';
+import type { Triangles } from '../mesh/mesh';
 
-type Solid = Pick<Mesh, 'positions' | 'triangles'>;
+type Solid = Triangles;
 
 const HEADER = 'Nematos solid, lengths in mm';
 

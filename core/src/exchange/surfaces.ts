@@ -1,8 +1,10 @@
 /** What triangles out of a file must be to be worked with: closed, of one mind about what is outside, not too many. */
+import { finished } from '../geometry/steps';
 import { Complaint } from '../measure/words';
-import { inspectMesh, meshVolume, weld, type EdgeFault } from '../mesh/closed';
-import { boxOf } from '../mesh/mesh';
-import { MOST_KEPT, type Triangles } from '../mesh/packed';
+import { inspectMesh, weld, type EdgeFault } from '../mesh/closed';
+import type { Triangles } from '../mesh/mesh';
+import { MOST_KEPT } from '../mesh/packed';
+import { shellFault, type ShellFault } from '../mesh/shells';
 
 /**
  * Triangles by their corners, nine numbers each in the file's own unit, as one closed surface that looks outward. Corners in one
@@ -36,48 +38,16 @@ export function surfacesOf(soup: Float32Array): Triangles {
       'What is in this file has no volume: send the part out as a solid where it was made.',
     );
   const outward = volume > 0 ? surfaces : turnedOver(surfaces);
-  checkShells(outward);
+  const fault = finished(shellFault(outward));
+  if (fault) throw new Complaint(SHELL_FAULTS[fault]);
   return outward;
 }
 
-/** Looks at each shell by itself. @throws Complaint where one faces inward that is no hollow of another */
-function checkShells(surfaces: Triangles): void {
-  const shells = shellsOf(surfaces).map((triangles) => {
-    const { positions } = surfaces;
-    const corners = Float32Array.from(
-      [...triangles].flatMap((v) => [...positions.subarray(3 * v, 3 * v + 3)]),
-    );
-    return { box: boxOf({ positions: corners }), volume: meshVolume(positions, triangles) };
-  });
-  for (const { box, volume } of shells) {
-    const within = (other: (typeof shells)[number]) =>
-      other.volume > 0 && box[0].every((x, k) => x > other.box[0][k]! && box[1][k]! < other.box[1][k]!);
-    if (volume < 0 && !shells.some(within))
-      throw new Complaint(
-        'One of several parts in this file is turned inside out. Mend it where it was made.',
-      );
-  }
-}
-
-/** Triangles that hang together by their corners. */
-function shellsOf({ positions, triangles }: Triangles): Uint32Array[] {
-  const joined = Uint32Array.from({ length: positions.length / 3 }, (_x, i) => i);
-  const first = (corner: number): number => {
-    let at = corner;
-    while (joined[at] !== at) at = joined[at] = joined[joined[at]!]!;
-    return at;
-  };
-  for (let t = 0; t < triangles.length; t += 3)
-    for (const k of [1, 2]) joined[first(triangles[t + k]!)] = first(triangles[t]!);
-  const shells = new Map<number, number[]>();
-  for (let t = 0; t < triangles.length; t += 3) {
-    const shell = first(triangles[t]!);
-    const corners = shells.get(shell) ?? [];
-    corners.push(triangles[t]!, triangles[t + 1]!, triangles[t + 2]!);
-    shells.set(shell, corners);
-  }
-  return [...shells.values()].map((corners) => Uint32Array.from(corners));
-}
+const SHELL_FAULTS: Record<ShellFault, string> = {
+  'inside out': 'One of several parts in this file is turned inside out. Mend it where it was made.',
+  'solid twice':
+    'One of several parts in this file lies wholly within another, and would count twice. Leave it out, or join them, where they were made.',
+};
 
 const FAULTS: readonly (readonly [EdgeFault, string])[] = [
   ['open', 'a triangle on one side only'],

@@ -1,7 +1,7 @@
 /** Meshes as 3MF (3MF Core Specification 1.3): a zip of a model in mm that slicers take as it is. */
 import { strToU8, zipSync } from 'fflate';
 import { weld } from '../mesh/closed';
-import type { Mesh } from '../mesh/mesh';
+import type { Triangles } from '../mesh/mesh';
 import { escaped } from './text';
 import { materialKey, type Sent } from './solid';
 
@@ -44,7 +44,7 @@ export function threeMf(bodies: readonly Sent[], title: string): Uint8Array<Arra
 
 /** Corners in one place are one: the format asks for a closed mesh by its indices. */
 function meshText(
-  { positions, triangles }: Pick<Mesh, 'positions' | 'triangles'>,
+  { positions, triangles }: Triangles,
   looks: readonly { first: number; count: number; index: number }[] = [],
 ): string {
   const same = weld(positions);

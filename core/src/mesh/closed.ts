@@ -1,7 +1,7 @@
 /** What a print needs of triangles: that they close, agree in direction, and bound what they should. */
 import { finished, type Steps } from '../geometry/steps';
 import type { Vec3 } from '../geometry/vector';
-import type { Mesh } from './mesh';
+import type { Triangles } from './mesh';
 
 /** How an edge is not as it should be. */
 export type EdgeFault = 'open' | 'doubled' | 'turned';
@@ -29,17 +29,13 @@ export interface MeshReport {
 }
 
 /** Counts what is wrong with triangles; corners in the same place are one. */
-export const inspectMesh = (mesh: Pick<Mesh, 'positions' | 'triangles'>): MeshReport =>
-  finished(inspectSteps(mesh));
+export const inspectMesh = (mesh: Triangles): MeshReport => finished(inspectSteps(mesh));
 
 /** Edges between two pauses. */
 const TOGETHER = 3 * 1024;
 
 /** The same in steps. */
-export function* inspectSteps({
-  positions,
-  triangles,
-}: Pick<Mesh, 'positions' | 'triangles'>): Steps<MeshReport> {
+export function* inspectSteps({ positions, triangles }: Triangles): Steps<MeshReport> {
   const same = yield* weldSteps(positions);
   yield;
   const size = positions.length / 3;

@@ -1,6 +1,6 @@
 /** Normals for a solid that comes from the kernel without any: smooth but over sharp edges. */
 import type { Steps } from '../geometry/steps';
-import type { Mesh } from './mesh';
+import type { Mesh, Triangles } from './mesh';
 
 /** Faces that meet at more than this (rad) make an edge. */
 const SHARP = (35 * Math.PI) / 180;
@@ -9,10 +9,7 @@ const SHARP = (35 * Math.PI) / 180;
 const TOGETHER = 3 * 1024;
 
 /** Vertices are parted where faces about a corner disagree. */
-export function* creased(
-  { positions: p, triangles }: Pick<Mesh, 'positions' | 'triangles'>,
-  tolerance: number,
-): Steps<Mesh> {
+export function* creased({ positions: p, triangles }: Triangles, tolerance: number): Steps<Mesh> {
   const faces = yield* facesOf(p, triangles);
   const { starts, corners } = yield* aboutEach(p.length / 3, triangles);
   const cos = Math.cos(SHARP);

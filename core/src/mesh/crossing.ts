@@ -3,14 +3,12 @@ import { orient3d } from 'robust-predicates';
 import type { Vec3 } from '../geometry/vector';
 import type { Poll } from '../geometry/poll';
 import { givingWay, type Steps } from '../geometry/steps';
-import type { Mesh } from './mesh';
+import type { Triangles } from './mesh';
 import { boxesMeet, LEAF, treeOver } from './tree';
 import { weldSteps } from './closed';
 
 /** Pairs of boxes looked at between two pauses. */
 const TOGETHER = 256;
-
-type Triangles = Pick<Mesh, 'positions' | 'triangles'>;
 
 /** What was found in meshes before, by their triangles: once made they are not written over. */
 const KNOWN = new WeakMap<

@@ -4,7 +4,7 @@ import { givingWay } from '../geometry/steps';
 import type { Vec3 } from '../geometry/vector';
 import { inspectSteps, type EdgeFault, type EdgeFaults } from './closed';
 import { meshCrossing } from './crossing';
-import type { Mesh } from './mesh';
+import type { Triangles } from './mesh';
 
 export interface MeshFaults {
   readonly edges: Readonly<Record<EdgeFault, EdgeFaults>>;
@@ -15,10 +15,7 @@ export interface MeshFaults {
 }
 
 /** The faults of one mesh. Rejects only when `poll` does. */
-export async function meshFaults(
-  mesh: Pick<Mesh, 'positions' | 'triangles'>,
-  poll: Poll,
-): Promise<MeshFaults> {
+export async function meshFaults(mesh: Triangles, poll: Poll): Promise<MeshFaults> {
   const { edges, degenerate } = await givingWay(inspectSteps(mesh), poll);
   const crossing = await meshCrossing(mesh, poll);
   return { edges, degenerate, ...(crossing && { crossing }) };

@@ -1,7 +1,7 @@
 /** The nearest place of a curved surface that is known by triangles and the normals at their corners. */
 import type { Steps } from '../geometry/steps';
 import { add, distance, dot, norm, scale, sub, unit, type Vec3 } from '../geometry/vector';
-import type { Mesh } from './mesh';
+import type { Mesh, Triangles } from './mesh';
 import { LEAF, treeOver, type Tree } from './tree';
 
 /** A place of the surface below a point. */
@@ -15,12 +15,13 @@ export interface Foot {
   readonly way: Vec3;
 }
 
-export interface Surface extends Tree {
-  readonly mesh: Pick<Mesh, 'positions' | 'normals' | 'triangles'>;
+/** Triangles to find places on: with normals where the surface bulges between their corners. */
+export interface Surface<M extends Triangles = Triangles & Pick<Mesh, 'normals'>> extends Tree {
+  readonly mesh: M;
 }
 
 /** A surface to find places on. */
-export function* surfaceOf(mesh: Surface['mesh']): Steps<Surface> {
+export function* surfaceOf<M extends Triangles>(mesh: M): Steps<Surface<M>> {
   return { mesh, ...(yield* treeOver(mesh.positions, mesh.triangles)) };
 }
 
@@ -76,7 +77,7 @@ const waitingFar = new Float64Array(256);
  * that may well be it is told, or one near by.
  */
 export function findNearest(
-  { mesh, order, own, boxes, width }: Surface,
+  { mesh, order, own, boxes, width }: Surface<Triangles>,
   [x, y, z]: Vec3,
   within: number,
   first = -1,
@@ -144,7 +145,7 @@ function boxFar(boxes: Float32Array, o: number, x: number, y: number, z: number)
 
 /** The nearest place of one triangle, its distance squared (C. Ericson, Real-Time Collision Detection, 2005, 5.1.5). */
 function nearestIn(
-  { positions: p, triangles }: Surface['mesh'],
+  { positions: p, triangles }: Triangles,
   triangle: number,
   x: number,
   y: number,

@@ -2,10 +2,8 @@
 import { type Steps } from '../geometry/steps';
 import { add, cross, distance, dot, scale, sub, type Vec3 } from '../geometry/vector';
 import type { Extent } from './bodily';
-import type { Mesh } from './mesh';
+import type { Triangles } from './mesh';
 import { LEAF, treeOver, type Tree } from './tree';
-
-type Triangles = Pick<Mesh, 'positions' | 'triangles'>;
 
 /** A mesh that is ready to be measured from. */
 export interface Near extends Triangles, Tree {

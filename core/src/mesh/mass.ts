@@ -1,15 +1,13 @@
 /** Volume, moments and surface of what triangles enclose. */
 import type { Mass } from '../geometry/mass';
 import { finished, type Steps } from '../geometry/steps';
-import type { Mesh } from './mesh';
+import type { Triangles } from './mesh';
 
 /**
  * Mass of a closed mesh, and its surface (mm²): by tetrahedra from each triangle to the origin (F. Tonon, Explicit exact
  * formulas for the 3-D tetrahedron inertia tensor, 2004).
  */
 export const meshMass = (mesh: Triangles): MeshMass => finished(meshMassSteps(mesh));
-
-type Triangles = Pick<Mesh, 'positions' | 'triangles'>;
 
 interface MeshMass {
   readonly mass: Mass;

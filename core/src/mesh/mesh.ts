@@ -22,6 +22,9 @@ export interface Mesh {
   readonly groups?: readonly MeshGroup[];
 }
 
+/** Of a mesh, what it encloses. */
+export type Triangles = Pick<Mesh, 'positions' | 'triangles'>;
+
 /** Triangles in a row that come from one thing. */
 export interface MeshGroup {
   /** Its number among the things the whole is made of. */

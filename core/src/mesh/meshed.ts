@@ -6,8 +6,7 @@ import type { Bodily, Extent } from './bodily';
 import { creased } from './creased';
 import { meshMassSteps } from './mass';
 import { FRESH } from './memory';
-import { boxOf, copyOf, mappedPlaces, type Mesh } from './mesh';
-import type { Triangles } from './packed';
+import { boxOf, copyOf, mappedPlaces, type Mesh, type Triangles } from './mesh';
 
 export interface MeshedBody extends Bodily {
   readonly form: 'meshed';

@@ -1,12 +1,13 @@
 /** Triangles as text, to be kept in a design: two counts, corners and indices, deflated, in base 64. */
 import { strFromU8, strToU8, unzlibSync, zlibSync } from 'fflate';
 import { Complaint } from '../measure/words';
-import type { Mesh } from './mesh';
-
-export type Triangles = Pick<Mesh, 'positions' | 'triangles'>;
+import type { Triangles } from './mesh';
 
 /** So many triangles are kept at most. */
 export const MOST_KEPT = 100_000;
+
+/** Counts and all numbers of as many triangles that share no corner, bytes. */
+const MOST_BYTES = 4 * (2 + 12 * MOST_KEPT);
 
 /** Triangles as text. */
 export function packed({ positions, triangles }: Triangles): string {
@@ -22,14 +23,16 @@ export function unpacked(text: string, at?: string): Triangles {
   const damaged = () => new Complaint('These triangles are damaged: bring the file in again.', at);
   let bytes: Uint8Array;
   try {
-    bytes = unzlibSync(strToU8(atob(text), true));
+    // What would be more is cut off by the reader.
+    bytes = unzlibSync(strToU8(atob(text), true), { out: new Uint8Array(MOST_BYTES) });
   } catch {
     throw damaged();
   }
   if (bytes.length < 8 || bytes.length % 4) throw damaged();
   const words = new Uint32Array(bytes.slice().buffer);
   const [corners, indices] = words as unknown as [number, number];
-  if (2 + corners + indices !== words.length || corners % 3 || indices % 3) throw damaged();
+  if (2 + corners + indices !== words.length || corners % 3 || indices % 3 || indices > 3 * MOST_KEPT)
+    throw damaged();
   const triangles = words.slice(2 + corners);
   if (triangles.some((corner) => corner >= corners / 3)) throw damaged();
   const positions = new Float32Array(words.buffer.slice(8, 8 + 4 * corners));

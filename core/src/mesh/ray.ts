@@ -1,6 +1,6 @@
 /** Where a ray meets a mesh: by looking at every triangle, quickly enough to follow a pointer over a million of them. */
 import { cross, dot, squareTo, unit, type Vec3 } from '../geometry/vector';
-import type { Mesh } from './mesh';
+import type { Triangles } from './mesh';
 
 /** Places of the vertices across the ray; grows with the largest mesh. */
 let across = new Float64Array(0);
@@ -9,11 +9,7 @@ let across = new Float64Array(0);
  * Distances from the origin, in lengths of `way`, at which a ray meets the triangles from either side, rising; an edge that
  * it meets may be told twice.
  */
-export function rayHits(
-  { positions: p, triangles }: Pick<Mesh, 'positions' | 'triangles'>,
-  origin: Vec3,
-  way: Vec3,
-): number[] {
+export function rayHits({ positions: p, triangles }: Triangles, origin: Vec3, way: Vec3): number[] {
   if (across.length < (2 * p.length) / 3) across = new Float64Array((2 * p.length) / 3);
   const seen = across;
   const right = squareTo(unit(way));

@@ -2,11 +2,12 @@
 import type { Steps } from '../geometry/steps';
 import { weldSteps } from './closed';
 import { findNearest, nearest, surfaceOf, type Surface } from './foot';
+import type { Triangles } from './mesh';
 import { PairTable } from './pair-table';
 
 /** A closed mesh that tells its inside from its outside. */
 export interface Signed {
-  readonly surface: Surface;
+  readonly surface: Surface<Triangles>;
   /** Outward, xyz each: of every triangle; of the edges after its first, second and third corner; and of every corner. */
   readonly faces: Float32Array;
   readonly edges: Float32Array;
@@ -22,7 +23,7 @@ const TOGETHER = 4096;
  * A closed mesh made ready: at its edges and corners the normals that tell the side of every point by its nearest place
  * (J. A. Bærentzen, H. Aanæs, IEEE Trans. Vis. Comput. Graph. 11, 2005).
  */
-export function* signedOf(mesh: Surface['mesh']): Steps<Signed> {
+export function* signedOf(mesh: Triangles): Steps<Signed> {
   const { positions: p, triangles } = mesh;
   const surface = yield* surfaceOf(mesh);
   const same = yield* weldSteps(p);

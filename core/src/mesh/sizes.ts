@@ -1,5 +1,5 @@
 /** How large the triangles of a mesh are, and how thin. */
-import type { Mesh } from './mesh';
+import type { Triangles } from './mesh';
 
 export interface TriangleSizes {
   readonly count: number;
@@ -11,9 +11,7 @@ export interface TriangleSizes {
 }
 
 /** Sizes over all triangles of some meshes; undefined where there are none. */
-export function triangleSizes(
-  meshes: readonly Pick<Mesh, 'positions' | 'triangles'>[],
-): TriangleSizes | undefined {
+export function triangleSizes(meshes: readonly Triangles[]): TriangleSizes | undefined {
   let count = 0;
   let [shortest, longest, sharpest] = [Infinity, 0, -1];
   const square = (p: Float32Array, a: number, b: number) =>
@@ -44,11 +42,7 @@ export function triangleSizes(
 }
 
 /** Area of `count` triangles of a mesh from the one numbered `first` on, mm². */
-export function trianglesArea(
-  { positions: p, triangles }: Pick<Mesh, 'positions' | 'triangles'>,
-  first: number,
-  count: number,
-): number {
+export function trianglesArea({ positions: p, triangles }: Triangles, first: number, count: number): number {
   let sum = 0;
   for (let t = 3 * first; t < 3 * (first + count); t += 3) {
     const [a, b, c] = [3 * triangles[t]!, 3 * triangles[t + 1]!, 3 * triangles[t + 2]!];

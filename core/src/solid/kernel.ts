@@ -8,11 +8,11 @@ import type { Poll } from '../geometry/poll';
 import { dot } from '../geometry/vector';
 import { told, words, type Words } from '../measure/words';
 import type { Plane } from '../geometry/plane';
-import type { Mesh, MeshGroup } from '../mesh/mesh';
+import type { Mesh, MeshGroup, Triangles } from '../mesh/mesh';
 import { settledSteps } from './settle';
 import { givingWay, type Steps } from '../geometry/steps';
 
-type Solid = Pick<Mesh, 'positions' | 'triangles'>;
+type Solid = Triangles;
 type KernelMesh = ReturnType<Manifold['getMesh']>;
 
 /** The convex hull of points (xyz each), as far as it lies on the sides that planes look to. */

@@ -1,6 +1,6 @@
 /** How far a mesh and the body's surface are from each other, by points drawn at random on either. */
 import { dot, sub } from '../../src/geometry/vector';
-import type { Mesh } from '../../src/mesh/mesh';
+import type { Triangles } from '../../src/mesh/mesh';
 import type { Patch, Reference } from './reference';
 import { distanceTo, soupOf, treeOf } from './tree';
 
@@ -207,7 +207,7 @@ const kept = (references: readonly Reference[], q: readonly number[]): number =>
  */
 export function nearness(
   references: readonly Reference[],
-  mesh: Pick<Mesh, 'positions' | 'triangles'>,
+  mesh: Triangles,
   count: number,
   enough: number,
   random: () => number,

@@ -1,6 +1,6 @@
 /** What is wrong with triangles, by exact signs (J. R. Shewchuk, 1997): crossing, doubled, folded, without area. */
 import { orient2d, orient3d } from 'robust-predicates';
-import type { Mesh } from '../../src/mesh/mesh';
+import type { Triangles } from '../../src/mesh/mesh';
 import { soupOf, treeOf } from './tree';
 
 export interface Faults {
@@ -16,7 +16,7 @@ export interface Faults {
 export const NO_FAULTS = { open: 0, flat: 0, doubled: 0, folded: 0, crossing: 0 };
 
 /** Looks at every pair of triangles whose boxes meet. Corners in one place are one. */
-export function faultsOf(mesh: Pick<Mesh, 'positions' | 'triangles'>): Faults {
+export function faultsOf(mesh: Triangles): Faults {
   const soup = soupOf(mesh);
   const p = soup.corners;
   const ids = new Map<string, number>();

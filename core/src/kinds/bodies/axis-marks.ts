@@ -40,6 +40,10 @@ export const placeGrip = (at: Vec3, placing: string | undefined): PointMark[] =>
     ? [{ shape: 'point', led: ledBy('originX', 'originY', 'originZ'), name: 'Its place', at }]
     : [];
 
+/** The same of a body that stands where it was made, or was put in place whole. */
+export const gripOf = (body: Body, placing: string | undefined): PointMark[] =>
+  placeGrip(body.form === 'placed' ? body.map.origin : [0, 0, 0], placing);
+
 /** The section of a body that was turned about the z axis, and placed. */
 export function turnedSection(body: Body) {
   const leaf = body.form === 'placed' ? body.of : body;

@@ -7,11 +7,13 @@ import type { Poll } from '../../geometry/poll';
 import { givingWay } from '../../geometry/steps';
 import { Complaint } from '../../measure/words';
 import { inspectSteps } from '../../mesh/closed';
+import type { Triangles } from '../../mesh/mesh';
 import { meshedBody } from '../../mesh/meshed';
-import { unpacked, type Triangles } from '../../mesh/packed';
+import { unpacked } from '../../mesh/packed';
+import { shellFault } from '../../mesh/shells';
 import { leavesOf } from '../../solid/body';
 import { placedBody } from '../../solid/placed';
-import { placeGrip } from './axis-marks';
+import { gripOf } from './axis-marks';
 import { materialGiven } from './of-material';
 import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, onAxis } from './on-axis';
 
@@ -24,8 +26,8 @@ async function surfacesIn(text: string, poll: Poll): Promise<Triangles> {
   if (known) return known;
   const surfaces = unpacked(text, 'file');
   const { openEdges, volume } = await givingWay(inspectSteps(surfaces), poll);
-  if (openEdges || !(volume > 0))
-    throw new Complaint('These triangles do not close: bring the file in again.', 'file');
+  if (openEdges || !(volume > 0) || (await givingWay(shellFault(surfaces), poll)))
+    throw new Complaint('These triangles bound no solid: bring the file in again.', 'file');
   READ.set(text, surfaces);
   return surfaces;
 }
@@ -52,7 +54,7 @@ export const partFromFile = bodyKind({
     ...ON_AXIS,
   }),
   defaults: { unit: '1 mm', ...ON_AXIS_DEFAULTS },
-  marks: (body, { placing }) => placeGrip(body.form === 'placed' ? body.map.origin : [0, 0, 0], placing),
+  marks: (body, { placing }) => gripOf(body, placing),
   async evaluate({ triangles, unit, ...figures }, { place }, { poll }) {
     if (triangles === undefined) throw new Complaint('No file was brought in yet: STL, OBJ or 3MF.', 'file');
     const asItCame = meshedBody(await surfacesIn(triangles, poll), materialGiven(figures));

@@ -3,7 +3,7 @@ import { angle, bodyKind, length } from '../../kind/kind';
 import { movedSection } from '../../section/place';
 import { turnedBody } from '../../turn/body';
 import { turnedAlong, turnedBy } from '../../turn/turned';
-import { placeGrip } from './axis-marks';
+import { gripOf } from './axis-marks';
 import { materialGiven } from './of-material';
 import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, onAxis } from './on-axis';
 
@@ -23,7 +23,7 @@ export const turn = bodyKind({
   },
   schema: z.object({ away: length(), angle: angle({ above: 0, atMost: WHOLE }), ...ON_AXIS }),
   defaults: { away: '20 mm', angle: '360 deg', ...ON_AXIS_DEFAULTS },
-  marks: (body, { placing }) => placeGrip(body.form === 'placed' ? body.map.origin : [0, 0, 0], placing),
+  marks: (body, { placing }) => gripOf(body, placing),
   evaluate(figures, { section, outline, place }) {
     const beside = movedSection(section, figures.away, 0);
     const turned = outline ? turnedAlong(beside, outline) : turnedBy(beside, 0, figures.angle);

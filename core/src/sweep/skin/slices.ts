@@ -7,7 +7,7 @@ import { capFaces, loopsAt } from './caps';
 import { convexParts } from '../../mesh/convex-parts';
 import { facesOver } from '../../mesh/faces';
 import { joinRings } from './mesh';
-import { type Mesh } from '../../mesh/mesh';
+import { type Triangles } from '../../mesh/mesh';
 import type { MeshSize } from './mesh-size';
 import type { Rim } from './rim';
 import { writeRing } from './rings';
@@ -25,7 +25,7 @@ interface Station {
 
 export interface Slices {
   /** Closed meshes, with flat ends. */
-  readonly lengths: readonly Pick<Mesh, 'positions' | 'triangles'>[];
+  readonly lengths: readonly Triangles[];
   /** Points, xyz each, whose convex hulls are the rest: where the section folds over itself, and domes. */
   readonly hulls: readonly Float32Array[];
 }
@@ -55,7 +55,7 @@ export function slicesOf(swept: Swept, size: MeshSize): Slices {
   const folded = foldsOf(swept, stations);
   const hollow = hollowOf(swept, size);
   const hulls: Float32Array[] = [];
-  const lengths: Pick<Mesh, 'positions' | 'triangles'>[] = [];
+  const lengths: Triangles[] = [];
   const last = stations.length - 1;
   const partsAt = partsBy(swept, rims);
   // A wall fills what a bore that reaches into it would take away, so that bores reach over and walls do not.
@@ -221,11 +221,7 @@ function turned(ring: Float32Array, { count }: Rim, by: number): Float32Array {
 const angleBetween = (a: Float64Array, b: Float64Array): number =>
   2 * Math.asin(Math.min(1, Math.hypot(a[0]! - b[0]!, a[1]! - b[1]!, a[2]! - b[2]!) / 2));
 
-function lengthOf(
-  stations: readonly Station[],
-  rims: readonly Rim[],
-  phase: number,
-): Pick<Mesh, 'positions' | 'triangles'> {
+function lengthOf(stations: readonly Station[], rims: readonly Rim[], phase: number): Triangles {
   const gaps = stations.length - 1;
   const counts = rims.map(({ count }) => count);
   const begins = counts.map((_count, i) => stations.length * sum(counts.slice(0, i)));
