@@ -346,6 +346,7 @@ const make = (
 const measured = (kind: AnyKind, value: Value, poll: Poll): Promise<readonly Figure[] | Complaint> =>
   complained(async () => {
     for (const one of membersOf(value)) {
+      await poll(0);
       if (one.type === 'path') await one.measured(poll);
       await kind.measure?.(one, poll);
     }
