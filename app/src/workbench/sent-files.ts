@@ -84,11 +84,35 @@ export function useSentFiles(engine: Engine | undefined) {
     }
   };
 
+  return {
+    state,
+    part,
+    points,
+    json,
+    review,
+    ...pictures(engine, () => now().name, setState, wanted),
+    /** Says no more of what was made. */
+    clear: () => setState(undefined),
+    stop() {
+      wanted.current = false;
+      stopExchange();
+      setState(undefined);
+    },
+  };
+}
+
+/** Pictures of the stage as files, of a design that is called so. */
+function pictures(
+  engine: Engine | undefined,
+  called: () => string,
+  setState: (state: State) => void,
+  wanted: { current: boolean },
+) {
   const ground = () => getComputedStyle(document.documentElement).getPropertyValue('--sheet');
 
   const png = async (times: number, { clear, figures }: { clear: boolean; figures: boolean }) => {
     if (!engine) return;
-    const name = fileName(now().name, 'png');
+    const name = fileName(called(), 'png');
     try {
       const { png, width, height } = await engine.picture(
         times,
@@ -107,7 +131,7 @@ export function useSentFiles(engine: Engine | undefined) {
     if (!engine || !kind)
       return setState({ says: 'This browser cannot record a video: a GIF can be sent out.', bad: true });
     if (!engine.view('space')) return setState({ says: 'Choose the view in space first.', bad: true });
-    const name = fileName(now().name, kind[1]);
+    const name = fileName(called(), kind[1]);
     wanted.current = true;
     try {
       const goOn = (done: number) => {
@@ -126,20 +150,5 @@ export function useSentFiles(engine: Engine | undefined) {
     }
   };
 
-  return {
-    state,
-    part,
-    points,
-    json,
-    review,
-    png,
-    turning,
-    /** Says no more of what was made. */
-    clear: () => setState(undefined),
-    stop() {
-      wanted.current = false;
-      stopExchange();
-      setState(undefined);
-    },
-  };
+  return { png, turning };
 }

@@ -12,10 +12,11 @@ import {
 } from 'chart.js';
 import { useEffect, useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import type { Lengthwise } from '@nematos/core/view/lengthwise';
-import { pull, textAt, writeAt } from '@nematos/core/design/literal';
+import { pull, textAt, writeAt, type Place } from '@nematos/core/design/literal';
+import type { Design } from '@nematos/core/design/schema';
 import { formatFigure, showing, writtenFigure } from '@nematos/core/measure/format';
 import type { LengthUnit } from '@nematos/core/measure/expression';
-import { MM_IN } from '@nematos/core/measure/quantity';
+import { MM_IN, type Quantity } from '@nematos/core/measure/quantity';
 import type { Handle } from '@nematos/core/path/path';
 import { useTheme } from '../../ui/theme';
 import { ink, setTicks } from '../foot/chart-style';
@@ -66,19 +67,7 @@ export function LengthwiseChart({ step, data, channel }: Props) {
     made.draw();
   }, [cursor, data, channel, unit, theme]);
 
-  const at = (event: PointerEvent) => {
-    const box = event.currentTarget.getBoundingClientRect();
-    const { x, y } = chart.current!.scales as { x: LinearScale; y: LinearScale };
-    const [px, py] = [event.clientX - box.left, event.clientY - box.top];
-    return {
-      px,
-      py,
-      s: x.getValueForPixel(px)! * MM_IN[unit],
-      value: y.getValueForPixel(py)! / factor,
-      x,
-      y,
-    };
-  };
+  const at = (event: PointerEvent) => placeOf(event, chart.current!, MM_IN[unit], factor);
   const nearestHandle = (event: PointerEvent): Handle | undefined => {
     const { px, py, x, y } = at(event);
     return handles.find(
@@ -86,6 +75,14 @@ export function LengthwiseChart({ step, data, channel }: Props) {
         Math.hypot(x.getPixelForValue(s / MM_IN[unit]) - px, y.getPixelForValue(value * factor) - py) < 12,
     );
   };
+  const pullTo = (handle: Handle, value: number, round: number, group: string) =>
+    store
+      .getState()
+      .edit(
+        `Pull the ${channel.label.toLowerCase()}`,
+        (draft) => writePulled(draft, { step, field: handle.field }, handle, value, round, channel.quantity),
+        group,
+      );
   const onPointerDown = (event: PointerEvent<HTMLCanvasElement>) => {
     const handle = nearestHandle(event);
     if (!handle) return;
@@ -99,24 +96,12 @@ export function LengthwiseChart({ step, data, channel }: Props) {
     if (held.current) {
       const { handle, group } = held.current;
       const perPixel = Math.abs(y.getValueForPixel(0)! - y.getValueForPixel(1)!) / factor;
-      write(handle, value, 10 ** Math.floor(Math.log10(perPixel * 1.5)), group);
+      pullTo(handle, value, 10 ** Math.floor(Math.log10(perPixel * 1.5)), group);
       return;
     }
     event.currentTarget.style.cursor = nearestHandle(event) ? 'ns-resize' : 'crosshair';
     store.getState().point(nearestSample(data.s, s));
   };
-  const write = (handle: Handle, value: number, round: number, group: string) =>
-    store.getState().edit(
-      `Pull the ${channel.label.toLowerCase()}`,
-      (draft) => {
-        const place = { step, field: handle.field };
-        const next = (channel.quantity === 'length' ? Math.max(0, value) : value) + handle.offset;
-        // A blank cell becomes a figure; an expression stays.
-        if (textAt(draft, place)) pull(draft, place, next, round, channel.quantity);
-        else writeAt(draft, place, writtenFigure(next, 'length', unit, 4));
-      },
-      group,
-    );
   const end = () => {
     held.current = undefined;
     store.getState().scrub(false);
@@ -143,6 +128,33 @@ export function LengthwiseChart({ step, data, channel }: Props) {
       onKeyDown={onKeyDown}
     />
   );
+}
+
+/** Where on the chart a pointer is: in pixels, and along the path (mm) and in value; `per` mm and `factor` to what is shown. */
+function placeOf(
+  { currentTarget, clientX, clientY }: PointerEvent,
+  chart: Chart,
+  per: number,
+  factor: number,
+) {
+  const box = currentTarget.getBoundingClientRect();
+  const { x, y } = chart.scales as { x: LinearScale; y: LinearScale };
+  const [px, py] = [clientX - box.left, clientY - box.top];
+  return { px, py, s: x.getValueForPixel(px)! * per, value: y.getValueForPixel(py)! / factor, x, y };
+}
+
+/** Writes what a point was pulled to. A blank cell becomes a figure; an expression stays. */
+function writePulled(
+  draft: Design,
+  place: Place,
+  { offset }: Handle,
+  value: number,
+  round: number,
+  quantity: Quantity,
+): void {
+  const next = (quantity === 'length' ? Math.max(0, value) : value) + offset;
+  if (textAt(draft, place)) pull(draft, place, next, round, quantity);
+  else writeAt(draft, place, writtenFigure(next, 'length', draft.unit, 4));
 }
 
 /** A chart with nothing on it yet. */

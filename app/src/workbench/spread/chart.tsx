@@ -78,24 +78,17 @@ export function SpreadChart({ spread, seen, quiet, called }: Props) {
       : titleOf(called, quantity, unit),
   ] as const;
 
-  const nearest = (axis: SpreadAxis, pixel: number, scale: LinearScale): number => {
-    const value = scale.getValueForPixel(pixel)! / showing(axis.quantity, unit).factor;
-    return axis.samples.reduce(
-      (best, sample, i) => (Math.abs(sample - value) < Math.abs(axis.samples[best]! - value) ? i : best),
-      0,
-    );
-  };
   const onPointerMove = (event: PointerEvent<HTMLCanvasElement>) => {
     const box = event.currentTarget.getBoundingClientRect();
     const scales = chart.current!.scales as { x: LinearScale; y: LinearScale };
-    const column = nearest(x, event.clientX - box.left, scales.x);
-    setCursor([column, y ? nearest(y, event.clientY - box.top, scales.y) : 0]);
+    const column = nearestSample(x, event.clientX - box.left, scales.x, unit);
+    setCursor([column, y ? nearestSample(y, event.clientY - box.top, scales.y, unit) : 0]);
   };
+  const places = cursor && seen.axes.map((axis, i) => [axis, axis.samples[cursor[i]!]!] as const);
   const take = () => {
-    if (!cursor || Number.isNaN(valueAt(seen, cursor))) return;
-    const taken = seen.axes.map((axis, i) => [axis, axis.samples[cursor[i]!]!] as const);
-    store.getState().edit(`Take over ${said(taken)}`, (draft) => {
-      for (const [{ place, quantity: of }, value] of taken)
+    if (!places || Number.isNaN(valueAt(seen, cursor))) return;
+    store.getState().edit(`Take over ${said(places)}`, (draft) => {
+      for (const [{ place, quantity: of }, value] of places)
         writeAt(draft, place, writtenSample(value, of, draft.unit, 4));
     });
   };
@@ -106,35 +99,14 @@ export function SpreadChart({ spread, seen, quiet, called }: Props) {
       )
       .join(', ');
   const onKeyDown = (event: KeyboardEvent) => {
-    const by = {
-      ArrowLeft: [-1, 0],
-      ArrowRight: [1, 0],
-      ArrowDown: [0, -1],
-      ArrowUp: [0, 1],
-    }[event.key];
     if (event.key === 'Enter') take();
-    if (!by) return;
+    const next = stepped(cursor, event.key, x.samples.length, y?.samples.length ?? 1);
+    if (!next) return;
     event.preventDefault();
-    const [column, row] = cursor ?? [0, 0];
-    const within = (value: number, count: number) => Math.min(count - 1, Math.max(0, value));
-    setCursor([within(column + by[0]!, x.samples.length), within(row + by[1]!, y?.samples.length ?? 1)]);
+    setCursor(next);
   };
 
   const value = cursor && valueAt(seen, cursor);
-  const places = cursor && seen.axes.map((axis, i) => [axis, axis.samples[cursor[i]!]!] as const);
-  const spot =
-    cursor && chart.current
-      ? {
-          left: chart.current.scales.x!.getPixelForValue(
-            x.samples[cursor[0]]! * showing(x.quantity, unit).factor,
-          ),
-          top: y
-            ? chart.current.scales.y!.getPixelForValue(
-                y.samples[cursor[1]]! * showing(y.quantity, unit).factor,
-              )
-            : chart.current.scales.y!.getPixelForValue((value ?? 0) * showing(quantity, unit).factor),
-        }
-      : undefined;
   return (
     <div className="relative size-full">
       <canvas
@@ -149,27 +121,64 @@ export function SpreadChart({ spread, seen, quiet, called }: Props) {
         onPointerLeave={() => setCursor(undefined)}
         onKeyDown={onKeyDown}
       />
-      {spot && Number.isFinite(spot.top) && (
-        <span
-          aria-hidden
-          className="pointer-events-none absolute size-3 -translate-x-1/2 -translate-y-1/2 rounded-full border-2 border-sheet bg-ink"
-          style={spot}
+      {cursor && chart.current && (
+        <Spot
+          left={pixelOf(chart.current, 'x', x.samples[cursor[0]]!, x.quantity, unit)}
+          top={
+            y
+              ? pixelOf(chart.current, 'y', y.samples[cursor[1]]!, y.quantity, unit)
+              : pixelOf(chart.current, 'y', value ?? 0, quantity, unit)
+          }
         />
       )}
       {places && (
-        <p
-          role="status"
-          data-spread-cursor
-          className="pointer-events-none absolute top-1 right-8 text-[12.5px]"
-        >
-          <span className="text-quiet">{said(places)}:</span>{' '}
-          <span className="font-semibold">
-            {value === undefined ? '…' : Number.isNaN(value) ? 'no result' : sayFigure(value, quantity, unit)}
-          </span>
-        </p>
+        <Status places={said(places)}>
+          {value === undefined ? '…' : Number.isNaN(value) ? 'no result' : sayFigure(value, quantity, unit)}
+        </Status>
       )}
     </div>
   );
+}
+
+/** Where the cursor is; nothing where there is no result to stand at. */
+const Spot = ({ left, top }: { readonly left: number; readonly top: number }) =>
+  Number.isFinite(top) && (
+    <span
+      aria-hidden
+      className="pointer-events-none absolute size-3 -translate-x-1/2 -translate-y-1/2 rounded-full border-2 border-sheet bg-ink"
+      style={{ left, top }}
+    />
+  );
+
+/** What comes out where the cursor is. */
+const Status = ({ places, children }: { readonly places: string; readonly children: string }) => (
+  <p role="status" data-spread-cursor className="pointer-events-none absolute top-1 right-8 text-[12.5px]">
+    <span className="text-quiet">{places}:</span> <span className="font-semibold">{children}</span>
+  </p>
+);
+
+const pixelOf = (
+  { scales }: Chart<'scatter'>,
+  along: 'x' | 'y',
+  value: number,
+  quantity: Quantity,
+  unit: LengthUnit,
+): number => scales[along]!.getPixelForValue(value * showing(quantity, unit).factor);
+
+/** Which sample of an axis is drawn nearest to a pixel. */
+function nearestSample(axis: SpreadAxis, pixel: number, scale: LinearScale, unit: LengthUnit): number {
+  const value = scale.getValueForPixel(pixel)! / showing(axis.quantity, unit).factor;
+  return axis.samples.reduce(
+    (best, sample, i) => (Math.abs(sample - value) < Math.abs(axis.samples[best]! - value) ? i : best),
+    0,
+  );
+}
+
+/** A cursor after an arrow key; undefined after any other. */
+function stepped([column, row]: At = [0, 0], key: string, columns: number, rows: number): At | undefined {
+  const by = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowDown: [0, -1], ArrowUp: [0, 1] }[key];
+  const within = (value: number, count: number) => Math.min(count - 1, Math.max(0, value));
+  return by && [within(column + by[0]!, columns), within(row + by[1]!, rows)];
 }
 
 const titleOf = (name: string, quantity: Quantity, unit: LengthUnit): string => {

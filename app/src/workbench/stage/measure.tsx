@@ -164,47 +164,13 @@ export function MeasurePanel({ measured }: { measured: Measured }) {
         </p>
       )}
       {between && (
-        <Lines title="From A to B">
-          {between.centres !== undefined && (
-            <Line
-              says={found.every((one) => one?.edge) ? 'from edge to edge' : 'centre to centre'}
-              value={between.centres}
-              quantity="length"
-              onKeep={() => keepTwo('measure-length', { what: 'centres' })}
-            />
-          )}
-          {between.along !== undefined && (
-            <Line
-              says="along the path"
-              value={between.along}
-              quantity="length"
-              onKeep={() => keepTwo('measure-length', { what: 'along' })}
-            />
-          )}
-          <Line
-            says={between.centres === undefined ? 'apart' : 'surface to surface'}
-            value={between.straight}
-            quantity="length"
-            rough
-          />
-          {between.angle !== undefined && (
-            <Line
-              says="angle"
-              value={between.angle}
-              quantity="angle"
-              onKeep={() => keepTwo('measure-angle', {})}
-            />
-          )}
-          {two && gap && (
-            <Line
-              says={gap.overlap ? 'they overlap' : 'least gap'}
-              value={gap.gap}
-              quantity="length"
-              rough
-              onKeep={() => keep('measure-length', { what: 'gap' }, pointed)}
-            />
-          )}
-        </Lines>
+        <Between
+          between={between}
+          gap={two ? gap : undefined}
+          edges={found.every((one) => one?.edge)}
+          keepTwo={keepTwo}
+          keepGap={() => keep('measure-length', { what: 'gap' }, pointed)}
+        />
       )}
       <div className="mt-1.5 flex flex-wrap items-baseline gap-x-3 text-xs text-quiet">
         <span>
@@ -222,6 +188,58 @@ export function MeasurePanel({ measured }: { measured: Measured }) {
         </p>
       )}
     </SidePanel>
+  );
+}
+
+interface BetweenProps {
+  readonly between: BetweenTwo;
+  readonly gap: Neighbours | undefined;
+  /** Whether both places are on sharp edges. */
+  readonly edges: boolean;
+  keepTwo(kind: KindName, set: Record<string, string>): void;
+  keepGap(): void;
+}
+
+/** What lies between both places that were pointed at. */
+function Between({ between, gap, edges, keepTwo, keepGap }: BetweenProps) {
+  const { centres, along, straight, angle } = between;
+  return (
+    <Lines title="From A to B">
+      {centres !== undefined && (
+        <Line
+          says={edges ? 'from edge to edge' : 'centre to centre'}
+          value={centres}
+          quantity="length"
+          onKeep={() => keepTwo('measure-length', { what: 'centres' })}
+        />
+      )}
+      {along !== undefined && (
+        <Line
+          says="along the path"
+          value={along}
+          quantity="length"
+          onKeep={() => keepTwo('measure-length', { what: 'along' })}
+        />
+      )}
+      <Line
+        says={centres === undefined ? 'apart' : 'surface to surface'}
+        value={straight}
+        quantity="length"
+        rough
+      />
+      {angle !== undefined && (
+        <Line says="angle" value={angle} quantity="angle" onKeep={() => keepTwo('measure-angle', {})} />
+      )}
+      {gap && (
+        <Line
+          says={gap.overlap ? 'they overlap' : 'least gap'}
+          value={gap.gap}
+          quantity="length"
+          rough
+          onKeep={keepGap}
+        />
+      )}
+    </Lines>
   );
 }
 
@@ -284,15 +302,7 @@ function Spot({
   const step = design.steps.find(({ id }) => id === pointed.step);
   const { on, about, edge } = found ?? {};
   const place = found && spotOf(found);
-  const ends = { start: 'at its start', end: 'at its end', joint: 'at a joint' };
-  const where = on?.at
-    ? `, ${ends[on.at]}`
-    : about?.edge || edge
-      ? edge?.corner
-        ? ', at a corner'
-        : ', at an edge'
-      : '';
-  const title = `${sign}, on ${step ? stepName(step) : 'what is gone'}${where}`;
+  const title = `${sign}, on ${step ? stepName(step) : 'what is gone'}${found ? whereOn(found) : ''}`;
   if (!found)
     return (
       <>
@@ -345,6 +355,15 @@ function Spot({
       {amounts && <Amounts pointed={pointed} keep={keep} />}
     </Lines>
   );
+}
+
+const ENDS = { start: ', at its start', end: ', at its end', joint: ', at a joint' };
+
+/** Where on its step a place is, if that is anywhere special. */
+function whereOn({ on, about, edge }: Probed): string {
+  if (on?.at) return ENDS[on.at];
+  if (edge?.corner) return ', at a corner';
+  return about?.edge || edge ? ', at an edge' : '';
 }
 
 const AMOUNTS = [

@@ -44,6 +44,54 @@ const STILL_FINGER = 12;
 
 /** A view in its pane. */
 export function Pane({ name, engine, frame, measured, opened, titled, edges, onPane }: PaneProps) {
+  const { hover, ...pointing } = usePointing(name, engine);
+  const onKeyDown = (event: KeyboardEvent) => {
+    const view = engine?.view(name);
+    const turn = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key];
+    if (turn) view?.step(turn[0]!, turn[1]!);
+    else if (event.key === '+' || event.key === '=') view?.zoom(1.15);
+    else if (event.key === '-') view?.zoom(1 / 1.15);
+    else return;
+    event.preventDefault();
+  };
+
+  const view = engine?.view(name);
+  const hovered = useOfDesign((design) => design.steps.find((step) => step.id === hover?.step));
+  return (
+    <div className={`relative overflow-hidden border-hair ${edges}`}>
+      <div
+        ref={onPane}
+        tabIndex={0}
+        role="application"
+        aria-label={`${VIEW_WORDS[name]} view. Arrow keys ${name === 'space' ? 'turn' : 'shift'}, plus and minus zoom.`}
+        className={`absolute inset-0 touch-none -outline-offset-2 ${hover ? 'cursor-pointer' : name === 'space' ? 'cursor-grab active:cursor-grabbing' : 'cursor-move'}`}
+        {...pointing}
+        onKeyDown={onKeyDown}
+      />
+      {engine && !measured.pointed && <Dimensions engine={engine} name={name} frame={frame} />}
+      {engine && view && <CutGrips engine={engine} view={view} opened={opened} frame={frame} />}
+      {engine && <KeptMeasures view={engine.view(name)} frame={frame} />}
+      {engine && <MeasureMarks view={engine.view(name)} measured={measured} />}
+      {hover && hovered && (
+        <span
+          className="pointer-events-none absolute rounded bg-ink px-1.5 py-0.5 text-xs text-page"
+          style={{ left: hover.x + 14, top: hover.y + 10 }}
+        >
+          {stepName(hovered)}
+        </span>
+      )}
+      {titled && (
+        <span className="pointer-events-none absolute bottom-2 left-4 text-xs text-quiet">
+          {VIEW_WORDS[name]}
+        </span>
+      )}
+      {engine && engine.shows() && <ScaleBar engine={engine} name={name} frame={frame} titled={titled} />}
+    </div>
+  );
+}
+
+/** What a pointer over a view is over, and what it does there: it shows a name, chooses, measures, or adds a station. */
+function usePointing(name: ViewName, engine: Engine | undefined) {
   const store = useBenchStore();
   const [hover, setHover] = useState<{ step: string; x: number; y: number }>();
   const press = useRef<{ x: number; y: number } | undefined>(undefined);
@@ -73,6 +121,11 @@ export function Pane({ name, engine, frame, measured, opened, titled, edges, onP
     pick(undefined);
     edit('Add a station', (draft) => insertStation(draft, picking, charts.data, sample));
   };
+  const onPointerDown = (event: PointerEvent) => {
+    // Two fingers bring nearer or move it: nothing is pointed at by them.
+    press.current = event.isPrimary ? { x: event.clientX, y: event.clientY } : undefined;
+    setHover(undefined);
+  };
   const onPointerUp = (event: PointerEvent) => {
     const from = press.current;
     press.current = undefined;
@@ -89,59 +142,11 @@ export function Pane({ name, engine, frame, measured, opened, titled, edges, onP
     look(event.shiftKey ? alsoSelecting(view, step) : selecting(step));
     showOnSheet(step);
   };
-  const onKeyDown = (event: KeyboardEvent) => {
-    const view = engine?.view(name);
-    const turn = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key];
-    if (turn) view?.step(turn[0]!, turn[1]!);
-    else if (event.key === '+' || event.key === '=') view?.zoom(1.15);
-    else if (event.key === '-') view?.zoom(1 / 1.15);
-    else return;
-    event.preventDefault();
+  const onPointerLeave = () => {
+    setHover(undefined);
+    store.getState().point(undefined);
   };
-
-  const view = engine?.view(name);
-  const hovered = useOfDesign((design) => design.steps.find((step) => step.id === hover?.step));
-  return (
-    <div className={`relative overflow-hidden border-hair ${edges}`}>
-      <div
-        ref={onPane}
-        tabIndex={0}
-        role="application"
-        aria-label={`${VIEW_WORDS[name]} view. Arrow keys ${name === 'space' ? 'turn' : 'shift'}, plus and minus zoom.`}
-        className={`absolute inset-0 touch-none -outline-offset-2 ${hover ? 'cursor-pointer' : name === 'space' ? 'cursor-grab active:cursor-grabbing' : 'cursor-move'}`}
-        onPointerDown={(event) => {
-          // Two fingers bring nearer or move it: nothing is pointed at by them.
-          press.current = event.isPrimary ? { x: event.clientX, y: event.clientY } : undefined;
-          setHover(undefined);
-        }}
-        onPointerMove={onPointerMove}
-        onPointerUp={onPointerUp}
-        onPointerLeave={() => {
-          setHover(undefined);
-          store.getState().point(undefined);
-        }}
-        onKeyDown={onKeyDown}
-      />
-      {engine && !measured.pointed && <Dimensions engine={engine} name={name} frame={frame} />}
-      {engine && view && <CutGrips engine={engine} view={view} opened={opened} frame={frame} />}
-      {engine && <KeptMeasures view={engine.view(name)} frame={frame} />}
-      {engine && <MeasureMarks view={engine.view(name)} measured={measured} />}
-      {hover && hovered && (
-        <span
-          className="pointer-events-none absolute rounded bg-ink px-1.5 py-0.5 text-xs text-page"
-          style={{ left: hover.x + 14, top: hover.y + 10 }}
-        >
-          {stepName(hovered)}
-        </span>
-      )}
-      {titled && (
-        <span className="pointer-events-none absolute bottom-2 left-4 text-xs text-quiet">
-          {VIEW_WORDS[name]}
-        </span>
-      )}
-      {engine && engine.shows() && <ScaleBar engine={engine} name={name} frame={frame} titled={titled} />}
-    </div>
-  );
+  return { hover, onPointerDown, onPointerMove, onPointerUp, onPointerLeave };
 }
 
 /** Puts a station into a law's table, in its place along the path. */

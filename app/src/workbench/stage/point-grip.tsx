@@ -1,12 +1,14 @@
 /** A point on the stage: a corner of a run, the place of a body. Dragged in the plane of the view, or along one axis. */
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import { Vector3 } from 'three';
+import { stepOf } from '@nematos/core/design/edit';
+import type { Design } from '@nematos/core/design/schema';
 import { literalAt, quantityAt, textAt, writeAt } from '@nematos/core/design/literal';
 import { writtenFigure } from '@nematos/core/measure/format';
 import type { Led, PointMark } from '@nematos/core/kind/mark';
 import type { Vec3 } from '@nematos/core/geometry/vector';
 import { inverse, turned } from '@nematos/core/geometry/motion';
-import { useBenchStore, useUnit } from '../../bench/bench';
+import { useBenchStore } from '../../bench/bench';
 import type { View } from '../../render/view';
 import { Grip } from './grip';
 
@@ -30,7 +32,6 @@ interface Held {
 /** A point to be dragged, or moved by the arrow keys. */
 export function PointGrip({ step: id, mark, view }: { step: string; mark: PointMark; view: View }) {
   const store = useBenchStore();
-  const unit = useUnit();
   const hold = useRef<Held | undefined>(undefined);
   const place = view.project(new Vector3(...mark.at));
   if (!place) return null;
@@ -49,32 +50,15 @@ export function PointGrip({ step: id, mark, view }: { step: string; mark: PointM
     }));
   };
 
-  /** Moves the point by so much from where it was; figures that stand as expressions stay. */
-  const moveBy = (way: Vec3, figures: readonly Figure[], step: number, group: string) => {
-    const by = written(way);
-    store.getState().edit(
-      `Move ${mark.name.toLowerCase()}`,
-      (draft) => {
-        const kind = draft.steps.find((one) => one.id === id)!.kind;
-        for (const { led, value, text: was } of figures) {
-          const cell = { step: id, field: led.field };
-          const text = textAt(draft, cell);
-          if (text && !literalAt(draft, cell)) continue;
-          const { rate = 1 } = led;
-          const rounding = rate === 1 ? step : roundingOf(rate * step);
-          const change = rate * by[led.way]!;
-          const rounded = Math.round((value + change) / rounding) * rounding;
-          // Led back to where it was, it is what it was.
-          const next =
-            Math.abs(change) < rounding / 2
-              ? was
-              : writtenFigure(rounded, quantityAt(kind, led.field) ?? 'length', unit);
-          if (next !== text) writeAt(draft, cell, next);
-        }
-      },
-      group,
-    );
-  };
+  /** Moves the point by so much from where it was. */
+  const moveBy = (way: Vec3, figures: readonly Figure[], step: number, group: string) =>
+    store
+      .getState()
+      .edit(
+        `Move ${mark.name.toLowerCase()}`,
+        (draft) => writeMoved(draft, id, figures, written(way), step),
+        group,
+      );
   const axis = (column: number) => new Vector3().setFromMatrixColumn(view.camera.matrixWorld, column);
   const roundTo = () => roundingOf(1.2 * Math.max(view.mmPerPixel(), 1e-9));
 
@@ -130,6 +114,26 @@ export function PointGrip({ step: id, mark, view }: { step: string; mark: PointM
       )}
     </Grip>
   );
+}
+
+/** Writes figures as a point that moved by so much has them, mm; those that stand as expressions stay. */
+function writeMoved(draft: Design, id: string, figures: readonly Figure[], by: Vec3, step: number): void {
+  const { kind } = stepOf(draft, id);
+  for (const { led, value, text: was } of figures) {
+    const cell = { step: id, field: led.field };
+    const text = textAt(draft, cell);
+    if (text && !literalAt(draft, cell)) continue;
+    const { rate = 1 } = led;
+    const rounding = rate === 1 ? step : roundingOf(rate * step);
+    const change = rate * by[led.way]!;
+    const rounded = Math.round((value + change) / rounding) * rounding;
+    // Led back to where it was, it is what it was.
+    const next =
+      Math.abs(change) < rounding / 2
+        ? was
+        : writtenFigure(rounded, quantityAt(kind, led.field) ?? 'length', draft.unit);
+    if (next !== text) writeAt(draft, cell, next);
+  }
 }
 
 /** The first of its figures: by it one grip is told from another. */

@@ -2,6 +2,7 @@
 import { Pause, Play, SkipBack, SkipForward, StepBack, StepForward, X } from 'lucide-react';
 import { useEffect, useState, type KeyboardEvent } from 'react';
 import { stepName } from '@nematos/core/design/edit';
+import type { Step } from '@nematos/core/design/schema';
 import { kindNamed } from '@nematos/core/design/registry';
 import { Sign } from '../../ui/controls';
 import { showOnSheet, wantsStill } from '../../ui/motion';
@@ -20,40 +21,21 @@ const PACES = [
 /** Stands under the part while its making is gone over. */
 export function ReviewBar() {
   const store = useBenchStore();
-  const design = useDesign();
-  const unit = useUnit();
+  const { steps } = useDesign();
   const at = useBench(shownCount);
-  const [playing, setPlaying] = useState(() => !wantsStill());
-  const [pace, setPace] = useState('2');
-  const { steps } = design;
   const step = steps[at - 1];
-  const seen = useBench((bench) => bench.seen?.steps.find(({ id }) => id === step?.id));
-
   const go = (next: number) => {
     const to = Math.min(steps.length, Math.max(1, next));
     const { id } = steps[to - 1]!;
     store.getState().look({ needle: to === steps.length ? undefined : to, ...selecting(id) });
     showOnSheet(id, 'center');
   };
-  const ended = at >= steps.length;
-  useEffect(() => {
-    if (!playing || ended) return;
-    const timer = setTimeout(() => go(at + 1), 1000 * Number(pace));
-    return () => clearTimeout(timer);
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- each step is the next one's cause
-  }, [playing, ended, at, pace]);
-
+  const playing = usePlaying(at, steps.length, go);
   if (!step) return null;
-  const named = editorOf(step.kind)?.results ?? [];
-  const figures = named.flatMap((name) => seen?.figures.find((figure) => figure.name === name) ?? []);
   const close = () => store.getState().look({ review: undefined, needle: undefined });
-  const step1 = (by: number) => {
-    setPlaying(false);
-    go(at + by);
-  };
   const onKeyDown = (event: KeyboardEvent) => {
     const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
-    if (by) step1(by);
+    if (by) playing.step(by);
     else if (event.key === 'Escape') close();
     else return;
     event.preventDefault();
@@ -76,37 +58,9 @@ export function ReviewBar() {
           <X size={13} />
         </Sign>
       </div>
-      <p className={`mt-0.5 flex min-h-5 flex-wrap gap-x-4 ${toneOf(seen?.awaited)}`}>
-        {seen?.state === 'fault' && <span className="text-madder">It wants mending.</span>}
-        {figures.map((figure) => (
-          <span key={figure.name} className="whitespace-nowrap">
-            <span className="text-quiet">{figure.label}</span> <Resulting figure={figure} unit={unit} />
-          </span>
-        ))}
-      </p>
+      <Made step={step} />
       <div className="mt-1 flex items-center gap-1">
-        <Sign name="To the first step" onClick={() => step1(-steps.length)} disabled={at <= 1}>
-          <SkipBack size={14} />
-        </Sign>
-        <Sign name="The step before" onClick={() => step1(-1)} disabled={at <= 1}>
-          <StepBack size={14} />
-        </Sign>
-        <Sign
-          name={playing && !ended ? 'Pause' : 'Play'}
-          autoFocus
-          onClick={() => {
-            if (ended) go(1);
-            setPlaying(ended || !playing);
-          }}
-        >
-          {playing && !ended ? <Pause size={15} /> : <Play size={15} />}
-        </Sign>
-        <Sign name="The next step" onClick={() => step1(1)} disabled={ended}>
-          <StepForward size={14} />
-        </Sign>
-        <Sign name="To the last step" onClick={() => step1(steps.length)} disabled={ended}>
-          <SkipForward size={14} />
-        </Sign>
+        <Goings playing={playing} at={at} of={steps.length} />
         <span
           role="progressbar"
           aria-label="How far it is made"
@@ -119,8 +73,8 @@ export function ReviewBar() {
         </span>
         <select
           aria-label="Pace"
-          value={pace}
-          onChange={(event) => setPace(event.target.value)}
+          value={playing.pace}
+          onChange={(event) => playing.setPace(event.target.value)}
           className="rounded border border-hair bg-raised px-1 text-xs"
         >
           {PACES.map(([seconds, says]) => (
@@ -131,5 +85,81 @@ export function ReviewBar() {
         </select>
       </div>
     </section>
+  );
+}
+
+/** Goes from step to step at a pace, until the last or until it is stopped. */
+function usePlaying(at: number, last: number, go: (step: number) => void) {
+  const [playing, setPlaying] = useState(() => !wantsStill());
+  const [pace, setPace] = useState('2');
+  const ended = at >= last;
+  useEffect(() => {
+    if (!playing || ended) return;
+    const timer = setTimeout(() => go(at + 1), 1000 * Number(pace));
+    return () => clearTimeout(timer);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- each step is the next one's cause
+  }, [playing, ended, at, pace]);
+  return {
+    on: playing && !ended,
+    pace,
+    setPace,
+    /** Begins again at the end, and stops or goes on elsewhere. */
+    toggle() {
+      if (ended) go(1);
+      setPlaying(ended || !playing);
+    },
+    /** By hand: it no longer goes by itself. */
+    step(by: number) {
+      setPlaying(false);
+      go(at + by);
+    },
+  };
+}
+
+/** What a step makes, in figures. */
+function Made({ step }: { readonly step: Step }) {
+  const unit = useUnit();
+  const seen = useBench((bench) => bench.seen?.steps.find(({ id }) => id === step.id));
+  const named = editorOf(step.kind)?.results ?? [];
+  const figures = named.flatMap((name) => seen?.figures.find((figure) => figure.name === name) ?? []);
+  return (
+    <p className={`mt-0.5 flex min-h-5 flex-wrap gap-x-4 ${toneOf(seen?.awaited)}`}>
+      {seen?.state === 'fault' && <span className="text-madder">It wants mending.</span>}
+      {figures.map((figure) => (
+        <span key={figure.name} className="whitespace-nowrap">
+          <span className="text-quiet">{figure.label}</span> <Resulting figure={figure} unit={unit} />
+        </span>
+      ))}
+    </p>
+  );
+}
+
+interface GoingsProps {
+  readonly playing: ReturnType<typeof usePlaying>;
+  readonly at: number;
+  readonly of: number;
+}
+
+/** Buttons to the first step, back, on and to the last, and by itself. */
+function Goings({ playing, at, of }: GoingsProps) {
+  const [first, last] = [at <= 1, at >= of];
+  return (
+    <>
+      <Sign name="To the first step" onClick={() => playing.step(-of)} disabled={first}>
+        <SkipBack size={14} />
+      </Sign>
+      <Sign name="The step before" onClick={() => playing.step(-1)} disabled={first}>
+        <StepBack size={14} />
+      </Sign>
+      <Sign name={playing.on ? 'Pause' : 'Play'} autoFocus onClick={playing.toggle}>
+        {playing.on ? <Pause size={15} /> : <Play size={15} />}
+      </Sign>
+      <Sign name="The next step" onClick={() => playing.step(1)} disabled={last}>
+        <StepForward size={14} />
+      </Sign>
+      <Sign name="To the last step" onClick={() => playing.step(of)} disabled={last}>
+        <SkipForward size={14} />
+      </Sign>
+    </>
   );
 }

@@ -24,10 +24,10 @@ import { Said } from '../../ui/figure';
 import { MendButton } from './mend';
 import { useBench, useBenchStore, useOfDesign, useUnit } from '../../bench/bench';
 import { selecting, shownCount } from '../../bench/selection';
+import type { SeenStep } from '../../worker/messages';
 
 /** Set again only when the step or its results change: the sheet must keep up with a dragged figure. */
 export const StepView = memo(function StepView({ step, index }: { step: Step; index: number }) {
-  const unit = useUnit();
   const store = useBenchStore();
   const seen = useBench((bench) => bench.seen?.steps.find((one) => one.id === step.id));
   const selected = useBench((bench) => bench.view.selection?.some((one) => one.step === step.id) ?? false);
@@ -36,7 +36,6 @@ export const StepView = memo(function StepView({ step, index }: { step: Step; in
   const { setNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({
     id: step.id,
   });
-  const kind = kindNamed(step.kind)!;
   const editor = editorOf(step.kind)!;
   const invalid = seen?.state === 'fault';
 
@@ -71,25 +70,7 @@ export const StepView = memo(function StepView({ step, index }: { step: Step; in
         >
           {index + 1}
         </button>
-        <header className="flex h-5 items-baseline gap-2">
-          <StepTitle step={step} />
-          <span className="text-[11px] text-quiet">{kind.noun}</span>
-          {step.group && <GroupName id={step.group} />}
-          {step.hidden && <span className="text-[11px] text-quiet">hidden</span>}
-          <span className="ml-auto flex self-center opacity-0 group-focus-within:opacity-100 group-hover:opacity-100 pointer-coarse:opacity-100">
-            {editor.More && (
-              <Sign
-                name={open ? 'Fewer figures' : 'More figures'}
-                aria-expanded={open}
-                className="!size-6"
-                onClick={() => setOpen(!open)}
-              >
-                <ChevronRight size={14} className={`transition-transform ${open ? 'rotate-90' : ''}`} />
-              </Sign>
-            )}
-            <StepMenu step={step} index={index} />
-          </span>
-        </header>
+        <StepHead step={step} index={index} open={open} onOpen={editor.More && (() => setOpen(!open))} />
         <div className="flex gap-3">
           <p className="grow font-serif text-[16.5px] leading-[1.48] text-pretty">
             <editor.Sentence />
@@ -108,18 +89,7 @@ export const StepView = memo(function StepView({ step, index }: { step: Step; in
         </div>
         {editor.Table && <editor.Table />}
         <Limits step={step} />
-        {seen?.complaints.map((complaint, i) => (
-          <p key={i} role="alert" className="mt-0.5 text-madder">
-            <span className="font-semibold">{fieldWord(step, complaint.field)}: </span>
-            <Said says={complaint.says} unit={unit} />
-            {complaint.mends?.map((mend, k) => (
-              <MendButton key={k} step={step} mend={mend} />
-            ))}
-          </p>
-        ))}
-        {seen?.state === 'waiting' && (
-          <p className="mt-0.5 text-quiet">Waits for a step above to be mended.</p>
-        )}
+        {seen && <Complaints step={step} seen={seen} />}
         {open && editor.More && (
           <div className="mt-1.5 border-l border-hair pl-3">
             <editor.More />
@@ -129,6 +99,58 @@ export const StepView = memo(function StepView({ step, index }: { step: Step; in
     </EditingContext.Provider>
   );
 });
+
+interface HeadProps {
+  readonly step: Step;
+  readonly index: number;
+  /** Whether more figures are shown, and what shows or hides them where there are any. */
+  readonly open: boolean;
+  readonly onOpen: (() => void) | undefined;
+}
+
+/** What a step is called, and what can be done with it as a whole. */
+function StepHead({ step, index, open, onOpen }: HeadProps) {
+  return (
+    <header className="flex h-5 items-baseline gap-2">
+      <StepTitle step={step} />
+      <span className="text-[11px] text-quiet">{kindNamed(step.kind)!.noun}</span>
+      {step.group && <GroupName id={step.group} />}
+      {step.hidden && <span className="text-[11px] text-quiet">hidden</span>}
+      <span className="ml-auto flex self-center opacity-0 group-focus-within:opacity-100 group-hover:opacity-100 pointer-coarse:opacity-100">
+        {onOpen && (
+          <Sign
+            name={open ? 'Fewer figures' : 'More figures'}
+            aria-expanded={open}
+            className="!size-6"
+            onClick={onOpen}
+          >
+            <ChevronRight size={14} className={`transition-transform ${open ? 'rotate-90' : ''}`} />
+          </Sign>
+        )}
+        <StepMenu step={step} index={index} />
+      </span>
+    </header>
+  );
+}
+
+/** Why a step is not made, and how that is mended. */
+function Complaints({ step, seen }: { step: Step; seen: SeenStep }) {
+  const unit = useUnit();
+  return (
+    <>
+      {seen.complaints.map((complaint, i) => (
+        <p key={i} role="alert" className="mt-0.5 text-madder">
+          <span className="font-semibold">{fieldWord(step, complaint.field)}: </span>
+          <Said says={complaint.says} unit={unit} />
+          {complaint.mends?.map((mend, k) => (
+            <MendButton key={k} step={step} mend={mend} />
+          ))}
+        </p>
+      ))}
+      {seen.state === 'waiting' && <p className="mt-0.5 text-quiet">Waits for a step above to be mended.</p>}
+    </>
+  );
+}
 
 /** Names of fields as complaints head them: endDiameter → end diameter, points.2.x → point 3, x; paths.1 → path 2. */
 function fieldWord(step: Step, field: string): string {
