@@ -77,28 +77,32 @@ export function treeOf({ corners, count }: Soup): Search {
     }
   };
   if (count) build(0, count);
-  const stack: number[] = [];
+  const nodes = Float64Array.from(bounds);
+  const stack = new Int32Array(64);
   return (low, high, near, see) => {
-    stack.length = 0;
-    if (count) stack.push(0);
-    while (stack.length) {
-      const node = stack.pop()!;
-      let apart = false;
-      for (let k = 0; k < 3; k++)
-        if (bounds[6 * node + k]! > high[k]! + near || bounds[6 * node + 3 + k]! < low[k]! - near)
-          apart = true;
-      if (apart) continue;
-      const [from, to, second] = [spans[3 * node]!, spans[3 * node + 1]!, spans[3 * node + 2]!];
+    const [x, y, z] = low.map((one) => one - near) as [number, number, number];
+    const [X, Y, Z] = high.map((one) => one + near) as [number, number, number];
+    const meet = (all: Float64Array, o: number): boolean =>
+      all[o]! <= X &&
+      all[o + 3]! >= x &&
+      all[o + 1]! <= Y &&
+      all[o + 4]! >= y &&
+      all[o + 2]! <= Z &&
+      all[o + 5]! >= z;
+    let size = 0;
+    if (count) stack[size++] = 0;
+    while (size) {
+      const node = stack[--size]!;
+      if (!meet(nodes, 6 * node)) continue;
+      const second = spans[3 * node + 2]!;
       if (second >= 0) {
-        stack.push(node + 1, second);
+        stack[size++] = node + 1;
+        stack[size++] = second;
         continue;
       }
-      for (let i = from; i < to; i++) {
+      for (let i = spans[3 * node]!; i < spans[3 * node + 1]!; i++) {
         const t = order[i]!;
-        let off = false;
-        for (let k = 0; k < 3; k++)
-          if (boxes[6 * t + k]! > high[k]! + near || boxes[6 * t + 3 + k]! < low[k]! - near) off = true;
-        if (!off && see(t)) return;
+        if (meet(boxes, 6 * t) && see(t)) return;
       }
     }
   };
