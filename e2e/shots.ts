@@ -106,6 +106,7 @@ for (const [name, file, step] of [
   ['Honey spinner', 'spinner', 'spinner'],
   ['Swirl drop', 'drop', 'whole'],
   ['Filler plug', 'plug', 'plug'],
+  ['Tap lever', 'lever', 'tap-lever'],
   ['Pump wheel', 'wheel', 'rooted'],
   ['Creaming ribbon', 'creamer', 'whole'],
   ['Wax-press auger', 'auger', 'grooved'],

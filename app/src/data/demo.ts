@@ -31,6 +31,7 @@ import creamingRibbon from '../../../demo/creaming-ribbon.json?raw';
 import pressAuger from '../../../demo/press-auger.json?raw';
 import honeyPot from '../../../demo/honey-pot.json?raw';
 import syrupFeeder from '../../../demo/syrup-feeder.json?raw';
+import tapLever from '../../../demo/tap-lever.json?raw';
 import { fetchSetting, keepSetting, putOnShelf } from './store';
 
 /** In the order of the shelf. */
@@ -58,6 +59,7 @@ const DEMO: readonly string[] = [
   lidSprings,
   standPair,
   boredRing,
+  tapLever,
   swirlDrop,
   honeySpinner,
   fillerPlug,

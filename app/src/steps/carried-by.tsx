@@ -50,27 +50,7 @@ function Points() {
   const figures = useBench((bench) => bench.seen?.steps.find(({ id }) => id === section)?.figures);
   if (!contours) return null;
   const tall = contours.high + 0.14 * SIZE;
-  const { left, right, low, high } = contours.box;
-  const [x, y] = [(left + right) / 2, (low + high) / 2];
-  const value = (name: string) => figures?.find((figure) => figure.name === name)?.value ?? 0;
-  const places: Record<string, readonly [number, number]> = {
-    centroid: [value('centroidX'), value('centroidY')],
-    origin: [0, 0],
-    left: [left, y],
-    right: [right, y],
-    top: [x, high],
-    bottom: [x, low],
-  };
-  const corners = contours.corners.length > MOST_CORNERS ? [] : contours.corners;
-  const points: Choosable[] = [
-    ...NAMES.flatMap(([by, says]) => (places[by] ? [{ by, says, at: places[by] }] : [])),
-    ...corners.map((at, i) => ({
-      by: 'corner',
-      corner: String(i + 1),
-      says: `corner ${i + 1}`,
-      at: [at.x, at.y] as const,
-    })),
-  ];
+  const points = pointsOf(contours, (name) => figures?.find((figure) => figure.name === name)?.value ?? 0);
   // Of several in one place only the first would be reached by the pointer: the chosen one, or else the first named.
   const isChosen = ({ by, corner }: Choosable) => by === set.by && (!corner || corner === set.byCorner);
   const near = (a: Choosable, b: Choosable) =>
@@ -125,4 +105,31 @@ function Points() {
       })}
     </svg>
   );
+}
+
+/** What of a section can be chosen: what has a name, and its corners. */
+function pointsOf(
+  contours: NonNullable<ReturnType<typeof useContours>>,
+  value: (figure: string) => number,
+): Choosable[] {
+  const { left, right, low, high } = contours.box;
+  const [x, y] = [(left + right) / 2, (low + high) / 2];
+  const places: Record<string, readonly [number, number]> = {
+    centroid: [value('centroidX'), value('centroidY')],
+    origin: [0, 0],
+    left: [left, y],
+    right: [right, y],
+    top: [x, high],
+    bottom: [x, low],
+  };
+  const corners = contours.corners.length > MOST_CORNERS ? [] : contours.corners;
+  return [
+    ...NAMES.flatMap(([by, says]) => (places[by] ? [{ by, says, at: places[by] }] : [])),
+    ...corners.map((at, i) => ({
+      by: 'corner',
+      corner: String(i + 1),
+      says: `corner ${i + 1}`,
+      at: [at.x, at.y] as const,
+    })),
+  ];
 }

@@ -46,6 +46,27 @@ function useColours(): Colours {
   return useMemo(() => store.getState().history.present.steps, [store, written]);
 }
 
+/** Puts on the stage what is to be seen there, as it is to be seen. */
+function useShown(engine: Engine | undefined): Drawn[] {
+  const shown = useVisible();
+  const colours = useColours();
+  const chosen = useBench(useShallow((bench: Bench) => bench.view.selection?.map(({ step }) => step) ?? []));
+  const pinned = useBench((bench) => bench.pinned);
+  const imagined = useBench((bench) => bench.imagined);
+  const triangles = useBench((bench) => bench.view.triangles ?? false);
+  const folded = useBench((bench) => bench.view.folded ?? false);
+  const scrubbing = useBench((bench) => bench.scrubbing);
+  useEffect(() => engine?.show(shown, chosen, colours), [engine, shown, chosen, colours]);
+  useEffect(() => {
+    if (pinned) engine?.lookAt(pinned.place);
+  }, [engine, pinned]);
+  useEffect(() => engine?.imagine(imagined ? [imagined] : []), [engine, imagined]);
+  useEffect(() => engine?.triangles(triangles), [engine, triangles]);
+  useEffect(() => engine?.resize(), [engine, folded]);
+  useEffect(() => engine?.ghost(scrubbing), [engine, scrubbing]);
+  return shown;
+}
+
 /** One view or four, with what can be chosen and pulled in them. */
 export function Stage({
   onEngine,
@@ -56,15 +77,10 @@ export function Stage({
   column: HTMLElement | null;
 }) {
   const store = useBenchStore();
-  const shown = useVisible();
-  const colours = useColours();
-  const chosen = useBench(useShallow((bench: Bench) => bench.view.selection?.map(({ step }) => step) ?? []));
-  const scrubbing = useBench((bench) => bench.scrubbing);
   const layout = useBench((bench) => bench.view.views ?? 'space') as Layout;
   const made = useOfDesign((design) => design.steps.length > 0);
   const folded = useBench((bench) => bench.view.folded ?? false);
   const parallel = useBench((bench) => bench.view.parallel ?? false);
-  const triangles = useBench((bench) => bench.view.triangles ?? false);
   const review = useBench((bench) => bench.view.review ?? false);
   const host = useRef<HTMLDivElement>(null);
   const panes = useRef(new Map<ViewName, HTMLDivElement>());
@@ -87,18 +103,9 @@ export function Stage({
       parallel,
     );
   }, [engine, names, parallel, store]);
-  useEffect(() => engine?.show(shown, chosen, colours), [engine, shown, chosen, colours]);
-  const pinned = useBench((bench) => bench.pinned);
-  useEffect(() => {
-    if (pinned) engine?.lookAt(pinned.place);
-  }, [engine, pinned]);
+  const shown = useShown(engine);
   const imagined = useBench((bench) => bench.imagined);
-  useEffect(() => engine?.imagine(imagined ? [imagined] : []), [engine, imagined]);
-  const opened = useCutOpen(engine, shown, colours);
-  useEffect(() => engine?.triangles(triangles), [engine, triangles]);
-  useEffect(() => engine?.resize(), [engine, folded]);
-  useEffect(() => engine?.ghost(scrubbing), [engine, scrubbing]);
-
+  const opened = useCutOpen(engine, shown, useColours());
   const measured = useMeasured();
 
   return (

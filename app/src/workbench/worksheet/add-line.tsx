@@ -1,6 +1,6 @@
 /** "What comes next?": new steps, found by typing what the trade calls them. */
 import { Command } from 'cmdk';
-import { useRef, useState } from 'react';
+import { useRef, useState, type KeyboardEvent } from 'react';
 import { flushSync } from 'react-dom';
 import { addStep } from '@nematos/core/design/edit';
 import { KINDS } from '@nematos/core/design/registry';
@@ -8,7 +8,7 @@ import { wantedAt, type AnyKind } from '@nematos/core/kind/kind';
 import type { Design } from '@nematos/core/design/schema';
 import { STARTERS } from '@nematos/core/design/starters';
 import { PAPER } from '../../ui/controls';
-import { useBench, useBenchStore, useOfDesign } from '../../bench/bench';
+import { useBench, useBenchStore, useOfDesign, type BenchStore } from '../../bench/bench';
 import { selecting, shownCount } from '../../bench/selection';
 
 interface Offer {
@@ -76,6 +76,18 @@ function bestFor(typed: string): Offer | undefined {
   return best;
 }
 
+/** Adds what is offered behind so many steps, and chooses it. Yields the first step of it. */
+function addOffered(store: BenchStore, offer: Offer, at: number): string {
+  let added = { first: '', last: '' };
+  store.getState().edit(`Add ${offer.name.toLowerCase()}`, (draft) => {
+    added = offer.add(draft, at);
+  });
+  const { view, history, look } = store.getState();
+  const count = history.present.steps.findIndex((step) => step.id === added.last) + 1;
+  look({ ...selecting(added.last), ...(view.needle !== undefined && { needle: count }) });
+  return added.first;
+}
+
 /** The line at the end of the sheet: what is typed there is found and becomes the next step. */
 export function AddLine() {
   const store = useBenchStore();
@@ -86,26 +98,36 @@ export function AddLine() {
   const moved = useRef(false);
 
   const choose = (offer: Offer) => {
-    let added = { first: '', last: '' };
     // At once, not in the next frame: who types on must find the new field under the caret.
-    flushSync(() => {
-      store.getState().edit(`Add ${offer.name.toLowerCase()}`, (draft) => {
-        added = offer.add(draft, at);
-      });
-      const { view, history } = store.getState();
-      const count = history.present.steps.findIndex((step) => step.id === added.last) + 1;
-      store
-        .getState()
-        .look({ ...selecting(added.last), ...(view.needle !== undefined && { needle: count }) });
+    const first = flushSync(() => {
       setTyped('');
       setOpen(false);
+      return addOffered(store, offer, at);
     });
     // The first figure of its sentence; where there is none, the first word that can be chosen.
-    const sentence = document.querySelector(`[data-step="${added.first}"] p`);
+    const sentence = document.querySelector(`[data-step="${first}"] p`);
     (
       sentence?.querySelector<HTMLElement>('input[data-field]') ??
       sentence?.querySelector<HTMLElement>('[data-field]')
     )?.focus();
+  };
+
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.key === 'Escape') {
+      setOpen(false);
+      (document.activeElement as HTMLElement | null)?.blur();
+    } else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+      moved.current = true;
+      setOpen(true);
+    }
+    // Who types through the figures ends here: one Enter too many must not add anything.
+    else if (event.key === 'Enter' && !open) event.preventDefault();
+    // The list marks its first line a moment after a keystroke; who types fast means that line all the same.
+    else if (event.key === 'Enter' && !moved.current && typed.trim()) {
+      event.preventDefault();
+      const best = bestFor(typed);
+      if (best) choose(best);
+    }
   };
 
   return (
@@ -113,23 +135,7 @@ export function AddLine() {
       label="What comes next?"
       className="relative mt-6"
       filter={(value, search, keywords) => answers(value, keywords ?? [], search)}
-      onKeyDown={(event) => {
-        if (event.key === 'Escape') {
-          setOpen(false);
-          (document.activeElement as HTMLElement | null)?.blur();
-        } else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
-          moved.current = true;
-          setOpen(true);
-        }
-        // Who types through the figures ends here: one Enter too many must not add anything.
-        else if (event.key === 'Enter' && !open) event.preventDefault();
-        // The list marks its first line a moment after a keystroke; who types fast means that line all the same.
-        else if (event.key === 'Enter' && !moved.current && typed.trim()) {
-          event.preventDefault();
-          const best = bestFor(typed);
-          if (best) choose(best);
-        }
-      }}
+      onKeyDown={onKeyDown}
     >
       <Command.Input
         data-next

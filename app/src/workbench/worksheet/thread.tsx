@@ -20,29 +20,9 @@ export function Thread({ sheet }: { sheet: RefObject<HTMLElement | null> }) {
   const order = useOfDesign((design) => design.steps.map((step) => step.id).join(' '));
   const store = useBenchStore();
   const count = useBench(shownCount);
-  const [laid, setLaid] = useState<Laid>({ knots: [], stops: [], end: 0 });
+  const { knots, stops, end } = useLaid(sheet, order);
   const dragging = useRef(false);
 
-  useEffect(() => {
-    const root = sheet.current;
-    if (!root) return;
-    const measure = () => {
-      const top = root.getBoundingClientRect().top;
-      const steps = [...root.querySelectorAll<HTMLElement>('[data-step]')];
-      const knots = steps.map((step) => step.getBoundingClientRect().top - top + 10.5);
-      const bottoms = steps.map((step) => step.getBoundingClientRect().bottom - top + 10);
-      const end = root.scrollHeight;
-      setLaid({ knots, stops: [(knots[0] ?? 120) - 26, ...bottoms], end });
-    };
-    const observer = new ResizeObserver(measure);
-    observer.observe(root);
-    root.querySelectorAll('[data-step]').forEach((step) => observer.observe(step));
-    measure();
-    return () => observer.disconnect();
-    // Steps that change places keep their sizes: no observer tells of it, their order does.
-  }, [sheet, order]);
-
-  const { knots, stops, end } = laid;
   const place = stops[Math.min(count, stops.length - 1)];
   if (place === undefined) return null;
 
@@ -109,6 +89,30 @@ export function Thread({ sheet }: { sheet: RefObject<HTMLElement | null> }) {
       </div>
     </>
   );
+}
+
+/** How the passages of a sheet lie, measured anew when one grows or they change places. */
+function useLaid(sheet: RefObject<HTMLElement | null>, order: string): Laid {
+  const [laid, setLaid] = useState<Laid>({ knots: [], stops: [], end: 0 });
+  useEffect(() => {
+    const root = sheet.current;
+    if (!root) return;
+    const measure = () => {
+      const top = root.getBoundingClientRect().top;
+      const steps = [...root.querySelectorAll<HTMLElement>('[data-step]')];
+      const knots = steps.map((step) => step.getBoundingClientRect().top - top + 10.5);
+      const bottoms = steps.map((step) => step.getBoundingClientRect().bottom - top + 10);
+      const end = root.scrollHeight;
+      setLaid({ knots, stops: [(knots[0] ?? 120) - 26, ...bottoms], end });
+    };
+    const observer = new ResizeObserver(measure);
+    observer.observe(root);
+    root.querySelectorAll('[data-step]').forEach((step) => observer.observe(step));
+    measure();
+    return () => observer.disconnect();
+    // Steps that change places keep their sizes: no observer tells of it, their order does.
+  }, [sheet, order]);
+  return laid;
 }
 
 /** A slightly slack thread from the top through the knots. */
