@@ -88,7 +88,7 @@ describe('triangles out of a file', () => {
     const many = new Uint32Array(3 * 100_001);
     set.triangles = packed({ positions, triangles: many });
     expect((await complaintsOf(design, 'part-from-file')).file).match(/are damaged/);
-    set.triangles = packed({ positions: new Float32Array(3e7), triangles });
+    set.triangles = packed({ positions: new Float32Array(2e6 + 1), triangles });
     expect((await complaintsOf(design, 'part-from-file')).file).match(/are damaged/);
     delete set.triangles;
     expect(await complaintsOf(design, 'part-from-file')).deep.equal({
@@ -118,6 +118,22 @@ describe('triangles out of a file', () => {
   it('without an area between two corners are left out', () => {
     const needle = Float32Array.of(0, 0, 0, 10, 0, 0, 0, 0, 0);
     expect(surfacesOf(together(CUBE, needle)).triangles.length).equal(36);
+  });
+
+  it('share corners that were rounded differently, and no others', () => {
+    const rounded = (by: number) =>
+      fc.property(fc.array(fc.double({ min: -by, max: by, noNaN: true }), { minLength: 1 }), (offs) => {
+        const soup = together(boxSoup([-3, -4, 2], [10, 20, 70]), boxSoup([20, 0, 0], [30, 9, 70])).map(
+          (x, i) => x + 70 * offs[i % offs.length]!,
+        );
+        const { openEdges, volume, triangles } = inspectMesh(surfacesOf(soup));
+        expect({ openEdges, triangles }).deep.equal({ openEdges: 0, triangles: 24 });
+        near(volume, 13 * 24 * 68 + 10 * 9 * 70, 1e-5);
+      });
+    fc.assert(rounded(4.5e-7));
+    const apart = CUBE.slice();
+    apart[0]! += 2e-5;
+    expect(refusal(apart)).match(/a triangle on one side only/);
   });
 
   it('may be several shells, and hollows in them', () => {

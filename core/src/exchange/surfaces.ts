@@ -8,7 +8,7 @@ import { shellFault, type ShellFault } from '../mesh/shells';
 
 /**
  * Triangles by their corners, nine numbers each in the file's own unit, as one closed surface that looks outward. Corners in one
- * place are one; triangles without an area between two of them are left out.
+ * place, but for rounding where that is needed to close it, are one; triangles without an area between two of them are left out.
  * @throws Complaint where they do not bound a solid
  */
 export function surfacesOf(soup: Float32Array): Triangles {
@@ -23,8 +23,13 @@ export function surfacesOf(soup: Float32Array): Triangles {
     );
   if (!soup.every(Number.isFinite))
     throw new Complaint('This file has corners that are no numbers: send it out again where it was made.');
-  const surfaces = joined(soup);
-  const { edges, volume } = inspectMesh(surfaces);
+  let surfaces = sharing(soup, weld(soup));
+  let inspected = inspectMesh(surfaces);
+  if (inspected.openEdges) {
+    surfaces = sharing(soup, weldRounded(soup));
+    inspected = inspectMesh(surfaces);
+  }
+  const { edges, volume } = inspected;
   for (const [fault, says] of FAULTS) {
     const { count: many, place } = edges[fault];
     if (!place) continue;
@@ -55,8 +60,8 @@ const FAULTS: readonly (readonly [EdgeFault, string])[] = [
   ['turned', 'triangles that face against each other'],
 ];
 
-function joined(soup: Float32Array): Triangles {
-  const same = weld(soup);
+/** Triangles that share the corners which are the same. */
+function sharing(soup: Float32Array, same: Uint32Array): Triangles {
   const places: number[] = [];
   const index = new Uint32Array(same.length);
   same.forEach((first, i) => {
@@ -71,6 +76,34 @@ function joined(soup: Float32Array): Triangles {
     if (a !== b && b !== c && c !== a) kept.push(a, b, c);
   }
   return { positions: Float32Array.from(places), triangles: Uint32Array.from(kept) };
+}
+
+/** Corners as far apart as numbers are rounded where files are written count as one: a part of the largest of them. */
+const ROUNDED = 1e-6;
+
+/** Of every corner the number of the first that it is one with by rounding. */
+function weldRounded(soup: Float32Array): Uint32Array {
+  const within = ROUNDED * soup.reduce((most, x) => Math.max(most, Math.abs(x)), 0);
+  /** First corners by cells of a grid; those within reach of a corner are in its own cell, or just beyond a side of it. */
+  const cells = new Map<string, number[]>();
+  const cell = (x: number) => Math.floor(x / (8 * within));
+  return weld(soup).map((first, i, same) => {
+    if (first !== i) return same[first]!;
+    const at = [soup[3 * i]!, soup[3 * i + 1]!, soup[3 * i + 2]!] as const;
+    const [xs, ys, zs] = at.map((x) => [...new Set([cell(x - within), cell(x + within)])]) as [
+      number[],
+      number[],
+      number[],
+    ];
+    for (const x of xs)
+      for (const y of ys)
+        for (const z of zs)
+          for (const other of cells.get(`${x} ${y} ${z}`) ?? [])
+            if (at.every((one, k) => Math.abs(one - soup[3 * other + k]!) <= within)) return other;
+    const key = at.map(cell).join(' ');
+    cells.set(key, [...(cells.get(key) ?? []), i]);
+    return i;
+  });
 }
 
 function turnedOver({ positions, triangles }: Triangles): Triangles {
