@@ -60,7 +60,7 @@ export function ReviewBar() {
       </div>
       <Made step={step} />
       <div className="mt-1 flex items-center gap-1">
-        <Goings playing={playing} at={at} of={steps.length} />
+        <StepButtons playing={playing} at={at} of={steps.length} />
         <span
           role="progressbar"
           aria-label="How far it is made"
@@ -134,14 +134,14 @@ function Made({ step }: { readonly step: Step }) {
   );
 }
 
-interface GoingsProps {
+interface StepButtonsProps {
   readonly playing: ReturnType<typeof usePlaying>;
   readonly at: number;
   readonly of: number;
 }
 
 /** Buttons to the first step, back, on and to the last, and by itself. */
-function Goings({ playing, at, of }: GoingsProps) {
+function StepButtons({ playing, at, of }: StepButtonsProps) {
   const [first, last] = [at <= 1, at >= of];
   return (
     <>
