@@ -216,7 +216,6 @@ test('a twisted column and an endless band stand there at once', async ({ page }
   await fresh(page, 'candle');
   await settled(page);
   await expect(finding(page, 'twist')).toHaveAttribute('data-level', 'good');
-  await page.goto('/');
   await fresh(page, 'ribbon');
   await settled(page);
   await expect(finding(page, 'closed')).toHaveAttribute('data-level', 'good');

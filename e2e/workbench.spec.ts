@@ -4,6 +4,7 @@ import { readBinary } from '../core/test/stl-reader';
 import {
   apart,
   DESIGNS,
+  emptied,
   FAST,
   choose,
   expect,
@@ -352,6 +353,7 @@ apart(
 );
 
 test('an address without a design says so', async ({ page }) => {
+  await emptied(page);
   await page.goto(`/d/none${FAST}`);
   await expect(page.getByText('There is no such design in this browser')).toBeVisible();
   await page.goto('/');
