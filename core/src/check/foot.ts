@@ -25,7 +25,9 @@ export function nearestTo(path: Path, from: Vec3, b: number, stride: number): nu
     let next = b + Math.max(-stride, Math.min(stride, step));
     if (!path.closed) next = on(next);
     if (next <= low || next >= high) next = (low + high) / 2;
-    if (!Number.isFinite(next) || Math.abs(next - b) <= 1e-13 * path.length) return b;
+    if (!Number.isFinite(next)) return b;
+    // The step after such a one is as small as rounding.
+    if (Math.abs(next - b) <= 1e-10 * path.length) return next;
     b = next;
   }
   return b;

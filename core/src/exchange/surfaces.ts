@@ -51,7 +51,7 @@ export function surfacesOf(soup: Float32Array): Triangles {
 const SHELL_FAULTS: Record<ShellFault, string> = {
   'inside out': 'One of several parts in this file is turned inside out. Mend it where it was made.',
   'solid twice':
-    'One of several parts in this file lies wholly within another, and would count twice. Leave it out, or join them, where they were made.',
+    'One of several parts in this file lies within another, and would count twice. Leave it out, or join them, where they were made.',
 };
 
 const FAULTS: readonly (readonly [EdgeFault, string])[] = [

@@ -47,7 +47,7 @@ function useColours(): Colours {
 }
 
 /** Puts on the stage what is to be seen there, as it is to be seen. */
-function useShown(engine: Engine | undefined): Drawn[] {
+function useShown(engine: Engine | undefined): { shown: Drawn[]; colours: Colours } {
   const shown = useVisible();
   const colours = useColours();
   const chosen = useBench(useShallow((bench: Bench) => bench.view.selection?.map(({ step }) => step) ?? []));
@@ -64,7 +64,7 @@ function useShown(engine: Engine | undefined): Drawn[] {
   useEffect(() => engine?.triangles(triangles), [engine, triangles]);
   useEffect(() => engine?.resize(), [engine, folded]);
   useEffect(() => engine?.ghost(scrubbing), [engine, scrubbing]);
-  return shown;
+  return { shown, colours };
 }
 
 /** One view or four, with what can be chosen and pulled in them. */
@@ -103,9 +103,9 @@ export function Stage({
       parallel,
     );
   }, [engine, names, parallel, store]);
-  const shown = useShown(engine);
+  const { shown, colours } = useShown(engine);
   const imagined = useBench((bench) => bench.imagined);
-  const opened = useCutOpen(engine, shown, useColours());
+  const opened = useCutOpen(engine, shown, colours);
   const measured = useMeasured();
 
   return (
