@@ -1,10 +1,9 @@
-import { expect, field, finding, kept, openDesign, openShelf, result, test } from './fixture';
+import { expect, field, finding, fresh, kept, openDesign, result, test } from './fixture';
 import type { Page } from '@playwright/test';
 
 /** A new empty design, with the caret in the line for the first step. */
 async function begin(page: Page): Promise<void> {
-  await openShelf(page);
-  await page.getByRole('button', { name: 'New design' }).click();
+  await fresh(page);
   await expect(page.locator('[data-add]')).toBeFocused();
 }
 async function add(page: Page, words: string): Promise<void> {
