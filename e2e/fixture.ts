@@ -56,7 +56,7 @@ export const test = apart.extend<object, { tab: { page?: Page; open: () => Promi
     await page.emulateMedia({ colorScheme: null, reducedMotion: null });
     await use(page);
     if (info.status === info.expectedStatus) {
-      await left(page);
+      await leaveDesign(page);
       return;
     }
     await context.close();
@@ -72,7 +72,7 @@ const goWithin = (page: Page, address: string): Promise<void> =>
   }, address);
 
 /** Leaves what is open, and what is still worked at for it; whether the application runs on. */
-async function left(page: Page): Promise<boolean> {
+async function leaveDesign(page: Page): Promise<boolean> {
   const runs = await page.evaluate(() => document.querySelector('#root')?.hasChildNodes() ?? false);
   if (!runs) return false;
   await goWithin(page, '/nowhere');
@@ -114,7 +114,7 @@ export const DESIGNS = DEMO.length;
 async function openKept(page: Page, design: Design): Promise<void> {
   const id = randomUUID();
   const now = Date.now();
-  const underWay = await left(page);
+  const underWay = await leaveDesign(page);
   // Any page of the same origin will do.
   if (!underWay) await page.goto('/api/health');
   await page.evaluate(

@@ -1,7 +1,7 @@
 import type { Mesh } from '../src/mesh/mesh';
 
 /** Corners of a box, of which bits say at which end they are: x, y, z; its sides look outward. */
-const QUADS = [
+export const QUADS = [
   [0, 2, 3, 1],
   [4, 5, 7, 6],
   [0, 1, 5, 4],

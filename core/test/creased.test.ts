@@ -1,25 +1,18 @@
 import { expect } from 'chai';
 import { finished } from '../src/geometry/steps';
 import { creased } from '../src/mesh/creased';
+import { boxes, QUADS } from './boxes';
 
 /** A cube of 8 corners, each shared by all faces about it. */
-const CORNERS = [0, 1, 2, 3, 4, 5, 6, 7].map((i) => [i & 1, (i >> 1) & 1, i >> 2]);
-const QUADS = [
-  [0, 2, 3, 1],
-  [4, 5, 7, 6],
-  [0, 1, 5, 4],
-  [1, 3, 7, 5],
-  [3, 2, 6, 7],
-  [2, 0, 4, 6],
-];
+const CUBE = boxes([0, 0, 0, 1]);
+const cornerOf = (v: number): number[] => [...CUBE.positions.subarray(3 * v, 3 * v + 3)];
 
 describe('normals over edges', () => {
   it('are parted at the edges of a cube, where every face keeps its own', () => {
-    const triangles = Uint32Array.from(QUADS.flatMap(([a, b, c, d]) => [a, b, c, a, c, d] as number[]));
-    const mesh = finished(creased({ positions: Float32Array.from(CORNERS.flat()), triangles }, 0.1));
+    const mesh = finished(creased(CUBE, 0.1));
     expect(mesh.positions.length / 3).equal(24);
     QUADS.forEach((quad, i) => {
-      const [a, b, c] = quad.map((v) => CORNERS[v]!) as [number[], number[], number[]];
+      const [a, b, c] = quad.map(cornerOf) as [number[], number[], number[]];
       // Square to the face, by the axis along which its corners are all alike.
       const axis = [0, 1, 2].find((k) => a[k] === b[k] && b[k] === c[k])!;
       for (const v of mesh.triangles.subarray(6 * i, 6 * i + 6)) {

@@ -10,6 +10,7 @@ import { facesOver } from '../src/mesh/faces';
 import type { Triangles } from '../src/mesh/mesh';
 import { CLOSED, LAWS, OPEN, SECTIONS } from './any-body';
 import { bodyDesign, straight, carried, near, type Carried, points } from './bodies';
+import { boxes } from './boxes';
 import { complaintsOf } from './helpers';
 import { evenly } from './numbers';
 import { runs } from './runs';
@@ -219,33 +220,14 @@ describe('flat faces', () => {
 });
 
 describe('a mesh against itself', () => {
-  /** Two boxes, the second moved. */
-  const boxes = (by: Vec3) => {
-    const positions: number[] = [];
-    const triangles: number[] = [];
-    for (const off of [[0, 0, 0] as Vec3, by]) {
-      const first = positions.length / 3;
-      for (let i = 0; i < 8; i++)
-        positions.push(off[0] + (i & 1), off[1] + ((i >> 1) & 1), off[2] + ((i >> 2) & 1));
-      for (const [a, b, c, d] of [
-        [0, 2, 3, 1],
-        [4, 5, 7, 6],
-        [0, 1, 5, 4],
-        [2, 6, 7, 3],
-        [0, 4, 6, 2],
-        [1, 3, 7, 5],
-      ] as const)
-        triangles.push(first + a, first + b, first + c, first + a, first + c, first + d);
-    }
-    return { positions: Float32Array.from(positions), triangles: Uint32Array.from(triangles) };
-  };
+  const twoBoxes = (x: number, y: number, z: number) => boxes([0, 0, 0, 1], [x, y, z, 1]);
   const go = async () => {};
   it('finds where it runs through itself, and nothing where it only comes near', async () => {
-    const place = await meshCrossing(boxes([0.5, 0.4, 0.3]), go);
+    const place = await meshCrossing(twoBoxes(0.5, 0.4, 0.3), go);
     expect(place).not.equal(undefined);
     for (const x of place!) expect(x).within(0.29, 1.01);
-    expect(await meshCrossing(boxes([1.001, 0.2, 0.1]), go)).equal(undefined);
-    expect(await meshCrossing(boxes([5, 5, 5]), go)).equal(undefined);
+    expect(await meshCrossing(twoBoxes(1.001, 0.2, 0.1), go)).equal(undefined);
+    expect(await meshCrossing(twoBoxes(5, 5, 5), go)).equal(undefined);
   });
 });
 

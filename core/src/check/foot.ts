@@ -25,9 +25,7 @@ export function nearestTo(path: Path, from: Vec3, b: number, stride: number): nu
     let next = b + Math.max(-stride, Math.min(stride, step));
     if (!path.closed) next = on(next);
     if (next <= low || next >= high) next = (low + high) / 2;
-    if (!Number.isFinite(next)) return b;
-    // The step after such a one is as small as rounding.
-    if (Math.abs(next - b) <= 1e-10 * path.length) return next;
+    if (!Number.isFinite(next) || Math.abs(next - b) <= 1e-13 * path.length) return b;
     b = next;
   }
   return b;

@@ -1,12 +1,10 @@
 /** Print meshes as STL, in mm. Facet normals are those of the triangles themselves. */
 import type { Triangles } from '../mesh/mesh';
 
-type Solid = Triangles;
-
 const HEADER = 'Nematos solid, lengths in mm';
 
 /** Binary STL: 80 bytes of header, the count, 50 bytes a triangle, little-endian. */
-export function binaryStl({ positions, triangles }: Solid): Uint8Array<ArrayBuffer> {
+export function binaryStl({ positions, triangles }: Triangles): Uint8Array<ArrayBuffer> {
   const count = triangles.length / 3;
   const bytes = new Uint8Array(84 + 50 * count);
   const view = new DataView(bytes.buffer);
@@ -21,7 +19,7 @@ export function binaryStl({ positions, triangles }: Solid): Uint8Array<ArrayBuff
 }
 
 /** ASCII STL, named; numbers as short as they can be without loss of Float32. */
-export function asciiStl({ positions, triangles }: Solid, name: string): string {
+export function asciiStl({ positions, triangles }: Triangles, name: string): string {
   const title = name.replace(/[^\x20-\x7e]+/g, ' ').trim() || 'solid';
   const lines = [`solid ${title}`];
   const facet = new Float64Array(12);

@@ -87,8 +87,8 @@ function weldRounded(soup: Float32Array): Uint32Array {
   /** First corners by cells of a grid; those within reach of a corner are in its own cell, or just beyond a side of it. */
   const cells = new Map<string, number[]>();
   const cell = (x: number) => Math.floor(x / (8 * within));
-  return weld(soup).map((first, i, same) => {
-    if (first !== i) return same[first]!;
+  return weld(soup).map((first, i) => {
+    if (first !== i) return first;
     const at = [soup[3 * i]!, soup[3 * i + 1]!, soup[3 * i + 2]!] as const;
     const [xs, ys, zs] = at.map((x) => [...new Set([cell(x - within), cell(x + within)])]) as [
       number[],

@@ -22,7 +22,7 @@ export interface Mesh {
   readonly groups?: readonly MeshGroup[];
 }
 
-/** Of a mesh, what it encloses. */
+/** Of a mesh its corners (xyz, mm) and its triangles (three numbers of corners each). */
 export type Triangles = Pick<Mesh, 'positions' | 'triangles'>;
 
 /** Triangles in a row that come from one thing. */

@@ -23,11 +23,18 @@ const TOGETHER = 4096;
  * hollow of one; a hollow in one solid. Each is taken to lie on one side of every other.
  */
 export function* shellFault(mesh: Triangles): Steps<ShellFault | undefined> {
-  const shells = yield* shellsOf(mesh);
+  const axis = longestAxis(boxOf(mesh));
+  const begin = ({ box: [low] }: Shell) => low[axis]!;
+  const shells = (yield* shellsOf(mesh)).sort((a, b) => begin(a) - begin(b));
   const depth = shells.map(() => 0);
+  let first = 0;
   for (const outer of shells) {
-    const within = shells.flatMap((inner, i) => (inner !== outer && isBoxWithin(inner, outer) ? [i] : []));
     yield;
+    // Of those in order only the ones that begin between its ends can lie within.
+    while (begin(shells[first]!) < begin(outer)) first++;
+    const within: number[] = [];
+    for (let i = first; i < shells.length && begin(shells[i]!) <= outer.box[1][axis]!; i++)
+      if (shells[i] !== outer && isBoxWithin(shells[i]!, outer)) within.push(i);
     if (!within.length) continue;
     const signed = yield* signedOf(outer);
     const [facing, size] = [
@@ -47,6 +54,11 @@ export function* shellFault(mesh: Triangles): Steps<ShellFault | undefined> {
   }
   if (shells.some(({ volume }, i) => volume < 0 && depth[i] !== 1)) return 'inside out';
   return shells.some(({ volume }, i) => volume > 0 && depth[i] !== 0) ? 'solid twice' : undefined;
+}
+
+function longestAxis([low, high]: Shell['box']): number {
+  const sizes = high.map((x, k) => x - low[k]!);
+  return sizes.indexOf(Math.max(...sizes));
 }
 
 const isBoxWithin = ({ box: [low, high] }: Shell, { box: [least, most] }: Shell): boolean =>

@@ -58,7 +58,7 @@ export function ReviewBar() {
           <X size={13} />
         </Sign>
       </div>
-      <Made step={step} />
+      <StepFigures step={step} />
       <div className="mt-1 flex items-center gap-1">
         <StepButtons playing={playing} at={at} of={steps.length} />
         <span
@@ -117,7 +117,7 @@ function usePlaying(at: number, last: number, go: (step: number) => void) {
 }
 
 /** What a step makes, in figures. */
-function Made({ step }: { readonly step: Step }) {
+function StepFigures({ step }: { readonly step: Step }) {
   const unit = useUnit();
   const seen = useBench((bench) => bench.seen?.steps.find(({ id }) => id === step.id));
   const named = editorOf(step.kind)?.results ?? [];
