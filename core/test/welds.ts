@@ -6,6 +6,7 @@ import { emptyDesign, type Design } from '../src/design/schema';
 import type { Vec3 } from '../src/geometry/vector';
 import { inspectMesh } from '../src/mesh/closed';
 import { meshCrossing } from '../src/mesh/crossing';
+import { boxOf } from '../src/mesh/mesh';
 import type { WeldedBody } from '../src/solid/body';
 import type { Combination } from '../src/solid/kernel';
 
@@ -45,6 +46,12 @@ export async function stripOf(
   expect(inspectMesh(made)).deep.include({ openEdges: 0, degenerate: 0, euler });
   expect([made.parts, made.skins]).deep.equal([1, 0]);
   expect(await meshCrossing(made, go)).equal(undefined);
+  // What is told of the body holds of the solid.
+  expect(body.parts).equal(1);
+  const off = body.within.extent + tolerance;
+  boxOf(made).forEach((corner, side) =>
+    corner.forEach((x, k) => expect(Math.abs(x - body.extent[side]![k]!)).most(off)),
+  );
   const places: Vec3[] = [];
   for (const { of, first, count } of made.groups)
     if (of === body.leaves.length - 1)

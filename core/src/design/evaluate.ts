@@ -1,5 +1,6 @@
 /** From a document to values: incremental, by the hash of what each step depends on. */
 import { LRUCache } from 'lru-cache';
+import { extentTogether } from '../mesh/extent';
 import { QUANTITIES, type Measured } from '../measure/quantity';
 import { Complaint } from '../measure/words';
 import { type Poll } from '../geometry/poll';
@@ -350,6 +351,8 @@ const measured = (kind: AnyKind, value: Value, poll: Poll): Promise<readonly Fig
       if (one.type === 'path') await one.measured(poll);
       await kind.measure?.(one, poll);
     }
+    const bodies = membersOf(value).filter((one) => one.type === 'body');
+    if (bodies.length) await extentTogether(bodies).known(poll);
     const own =
       value.type === 'set'
         ? [...setFigures(value), ...((await kind.whole?.(value, poll)) ?? [])]

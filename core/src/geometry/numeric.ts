@@ -275,15 +275,18 @@ export interface Sampled {
 /** Greatest value of a function. It is refined wherever it may rise above what was found: by no more than it falls beside it. */
 export const highest = (sampled: Sampled): number => finished(highestSteps(sampled));
 
-/** The same in steps, peak by peak. */
-export function* highestSteps({ samples, off = 0, exactly, refined }: Sampled): Steps<number> {
+/** The same in steps, peak by peak; where it is nowhere more than `over`, that. */
+export function* highestSteps(
+  { samples, off = 0, exactly, refined }: Sampled,
+  over = -Infinity,
+): Steps<number> {
   const last = samples.length - 1;
   const peaks: number[] = [];
   for (let i = 0; i <= last; i++) {
     const most = samples[i]! + off;
     if (most >= (samples[i - 1] ?? most) - off && most >= (samples[i + 1] ?? most) - off) peaks.push(i);
   }
-  let most = -Infinity;
+  let most = over;
   for (const i of peaks.sort((a, b) => samples[b]! - samples[a]!)) {
     const beside = Math.min(samples[Math.max(0, i - 1)]!, samples[Math.min(last, i + 1)]!);
     if (2 * samples[i]! - beside + 3 * off <= most) continue;

@@ -34,6 +34,10 @@ export function remembered<T>(steps: () => Steps<T>) {
   let made: { readonly value: T } | undefined;
   return {
     value: (): T => (made ??= { value: finished(steps()) }).value,
+    *steps(): Steps<T> {
+      made ??= { value: yield* steps() };
+      return made.value;
+    },
     async known(poll: Poll): Promise<void> {
       made ??= { value: await givingWay(steps(), poll) };
     },

@@ -3,7 +3,7 @@ import { addMass, centreOfMass, inertiaOf } from '../geometry/mass';
 import type { Figure } from './value';
 import type { Bodily } from '../mesh/bodily';
 import { withinOf, type Body, type Within } from '../solid/body';
-import { around } from '../sweep/exact/extent';
+import { extentTogether } from '../mesh/extent';
 
 /** What is measured of a body, or of several together. */
 export type Measured = Pick<Bodily, 'volume' | 'surface' | 'extent' | 'material' | 'mass'>;
@@ -72,7 +72,7 @@ export const anyBodyFigures = (body: Body): Figure[] => [
   ...extentFigures(body, withinOf(body)),
 ];
 
-/** The same of several bodies of one material together; what they share counts for each of them. */
+/** The same of several bodies of one material together, measured and reached; what they share counts for each of them. */
 export function bodiesFigures(bodies: readonly Body[]): Figure[] {
   const [first] = bodies as [Body];
   const sum = (of: (body: Body) => number) => bodies.reduce((total, body) => total + of(body), 0);
@@ -86,7 +86,7 @@ export function bodiesFigures(bodies: readonly Body[]): Figure[] {
     volume: sum(({ volume }) => volume),
     surface: sum(({ surface }) => surface),
     mass: addMass(bodies.map(({ mass }) => mass)),
-    extent: around(bodies.map(({ extent }) => extent)),
+    extent: extentTogether(bodies).value(),
   };
   return [...massFigures(whole, off || undefined), ...extentFigures(whole, off || undefined)];
 }

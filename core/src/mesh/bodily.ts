@@ -1,17 +1,13 @@
 /** What every body has, whatever it is made of. */
 import type { Mass } from '../geometry/mass';
-import type { Motion } from '../geometry/motion';
 import type { Poll } from '../geometry/poll';
 import type { Steps } from '../geometry/steps';
-import type { Vec3 } from '../geometry/vector';
 import type { Material } from '../measure/materials';
+import type { Bounded, Extent } from './extent';
 import type { MeshMemory } from './memory';
 import type { Mesh } from './mesh';
 
-/** Smallest and largest x, y, z, mm. */
-export type Extent = readonly [least: Vec3, most: Vec3];
-
-export interface Bodily {
+export interface Bodily extends Bounded {
   readonly type: 'body';
   readonly material: Material;
   /** Volume with its moments about the origin, mm³ and up. */
@@ -19,10 +15,9 @@ export interface Bodily {
   readonly mass: Mass;
   /** mm² */
   readonly surface: number;
+  /** It takes long where it was not looked for before, see `ownExtent`. */
   readonly extent: Extent;
-  /** Extent of the body after a rigid motion. */
-  extentIn(motion: Motion): Steps<Extent>;
-  /** Works out volume, surface, mass and extent, giving way now and then; until then they may not be asked for where they are estimates. */
+  /** Works out volume, surface and mass, giving way now and then; until then they may not be asked for where they are estimates. */
   measured(poll: Poll): Promise<void>;
   /** The same of volume and mass alone, where that is sooner. */
   weighed(poll: Poll): Promise<void>;

@@ -1,7 +1,7 @@
 /** How near two meshes come to each other. */
 import { type Steps } from '../geometry/steps';
 import { add, cross, distance, dot, scale, sub, type Vec3 } from '../geometry/vector';
-import type { Extent } from './bodily';
+import type { Extent } from './extent';
 import type { Triangles } from './mesh';
 import { LEAF, treeOver, type Tree } from './tree';
 

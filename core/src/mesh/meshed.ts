@@ -1,9 +1,10 @@
 /** A body that is its triangles and nothing else: brought in from a file. Its figures are exactly those of its triangles. */
-import { STILL, type Motion } from '../geometry/motion';
+import type { Motion } from '../geometry/motion';
 import { finished, remembered, type Steps } from '../geometry/steps';
 import type { Material } from '../measure/materials';
-import type { Bodily, Extent } from './bodily';
+import type { Bodily } from './bodily';
 import { creased } from './creased';
+import { boxReaching, ownExtent } from './extent';
 import { meshMassSteps } from './mass';
 import { FRESH } from './memory';
 import { boxOf, copyOf, mappedPlaces, type Mesh, type Triangles } from './mesh';
@@ -26,17 +27,16 @@ function* smoothed(surfaces: Triangles): Steps<Mesh> {
 /** A body of triangles (mm) that close. */
 export function meshedBody(surfaces: Triangles, material: Material): MeshedBody {
   const mass = remembered(() => meshMassSteps(surfaces));
-  const extent = remembered(() => extentIn(STILL));
-  function* extentIn(motion: Motion): Steps<Extent> {
+  function* reaching(motion: Motion) {
     yield;
-    return boxOf({ positions: mappedPlaces(surfaces.positions, motion) });
+    return [boxReaching(boxOf({ positions: mappedPlaces(surfaces.positions, motion) }))];
   }
   /** As many as there are, however fine it is asked for. */
   function* meshing(tolerance: number, _most: number, memory = FRESH): Steps<Mesh> {
     // Whoever asks may write over what is given.
     return { ...copyOf(yield* smoothed(surfaces), memory), tolerance };
   }
-  return {
+  const body: MeshedBody = {
     type: 'body',
     form: 'meshed',
     surfaces,
@@ -51,15 +51,13 @@ export function meshedBody(surfaces: Triangles, material: Material): MeshedBody 
       return mass.value().surface;
     },
     get extent() {
-      return extent.value();
+      return ownExtent(body).value();
     },
-    extentIn,
-    async measured(poll) {
-      await mass.known(poll);
-      await extent.known(poll);
-    },
-    weighed: (poll) => mass.known(poll),
+    reaching,
+    measured: mass.known,
+    weighed: mass.known,
     meshing,
     mesh: (...wanted) => finished(meshing(...wanted)),
   };
+  return body;
 }

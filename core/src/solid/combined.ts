@@ -3,7 +3,7 @@ import type { Poll } from '../geometry/poll';
 import { givingWay, type Steps } from '../geometry/steps';
 import { Complaint, mm, words, type Words } from '../measure/words';
 import { meshCrossing } from '../mesh/crossing';
-import type { Extent } from '../mesh/bodily';
+import { extentTogether, ownExtent, type Extent } from '../mesh/extent';
 import { FRESH } from '../mesh/memory';
 import { stretchOf } from '../geometry/motion';
 import type { Vec3 } from '../geometry/vector';
@@ -11,7 +11,6 @@ import { joinMeshes, mappedMesh, type Mesh } from '../mesh/mesh';
 import { isMade, leavesOf, sizeCombined, withinOf, type Body, type CombinedBody } from './body';
 import { closerMass } from './closer';
 import { combine, KernelError, type Combination, type Operation } from './kernel';
-import { around } from '../sweep/exact/extent';
 import { pastFlush, type Flushed } from './flush';
 import { madeBody, measuredBy, type Measured } from './made';
 import { resolvedMesh } from './resolve';
@@ -40,8 +39,13 @@ export function combinedBody(operation: Operation, bodies: readonly Body[]): Com
         closerMass(body, made, { tolerance, most: MOST_COMBINED }, poll),
       );
       // What is added reaches as far as its parts do; what others are taken from as far as before, where that is left of it.
-      if (operation === 'add') return { ...found, ...extentOver(bodies, found) };
-      return operation === 'subtract' ? { ...found, extent: extentLeft(bodies[0]!, found) } : found;
+      if (operation === 'add') {
+        await extentTogether(bodies).known(poll);
+        return { ...found, ...extentOver(bodies, found) };
+      }
+      if (operation === 'common') return found;
+      await ownExtent(bodies[0]!).known(poll);
+      return { ...found, extent: extentLeft(bodies[0]!, found) };
     },
   });
   return body;
@@ -183,7 +187,7 @@ export async function inWords<T>(what: string, work: () => Promise<T>): Promise<
 function extentOver(bodies: readonly Body[], { within }: Measured): Pick<Measured, 'extent' | 'within'> {
   const off = bodies.map((body) => withinOf(body)?.extent ?? 0);
   return {
-    extent: around(bodies.map(({ extent }) => extent)),
+    extent: extentTogether(bodies).value(),
     within: { ...within, extent: Math.max(...off) },
   };
 }

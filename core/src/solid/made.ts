@@ -1,9 +1,10 @@
 /** Bodies known by their triangles: solids kept by their tolerance, and figures estimated of four of them. */
 import type { Mass } from '../geometry/mass';
 import type { Poll } from '../geometry/poll';
+import { STILL } from '../geometry/motion';
 import { finished, type Steps } from '../geometry/steps';
-import type { Vec3 } from '../geometry/vector';
 import type { Material } from '../measure/materials';
+import { boxReaching, type Bounded, type Extent } from '../mesh/extent';
 import type { MeshMemory } from '../mesh/memory';
 import { boxOf, mappedPlaces, type Mesh } from '../mesh/mesh';
 import type { Made, Within } from './body';
@@ -16,14 +17,12 @@ export const MEASURED = 1 / 2000;
 const KEPT = 6;
 
 /** What was found of a body. */
-export interface Measured {
+export interface Measured extends Bounded {
   readonly mass: Mass;
   readonly surface: number;
-  readonly extent: readonly [Vec3, Vec3];
+  readonly extent: Extent;
   readonly within: Within;
   readonly parts: number;
-  /** Corners of the finest mesh, xyz each. */
-  readonly corners: Float32Array;
 }
 
 /** How a body is made. */
@@ -87,9 +86,9 @@ export function madeBody<T extends object>(more: T, making: Making): Made & T {
     get extent() {
       return measured().extent;
     },
-    *extentIn(motion) {
+    *reaching(motion) {
       yield;
-      return boxOf({ positions: mappedPlaces(measured().corners, motion) });
+      return motion === STILL ? [boxReaching(measured().extent)] : yield* measured().reaching(motion);
     },
     get within() {
       return measured().within;
@@ -148,6 +147,13 @@ export function estimatedOf(
     extent: boxOf(fine),
     within: { volume: volume.within, surface: surface.within, extent: 2 * fine.tolerance },
     parts: fine.parts,
-    corners: fine.positions,
+    reaching: cornersReaching(fine),
   };
 }
+
+/** How far corners (xyz each) reach. */
+export const cornersReaching = ({ positions }: Pick<Mesh, 'positions'>): Bounded['reaching'] =>
+  function* (motion) {
+    yield;
+    return [boxReaching(boxOf({ positions: mappedPlaces(positions, motion) }))];
+  };

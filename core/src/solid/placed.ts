@@ -3,16 +3,18 @@ import { mappedMass } from '../geometry/mass';
 import {
   composed,
   determinant,
+  isMotion,
   isStill,
   scaleOf,
   stretchOf,
+  STILL,
   type Affine,
   type Motion,
 } from '../geometry/motion';
 import type { Poll } from '../geometry/poll';
 import { finished, remembered, type Steps } from '../geometry/steps';
 import { cross, norm, scale, squareTo, type Vec3 } from '../geometry/vector';
-import type { Extent } from '../mesh/bodily';
+import { boxReaching, extentIn, ownExtent, type Extent, type Reaching } from '../mesh/extent';
 import { meshMass } from '../mesh/mass';
 import { FRESH } from '../mesh/memory';
 import { mappedMesh, type Mesh } from '../mesh/mesh';
@@ -31,7 +33,13 @@ export function placedBody(body: Body, map: Affine): Body {
   const stretch = stretchOf(map);
   const volume = Math.abs(determinant(map));
   const surface = remembered(() => surfaceSteps(body, map));
-  const extent = remembered(() => mappedExtent(body, map));
+
+  function* reaching(motion: Motion): Steps<readonly Reaching[]> {
+    const whole = motion === STILL ? map : composed(map, motion);
+    return isMotion(whole) && !isUpright(whole, 1)
+      ? yield* body.reaching(whole)
+      : [boxReaching(yield* mappedExtent(body, whole))];
+  }
 
   function* meshing(tolerance: number, most: number, memory = FRESH): Steps<Mesh> {
     const wanted = { body, tolerance: tolerance / stretch, most };
@@ -39,7 +47,7 @@ export function placedBody(body: Body, map: Affine): Body {
     return mappedMesh(last!.mesh, map, memory);
   }
 
-  return {
+  const placed: PlacedBody = {
     type: 'body',
     form: 'placed',
     of: body,
@@ -55,9 +63,9 @@ export function placedBody(body: Body, map: Affine): Body {
       return by === undefined ? surface.value().surface : by * by * body.surface;
     },
     get extent() {
-      return extent.value();
+      return ownExtent(placed).value();
     },
-    extentIn: (motion) => mappedExtent(body, composed(map, motion)),
+    reaching,
     get within(): Within | undefined {
       const own = withinOf(body);
       if (!own && by !== undefined) return undefined;
@@ -71,13 +79,13 @@ export function placedBody(body: Body, map: Affine): Body {
     },
     async measured(poll: Poll) {
       await body.measured(poll);
-      await extent.known(poll);
       if (by === undefined) await surface.known(poll);
     },
     weighed: (poll) => body.weighed(poll),
     meshing,
     mesh: (...wanted) => finished(meshing(...wanted)),
-  } satisfies PlacedBody;
+  };
+  return placed;
 }
 
 const isUpright = ({ ex, ey, ez }: Affine, by: number): boolean =>
@@ -108,10 +116,10 @@ function* surfaceSteps(body: Body, map: Affine): Steps<{ surface: number; within
 function* mappedExtent(body: Body, map: Affine): Steps<Extent> {
   const by = scaleOf(map);
   if (by !== undefined && determinant(map) > 0) {
-    // What is only moved reaches as far as it did, which is known once its figures are.
+    // What is only moved reaches as far as it did.
     const [least, most] = isUpright(map, by)
-      ? body.extent
-      : yield* body.extentIn({
+      ? yield* ownExtent(body).steps()
+      : yield* extentIn(body, {
           origin: [0, 0, 0],
           ex: scale(map.ex, 1 / by),
           ey: scale(map.ey, 1 / by),
@@ -123,7 +131,7 @@ function* mappedExtent(body: Body, map: Affine): Steps<Extent> {
   for (const k of [0, 1, 2] as const) {
     const row: Vec3 = [map.ex[k], map.ey[k], map.ez[k]];
     const long = norm(row);
-    const [least, most] = yield* body.extentIn(turnedOnto(scale(row, 1 / long)));
+    const [least, most] = yield* extentIn(body, turnedOnto(scale(row, 1 / long)));
     ends.push([map.origin[k] + long * least[0], map.origin[k] + long * most[0]]);
   }
   const side = (which: 0 | 1) => ends.map((end) => end[which]) as unknown as Vec3;

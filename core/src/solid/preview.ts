@@ -1,10 +1,9 @@
 /** What stands in for a combination until the kernel has made it: its bodies, and what is taken away as clear shells. */
 import type { Poll } from '../geometry/poll';
 import { givingWay } from '../geometry/steps';
-import type { Extent } from '../mesh/bodily';
 import { SpentMemory } from '../mesh/memory';
 import { boxOf, buffersOf, joinMeshes, type Mesh } from '../mesh/mesh';
-import { around } from '../sweep/exact/extent';
+import { around, type Extent } from '../mesh/extent';
 import { hatchOf, type Hatch, type Material } from '../measure/materials';
 import { leavesOf, looksLikeParts, type Body } from './body';
 import { placedBody } from './placed';

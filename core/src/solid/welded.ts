@@ -5,6 +5,7 @@ import type { Poll } from '../geometry/poll';
 import { givingWay } from '../geometry/steps';
 import { scale, type Vec3 } from '../geometry/vector';
 import { Complaint, mm, words } from '../measure/words';
+import { ownExtent } from '../mesh/extent';
 import { surfaceOf, type Surface } from '../mesh/foot';
 import { boxOf, joinMeshes, mappedMesh, type Mesh, type MeshGroup } from '../mesh/mesh';
 import {
@@ -26,7 +27,7 @@ import { inWords, solidOf } from './combined';
 import { hullMeshes } from './hulls';
 import { jointsOf, type Joint } from './joints';
 import { combine, type Combination } from './kernel';
-import { madeBody, type Measured } from './made';
+import { cornersReaching, madeBody, type Measured } from './made';
 import { restingIn, rollingFails, Unrolled, type Faces, type Resting } from './rolled';
 import { rolledStrip, stripFigures } from './strip';
 
@@ -68,7 +69,8 @@ export function weldedBody(of: Body, welding: Welding): WeldedBody {
     lookalike: (tolerance, poll) => lookalike(of, welding, before.length, tolerance, poll),
     async measured(finest, solid, poll) {
       await of.measured(poll);
-      const found = await measuredWith(of, welding, await solid(finest, false), finest, poll);
+      await ownExtent(of).known(poll);
+      const found = await measuredWith(of, welding, finest, () => solid(finest, false), poll);
       laid = found.laid;
       return found;
     },
@@ -94,8 +96,8 @@ const OFF = 1 / 2;
 async function measuredWith(
   of: Body,
   welding: Welding,
-  made: Combination,
   finest: number,
+  solid: () => Promise<Combination>,
   poll: Poll,
 ): Promise<Measured & { readonly laid: ReturnType<WeldedBody['laid']> }> {
   const site = await jointsAt(of, welding, finest, poll, false);
@@ -115,18 +117,40 @@ async function measuredWith(
     within += strip.within + (OFF * strip.mass.volume * site.fine) / leastRadius(welding);
   });
   const mass = addMass(masses);
+  const reach = await reachOf(of, site, off.extent, solid);
   return {
     mass,
     laid: { volume: mass.volume - of.volume, within },
     surface,
-    extent: boxOf(made),
     within: {
       volume: off.volume + within,
       surface: off.surface + (OFF * Math.abs(surface - of.surface) * site.fine) / leastRadius(welding),
-      extent: 2 * made.tolerance,
+      extent: reach.within,
     },
+    extent: reach.extent,
+    reaching: reach.reaching,
+    parts: reach.parts,
+  };
+}
+
+/**
+ * How far it reaches, and its parts. What a ball leaves in a hollow lies between the places where it touches, and hangs
+ * together with both: body and strips reach as far as the body.
+ */
+async function reachOf(of: Body, { joints, whole }: Site, off: number, solid: () => Promise<Combination>) {
+  if (joints.every(({ hollow }) => hollow))
+    return {
+      extent: of.extent,
+      reaching: (motion: Motion) => of.reaching(motion),
+      within: off,
+      parts: whole.parts ?? 1,
+    };
+  const made = await solid();
+  return {
+    extent: boxOf(made),
+    reaching: cornersReaching(made),
+    within: 2 * made.tolerance,
     parts: made.parts,
-    corners: made.positions,
   };
 }
 

@@ -5,12 +5,13 @@ import type { Material } from '../measure/materials';
 import { samplePath, planAbout } from '../path/sample';
 import type { Handle, Path } from '../path/path';
 import { isCentred, type Section } from '../section/section';
-import { around, extentSteps } from './exact/extent';
+import { boxReaching, extentOf, type Reaching } from '../mesh/extent';
+import { sweptReaching } from './exact/extent';
 import { isSteady, massSteps } from './exact/figures';
 import { type Fold, foldOf } from './exact/fold';
 import { surfaceSteps } from './exact/surface';
 import { sweptMesh } from './skin/mesh';
-import type { Bodily, Extent } from '../mesh/bodily';
+import type { Bodily } from '../mesh/bodily';
 import { joinMoved, type Mesh, type MovedMesh } from '../mesh/mesh';
 import { FRESH } from '../mesh/memory';
 import { copiesAmong } from './carry/copies';
@@ -59,11 +60,17 @@ export function sweptBody(
   const sum = (all: readonly number[]) => all.reduce((total, one) => total + one, 0);
   const masses = each(massSteps);
   const surfaces = each(surfaceSteps);
-  const extents = each(extentSteps);
-  function* extentIn(motion: Motion): Steps<Extent> {
-    const all: Extent[] = [];
-    for (const one of swept) all.push(yield* extentSteps(movedSwept(one, motion)));
-    return around(all);
+  function* wiresReaching(motion: Motion): Steps<readonly Reaching[]> {
+    const all: Reaching[] = [];
+    for (const one of swept) all.push(yield* sweptReaching(motion === STILL ? one : movedSwept(one, motion)));
+    return all;
+  }
+  const extent = remembered(function* () {
+    return yield* extentOf(yield* wiresReaching(STILL));
+  });
+  function* reaching(motion: Motion): Steps<readonly Reaching[]> {
+    // Copies that are but moved reach as far, and are asked for beside it.
+    return motion === STILL ? [boxReaching(yield* extent.steps())] : yield* wiresReaching(motion);
   }
   const fold = remembered(function* () {
     yield;
@@ -109,12 +116,12 @@ export function sweptBody(
     get fold() {
       return fold.value();
     },
-    extentIn,
+    reaching,
     get extent() {
-      return around(extents.value());
+      return extent.value();
     },
     async measured(poll) {
-      for (const figure of [fold, masses, surfaces, extents]) await figure.known(poll);
+      for (const figure of [fold, masses, surfaces]) await figure.known(poll);
     },
     weighed: masses.known,
     ...(leastWall !== undefined && { leastWall }),

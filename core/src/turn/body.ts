@@ -1,8 +1,9 @@
 /** A section turned about the z axis, kept as exactly that: figures come from it, triangles when asked. */
-import { finished, remembered, type Steps } from '../geometry/steps';
-import { STILL, type Motion } from '../geometry/motion';
+import { finished, remembered } from '../geometry/steps';
+import type { Motion } from '../geometry/motion';
 import type { Material } from '../measure/materials';
-import type { Bodily, Extent } from '../mesh/bodily';
+import type { Bodily } from '../mesh/bodily';
+import { boxReaching, ownExtent } from '../mesh/extent';
 import { turnedMesh } from './mesh';
 import { turnedExtent, turnedMass, turnedSurface, type Turned } from './turned';
 
@@ -15,12 +16,11 @@ export interface TurnedBody extends Bodily {
 export function turnedBody(turned: Turned, material: Material): TurnedBody {
   const mass = turnedMass(turned);
   const surface = remembered(() => turnedSurface(turned));
-  const extent = remembered(() => extentIn(STILL));
-  function* extentIn(motion: Motion): Steps<Extent> {
+  function* reaching(motion: Motion) {
     yield;
-    return turnedExtent(turned, motion);
+    return [boxReaching(turnedExtent(turned, motion))];
   }
-  return {
+  const body: TurnedBody = {
     type: 'body',
     form: 'turned',
     turned,
@@ -31,15 +31,13 @@ export function turnedBody(turned: Turned, material: Material): TurnedBody {
       return surface.value();
     },
     get extent() {
-      return extent.value();
+      return ownExtent(body).value();
     },
-    extentIn,
-    async measured(poll) {
-      await surface.known(poll);
-      await extent.known(poll);
-    },
+    reaching,
+    measured: surface.known,
     async weighed() {},
     meshing: (...wanted) => turnedMesh(turned, ...wanted),
     mesh: (...wanted) => finished(turnedMesh(turned, ...wanted)),
   };
+  return body;
 }

@@ -4,6 +4,7 @@ import { figure, measureKind } from '../../kind/kind';
 import { bodiesFigures } from '../../kind/body-figures';
 import { membersOf, type Measure } from '../../kind/value';
 import { centreOfMass } from '../../geometry/mass';
+import { extentTogether } from '../../mesh/extent';
 import type { Body } from '../../solid/body';
 import { checkMeasure, measuredFigures, measuredLater, measureOf } from './measuring';
 
@@ -29,6 +30,7 @@ const amount = (of: 'volume' | 'surface' | 'mass', quantity: 'volume' | 'area' |
         async find(poll) {
           const bodies = membersOf(value) as Body[];
           for (const body of bodies) await body.measured(poll);
+          await extentTogether(bodies).known(poll);
           const found = bodiesFigures(bodies).find(({ name }) => name === of)!;
           return {
             value: found.value,

@@ -2,7 +2,7 @@
 import { highestSteps, root, valleySteps } from '../../geometry/numeric';
 import type { Steps } from '../../geometry/steps';
 import type { Vec3 } from '../../geometry/vector';
-import type { Extent } from '../../mesh/bodily';
+import { boxReaching, type Reaching, type Way } from '../../mesh/extent';
 import type { Path } from '../../path/path';
 import { pathExtent, planSteps } from '../../path/sample';
 import { standing, type Carrier, type Standing } from '../carry/carrier';
@@ -10,7 +10,7 @@ import { changesOf } from '../carry/changes';
 import { domeReach } from '../carry/dome';
 import { lipReach } from '../carry/lip';
 import type { Swept } from '../carry/swept';
-import { ROUGH, sectionReach, type SectionReach, type Way } from './reach';
+import { ROUGH, sectionReach, type SectionReach } from './reach';
 
 /** Places looked at are no further apart in turn, of the path or of the section on it, rad. */
 const ANGLE = 0.13;
@@ -46,12 +46,12 @@ interface Looked {
  * At each station the section reaches furthest in a direction at one of its points; the furthest station of all is
  * refined between its neighbours. Of a round this is p ± r·√(1 − t²), see `pathExtent`.
  */
-export function* extentSteps(swept: Swept): Steps<Extent> {
+export function* sweptReaching(swept: Swept): Steps<Reaching> {
   const { carrier, section, domes } = swept;
   const { path } = carrier;
   const planes = swept.planes.filter((plane) => plane !== undefined);
   if (carrier.plain && swept.round && !domes[0] && !domes[1] && !swept.lip && !planes.length)
-    return pathExtent(path, section.reach);
+    return boxReaching(pathExtent(path, section.reach));
   const changes = changesOf(swept);
   const steps = planSteps(path, { angle: ANGLE, step: path.length / 24 }).map((own, k) =>
     Math.max(own, Math.ceil((changes[k]!.turn * path.pieces[k]!.length) / ANGLE), carrier.plain ? 1 : 4),
@@ -75,30 +75,30 @@ export function* extentSteps(swept: Swept): Steps<Extent> {
     carrier.stand(k, u, here);
     return { here, points: reach.rough(here) };
   });
-  function* furthest(way: Way): Steps<number> {
-    yield;
-    let most = yield* highestSteps({
-      samples: rows.map(({ here, points }) => reach.of(here, points, way)),
-      off: ROUGH * swept.reach * swept.scale,
-      exactly: (i) => reachAt(looked, places[i]!, way),
-      refined: (i) => highestNear(looked, places[i]!, way),
-    });
-    domes.forEach((height, i) => {
-      if (!height) return;
-      const { here } = rows[i ? rows.length - 1 : 0]!;
-      most = Math.max(most, domeReach(swept, here, i ? 1 : -1, height, along(way)));
-    });
-    if (swept.lip) most = Math.max(most, lipReach(swept, rows.at(-1)!.here, along(way)));
-    return way.side * most;
-  }
-  function* corner(side: 1 | -1): Steps<Vec3> {
-    return [
-      yield* furthest({ axis: 0, side }),
-      yield* furthest({ axis: 1, side }),
-      yield* furthest({ axis: 2, side }),
-    ];
-  }
-  return [yield* corner(-1), yield* corner(1)];
+  return (way) => {
+    const samples = rows.map(({ here, points }) => reach.of(here, points, way));
+    return {
+      about: samples.reduce((most, one) => Math.max(most, one)),
+      *most(over) {
+        yield;
+        let most = yield* highestSteps(
+          {
+            samples,
+            off: ROUGH * swept.reach * swept.scale,
+            exactly: (i) => reachAt(looked, places[i]!, way),
+            refined: (i) => highestNear(looked, places[i]!, way),
+          },
+          over,
+        );
+        domes.forEach((height, i) => {
+          if (!height) return;
+          const { here } = rows[i ? rows.length - 1 : 0]!;
+          most = Math.max(most, domeReach(swept, here, i ? 1 : -1, height, along(way)));
+        });
+        return swept.lip ? Math.max(most, lipReach(swept, rows.at(-1)!.here, along(way))) : most;
+      },
+    };
+  };
 }
 
 const along = ({ axis, side }: Way): Vec3 => [0, 1, 2].map((k) => (k === axis ? side : 0)) as unknown as Vec3;
@@ -181,11 +181,4 @@ function* peakOf(looked: Looked, k: number, a: number, b: number, way: Way): Ste
     most = Math.max(most, -short(there));
   }
   return most;
-}
-
-/** The extent around several. */
-export function around(extents: readonly Extent[]): Extent {
-  const over = (which: 0 | 1, pick: (...x: number[]) => number) =>
-    ([0, 1, 2] as const).map((axis) => pick(...extents.map((one) => one[which][axis]))) as unknown as Vec3;
-  return [over(0, Math.min), over(1, Math.max)];
 }

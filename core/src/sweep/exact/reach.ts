@@ -4,16 +4,11 @@ import { support } from '../../section/place';
 import type { Pair } from '../../section/match';
 import { polygonOf } from '../../section/polygon-of';
 import type { Plane } from '../../geometry/plane';
+import type { Way } from '../../mesh/extent';
 import type { Standing } from '../carry/carrier';
 import { cutSection, lyingAt, sidesAt } from '../carry/cutting';
 import type { Lying } from '../carry/flush';
 import type { Swept } from '../carry/swept';
-
-/** A way along an axis: towards its greater or its smaller coordinates. */
-export interface Way {
-  readonly axis: 0 | 1 | 2;
-  readonly side: 1 | -1;
-}
 
 /** How finely the section is looked at, as a part of its reach: finer no polygon needs to be for it. */
 const FINE = 1e-5;
