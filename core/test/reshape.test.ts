@@ -71,6 +71,32 @@ describe('a body that is reshaped', () => {
     );
   });
 
+  it('reaches as far as its corners come round, within what is told', async () => {
+    for (const angle of [60, 85, 200]) {
+      const { figure } = await reshaped(BAR, { ...BETWEEN, angle: `${angle} deg` });
+      // The bar stands from 15 to 45 mm high.
+      const turns = Array.from(
+        { length: 301 },
+        (_x, i) => (angle * Math.PI * done(height(15 + i / 10), 0.25)) / 180,
+      );
+      const [across, along] = [3, 20];
+      const wanted = {
+        extentX:
+          2 *
+          Math.max(...turns.map((by) => across * Math.abs(Math.cos(by)) + along * Math.abs(Math.sin(by)))),
+        extentY:
+          2 *
+          Math.max(...turns.map((by) => across * Math.abs(Math.sin(by)) + along * Math.abs(Math.cos(by)))),
+        extentZ: 30,
+      };
+      for (const [name, far] of Object.entries(wanted)) {
+        const { value, within } = figure(name);
+        expect(within).within(0, 0.5);
+        expect(Math.abs(value - far), `${angle}: ${name}`).below(within!);
+      }
+    }
+  });
+
   it('stays as it is where it is a round ring about the axis that it is wrung about, and only there', async () => {
     const ring = (
       loop: Record<string, string> = {},

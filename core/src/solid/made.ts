@@ -134,7 +134,7 @@ export async function measuredBy(
 /** What values of four tolerances, each twice the one before, come to; parts and extent as the finest solid has them. */
 export function estimatedOf(
   found: readonly { readonly mass: Mass; readonly surface: number }[],
-  fine: Combination,
+  fine: Pick<Combination, 'positions' | 'tolerance' | 'parts'>,
 ): Measured {
   const of = (value: (one: (typeof found)[number]) => number) =>
     estimated(found.map(value) as unknown as Parameters<typeof estimated>[0]);

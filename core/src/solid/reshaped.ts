@@ -155,8 +155,8 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
     }
   }
 
-  async function bentSolid(tolerance: number, poll: Poll, trusted: boolean): Promise<Combination> {
-    const whole = await solidOf(of, tolerance / finer(), poll, trusted);
+  /** The body as a closed mesh, bent. @throws Complaint where that takes too many triangles */
+  async function bentFrom(whole: Mesh, tolerance: number, poll: Poll): Promise<Mesh> {
     const made = await givingWay(
       bentMesh(notFiner(whole, tolerance), shape, fineness(shape, tolerance), MOST_COMBINED * SPARE),
       poll,
@@ -165,7 +165,12 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
       throw new Complaint(
         'So fine a tolerance needs too many triangles here: take a coarser one, or change the shape by less.',
       );
-    const { mesh } = made;
+    return made.mesh;
+  }
+
+  async function bentSolid(tolerance: number, poll: Poll, trusted: boolean): Promise<Combination> {
+    const whole = await solidOf(of, tolerance / finer(), poll, trusted);
+    const mesh = await bentFrom(whole, tolerance, poll);
     const { parts = 1, skins = 0, mended } = whole;
     const groups = mesh.groups ?? [{ of: 0, first: 0, count: mesh.triangles.length / 3 }];
     const { volume } = (await givingWay(meshMassSteps(mesh), poll)).mass;
@@ -180,19 +185,25 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
     solid: (tolerance, poll, trusted) =>
       cleanly((finer) => bentSolid(finer * tolerance, poll, trusted), trusted, poll),
     meshing,
-    async measured(finest, solid, poll) {
+    async measured(finest, _solid, poll) {
       await of.measured(poll);
       const begin = isMade(of) ? of.checkedAt : finest;
       const found: { mass: Mass; surface: number }[] = [];
       // Of the faces as they were, bent; what their chords left out of the body is as large a part of it now.
+      const fine = await solidOf(of, begin, poll);
       for (const coarser of [1, 2, 4, 8]) {
-        const before = await solidOf(of, coarser * begin, poll);
+        const before = coarser > 1 ? await solidOf(of, coarser * begin, poll) : fine;
         const was = await givingWay(meshMassSteps(before), poll);
         const now = await givingWay(bentMass(before, shape, shape.levels(reach(), coarser * begin)), poll);
         const volume = now.mass.volume * (of.volume / was.mass.volume);
         found.push({ mass: { ...now.mass, volume }, surface: now.surface * (of.surface / was.surface) });
       }
-      return withKept(estimatedOf(found, await solid(EXTENT * finest, false)), of, shape);
+      const stretch = shape.stretch(reach());
+      const wide = stretch * fine.tolerance > EXTENT * finest;
+      const whole = wide ? await solidOf(of, (EXTENT * finest) / stretch, poll) : fine;
+      const { positions } = await bentFrom(whole, finest, poll);
+      const tolerance = stretch * whole.tolerance + AFTER * finest;
+      return withKept(estimatedOf(found, { positions, tolerance, parts: fine.parts ?? 1 }), of, shape);
     },
   });
 }
@@ -240,9 +251,6 @@ function* partMeshes(parts: readonly Part[], tolerance: number, most: number): S
   return meshes;
 }
 
-/** Its extent is seen of triangles so many times as coarse as it is measured by. */
-const EXTENT = 2;
-
 /** What is known better than by triangles: a volume that is kept; and how far off the body was before. */
 function withKept(found: Measured, of: Body, { keepsVolume }: Shape): Measured {
   const { mass, surface, within } = found;
@@ -258,6 +266,9 @@ function withKept(found: Measured, of: Body, { keepsVolume }: Shape): Measured {
     },
   };
 }
+
+/** Its extent is seen of triangles at most so many times as coarse as it is measured by. */
+const EXTENT = 2;
 
 /** What is bent may be of so many times as many triangles. */
 const SPARE = 4;
