@@ -4,7 +4,13 @@ import { DESIGNS, expect, openShelf, test } from './fixture';
 test('the first visit finds the designs of the honey house, with their pictures', async ({ page }) => {
   await openShelf(page);
   await expect(page.locator('[data-design]')).toHaveCount(DESIGNS);
-  await expect(page.locator('[data-design] img')).toHaveCount(DESIGNS, { timeout: 60_000 });
+  // Pictures are drawn as designs come into sight, the last ones once they do.
+  const [first, last] = [page.locator('[data-design]').first(), page.locator('[data-design]').last()];
+  await expect(first.locator('img')).toBeVisible({ timeout: 60_000 });
+  await expect(last.locator('img')).toHaveCount(0);
+  await last.scrollIntoViewIfNeeded();
+  await expect(last.locator('img')).toBeVisible({ timeout: 60_000 });
+  await expect(first.locator('img')).toHaveCount(1);
 });
 
 test('designs are named, copied, taken off and put back', async ({ page }) => {

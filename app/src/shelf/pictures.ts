@@ -1,5 +1,5 @@
-/** Pictures of the designs on the shelf: kept ones at once, fresh ones drawn when there is time. */
-import { useEffect, useState } from 'react';
+/** Pictures of the designs on the shelf: kept ones at once, fresh ones drawn once they come into sight. */
+import { useEffect, useState, type RefObject } from 'react';
 import { fetchPicture, keepPicture, type Kept } from '../data/store';
 import type { Theme } from '../ui/theme';
 
@@ -18,9 +18,32 @@ async function draw(kept: Kept, theme: Theme): Promise<Blob | undefined> {
   return png;
 }
 
-/** Address of the picture of a design, as it was last changed. */
-export function usePicture(kept: Kept, theme: Theme): string | undefined {
+/** Pictures within one screen above and below are drawn too, so that they are there when the shelf is scrolled. */
+const NEAR = '100%';
+
+/** Whether an element has come into sight, or near it. */
+function useSeen(place: RefObject<Element | null>): boolean {
+  const [seen, setSeen] = useState(false);
+  useEffect(() => {
+    const observer = new IntersectionObserver(
+      (entries) => {
+        if (!entries.some(({ isIntersecting }) => isIntersecting)) return;
+        setSeen(true);
+        observer.disconnect();
+      },
+      // The page itself stays: the shelf is scrolled.
+      { root: place.current!.closest('main'), rootMargin: NEAR },
+    );
+    observer.observe(place.current!);
+    return () => observer.disconnect();
+  }, [place]);
+  return seen;
+}
+
+/** Address of the picture of a design, as it was last changed, where the design stands in sight. */
+export function usePicture(kept: Kept, theme: Theme, place: RefObject<Element | null>): string | undefined {
   const [url, setUrl] = useState<string>();
+  const seen = useSeen(place);
   useEffect(() => {
     let current: string | undefined;
     let gone = false;
@@ -40,11 +63,11 @@ export function usePicture(kept: Kept, theme: Theme): string | undefined {
       const fresh = await mine.catch(() => undefined); // a shelf without a picture still serves
       if (fresh) show(fresh);
     };
-    void load();
+    if (seen) void load();
     return () => {
       gone = true;
       if (current) URL.revokeObjectURL(current);
     };
-  }, [kept, theme]);
+  }, [kept, theme, seen]);
   return url;
 }

@@ -207,7 +207,8 @@ const DAY = new Intl.DateTimeFormat('en-GB', {
 
 function Card({ kept, onRemoved }: { kept: Kept; onRemoved(): void }) {
   const theme = useTheme();
-  const picture = usePicture(kept, theme);
+  const place = useRef<HTMLLIElement>(null);
+  const picture = usePicture(kept, theme, place);
   const rename = useRename();
   const duplicate = useDuplicate();
   const remove = useRemove();
@@ -221,7 +222,7 @@ function Card({ kept, onRemoved }: { kept: Kept; onRemoved(): void }) {
     setNaming(undefined);
   };
   return (
-    <li className="group relative" data-design={name}>
+    <li ref={place} className="group relative" data-design={name}>
       <Link
         to={`/d/${kept.id}`}
         aria-label={`Open ${name}`}
