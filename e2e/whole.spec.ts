@@ -127,7 +127,7 @@ test('a scalloped pot: turned, hollowed, ribbed, and wrung a quarter turn', asyn
     'run.points.1.y': '0 mm',
     'run.points.1.z': '40 mm',
     'round.diameter': '7 mm',
-    'repeat.copies': '12',
+    'repeat.copies': '5',
     'reshape.to': '90 mm',
   });
   await expect(page.locator('[data-step="add"]')).toContainText(/Hollowed.*Repeat/s);

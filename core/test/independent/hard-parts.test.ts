@@ -12,6 +12,7 @@ import { complaintsOf } from '../helpers';
 import { examineDesign } from './examine';
 import { faultsOf, NO_FAULTS } from './triangles';
 
+import { runs } from '../runs';
 import { DEPTH, sound, sent, round, rectangle, run, cage } from './hard';
 
 /** A step, and all that it is made of. */
@@ -54,7 +55,7 @@ describe('parts that are hard to mesh', () => {
           );
           const found = await examineDesign({ ...design, steps: alone }, id, {
             ...DEPTH,
-            points: 800,
+            points: runs(800),
             tolerances: [0.1],
           });
           expect(found.says, file).deep.equal([]);
