@@ -46,9 +46,9 @@ export const boxReaching =
 /** The extent of all of it together: what seems to reach furthest is looked at first, and of the rest only what may reach further. */
 export function* extentOf(all: readonly Reaching[]): Steps<Extent> {
   function* furthest(way: Way): Steps<number> {
+    const reaches = all.map((one) => one(way)).sort((a, b) => b.about - a.about);
     let most = -Infinity;
-    for (const reach of all.map((one) => one(way)).sort((a, b) => b.about - a.about))
-      most = Math.max(most, yield* reach.most(most));
+    for (const reach of reaches) most = Math.max(most, yield* reach.most(most));
     return way.side * most;
   }
   function* corner(side: 1 | -1): Steps<Vec3> {
@@ -60,6 +60,14 @@ export function* extentOf(all: readonly Reaching[]): Steps<Extent> {
   }
   return [yield* corner(-1), yield* corner(1)];
 }
+
+/** The ways that extents reach. */
+export const WAYS: readonly Way[] = ([0, 1, 2] as const).flatMap((axis) => [
+  { axis, side: -1 },
+  { axis, side: 1 },
+]);
+/** The place of a way among them. */
+export const wayNumber = ({ axis, side }: Way): number => 2 * axis + (side > 0 ? 1 : 0);
 
 /** Extent of a body after a rigid motion. */
 export function* extentIn(body: Bounded, motion: Motion): Steps<Extent> {

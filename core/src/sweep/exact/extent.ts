@@ -2,7 +2,7 @@
 import { highestSteps, root, valleySteps } from '../../geometry/numeric';
 import type { Steps } from '../../geometry/steps';
 import type { Vec3 } from '../../geometry/vector';
-import { boxReaching, type Reaching, type Way } from '../../mesh/extent';
+import { boxReaching, wayNumber, WAYS, type Reaching, type Way } from '../../mesh/extent';
 import type { Path } from '../../path/path';
 import { pathExtent, planSteps } from '../../path/sample';
 import { standing, type Carrier, type Standing } from '../carry/carrier';
@@ -69,14 +69,14 @@ export function* sweptReaching(swept: Swept): Steps<Reaching> {
     steps,
     here: standing(),
   };
-  yield;
-  const rows = places.map(({ k, u }) => {
+  const sampled = yield* samplesAt(looked, places);
+  const [first, last] = [places[0]!, places.at(-1)!].map(({ k, u }) => {
     const here = standing();
     carrier.stand(k, u, here);
-    return { here, points: reach.rough(here) };
-  });
+    return here;
+  }) as [Standing, Standing];
   return (way) => {
-    const samples = rows.map(({ here, points }) => reach.of(here, points, way));
+    const samples = sampled[wayNumber(way)]!;
     return {
       about: samples.reduce((most, one) => Math.max(most, one)),
       *most(over) {
@@ -92,13 +92,27 @@ export function* sweptReaching(swept: Swept): Steps<Reaching> {
         );
         domes.forEach((height, i) => {
           if (!height) return;
-          const { here } = rows[i ? rows.length - 1 : 0]!;
-          most = Math.max(most, domeReach(swept, here, i ? 1 : -1, height, along(way)));
+          most = Math.max(most, domeReach(swept, i ? last : first, i ? 1 : -1, height, along(way)));
         });
-        return swept.lip ? Math.max(most, lipReach(swept, rows.at(-1)!.here, along(way))) : most;
+        return swept.lip ? Math.max(most, lipReach(swept, last, along(way))) : most;
       },
     };
   };
+}
+
+/** Places looked at between two pauses. */
+const MANY = 32;
+
+/** About how far the section reaches each way at places: by way, all that is kept of them. */
+function* samplesAt({ carrier, reach, here }: Looked, places: readonly Place[]): Steps<Float64Array[]> {
+  const samples = WAYS.map(() => new Float64Array(places.length));
+  for (const [i, { k, u }] of places.entries()) {
+    if (i % MANY === 0) yield;
+    carrier.stand(k, u, here);
+    const points = reach.rough(here);
+    WAYS.forEach((way, number) => (samples[number]![i] = reach.of(here, points, way)));
+  }
+  return samples;
 }
 
 const along = ({ axis, side }: Way): Vec3 => [0, 1, 2].map((k) => (k === axis ? side : 0)) as unknown as Vec3;
