@@ -4,6 +4,7 @@ import { givingWay } from '../geometry/steps';
 import { composed, inverse, isMotion, type Affine } from '../geometry/motion';
 import { distance, type Vec3 } from '../geometry/vector';
 import { meshCrossing } from '../mesh/crossing';
+import { ownExtent } from '../mesh/extent';
 import { facing, gapSteps, isWithin, nearOf, type Near } from '../mesh/gap';
 import { boxOf, joinMeshes, type Mesh } from '../mesh/mesh';
 import { sizeAbout, type Body } from './body';
@@ -31,6 +32,7 @@ export async function nearestNeighbours(
 ): Promise<Neighbours | undefined> {
   if (bodies.length < 2) return undefined;
   const tolerance = FINE * Math.max(...bodies.map(sizeAbout));
+  for (const body of bodies) await ownExtent(body).known(poll);
   const pairs = bodies
     .flatMap((a, i) => bodies.slice(i + 1).map((b, k) => ({ i, j: i + 1 + k, far: boxesApart(a, b) })))
     .sort((a, b) => a.far - b.far);

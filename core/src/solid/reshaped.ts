@@ -199,10 +199,10 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
         found.push({ mass: { ...now.mass, volume }, surface: now.surface * (of.surface / was.surface) });
       }
       const stretch = shape.stretch(reach());
-      const wide = stretch * fine.tolerance > EXTENT * finest;
-      const whole = wide ? await solidOf(of, (EXTENT * finest) / stretch, poll) : fine;
-      const { positions } = await bentFrom(whole, finest, poll);
-      const tolerance = stretch * whole.tolerance + AFTER * finest;
+      const within = EXTENT * finest;
+      const whole = stretch * fine.tolerance > within ? await solidOf(of, within / stretch, poll) : fine;
+      const { positions } = await bentFrom(whole, within, poll);
+      const tolerance = stretch * whole.tolerance + AFTER * within;
       return withKept(estimatedOf(found, { positions, tolerance, parts: fine.parts ?? 1 }), of, shape);
     },
   });

@@ -117,7 +117,7 @@ async function measuredWith(
     within += strip.within + (OFF * strip.mass.volume * site.fine) / leastRadius(welding);
   });
   const mass = addMass(masses);
-  const reach = await reachOf(of, site, off.extent, solid);
+  const { within: far, ...reach } = await reachOf(of, site, off.extent, solid);
   return {
     mass,
     laid: { volume: mass.volume - of.volume, within },
@@ -125,11 +125,9 @@ async function measuredWith(
     within: {
       volume: off.volume + within,
       surface: off.surface + (OFF * Math.abs(surface - of.surface) * site.fine) / leastRadius(welding),
-      extent: reach.within,
+      extent: far,
     },
-    extent: reach.extent,
-    reaching: reach.reaching,
-    parts: reach.parts,
+    ...reach,
   };
 }
 

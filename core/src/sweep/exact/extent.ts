@@ -50,6 +50,7 @@ export function* sweptReaching(swept: Swept): Steps<Reaching> {
   const { carrier, section, domes } = swept;
   const { path } = carrier;
   const planes = swept.planes.filter((plane) => plane !== undefined);
+  yield;
   if (carrier.plain && swept.round && !domes[0] && !domes[1] && !swept.lip && !planes.length)
     return boxReaching(pathExtent(path, section.reach));
   const changes = changesOf(swept);
@@ -59,6 +60,7 @@ export function* sweptReaching(swept: Swept): Steps<Reaching> {
   const places = path.pieces.flatMap((piece, k) =>
     Array.from({ length: steps[k]! + 1 }, (_x, i): Place => ({ k, u: (piece.span * i) / steps[k]! })),
   );
+  yield;
   const reach = yield* sectionReach(swept, planes);
   const looked: Looked = {
     path,

@@ -1,6 +1,7 @@
 /** How far the section of a swept body reaches from each place of its path. */
 import type { Steps } from '../../geometry/steps';
 import { support } from '../../section/place';
+import type { Section } from '../../section/section';
 import type { Pair } from '../../section/match';
 import { polygonOf } from '../../section/polygon-of';
 import type { Plane } from '../../geometry/plane';
@@ -92,10 +93,16 @@ export function* sectionReach(swept: Swept, planes: readonly Plane[]): Steps<Sec
 /** Points so many on each matched stretch, where one section passes into another. */
 const EACH: Readonly<Record<number, number>> = { [FINE]: 240, [CLOSE]: 48, [ROUGH]: 16 };
 
+/** Of sections, by how finely: copies of a body are of the same. */
+const HULLS = new WeakMap<Section, Map<number, Float64Array>>();
+
 /** The whole section as a polygon that reaches as far, by how far it has passed into another. */
 function wholeOf({ section, pairs }: Swept, fine: number): (mix: number) => Float64Array {
   if (pairs) return blendOf(pairs[0]!, EACH[fine]!);
-  const points = hull(polygonOf(section.contours[0]!, section.reach * fine));
+  const known = HULLS.get(section) ?? new Map<number, Float64Array>();
+  HULLS.set(section, known);
+  const points = known.get(fine) ?? hull(polygonOf(section.contours[0]!, section.reach * fine));
+  known.set(fine, points);
   return () => points;
 }
 
