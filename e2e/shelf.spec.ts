@@ -4,13 +4,19 @@ import { DESIGNS, expect, openShelf, test } from './fixture';
 test('the first visit finds the designs of the honey house, with their pictures', async ({ page }) => {
   await openShelf(page);
   await expect(page.locator('[data-design]')).toHaveCount(DESIGNS);
-  // Pictures are drawn as designs come into sight, the last ones once they do.
-  const [first, last] = [page.locator('[data-design]').first(), page.locator('[data-design]').last()];
-  await expect(first.locator('img')).toBeVisible({ timeout: 60_000 });
-  await expect(last.locator('img')).toHaveCount(0);
-  await last.scrollIntoViewIfNeeded();
-  await expect(last.locator('img')).toBeVisible({ timeout: 60_000 });
-  await expect(first.locator('img')).toHaveCount(1);
+  // Pictures are drawn one after another, of what is in sight or within a screen of it.
+  const cards = page.locator('[data-design]');
+  const main = (await page.locator('main').boundingBox())!;
+  const near = await cards.evaluateAll(
+    (all, end) => all.filter((one) => one.getBoundingClientRect().top < end).length,
+    main.y + 2 * main.height,
+  );
+  await expect(cards.locator('img')).toHaveCount(near, { timeout: 60_000 });
+  await cards.last().scrollIntoViewIfNeeded();
+  await expect(cards.last().locator('img')).toBeVisible({ timeout: 60_000 });
+  // What was passed over on the way has none.
+  await expect(cards.nth(near).locator('img')).toHaveCount(0);
+  await expect(cards.first().locator('img')).toHaveCount(1);
 });
 
 test('designs are named, copied, taken off and put back', async ({ page }) => {

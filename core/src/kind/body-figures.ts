@@ -72,7 +72,7 @@ export const anyBodyFigures = (body: Body): Figure[] => [
   ...extentFigures(body, withinOf(body)),
 ];
 
-/** The same of several bodies of one material together, measured and reached; what they share counts for each of them. */
+/** The same of several bodies of one material together, all measured; what they share counts for each of them. */
 export function bodiesFigures(bodies: readonly Body[]): Figure[] {
   const [first] = bodies as [Body];
   const sum = (of: (body: Body) => number) => bodies.reduce((total, body) => total + of(body), 0);
