@@ -1,14 +1,18 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
+import { setClearance } from '../src/check/between';
 import { selfClearance } from '../src/check/clearance';
+import { closestNear } from '../src/check/closest';
 import { checkStep, createCache, evaluate } from '../src/design/evaluate';
 import { sayWords } from '../src/measure/format';
+import { finished } from '../src/geometry/steps';
 import { coilNeighbours } from '../src/path/coil';
 import { stationLength } from '../src/path/sample';
 import { sub } from '../src/geometry/vector';
 import type { Path } from '../src/path/path';
 import type { Design } from '../src/design/schema';
-import { pathOf, springDesign } from './helpers';
+import { points } from './bodies';
+import { laid, pathOf, springDesign, type Laid } from './helpers';
 import { evenly } from './numbers';
 
 const poll = async () => {};
@@ -108,6 +112,92 @@ describe('clearance of coils', () => {
     let failed = '';
     await selfClearance(path, [60_000], 1000, stop).catch((error: Error) => (failed = error.message));
     expect(failed).equal('stop');
+  });
+});
+
+/** Least distance of two paths, from places even in length looked at ever closer about the nearest pair: no slopes. */
+function leastApart(one: Path, other: Path): number {
+  const each = 200;
+  const on = ({ length, closed }: Path, s: number) =>
+    closed ? ((s % length) + length) % length : Math.min(length, Math.max(0, s));
+  let least = Infinity;
+  let [a, b, wideA, wideB] = [one.length / 2, other.length / 2, one.length, other.length];
+  for (let round = 0; round < 8; round++) {
+    const places = (path: Path, middle: number, wide: number) =>
+      Array.from({ length: each + 1 }, (_x, i) => {
+        const s = on(path, middle + wide * (i / each - 0.5));
+        return { s, at: path.at(s).position };
+      });
+    const [mine, theirs] = [places(one, a, wideA), places(other, b, wideB)];
+    for (const p of mine)
+      for (const q of theirs) {
+        const apart = Math.hypot(...sub(p.at, q.at));
+        if (apart < least) [least, a, b] = [apart, p.s, q.s];
+      }
+    wideA *= 0.04;
+    wideB *= 0.04;
+  }
+  return least;
+}
+
+describe('how near paths of a set come to each other', () => {
+  const at = evenly(-20, 20);
+  const place = fc.tuple(at, at, at);
+  const paths: fc.Arbitrary<Laid> = fc.oneof(
+    // Sharp corners, bends, and bends that stand on straights of their own.
+    fc
+      .tuple(fc.array(place, { minLength: 2, maxLength: 5 }), fc.constantFrom('0 mm', '0.4 mm'))
+      .map(([through, radius]): Laid => ({
+        kind: 'run',
+        set: { by: 'points', radius },
+        rows: { points: points(...through) },
+      })),
+    fc
+      .array(place, { minLength: 3, maxLength: 6 })
+      .map((through): Laid => ({ kind: 'smooth', rows: { points: points(...through) } })),
+    evenly(10, 60).map((size): Laid => ({ kind: 'loop', set: { size: `${size} mm` } })),
+    fc.tuple(evenly(5, 40), evenly(10, 60)).map(([diameter, height]): Laid => ({
+      kind: 'helix',
+      set: { diameter: `${diameter} mm`, turns: '1.7', height: `${height} mm` },
+    })),
+  );
+
+  it('is what looking everywhere finds, round corners and from piece to piece too', async () => {
+    let met = 0;
+    await fc.assert(
+      fc.asyncProperty(paths, paths, async (first, second) => {
+        const both = await Promise.all([first, second].map((one) => laid(one).catch(() => undefined)));
+        fc.pre(both.every((one) => one !== undefined));
+        const [one, other] = both as [Path, Path];
+        const found = (await setClearance([one, other], 1000, poll))!;
+        const least = leastApart(one, other);
+        expect(found.distance).closeTo(least, 1e-6);
+        met++;
+      }),
+      { numRuns: 40 },
+    );
+    expect(met).greaterThan(10);
+  });
+
+  it('is found from any piece of a bow that comes near once, with bends or with sharp corners', async () => {
+    const other = await laid({ kind: 'run', rows: { points: points([0, -30, -4], [1, 40, -5]) } });
+    for (const radius of ['0 mm', '1 mm'])
+      for (const lowest of [-6.3, 0, 2.5, 11]) {
+        const through = [-16, -11, -6, -1, 4, 9, 14].map(
+          (x) => [x, 0.2 * x, (x - lowest) ** 2 / 20] as const,
+        );
+        const bow = await laid({
+          kind: 'run',
+          set: { by: 'points', radius },
+          rows: { points: points(...through) },
+        });
+        const least = leastApart(bow, other);
+        for (const [k, { span }] of bow.pieces.entries()) {
+          const from = { k, u: 0.3 * span };
+          const to = { k: 0, u: other.length * (k % 2) };
+          expect(finished(closestNear(bow, other, from, to)).distance).closeTo(least, 1e-6);
+        }
+      }
   });
 });
 

@@ -2,26 +2,21 @@
 import type { Poll } from '../geometry/poll';
 import { samplePath, planAbout, stationLength } from '../path/sample';
 import type { Path } from '../path/path';
-import { valleySteps } from '../geometry/numeric';
-import { add, distance, scale, type Vec3 } from '../geometry/vector';
-import { givingWay, type Steps } from '../geometry/steps';
+import { distance, type Vec3 } from '../geometry/vector';
+import { givingWay } from '../geometry/steps';
+import { closestNear, type Closest, type Spot } from './closest';
 import { nearestTo, onPath } from './foot';
 import { segmentDistance } from './nearest';
 
 /** A set of so many stations is looked at at most. */
 const SET_STATIONS = 4000;
-/** Of each two paths so many of their nearest places are looked at on the curves, and so many of them refined. */
+/** Of each two paths so many of the places where their chords come nearest are looked at on the curves. */
 const SET_PLACES = 24;
-const SET_EXACT = 4;
 
-/** Nearest approach of two paths of a set. */
-export interface Between {
-  /** Of the centre lines, mm; exact to about 1e-9 mm. */
-  readonly distance: number;
+/** Nearest approach of the centre lines of two paths of a set. */
+export interface Between extends Closest {
   /** Which of the paths. */
   readonly pair: readonly [number, number];
-  /** Half-way between the two nearest points. */
-  readonly place: Vec3;
 }
 
 /** A path of a set with its stations. */
@@ -56,21 +51,21 @@ export async function setClearance(
       const [one, other] = [all[a]!, all[b]!];
       const within = Math.min(3 * near, best?.distance ?? Infinity) + one.sag + other.sag;
       const places = await nearPlaces(one, other, within, poll);
-      for (const [s, t] of places.map(footed(one.path, other.path)).sort(byDistance).slice(0, SET_EXACT)) {
-        const found = await givingWay(refineBetween(one.path, other.path, s, t), poll);
+      for (const [from, to] of places) {
+        const found = await givingWay(closestNear(one.path, other.path, from, to), poll);
         if (found.distance < (best?.distance ?? 3 * near)) best = { ...found, pair: [a, b] };
       }
     }
   return best;
 }
 
-/** Lengths along two paths where their chords come nearest, as far as the curves might come nearest there: nearest first. */
+/** Places on two paths where their chords come nearest, as far as the curves might come nearest there: nearest first. */
 async function nearPlaces(
   one: Sampled,
   other: Sampled,
   within: number,
   poll: Poll,
-): Promise<readonly (readonly [number, number])[]> {
+): Promise<readonly (readonly [Spot, Spot])[]> {
   const segments = nearestSegments(one.points, other.points);
   const margin = 2 * (one.sag + other.sag);
   const near: Nearest[] = [];
@@ -83,10 +78,6 @@ async function nearPlaces(
     least = Math.min(least, found.far);
   }
   const farOf = new Map(near.map(({ i, far }) => [i, far]));
-  const at = ({ path, steps }: Sampled, i: number, part: number) => {
-    const from = stationLength(path, steps, i);
-    return from + part * (stationLength(path, steps, i + 1) - from);
-  };
   return near
     .filter(
       ({ i, far }) =>
@@ -96,7 +87,14 @@ async function nearPlaces(
     )
     .sort((x, y) => x.far - y.far)
     .slice(0, SET_PLACES)
-    .map(({ i, s, j, t }) => [at(one, i, s), at(other, j, t)] as const);
+    .map(({ i, s, j, t }) => [spotOn(one, i, s), spotOn(other, j, t)] as const);
+}
+
+/** The place a part of the way from a station to the next. */
+function spotOn({ path, steps }: Sampled, station: number, part: number): Spot {
+  let [k, rest] = [0, station];
+  while (rest >= steps[k]!) rest -= steps[k++]!;
+  return { k, u: (path.pieces[k]!.span * (rest + part)) / steps[k]! };
 }
 
 /** Stations between two looks at whether to go on. */
@@ -171,38 +169,6 @@ function blocksOf(q: Float64Array): Block[] {
     blocks.push({ from, to, x, y, z, radius });
   }
   return blocks;
-}
-
-/** From a place on one path to its foot on the other, and back: nearer to where they are nearest. */
-const footed =
-  (one: Path, other: Path) =>
-  ([s, t]: readonly [number, number]): readonly [number, number, number] => {
-    const foot = nearestTo(other, one.at(s).position, t, other.length / 50);
-    const to = other.at(onPath(other)(foot)).position;
-    const back = onPath(one)(nearestTo(one, to, s, one.length / 200));
-    return [back, foot, distance(one.at(back).position, to)];
-  };
-const byDistance = (a: readonly [number, number, number], b: typeof a): number => a[2] - b[2];
-
-/** The least distance of two paths near places on them: one point walks, the other is kept nearest to it. */
-function* refineBetween(one: Path, other: Path, s: number, t: number): Steps<Omit<Between, 'pair'>> {
-  const on = onPath(one);
-  const onOther = onPath(other);
-  const stride = other.length / 50;
-  let at = t;
-  const apart = (a: number): number => {
-    const from = one.at(on(a)).position;
-    at = nearestTo(other, from, t, stride);
-    return distance(from, other.at(onOther(at)).position);
-  };
-  const reach = one.length / 200;
-  const [low, high] = one.closed ? [s - reach, s + reach] : [on(s - reach), on(s + reach)];
-  // Where it is least the distance is level: the place need not be known as closely.
-  const valleyAt = yield* valleySteps(apart, low, high, 1e-7 * one.length);
-  const best = [valleyAt, s, low, high].reduce((x, y) => (apart(y) < apart(x) ? y : x));
-  const least = apart(best);
-  const [p, q] = [one.at(on(best)).position, other.at(onOther(at)).position];
-  return { distance: least, place: scale(add(p, q), 0.5) };
 }
 
 /** Stations of all other paths together, of which the nearest leads to the foot. */
