@@ -119,6 +119,26 @@ describe('holds', () => {
     near(body.volume, 2.5 * Math.sin((72 * Math.PI) / 180) * mean * 60, 1e-8);
   });
 
+  it('guided in size by an arc about its path it is a zone of a ball', async () => {
+    const [ball, half] = [20, 13];
+    const zone = await carried({
+      path: { kind: 'run', rows: { points: points([0, -half, 0], [0, half, 0]) } },
+      guide: { kind: 'arc', set: { radius: `${ball} mm`, angle: '100 deg', startAngle: '-50 deg' } },
+      section: { kind: 'round', set: { diameter: '10 mm' } },
+      sweep: { hold: 'guided', guideSets: 'both' },
+    });
+    // At its ends, √(R² − h²) off the path, it is as wide as it is drawn.
+    const square = (y: number) => (25 * (ball ** 2 - y ** 2)) / (ball ** 2 - half ** 2);
+    near(
+      zone.volume,
+      Math.PI * (2 * half * square(0) - (2 / 3) * half ** 3 * (square(0) / ball ** 2)),
+      1e-11,
+    );
+    const [least, most] = zone.extent;
+    near(most[0], Math.sqrt(square(0)), 1e-9);
+    near(-least[2], Math.sqrt(square(0)), 1e-9);
+  });
+
   it('guided in size round a bend, the rate of the size is that of its differences', async () => {
     const { swept } = await carried({
       path: {

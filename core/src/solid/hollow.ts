@@ -92,10 +92,16 @@ function checkEnds(swept: readonly Swept[], { open }: Hollowing, high: number): 
   }
 }
 
+/** By path, how it was shortened last: walls and what they hold are carried along the same one, and so are those of the next edit. */
+const SHORTENED = new WeakMap<Path, { readonly by: number; readonly path: Path }>();
+
 /** Less of the path, by so much at its end, mm: what is said by length stays where it was. */
 function shortened(given: Path, section: Section, plan: SweepPlan, by: number): [Path, Section, SweepPlan] {
   if (!by) return [given, section, plan];
-  const path = pathOf(curvesBetween(given, 0, given.length - by), { open: true });
+  const last = SHORTENED.get(given);
+  const path =
+    last?.by === by ? last.path : pathOf(curvesBetween(given, 0, given.length - by), { open: true });
+  SHORTENED.set(given, { by, path });
   return [path, section, { ...plan, laws: (length, closed) => plan.laws(length + by, closed) }];
 }
 

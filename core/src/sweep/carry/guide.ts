@@ -40,9 +40,32 @@ function guideLies(path: Path, guide: Path): (part: number) => number {
   };
 }
 
-/** The guide as it pierces the plane square to the path: where it looks, and how far it stands off. */
-export function guideAlong(path: Path, guide: Path | undefined) {
+/** Where a guide pierces the plane square to a path: from the path to there, and along the guide. */
+interface Pierced {
+  readonly arm: Vec3;
+  readonly way: Vec3;
+}
+
+/** Places of a piece that are kept at most. */
+const MOST_KNOWN = 10_000;
+
+/** By guide and path: bodies that differ in their sections have it in common. */
+const ALONG = new WeakMap<Path, WeakMap<Path, ReturnType<typeof piercing>>>();
+
+/**
+ * The guide as it pierces the plane square to the path: where it looks, and how far it stands off.
+ * @throws Complaint where there is none, or where it does not pass the path
+ */
+export function guideAlong(path: Path, guide: Path | undefined): ReturnType<typeof piercing> {
   if (!guide) throw new Complaint('Choose the guide path.', 'guide');
+  const ofGuide = ALONG.get(guide) ?? new WeakMap<Path, ReturnType<typeof piercing>>();
+  ALONG.set(guide, ofGuide);
+  const along = ofGuide.get(path) ?? piercing(path, guide);
+  ofGuide.set(path, along);
+  return along;
+}
+
+function piercing(path: Path, guide: Path) {
   const d = new Float64Array(6);
   const g = new Float64Array(6);
   const bent = new Float64Array(12);
@@ -58,15 +81,17 @@ export function guideAlong(path: Path, guide: Path | undefined) {
     ];
   };
   const most = guide.pieces.length;
-  /** Where it looked last, with `d` and `g` as they are there: way and size of a place are asked for one after the other. */
-  let last: { readonly piece: number; readonly u: number; readonly look: Vec3 } | undefined;
-  const looks = (piece: number, u: number): Vec3 => {
-    if (last?.piece === piece && last.u === u) return last.look;
-    last = { piece, u, look: look(piece, u) };
-    return last.look;
+  /** By piece, what was found: of one place way and size are asked for, by each of several integrals. */
+  const known = path.pieces.map(() => new Map<number, Pierced>());
+  const pierced = (piece: number, u: number): Pierced => {
+    const before = known[piece]!.get(u);
+    if (before) return before;
+    if (known[piece]!.size > MOST_KNOWN) known[piece]!.clear();
+    const found = pierce(piece, u);
+    known[piece]!.set(u, found);
+    return found;
   };
-  const look = (piece: number, u: number): Vec3 => {
-    last = undefined;
+  const pierce = (piece: number, u: number): Pierced => {
     const curve = path.pieces[piece]!;
     curve.first(u, d);
     const part = (piece + u / curve.span) / path.pieces.length;
@@ -78,27 +103,27 @@ export function guideAlong(path: Path, guide: Path | undefined) {
       let next = q - step;
       if (guide.closed) next = ((next % most) + most) % most;
       else next = Math.max(0, Math.min(most, next));
-      const stays = Math.abs(next - q) < 1e-13 * most;
+      // The step that would follow is about as long as the square of this one.
+      const stays = Math.abs(next - q) < 1e-8 * most;
       q = next;
       if (!stays) continue;
       const [left] = over(q);
       if (Math.abs(left) > 1e-6 * guide.length * Math.sqrt(d[3]! ** 2 + d[4]! ** 2 + d[5]! ** 2)) break;
-      return [g[0]! - d[0]!, g[1]! - d[1]!, g[2]! - d[2]!];
+      return { arm: [g[0]! - d[0]!, g[1]! - d[1]!, g[2]! - d[2]!], way: [g[3]!, g[4]!, g[5]!] };
     }
     throw new Complaint(
       words`At ${mm(curve.start + curve.lengthTo(u))} along, the guide does not pass the section: it must reach from one end of the path to the other.`,
       'guide',
     );
   };
-  const first = norm(looks(0, 0));
+  const first = norm(pierced(0, 0).arm);
   if (!(first > 1e-9 * path.length))
     throw new Complaint('The guide begins on the path itself: it must stand off it.', 'guide');
   return {
-    axis: looks,
+    axis: (piece: number, u: number): Vec3 => pierced(piece, u).arm,
     /** Its place q goes on so that it stays in the section's plane: (G′q′ − P′)·P′ + (G − P)·P″ = 0. */
     size(piece: number, u: number): { factor: number; rate: number } {
-      const arm = looks(piece, u);
-      const way: Vec3 = [g[3]!, g[4]!, g[5]!];
+      const { arm, way } = pierced(piece, u);
       path.pieces[piece]!.derive(u, bent);
       const on: Vec3 = [bent[3]!, bent[4]!, bent[5]!];
       const onward = (dot(on, on) - dot(arm, [bent[6]!, bent[7]!, bent[8]!])) / dot(way, on);
