@@ -1,8 +1,9 @@
 /** How far the section of a swept body reaches from each place of its path. */
+import { valley } from '../../geometry/numeric';
 import type { Steps } from '../../geometry/steps';
 import { support } from '../../section/place';
 import type { Section } from '../../section/section';
-import type { Pair } from '../../section/match';
+import { between, type Pair } from '../../section/match';
 import { polygonOf } from '../../section/polygon-of';
 import type { Plane } from '../../geometry/plane';
 import type { Way } from '../../mesh/extent';
@@ -16,6 +17,8 @@ const FINE = 1e-5;
 /** Where the furthest place is looked for, this will do; and closer to it this. */
 export const ROUGH = 2e-3;
 const CLOSE = 1e-4;
+/** The furthest place on a curve is looked for to this part of it: how far that reaches is off by its square. */
+const PEAK = 1e-7;
 /** About how far a curve turns of which planes have left a part, rad. */
 const LEFT_TURNING = 3;
 /** Nothing is left of the section here. */
@@ -50,6 +53,7 @@ export function* sectionReach(swept: Swept, planes: readonly Plane[]): Steps<Sec
   }
   const outer = swept.ranges.map((_range, i) => i === 0);
   const sides = swept.pairs ? undefined : sidesAt(swept, 0, outer);
+  const blend = swept.pairs && blendSupport(swept.pairs[0]!);
   const whole = (here: Standing, fine: number): Float64Array => wholes.get(fine)!(here.mix);
   const left = (here: Standing, fine: number): Float64Array =>
     planes.reduce((points, plane) => leftOf(points, plane, here, swept.reach), whole(here, fine));
@@ -63,12 +67,25 @@ export function* sectionReach(swept: Swept, planes: readonly Plane[]): Steps<Sec
     rough: (here) => left(here, ROUGH),
     close: (here) => left(here, CLOSE),
     exactly(here, way) {
+      const [a, b] = factors(here, way);
+      if (swept.round) {
+        // The one point of a circle that reaches furthest: most planes leave it as it is.
+        const size = Math.hypot(a, b);
+        const [x, y] = [(swept.reach * a) / size, (swept.reach * b) / size];
+        const isKept = (plane: Plane): boolean => {
+          const { at, right, up } = lyingAt(plane, here);
+          return at + right * x + up * y >= 0;
+        };
+        if (planes.every(isKept)) return way.side * here.c[way.axis]! + swept.reach * size;
+      }
       const cut = planes.length ? cutSection(swept, here, outer, planes) : undefined;
       if (cut === null) return NOTHING;
-      const curves = cut
-        ? cut.map((curve) => ({ ...curve, turning: curve.chord ? 0 : (curve.turning ?? LEFT_TURNING) }))
-        : (sides ?? sidesAt(swept, here.mix, outer));
-      return way.side * here.c[way.axis]! + support(curves, ...factors(here, way));
+      const left = cut?.map((curve) => ({
+        ...curve,
+        turning: curve.chord ? 0 : (curve.turning ?? LEFT_TURNING),
+      }));
+      const most = blend && !left ? blend(here.mix, a, b) : support(left ?? sides!, a, b);
+      return way.side * here.c[way.axis]! + most;
     },
     furthest(here, way) {
       const points = whole(here, CLOSE);
@@ -108,6 +125,16 @@ function wholeOf({ section, pairs }: Swept, fine: number): (mix: number) => Floa
 
 /** Points of the contour between two, so many on each matched stretch, by how far it is between. */
 function blendOf(pairs: readonly Pair[], each: number): (mix: number) => Float64Array {
+  const [a, b] = pointsOf(pairs, each);
+  return (mix) => {
+    const out = new Float64Array(a.length);
+    for (let i = 0; i < a.length; i++) out[i] = a[i]! + mix * (b[i]! - a[i]!);
+    return out;
+  };
+}
+
+/** Points so many on each matched stretch of two contours, x and y each. */
+function pointsOf(pairs: readonly Pair[], each: number): readonly [Float64Array, Float64Array] {
   const d = new Float64Array(6);
   const points = (of: 'a' | 'b') => {
     const out = new Float64Array(2 * each * pairs.length);
@@ -118,11 +145,32 @@ function blendOf(pairs: readonly Pair[], each: number): (mix: number) => Float64
     }
     return out;
   };
-  const [a, b] = [points('a'), points('b')];
-  return (mix) => {
-    const out = new Float64Array(a.length);
-    for (let i = 0; i < a.length; i++) out[i] = a[i]! + mix * (b[i]! - a[i]!);
-    return out;
+  return [points('a'), points('b')];
+}
+
+/** How far the contour between two reaches in a direction of its plane: the best of many points, refined beside it. */
+function blendSupport(pairs: readonly Pair[]): (mix: number, x: number, y: number) => number {
+  const each = EACH[CLOSE]!;
+  const [a, b] = pointsOf(pairs, each);
+  const d = new Float64Array(6);
+  return (mix, x, y) => {
+    let [best, most] = [0, -Infinity];
+    for (let i = 0; i < a.length; i += 2) {
+      const far = (a[i]! + mix * (b[i]! - a[i]!)) * x + (a[i + 1]! + mix * (b[i + 1]! - a[i + 1]!)) * y;
+      if (far > most) [best, most] = [i / 2, far];
+    }
+    const refined = (stretch: number, from: number, to: number): number => {
+      const curve = between(pairs[stretch]!, mix);
+      const short = (u: number): number => {
+        curve.first(u, d);
+        return -(d[0]! * x + d[1]! * y);
+      };
+      return -short(valley(short, from / each, to / each, PEAK));
+    };
+    const [stretch, at] = [Math.floor(best / each), best % each];
+    const after = refined(stretch, Math.max(0, at - 1), at + 1);
+    if (at) return Math.max(most, after);
+    return Math.max(most, after, refined((stretch || pairs.length) - 1, each - 1, each));
   };
 }
 
