@@ -1,5 +1,6 @@
 /** Extent of a swept body, from its path and its section. */
 import { highestSteps, root, valleySteps } from '../../geometry/numeric';
+import type { Plane } from '../../geometry/plane';
 import type { Steps } from '../../geometry/steps';
 import type { Vec3 } from '../../geometry/vector';
 import { boxReaching, wayNumber, WAYS, type Reaching, type Way } from '../../mesh/extent';
@@ -21,6 +22,10 @@ const KINK = 1e-9;
 const LEAP = 0.2;
 /** Closer looks about a place: where one corner of the section takes over from another there may be a peak on both sides. */
 const CLOSER = 8;
+
+/** What comes up to a plane does so but for rounding: by this part of the section's reach, square to it by this. */
+const UP_TO = 1e-9;
+const SQUARE = 1e-15;
 
 /** A place on a path: which piece, and where on it. */
 interface Place {
@@ -83,15 +88,23 @@ export function* sweptReaching(swept: Swept): Steps<Reaching> {
       about: samples.reduce((most, one) => Math.max(most, one)),
       *most(over) {
         yield;
-        let most = yield* highestSteps(
-          {
-            samples,
-            off: ROUGH * swept.reach * swept.scale,
-            exactly: (i) => reachAt(looked, places[i]!, way),
-            refined: (i) => highestNear(looked, places[i]!, way),
-          },
-          over,
+        // Nothing reaches beyond a plane that faces that way, and what it cuts comes up to it.
+        const bound = Math.min(
+          ...planes
+            .filter((plane) => facesAlong(plane, way))
+            .map((plane) => way.side * plane.point[way.axis]),
         );
+        let most = samples.some((one) => one >= bound - UP_TO * swept.reach)
+          ? bound
+          : yield* highestSteps(
+              {
+                samples,
+                off: ROUGH * swept.reach * swept.scale,
+                exactly: (i) => reachAt(looked, places[i]!, way),
+                refined: (i) => highestNear(looked, places[i]!, way),
+              },
+              over,
+            );
         domes.forEach((height, i) => {
           if (!height) return;
           most = Math.max(most, domeReach(swept, i ? last : first, i ? 1 : -1, height, along(way)));
@@ -117,6 +130,9 @@ function* samplesAt({ carrier, reach, here }: Looked, places: readonly Place[]):
   return samples;
 }
 
+/** Whether a plane leaves what lies behind it, seen that way. */
+const facesAlong = ({ normal }: Plane, { axis, side }: Way): boolean => -side * normal[axis] > 1 - SQUARE;
+
 const along = ({ axis, side }: Way): Vec3 => [0, 1, 2].map((k) => (k === axis ? side : 0)) as unknown as Vec3;
 
 /** How far the section reaches at one place, exactly. */
@@ -136,7 +152,7 @@ function* highestNear(looked: Looked, { k, u }: Place, way: Way): Steps<number> 
   const at = (look: number) => from + ((to - from) * look) / CLOSER;
   const looks = Array.from({ length: CLOSER + 1 }, (_x, look) => {
     carrier.stand(k, at(look), here);
-    return reach.of(here, reach.close(here), way);
+    return reach.closely(here, way);
   });
   let most = -Infinity;
   for (const [look, value] of looks.entries()) {

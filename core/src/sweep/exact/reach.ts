@@ -27,10 +27,10 @@ const NOTHING = -1e12;
 export interface SectionReach {
   /** Coordinate that points (x, y of the section each) come to at most, times the side, mm. */
   of(here: Standing, points: Float64Array, way: Way): number;
-  /** Points of the section's hull that are left at a place, as closely as where the furthest is looked for. */
+  /** Points of the section's hull that are left at a place, about. */
   rough(here: Standing): Float64Array;
-  close(here: Standing): Float64Array;
-  /** The same as `of` to the last digit: refined on the curves themselves, or on what planes leave of them. */
+  /** How far what is left of the section reaches, closely; and to the last digit, on its curves themselves. */
+  closely(here: Standing, way: Way): number;
   exactly(here: Standing, way: Way): number;
   /** The one point of the whole section that reaches furthest. */
   furthest(here: Standing, way: Way): Float64Array;
@@ -57,27 +57,32 @@ export function* sectionReach(swept: Swept, planes: readonly Plane[]): Steps<Sec
   const whole = (here: Standing, fine: number): Float64Array => wholes.get(fine)!(here.mix);
   const left = (here: Standing, fine: number): Float64Array =>
     planes.reduce((points, plane) => leftOf(points, plane, here, swept.reach), whole(here, fine));
+  const of: SectionReach['of'] = (here, points, way) => {
+    const [a, b] = factors(here, way);
+    let most = NOTHING;
+    for (let i = 0; i < points.length; i += 2) most = Math.max(most, points[i]! * a + points[i + 1]! * b);
+    return way.side * here.c[way.axis]! + most;
+  };
+  /** Of a round section, where planes leave the one point of it that reaches furthest. */
+  const ofRound = (here: Standing, way: Way): number | undefined => {
+    if (!swept.round) return undefined;
+    const [a, b] = factors(here, way);
+    const size = Math.hypot(a, b);
+    const [x, y] = [(swept.reach * a) / size, (swept.reach * b) / size];
+    const isKept = (plane: Plane): boolean => {
+      const { at, right, up } = lyingAt(plane, here);
+      return at + right * x + up * y >= 0;
+    };
+    return planes.every(isKept) ? way.side * here.c[way.axis]! + swept.reach * size : undefined;
+  };
   return {
-    of(here, points, way) {
-      const [a, b] = factors(here, way);
-      let most = NOTHING;
-      for (let i = 0; i < points.length; i += 2) most = Math.max(most, points[i]! * a + points[i + 1]! * b);
-      return way.side * here.c[way.axis]! + most;
-    },
+    of,
     rough: (here) => left(here, ROUGH),
-    close: (here) => left(here, CLOSE),
+    closely: (here, way) => ofRound(here, way) ?? of(here, left(here, CLOSE), way),
     exactly(here, way) {
+      const round = ofRound(here, way);
+      if (round !== undefined) return round;
       const [a, b] = factors(here, way);
-      if (swept.round) {
-        // The one point of a circle that reaches furthest: most planes leave it as it is.
-        const size = Math.hypot(a, b);
-        const [x, y] = [(swept.reach * a) / size, (swept.reach * b) / size];
-        const isKept = (plane: Plane): boolean => {
-          const { at, right, up } = lyingAt(plane, here);
-          return at + right * x + up * y >= 0;
-        };
-        if (planes.every(isKept)) return way.side * here.c[way.axis]! + swept.reach * size;
-      }
       const cut = planes.length ? cutSection(swept, here, outer, planes) : undefined;
       if (cut === null) return NOTHING;
       const left = cut?.map((curve) => ({
