@@ -3,7 +3,7 @@ import { readFile } from 'node:fs/promises';
 import { readDrawing } from '@nematos/core/exchange/drawing';
 import { inspectMesh } from '@nematos/core/mesh/closed';
 import { readBinary } from '../core/test/stl-reader';
-import { choose, expect, field, finding, fresh, result, settledResult, steady, test } from './fixture';
+import { added, choose, expect, field, finding, fresh, result, settledResult, steady, test } from './fixture';
 
 test('a tee is made from nothing: two tubes, joined, one clean bore, its saddle sent out', async ({
   page,
@@ -44,11 +44,7 @@ test('solids have no bore to be joined by, and it is said so', async ({ page }) 
 });
 
 test('two bodies are made one, bevelled where they meet, and hollowed as one', async ({ page }) => {
-  await fresh(page, 'block', 'cylinder', 'add', 'weld', 'hollow');
-  await choose(page, 'weld', /rounded or bevelled/, 'Bevel');
-  await choose(page, 'weld', /body at the joints/, 'Cylinder');
-  await choose(page, 'weld', /body it meets/, 'Block');
-  await expect(page.locator('[data-step=weld]')).toContainText('only of Cylinder with Block');
+  await fresh(page, 'block', 'cylinder', 'add', 'weld');
   for (const [cell, text] of [
     ['block.width', '60 mm'],
     ['block.depth', '40 mm'],
@@ -56,10 +52,15 @@ test('two bodies are made one, bevelled where they meet, and hollowed as one', a
     ['cylinder.diameter', '24 mm'],
     ['cylinder.height', '50 mm'],
     ['weld.radius', '3 mm'],
-    ['hollow.wall', '2 mm'],
-    ['hollow.floor', '2 mm'],
   ] as const)
     await field(page, cell).fill(text);
+  await choose(page, 'weld', /rounded or bevelled/, 'Bevel');
+  await choose(page, 'weld', /body at the joints/, 'Cylinder');
+  await choose(page, 'weld', /body it meets/, 'Block');
+  await expect(page.locator('[data-step=weld]')).toContainText('only of Cylinder with Block');
+  await added(page, 'hollow');
+  await field(page, 'hollow.wall').fill('2 mm');
+  await field(page, 'hollow.floor').fill('2 mm');
   // Within its walls: the block, the neck over it, and a little where they meet.
   const least = 56 * 36 * 26 + Math.PI * 100 * 22;
   const most = least + 2 * Math.PI * 13 * 9;

@@ -174,6 +174,11 @@ export const kept = (page: Page): Promise<void> =>
 /** Begins a new design with steps of these kinds, each found by its name. */
 export async function fresh(page: Page, ...kinds: string[]): Promise<void> {
   await openKept(page, emptyDesign('Untitled'));
+  await added(page, ...kinds);
+}
+
+/** Adds steps of these kinds. */
+export async function added(page: Page, ...kinds: string[]): Promise<void> {
   const add = page.locator('[data-add]');
   for (const kind of kinds) {
     await add.fill(kind);
