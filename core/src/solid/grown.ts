@@ -8,7 +8,7 @@ import { depthBelow, signedOf } from '../mesh/signed';
 import { leavesOf, roughBounds, sizeAbout, type Body, type GrownBody, type Placed } from './body';
 import { solidOf } from './combined';
 import type { Combination } from './kernel';
-import { cellsOf, levelMesh, stepFor, type Field } from './level';
+import { overLevel, levelMesh, stepFor, type Field } from './level';
 import { offsetBody } from './offset-body';
 
 /** A body and all that is no farther from it than `by`, mm: round about its edges. */
@@ -60,6 +60,6 @@ function* fieldAbout(
 ): Steps<Field> {
   const signed = yield* signedOf(whole);
   const depthAt = (x: number, y: number, z: number) => depthBelow(signed, x, y, z);
-  const cells = yield* cellsOf(depthAt, box, step, -by);
-  return ([x, y, z]) => cells(x!, y!, z!) * step || depthAt(x!, y!, z!) + by;
+  const over = yield* overLevel(depthAt, box, step, -by);
+  return ([x, y, z]) => over(x!, y!, z!);
 }

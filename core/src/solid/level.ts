@@ -48,10 +48,11 @@ const CELL = 2;
 const APART = 1.25;
 
 /**
- * Tells places in a box, by the middles of cells: −1 where one and all its neighbours are less deep than `level` (mm), 1 where they
- * are deeper, 0 where it must be looked at.
+ * How much deeper than `level` (mm) places in a box are, where a surface through that level passes near; as much as a step, or
+ * less than nothing by a step, where a place and all its neighbours are deeper, or less deep. Known of most by how deep the
+ * middles of cells are, or the place looked at before: from one place to another the depth changes by no more than the way there.
  */
-export function* cellsOf(
+export function* overLevel(
   depthAt: (x: number, y: number, z: number) => number,
   [low, high]: readonly [readonly number[], readonly number[]],
   step: number,
@@ -70,7 +71,6 @@ export function* cellsOf(
       let over = 0;
       for (let i = 0; i < nx; i++) {
         const at = [i, j, k].map((n, axis) => begin[axis]! + (n + 1 / 2) * wide) as [number, number, number];
-        // From one cell to the next it changes by no more than the way there.
         if (Math.abs(over) - wide > apart) over -= Math.sign(over) * wide;
         else over = depthAt(...at) - level;
         margins[(k * ny + j) * nx + i] = over;
@@ -79,12 +79,21 @@ export function* cellsOf(
   const place = (x: number, axis: 0 | 1 | 2) =>
     Math.min(counts[axis]! - 1, Math.max(0, Math.floor((x - begin[axis]!) / wide)));
   const [bx, by, bz] = begin as [number, number, number];
+  const before = { x: 0, y: 0, z: 0, over: 0 };
+  const isFar = (over: number, dx: number, dy: number, dz: number): boolean => {
+    const rest = Math.abs(over) - APART * step;
+    return rest > 0 && rest * rest > dx * dx + dy * dy + dz * dz;
+  };
   return (x, y, z) => {
+    if (isFar(before.over, x - before.x, y - before.y, z - before.z)) return Math.sign(before.over) * step;
     const [i, j, k] = [place(x, 0), place(y, 1), place(z, 2)];
     const over = margins[(k * ny + j) * nx + i]!;
-    // From the middle to the place it changes by no more than the way there.
-    const [p, q, r] = [x - bx - (i + 1 / 2) * wide, y - by - (j + 1 / 2) * wide, z - bz - (k + 1 / 2) * wide];
-    const near = Math.sqrt(p * p + q * q + r * r) + APART * step;
-    return over < -near ? -1 : over > near ? 1 : 0;
+    if (isFar(over, x - bx - (i + 1 / 2) * wide, y - by - (j + 1 / 2) * wide, z - bz - (k + 1 / 2) * wide))
+      return Math.sign(over) * step;
+    before.over = depthAt(x, y, z) - level;
+    before.x = x;
+    before.y = y;
+    before.z = z;
+    return before.over;
   };
 }

@@ -10,7 +10,7 @@ import { leavesOf, roughBounds, sizeAbout, type Body, type Placed, type ShelledB
 import { inWords, solidOf } from './combined';
 import { checkRim, type Hollowing } from './hollowing';
 import { combine, type Combination } from './kernel';
-import { cellsOf, levelMesh, stepFor, type Field } from './level';
+import { overLevel, levelMesh, stepFor, type Field } from './level';
 import { offsetBody } from './offset-body';
 
 /** A body with a wall all along: its flat ends, square to the z axis, are open or have a floor. */
@@ -106,14 +106,8 @@ function* fieldOf(whole: Mesh, { wall, floor, open }: Hollowing, step: number): 
     const inside = depthBelow(all, x, y, at);
     return inside < 0 || !ends.has(nearest.triangle) ? inside : Math.abs(depthBelow(walls, x, y, at));
   };
-  const cells = yield* cellsOf(depthAt, box, step, wall);
-  const value: Field = ([x, y, z]) => {
-    const told = cells(x!, y!, z!);
-    if (told < 0) return -step;
-    const within = Math.min(z! - lowest, highest - z!);
-    if (told > 0) return Math.min(step, within);
-    return Math.min(depthAt(x!, y!, z!) - wall, within);
-  };
+  const over = yield* overLevel(depthAt, box, step, wall);
+  const value: Field = ([x, y, z]) => Math.min(over(x!, y!, z!), z! - lowest, highest - z!);
   const deepest = () => {
     let most = 0;
     const along = (axis: 0 | 1 | 2) =>
