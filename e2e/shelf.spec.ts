@@ -1,7 +1,10 @@
 import { writeFile } from 'node:fs/promises';
+import { VIEWPORT } from './chromium';
 import { DESIGNS, expect, openShelf, test } from './fixture';
 
 test('the first visit finds the designs of the honey house, with their pictures', async ({ page }) => {
+  // On a low page few are in sight.
+  await page.setViewportSize({ ...VIEWPORT, height: 480 });
   await openShelf(page);
   await expect(page.locator('[data-design]')).toHaveCount(DESIGNS);
   // Pictures are drawn one after another, of what is in sight or within a screen of it.
@@ -17,6 +20,7 @@ test('the first visit finds the designs of the honey house, with their pictures'
   // What was passed over on the way has none.
   await expect(cards.nth(near).locator('img')).toHaveCount(0);
   await expect(cards.first().locator('img')).toHaveCount(1);
+  await page.setViewportSize(VIEWPORT);
 });
 
 test('designs are named, copied, taken off and put back', async ({ page }) => {
