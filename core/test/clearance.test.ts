@@ -144,7 +144,7 @@ describe('how near paths of a set come to each other', () => {
   const at = evenly(-20, 20);
   const place = fc.tuple(at, at, at);
   const paths: fc.Arbitrary<Laid> = fc.oneof(
-    // Sharp corners, bends, and bends that stand on straights of their own.
+    // With sharp corners, and with bends.
     fc
       .tuple(fc.array(place, { minLength: 2, maxLength: 5 }), fc.constantFrom('0 mm', '0.4 mm'))
       .map(([through, radius]): Laid => ({

@@ -128,15 +128,11 @@ describe('holds', () => {
       sweep: { hold: 'guided', guideSets: 'both' },
     });
     // At its ends, √(R² − h²) off the path, it is as wide as it is drawn.
-    const square = (y: number) => (25 * (ball ** 2 - y ** 2)) / (ball ** 2 - half ** 2);
-    near(
-      zone.volume,
-      Math.PI * (2 * half * square(0) - (2 / 3) * half ** 3 * (square(0) / ball ** 2)),
-      1e-11,
-    );
+    const square = (25 * ball ** 2) / (ball ** 2 - half ** 2);
+    near(zone.volume, Math.PI * (2 * half * square - (2 / 3) * half ** 3 * (square / ball ** 2)), 1e-11);
     const [least, most] = zone.extent;
-    near(most[0], Math.sqrt(square(0)), 1e-9);
-    near(-least[2], Math.sqrt(square(0)), 1e-9);
+    near(most[0], Math.sqrt(square), 1e-9);
+    near(-least[2], Math.sqrt(square), 1e-9);
   });
 
   it('guided in size round a bend, the rate of the size is that of its differences', async () => {
@@ -144,12 +140,12 @@ describe('holds', () => {
       path: {
         kind: 'run',
         rows: { points: points([0, 0, 0], [0, 0, 60], [50, 0, 90]) },
-        set: { bend: '40 mm' },
+        set: { radius: '40 mm' },
       },
       guide: {
         kind: 'run',
         rows: { points: points([8, 3, -5], [8, 6, 50], [70, 12, 130]) },
-        set: { bend: '30 mm' },
+        set: { radius: '30 mm' },
       },
       section: square,
       sweep: { hold: 'guided', guideSets: 'both' },

@@ -88,7 +88,7 @@ describe('the rounded rim of what is carried along a path', () => {
       path: {
         kind: 'run',
         rows: { points: points([0, 0, 0], [0, 0, 40], [30, 0, 80]) },
-        set: { bend: '30 mm' },
+        set: { radius: '30 mm' },
       },
       section: { kind: 'rectangle', set: { width: '50 mm', height: '40 mm', radius: '9 mm' } },
       into: { kind: 'round', set: { diameter: '36 mm' } },

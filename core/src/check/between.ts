@@ -1,10 +1,10 @@
 /** How near paths of a set come to each other: strands of a rope, ribs of a cage. */
 import type { Poll } from '../geometry/poll';
 import { samplePath, planAbout, stationLength } from '../path/sample';
-import type { Path } from '../path/path';
+import type { Path, Spot } from '../path/path';
 import { distance, type Vec3 } from '../geometry/vector';
 import { givingWay } from '../geometry/steps';
-import { closestNear, type Closest, type Spot } from './closest';
+import { closestNear, type Closest } from './closest';
 import { nearestTo, onPath } from './foot';
 import { segmentDistance } from './nearest';
 

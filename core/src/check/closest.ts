@@ -1,13 +1,7 @@
 /** Where two paths come closest to each other, near places on them. */
 import type { Steps } from '../geometry/steps';
 import type { Vec3 } from '../geometry/vector';
-import type { Path } from '../path/path';
-
-/** A place on a path: which piece, and where on it. */
-export interface Spot {
-  readonly k: number;
-  readonly u: number;
-}
+import type { Path, Spot } from '../path/path';
 
 export interface Closest {
   /** Between the two points, mm; where it is least it is level, and known to the last digits. */

@@ -20,6 +20,12 @@ export interface PathPoint {
   readonly torsion: number;
 }
 
+/** A place on a path: which piece, and where on it. */
+export interface Spot {
+  readonly k: number;
+  readonly u: number;
+}
+
 /** Figures that some paths have at each place beside those of every path: see `Path.along`. */
 export type Along = 'pitch' | 'diameter' | 'stretch';
 

@@ -8,7 +8,7 @@ import { depthBelow, signedOf } from '../mesh/signed';
 import { leavesOf, roughBounds, sizeAbout, type Body, type GrownBody, type Placed } from './body';
 import { solidOf } from './combined';
 import type { Combination } from './kernel';
-import { overLevel, levelMesh, stepFor, type Field } from './level';
+import { levelMesh, overLevel, stepFor, type Field } from './level';
 import { offsetBody } from './offset-body';
 
 /** A body and all that is no farther from it than `by`, mm: round about its edges. */

@@ -10,7 +10,7 @@ import { leavesOf, roughBounds, sizeAbout, type Body, type Placed, type ShelledB
 import { inWords, solidOf } from './combined';
 import { checkRim, type Hollowing } from './hollowing';
 import { combine, type Combination } from './kernel';
-import { overLevel, levelMesh, stepFor, type Field } from './level';
+import { levelMesh, overLevel, stepFor, type Field } from './level';
 import { offsetBody } from './offset-body';
 
 /** A body with a wall all along: its flat ends, square to the z axis, are open or have a floor. */

@@ -4,7 +4,7 @@ import type { Plane } from '../../geometry/plane';
 import type { Steps } from '../../geometry/steps';
 import type { Vec3 } from '../../geometry/vector';
 import { boxReaching, wayNumber, WAYS, type Reaching, type Way } from '../../mesh/extent';
-import type { Path } from '../../path/path';
+import type { Path, Spot } from '../../path/path';
 import { pathExtent, planSteps } from '../../path/sample';
 import { standing, type Carrier, type Standing } from '../carry/carrier';
 import { changesOf } from '../carry/changes';
@@ -26,12 +26,6 @@ const CLOSER = 8;
 /** What comes up to a plane does so but for rounding: by this part of the section's reach, square to it by this. */
 const UP_TO = 1e-9;
 const SQUARE = 1e-15;
-
-/** A place on a path: which piece, and where on it. */
-interface Place {
-  readonly k: number;
-  readonly u: number;
-}
 
 /** What the extent is looked for on. */
 interface Looked {
@@ -63,7 +57,7 @@ export function* sweptReaching(swept: Swept): Steps<Reaching> {
     Math.max(own, Math.ceil((changes[k]!.turn * path.pieces[k]!.length) / ANGLE), carrier.plain ? 1 : 4),
   );
   const places = path.pieces.flatMap((piece, k) =>
-    Array.from({ length: steps[k]! + 1 }, (_x, i): Place => ({ k, u: (piece.span * i) / steps[k]! })),
+    Array.from({ length: steps[k]! + 1 }, (_x, i): Spot => ({ k, u: (piece.span * i) / steps[k]! })),
   );
   yield;
   const reach = yield* sectionReach(swept, planes);
@@ -119,7 +113,7 @@ export function* sweptReaching(swept: Swept): Steps<Reaching> {
 const MANY = 32;
 
 /** About how far the section reaches each way at places: by way, all that is kept of them. */
-function* samplesAt({ carrier, reach, here }: Looked, places: readonly Place[]): Steps<Float64Array[]> {
+function* samplesAt({ carrier, reach, here }: Looked, places: readonly Spot[]): Steps<Float64Array[]> {
   const samples = WAYS.map(() => new Float64Array(places.length));
   for (const [i, { k, u }] of places.entries()) {
     if (i % MANY === 0) yield;
@@ -136,13 +130,13 @@ const facesAlong = ({ normal }: Plane, { axis, side }: Way): boolean => -side * 
 const along = ({ axis, side }: Way): Vec3 => [0, 1, 2].map((k) => (k === axis ? side : 0)) as unknown as Vec3;
 
 /** How far the section reaches at one place, exactly. */
-function reachAt({ carrier, reach, here }: Looked, { k, u }: Place, way: Way): number {
+function reachAt({ carrier, reach, here }: Looked, { k, u }: Spot, way: Way): number {
   carrier.stand(k, u, here);
   return reach.exactly(here, way);
 }
 
 /** Greatest near a place: of closer looks every one that stands over its neighbours is refined. */
-function* highestNear(looked: Looked, { k, u }: Place, way: Way): Steps<number> {
+function* highestNear(looked: Looked, { k, u }: Spot, way: Way): Steps<number> {
   const { path, carrier, reach, here, steps } = looked;
   const { span } = path.pieces[k]!;
   const step = span / steps[k]!;

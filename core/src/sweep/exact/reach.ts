@@ -85,11 +85,11 @@ export function* sectionReach(swept: Swept, planes: readonly Plane[]): Steps<Sec
       const [a, b] = factors(here, way);
       const cut = planes.length ? cutSection(swept, here, outer, planes) : undefined;
       if (cut === null) return NOTHING;
-      const left = cut?.map((curve) => ({
+      const kept = cut?.map((curve) => ({
         ...curve,
         turning: curve.chord ? 0 : (curve.turning ?? LEFT_TURNING),
       }));
-      const most = blend && !left ? blend(here.mix, a, b) : support(left ?? sides!, a, b);
+      const most = blend && !kept ? blend(here.mix, a, b) : support(kept ?? sides!, a, b);
       return way.side * here.c[way.axis]! + most;
     },
     furthest(here, way) {
