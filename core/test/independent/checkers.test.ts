@@ -8,6 +8,7 @@ import { boxes } from '../boxes';
 import { figuresOf } from './figures';
 import { chance, nearness } from './nearness';
 import { referencesOf } from './reference';
+import { pairsOf } from './tree';
 import { faultsOf, NO_FAULTS } from './triangles';
 
 const poll = async () => {};
@@ -19,6 +20,29 @@ const moved = (mesh: Mesh, vertex: number, by: readonly number[]): Mesh => {
 };
 
 describe('checks of triangles', () => {
+  it('look once at every pair whose boxes meet', () => {
+    const any = chance(1);
+    for (const count of [0, 1, 7, 40, 150]) {
+      const corners = Float64Array.from(
+        { length: 9 * count },
+        (_x, i) => 5 * ((Math.floor(i / 9) * 0.377 + (i % 3) * 0.61) % 1) + any(),
+      );
+      const box = (t: number, way: 'min' | 'max', k: number) =>
+        Math[way](corners[9 * t + k]!, corners[9 * t + 3 + k]!, corners[9 * t + 6 + k]!);
+      const meet = (s: number, t: number) =>
+        [0, 1, 2].every((k) => box(s, 'min', k) <= box(t, 'max', k) && box(t, 'min', k) <= box(s, 'max', k));
+      const all = Array.from(
+        { length: count * count },
+        (_x, i) => [Math.floor(i / count), i % count] as const,
+      )
+        .filter(([s, t]) => s < t && meet(s, t))
+        .map(String);
+      const seen: string[] = [];
+      pairsOf({ corners, count }, (s, t) => void seen.push(String([Math.min(s, t), Math.max(s, t)])));
+      expect(seen).to.have.members(all);
+    }
+  });
+
   it('pass boxes that stand apart, and see the least that two of them share', async () => {
     const apart = boxes([0, 0, 0, 2], [2.0001, 0, 0, 2]);
     expect(faultsOf(apart)).deep.equal(NO_FAULTS);

@@ -24,7 +24,17 @@ export type Search = (
   see: (t: number) => boolean,
 ) => void;
 
-export function treeOf({ corners, count }: Soup): Search {
+interface Tree {
+  /** Triangles, those of a node side by side. */
+  readonly order: Int32Array;
+  /** Low and high corner of the box about each triangle, and about each node. */
+  readonly boxes: Float64Array;
+  readonly nodes: Float64Array;
+  /** From, to, and the second child (−1 for a leaf) of each node; the first child comes right after its parent. */
+  readonly spans: readonly number[];
+}
+
+function boxTree({ corners, count }: Soup): Tree {
   const order = Int32Array.from({ length: count }, (_x, i) => i);
   const boxes = new Float64Array(6 * count);
   for (let t = 0; t < count; t++)
@@ -33,7 +43,6 @@ export function treeOf({ corners, count }: Soup): Search {
       boxes[6 * t + k] = Math.min(a, b, c);
       boxes[6 * t + 3 + k] = Math.max(a, b, c);
     }
-  // Nodes: box, from, to, and the second child; the first comes right after its parent.
   const bounds: number[] = [];
   const spans: number[] = [];
   const build = (from: number, to: number): void => {
@@ -77,7 +86,48 @@ export function treeOf({ corners, count }: Soup): Search {
     }
   };
   if (count) build(0, count);
-  const nodes = Float64Array.from(bounds);
+  return { order, boxes, nodes: Float64Array.from(bounds), spans };
+}
+
+/** Calls `see` once with every pair of triangles whose boxes meet. */
+export function pairsOf(soup: Soup, see: (s: number, t: number) => void): void {
+  const { order, boxes, nodes, spans } = boxTree(soup);
+  const meet = (all: Float64Array, a: number, b: number): boolean =>
+    all[a]! <= all[b + 3]! &&
+    all[a + 3]! >= all[b]! &&
+    all[a + 1]! <= all[b + 4]! &&
+    all[a + 4]! >= all[b + 1]! &&
+    all[a + 2]! <= all[b + 5]! &&
+    all[a + 5]! >= all[b + 2]!;
+  const leaf = (node: number): boolean => spans[3 * node + 2]! < 0;
+  const size = (node: number): number => spans[3 * node + 1]! - spans[3 * node]!;
+  const within = (node: number): void => {
+    if (leaf(node)) between(node, node);
+    else {
+      const second = spans[3 * node + 2]!;
+      within(node + 1);
+      within(second);
+      between(node + 1, second);
+    }
+  };
+  const between = (a: number, b: number): void => {
+    if (!meet(nodes, 6 * a, 6 * b)) return;
+    if (leaf(a) && leaf(b)) {
+      for (let i = spans[3 * a]!; i < spans[3 * a + 1]!; i++)
+        for (let j = a === b ? i + 1 : spans[3 * b]!; j < spans[3 * b + 1]!; j++)
+          if (meet(boxes, 6 * order[i]!, 6 * order[j]!)) see(order[i]!, order[j]!);
+      return;
+    }
+    const [parted, other] = leaf(b) || (!leaf(a) && size(a) > size(b)) ? [a, b] : [b, a];
+    between(parted + 1, other);
+    between(spans[3 * parted + 2]!, other);
+  };
+  if (soup.count) within(0);
+}
+
+export function treeOf(soup: Soup): Search {
+  const { order, boxes, nodes, spans } = boxTree(soup);
+  const { count } = soup;
   const stack = new Int32Array(64);
   return (low, high, near, see) => {
     const [x, y, z] = low.map((one) => one - near) as [number, number, number];

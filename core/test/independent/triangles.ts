@@ -1,7 +1,7 @@
 /** What is wrong with triangles, by exact signs (J. R. Shewchuk, 1997): crossing, doubled, folded, without area. */
 import { orient2d, orient3d } from 'robust-predicates';
 import type { Triangles } from '../../src/mesh/mesh';
-import { soupOf, treeOf } from './tree';
+import { pairsOf, soupOf } from './tree';
 
 export interface Faults {
   readonly open: number;
@@ -15,17 +15,30 @@ export interface Faults {
 
 export const NO_FAULTS = { open: 0, flat: 0, doubled: 0, folded: 0, crossing: 0 };
 
+/** How many edges are not gone along once each way; each is an even number one way, the odd one after it the other way. Sorted. */
+function unpaired(edges: Float64Array): number {
+  let open = 0;
+  for (let from = 0, to = 0; from < edges.length; from = to) {
+    const edge = Math.floor(edges[from]! / 2);
+    while (to < edges.length && Math.floor(edges[to]! / 2) === edge) to++;
+    if (to - from !== 2 || edges[from] === edges[from + 1]) open++;
+  }
+  return open;
+}
+
 /** Looks at every pair of triangles whose boxes meet. Corners in one place are one. */
 export function faultsOf(mesh: Triangles): Faults {
   const soup = soupOf(mesh);
   const p = soup.corners;
   const ids = new Map<string, number>();
-  const id = Uint32Array.from({ length: 3 * soup.count }, (_x, i) => {
-    const key = `${p[3 * i]! + 0},${p[3 * i + 1]! + 0},${p[3 * i + 2]! + 0}`;
+  const numbers = Uint32Array.from({ length: mesh.positions.length / 3 }, (_x, v) => {
+    const [x, y, z] = mesh.positions.subarray(3 * v, 3 * v + 3);
+    const key = `${x! + 0},${y! + 0},${z! + 0}`;
     let known = ids.get(key);
     if (known === undefined) ids.set(key, (known = ids.size));
     return known;
   });
+  const id = mesh.triangles.map((v) => numbers[v]!);
   const at = (corner: number): number[] => [p[3 * corner]!, p[3 * corner + 1]!, p[3 * corner + 2]!];
   const sees = (
     [ax, ay, az]: number[],
@@ -48,19 +61,18 @@ export function faultsOf(mesh: Triangles): Faults {
     return best;
   };
 
-  const edges = new Map<number, number>();
   let flat = 0;
   const views: (readonly [number, number, number])[] = [];
+  const edges = new Float64Array(3 * soup.count);
   for (let t = 0; t < soup.count; t++) {
     views.push(flatten(t));
     if (views[t]![2] === 0) flat++;
     for (let e = 0; e < 3; e++) {
       const [a, b] = [id[3 * t + e]!, id[3 * t + ((e + 1) % 3)]!];
-      const key = Math.min(a, b) * ids.size + Math.max(a, b);
-      edges.set(key, (edges.get(key) ?? 0) + (a < b ? 1 : 1000));
+      edges[3 * t + e] = 2 * (Math.min(a, b) * ids.size + Math.max(a, b)) + (a < b ? 0 : 1);
     }
   }
-  const open = [...edges.values()].filter((uses) => uses !== 1001).length;
+  const open = unpaired(edges.sort());
 
   /** Whether all of one triangle lies on one side of the other's plane, corners that both have left out. */
   const clear = (s: number, t: number): boolean => {
@@ -94,36 +106,29 @@ export function faultsOf(mesh: Triangles): Faults {
 
   let [doubled, folded, crossing] = [0, 0, 0];
   let where: [number[], number[]] | undefined;
-  const search = treeOf(soup);
-  for (let s = 0; s < soup.count; s++) {
+  pairsOf(soup, (s, t) => {
+    if (views[s]![2] === 0 || views[t]![2] === 0 || clear(s, t) || clear(t, s)) return;
+    const mine = [0, 1, 2].filter((i) => [0, 1, 2].some((j) => id[3 * s + i] === id[3 * t + j]));
+    const theirs = [0, 1, 2].filter((j) => [0, 1, 2].some((i) => id[3 * s + i] === id[3 * t + j]));
     const own = [at(3 * s), at(3 * s + 1), at(3 * s + 2)];
-    const low = [0, 1, 2].map((k) => Math.min(own[0]![k]!, own[1]![k]!, own[2]![k]!));
-    const high = [0, 1, 2].map((k) => Math.max(own[0]![k]!, own[1]![k]!, own[2]![k]!));
-    if (views[s]![2] === 0) continue;
-    search(low, high, 0, (t) => {
-      if (t <= s || views[t]![2] === 0 || clear(s, t) || clear(t, s)) return false;
-      const mine = [0, 1, 2].filter((i) => [0, 1, 2].some((j) => id[3 * s + i] === id[3 * t + j]));
-      const theirs = [0, 1, 2].filter((j) => [0, 1, 2].some((i) => id[3 * s + i] === id[3 * t + j]));
-      const other = [at(3 * t), at(3 * t + 1), at(3 * t + 2)];
-      const bad = () => {
-        crossing++;
-        where ??= [own.flat(), other.flat()];
-      };
-      if (mine.length === 3) doubled++;
-      else if (mine.length === 2) {
-        // Over a common edge: folded where both lie in one plane and to one side.
-        const a = own[[0, 1, 2].find((i) => !mine.includes(i))!]!;
-        const b = other[[0, 1, 2].find((j) => !theirs.includes(j))!]!;
-        const [u, v] = mine.map((i) => own[i]!) as [number[], number[]];
-        if (sees(u, v, a, b) !== 0) return false;
-        const [i, j] = views[s]!;
-        const one = orient2d(u[i]!, u[j]!, v[i]!, v[j]!, a[i]!, a[j]!);
-        const two = orient2d(u[i]!, u[j]!, v[i]!, v[j]!, b[i]!, b[j]!);
-        if (one * two > 0) folded++;
-      } else if (meet(own, other, mine, theirs)) bad();
-      return false;
-    });
-  }
+    const other = [at(3 * t), at(3 * t + 1), at(3 * t + 2)];
+    const bad = () => {
+      crossing++;
+      where ??= [own.flat(), other.flat()];
+    };
+    if (mine.length === 3) doubled++;
+    else if (mine.length === 2) {
+      // Over a common edge: folded where both lie in one plane and to one side.
+      const a = own[[0, 1, 2].find((i) => !mine.includes(i))!]!;
+      const b = other[[0, 1, 2].find((j) => !theirs.includes(j))!]!;
+      const [u, v] = mine.map((i) => own[i]!) as [number[], number[]];
+      if (sees(u, v, a, b) !== 0) return;
+      const [i, j] = views[s]!;
+      const one = orient2d(u[i]!, u[j]!, v[i]!, v[j]!, a[i]!, a[j]!);
+      const two = orient2d(u[i]!, u[j]!, v[i]!, v[j]!, b[i]!, b[j]!);
+      if (one * two > 0) folded++;
+    } else if (meet(own, other, mine, theirs)) bad();
+  });
   return { open, flat, doubled, folded, crossing, ...(where && { where }) };
 
   /** Whether two triangles that share at most one corner have more than that in common. */
