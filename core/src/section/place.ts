@@ -89,6 +89,8 @@ export function movedSection(section: Section, dx: number, dy: number, mirrored 
 }
 
 const LOOKS = 6;
+/** The furthest place on a curve is looked for to this part of it: how far that reaches is off by its square. */
+const PEAK = 1e-7;
 
 /** A curve with about how far it turns, rad. */
 export interface Turning extends Curve {
@@ -140,7 +142,7 @@ function furthestOf(curves: readonly Turning[], far: (curve: Curve, at: number) 
     const looks = looksAt(curve);
     const place = at < 0 ? looks : at;
     const [a, b] = [Math.max(0, place - 1), Math.min(looks, place + 1)].map((k) => (curve.span * k) / looks);
-    const peak = valley((u) => -far(curve, u), a!, b!, 1e-9 * curve.span);
+    const peak = valley((u) => -far(curve, u), a!, b!, PEAK * curve.span);
     most = Math.max(most, far(curve, peak));
   };
   refine(best.i, best.at);
