@@ -5,7 +5,7 @@ import { watched } from './prepare.mjs';
 const run = async (...command) => (await watched('npx', ['--no-install', ...command])).code;
 
 const [types, style] = await Promise.all([
-  run('tsc', '--noEmit', '--incremental', '--tsBuildInfoFile', '.cache/quick.tsbuildinfo'),
+  watched('npm', ['run', '-s', 'types']).then(({ code }) => code),
   (async () =>
     (await run('eslint', '.', '--cache', '--cache-location', '.cache/eslint/', '--max-warnings', '0')) ||
     (await run('depcruise', 'core/src', 'app/src', 'server/src', '--output-type', 'err')))(),

@@ -14,9 +14,13 @@ let passed = 0;
 let failed = 0;
 const failures = [];
 
-/** A check that passes or fails as a whole. */
-async function check(name, ...command) {
-  const { code } = await watched('npx', ['--no-install', ...command]);
+/** Scripts of the package, one after another, that pass or fail as a whole. */
+async function checks(...scripts) {
+  for (const name of scripts) await check(name);
+}
+
+async function check(name) {
+  const { code } = await watched('npm', ['run', '-s', name]);
   if (code === 0) passed++;
   else {
     failed++;
@@ -38,16 +42,8 @@ async function tests(name, pass, fail, ...command) {
   }
 }
 
-// Types take one core for as long as all others take another.
-await Promise.all([
-  check('types', 'tsc', '--noEmit'),
-  (async () => {
-    await check('lint', 'eslint', '.', '--max-warnings', '0');
-    await check('rooms', 'depcruise', 'core/src', 'app/src', 'server/src');
-    await check('format', 'prettier', '--check', '--log-level', 'warn', '.');
-    await check('unused code', 'knip', '--no-progress');
-  })(),
-]);
+// As long for one core as for the other.
+await Promise.all([checks('types', 'formatted'), checks('lint', 'rooms', 'knip')]);
 await bundleTests();
 await tests('core and server', /^\s*(\d+) passing/gm, /^\s*(\d+) failing/gm, 'mocha');
 await tests(
