@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { addGiven, addStep, changeUnit, removeStep, stepOf } from '../src/design/edit';
 import { beginHistory, edit, redo, undo, type History } from '../src/design/history';
 import { broughtUpHistory } from '../src/design/migrate';
-import { emptyDesign, type Design } from '../src/design/schema';
+import { emptyDesign, type Design, type Row } from '../src/design/schema';
 import { springDesign } from './helpers';
 
 describe('history', () => {
@@ -45,17 +45,19 @@ describe('history', () => {
     const row = (i: number) => ({ x: `${i} mm`, y: `${i % 7} mm`, z: '0 mm', radius: '3 mm' });
     stepOf(design, 'run').rows = { points: Array.from({ length: 2000 }, (_x, i) => row(i)) };
     let history = beginHistory(design);
-    const points = (draft: Design) => stepOf(draft, 'run').rows!.points!;
+    const points = (design: Design) => stepOf(design, 'run').rows!.points!;
+    const rows = (says: string, next: (rows: readonly Row[]) => Row[]) => {
+      const made = next(points(history.present));
+      history = edit(history, says, (draft) => void (stepOf(draft, 'run').rows!.points = made));
+    };
     for (let i = 0; i < 75; i++) {
-      history = edit(history, 'at the top', (draft) => void points(draft).unshift(row(-i)));
-      history = edit(history, 'further down', (draft) => void points(draft).splice(7 * i, 1));
+      rows('at the top', (old) => [row(-i), ...old]);
+      rows('further down', (old) => old.toSpliced(7 * i, 1));
       history = edit(history, 'a cell', (draft) => void (points(draft)[3 * i]!.y = '9 mm'));
       // As a table is pasted: all of it new, though hardly anything differs.
-      history = edit(history, 'paste', (draft) => {
-        stepOf(draft, 'run').rows!.points = points(draft).map((cells, k) =>
-          k === i ? { ...cells, z: `${i + 1} mm` } : { ...cells },
-        );
-      });
+      rows('paste', (old) =>
+        old.map((cells, k) => (k === i ? { ...cells, z: `${i + 1} mm` } : { ...cells })),
+      );
     }
     expect(history.past).lengthOf(300);
     const document = JSON.stringify(history.present).length;

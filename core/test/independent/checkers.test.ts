@@ -93,7 +93,7 @@ describe('the measure of a mesh against its body', () => {
     const references = referencesOf(body, held);
     const mesh = body.mesh(0.05, 60_000);
     const off = (one: Mesh) => {
-      const found = nearness(references, one, 8000, 0.05, chance(1));
+      const found = nearness(references, one, 3000, 0.05, chance(1));
       return Math.max(found.mesh, found.surface);
     };
     expect(off(mesh)).most(0.05);

@@ -4,10 +4,11 @@ import { inspectMesh } from '../../src/mesh/closed';
 import { checkStep, createCache, evaluate } from '../../src/design/evaluate';
 import { solidsToSend, type Sent } from '../../src/exchange/solid';
 import { bodyDesign, points, type Carried } from '../bodies';
+import { LONG, runs } from '../runs';
 import { examine } from './examine';
 
 export const poll = async () => {};
-export const DEPTH = { points: 2000, seed: 1, tolerances: [0.1, 0.4, 0.025] };
+export const DEPTH = { points: runs(2000), seed: 1, tolerances: [0.1, 0.4, ...(LONG ? [0.025] : [])] };
 export const sound = async (part: Carried) =>
   expect(await examine(part, DEPTH), JSON.stringify(part)).deep.equal({ state: 'sound', says: [] });
 

@@ -9,13 +9,13 @@ import { membersOf } from '../../src/kind/value';
 import { meshMass } from '../../src/mesh/mass';
 import { sizeAbout, type Body } from '../../src/solid/body';
 import { partOf } from '../../src/view/part';
-import { runs } from '../runs';
+import { LONG } from '../runs';
 import { faultsOf, NO_FAULTS } from './triangles';
 
 const go = async () => {};
 const FOLDER = join(import.meta.dirname, '../../../demo');
 /** Parts of a body's size that chords are off by at most, and the finest tolerance that is sent, mm. */
-const COARSE = [1 / 400, ...(runs(2) > 1 ? [1 / 1200] : []), 1 / 3000];
+const COARSE = LONG ? [1 / 400, 1 / 1200, 1 / 3000] : [1 / 1000];
 const FINEST = 0.02;
 
 const toleranceOf = (bodies: readonly Body[], part: number): number =>
