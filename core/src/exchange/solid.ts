@@ -12,7 +12,7 @@ import { partOf } from '../view/part';
 import { MOST_COMBINED, solidOf } from '../solid/combined';
 import { resolvedMesh } from '../solid/resolve';
 import { stretchOf } from '../geometry/motion';
-import { bodiesOf, type Finding } from '../kind/value';
+import { bodiesOf, membersOf, type Finding } from '../kind/value';
 import { mappedMesh, type Mesh } from '../mesh/mesh';
 import { leavesOf, type Body } from '../solid/body';
 import type { SweptBody } from '../sweep/body';
@@ -75,16 +75,13 @@ export async function solidsToSend(
       ]);
     await part(0.3);
     const members = bodiesOf(result.value);
-    const known = new Map<Body, Mesh>();
+    const sending: Sending = { design, evaluation, cache, name: stepName(step), made: new Map() };
     const chains = chainsOf(design.steps, valueOf, step.id);
     let leaf = 0;
     for (const [k, body] of members.entries()) {
-      const mesh =
-        body.form === 'swept'
-          ? await sweptToSend(body, stepName(step), findings, tolerance, part)
-          : await otherToSend(body, tolerance, known, (done) =>
-              part(0.3 + (0.7 * (k + done)) / members.length),
-            );
+      const mesh = await toSend(body, tolerance, sending, (done) =>
+        part(0.3 + (0.7 * (k + done)) / members.length),
+      );
       const name = members.length > 1 ? `${stepName(step)} ${k + 1}` : stepName(step);
       const leaves = leavesOf(body);
       const looks = leaves.map(({ material }, at) =>
@@ -119,6 +116,48 @@ function facesOf({ triangles, groups }: Mesh, looks: readonly Material[]): Faces
   return faces;
 }
 
+/** What bodies are sent of: their design, and what its checks know. */
+interface Sending {
+  readonly design: Design;
+  readonly evaluation: Evaluation;
+  readonly cache: Cache;
+  /** What the part is called. */
+  readonly name: string;
+  /** Of copies of one body the triangles are made once. */
+  readonly made: Map<Body, { readonly tolerance: number; readonly mesh: Mesh }>;
+}
+
+/** Triangles of a body within a tolerance, mm. @throws Complaint where they are too many, or run through themselves */
+async function toSend(body: Body, tolerance: number, sending: Sending, poll: Poll): Promise<Mesh> {
+  const earlier = sending.made.get(body);
+  if (earlier?.tolerance === tolerance) return earlier.mesh;
+  const mesh = await madeToSend(body, tolerance, sending, poll);
+  sending.made.set(body, { tolerance, mesh });
+  return mesh;
+}
+
+async function madeToSend(body: Body, tolerance: number, sending: Sending, poll: Poll): Promise<Mesh> {
+  if (body.form === 'placed')
+    return mappedMesh(await toSend(body.of, tolerance / stretchOf(body.map), sending, poll), body.map);
+  const found = body.form === 'swept' && (await foundOf(body, sending, poll));
+  if (found) return sweptToSend(body, sending.name, found, tolerance, poll);
+  const mesh = await solidOf(body, tolerance, poll);
+  checkSize(mesh, tolerance, tolerance, MOST_COMBINED);
+  return uncrossed(mesh, 'This', poll);
+}
+
+/** What was found of a body by the step that made it, of which copies of it are; undefined where it is no step's own. */
+async function foundOf(
+  body: Body,
+  { design, evaluation, cache }: Sending,
+  poll: Poll,
+): Promise<readonly Finding[] | undefined> {
+  const at = evaluation.steps.findIndex(({ value }) => value && membersOf(value).includes(body));
+  return at < 0
+    ? undefined
+    : (await checkStep(design.steps[at]!, evaluation.steps[at]!, cache, poll)).findings;
+}
+
 /** Triangles of a swept body: as it is, or made clean where it runs through itself. */
 async function sweptToSend(
   body: SweptBody,
@@ -141,28 +180,6 @@ async function sweptToSend(
   checkSize(mesh, needed, tolerance);
   if (wrong) throw new Complaint([`${name} cannot be sent out. ${wrong.says}: `, ...wrong.detail, '.']);
   return mesh;
-}
-
-/** Triangles of any other body; of copies of one body the triangles are made once. */
-async function otherToSend(
-  body: Exclude<Body, SweptBody>,
-  tolerance: number,
-  known: Map<Body, Mesh>,
-  poll: Poll,
-): Promise<Mesh> {
-  if (body.form === 'placed') {
-    const wanted = tolerance / stretchOf(body.map);
-    const earlier = known.get(body.of);
-    const base = earlier?.tolerance === wanted ? earlier : await solidOf(body.of, wanted, poll);
-    if (base !== earlier) {
-      checkSize(base, wanted, wanted, MOST_COMBINED);
-      known.set(body.of, await uncrossed(base, 'This', poll));
-    }
-    return mappedMesh(base, body.map);
-  }
-  const mesh = await solidOf(body, tolerance, poll);
-  checkSize(mesh, tolerance, tolerance, MOST_COMBINED);
-  return uncrossed(mesh, 'This', poll);
 }
 
 /** The mesh itself. @throws Complaint where it runs through itself */

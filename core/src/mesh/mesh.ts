@@ -22,6 +22,10 @@ export interface Mesh {
   readonly groups?: readonly MeshGroup[];
 }
 
+export interface GroupedMesh extends Mesh {
+  readonly groups: readonly MeshGroup[];
+}
+
 /** Of a mesh its corners (xyz, mm) and its triangles (three numbers of corners each). */
 export type Triangles = Pick<Mesh, 'positions' | 'triangles'>;
 

@@ -2,7 +2,7 @@
 import type { Steps } from '../geometry/steps';
 import { inspectSteps, weldSteps } from './closed';
 import { crossingSteps, knownFree } from './crossing';
-import type { Mesh, MeshGroup } from './mesh';
+import type { GroupedMesh, MeshGroup } from './mesh';
 
 /** Triangles between two pauses. */
 const TOGETHER = 3 * 1024;
@@ -16,10 +16,7 @@ const HOPELESS = 2;
  * The mesh with the shortest sides of triangles that cross, where they are shorter than `within` (mm), let go, until none
  * cross, or as few as can be; never one that is not closed.
  */
-export function* untangled<T extends Mesh & { readonly groups: readonly MeshGroup[] }>(
-  mesh: T,
-  within: number,
-): Steps<T> {
+export function* untangled<T extends GroupedMesh>(mesh: T, within: number): Steps<T> {
   let now = mesh;
   let fewest = Infinity;
   let best = mesh;
@@ -46,7 +43,7 @@ export function* untangled<T extends Mesh & { readonly groups: readonly MeshGrou
  * Without the shortest side at the corners of each of some triangles, and of each triangle left whether it was one of
  * them or is another now; undefined where no side is short enough.
  */
-function* withoutShortest<T extends Mesh & { readonly groups: readonly MeshGroup[] }>(
+function* withoutShortest<T extends GroupedMesh>(
   mesh: T,
   crossed: readonly number[],
   within: number,

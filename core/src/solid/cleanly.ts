@@ -1,19 +1,28 @@
 /** What is made of triangles, made so that none of them cross. */
 import type { Poll } from '../geometry/poll';
 import { givingWay } from '../geometry/steps';
+import { meshCrossing } from '../mesh/crossing';
+import type { GroupedMesh } from '../mesh/mesh';
 import { untangled } from '../mesh/untangled';
-import { isFrayed } from './combined';
-import type { Combination } from './kernel';
 
 /** Where what was made is frayed, it is made again, each time finer by this. */
 const AGAIN = [1, 0.87, 0.71, 0.58] as const;
 
+interface Made extends GroupedMesh {
+  /** Parts that are none, but skins that rounding left. */
+  readonly skins?: number;
+}
+
+/** Whether rounding has left skins: parts without substance, or faces that cross. */
+export const isFrayed = async ({ skins = 0, ...mesh }: Made, poll: Poll): Promise<boolean> =>
+  skins > 0 || (await meshCrossing(mesh, poll)) !== undefined;
+
 /** What `make` makes, so many times as fine as is wanted; once, and as it comes, where it is `trusted`. */
-export async function cleanly(
-  make: (finer: number) => Promise<Combination>,
+export async function cleanly<T extends Made>(
+  make: (finer: number) => Promise<T>,
   trusted: boolean,
   poll: Poll,
-): Promise<Combination> {
+): Promise<T> {
   let made = await make(1);
   if (trusted) return made;
   for (const finer of AGAIN) {

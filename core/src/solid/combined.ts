@@ -13,6 +13,7 @@ import { closerMass } from './closer';
 import { combine, KernelError, type Combination, type Operation } from './kernel';
 import { pastFlush, type Flushed } from './flush';
 import { madeBody, measuredBy, type Measured } from './made';
+import { isFrayed } from './cleanly';
 import { resolvedMesh } from './resolve';
 
 /** Triangles of each body that goes into the kernel. */
@@ -114,10 +115,6 @@ async function combined(
 
 /** Ends are moved past what they are flush with by this part of the tolerance. */
 const PAST = 4;
-
-/** Whether rounding has left skins: parts without substance, or faces that cross. */
-export const isFrayed = async (made: Combination, poll: Poll): Promise<boolean> =>
-  made.skins > 0 || (await meshCrossing(made, poll)) !== undefined;
 
 /** Triangles of a body that close, and whether that had to be brought about. */
 export type Clean = Mesh & Partial<Pick<Combination, 'mended' | 'parts' | 'skins'>>;

@@ -2,7 +2,7 @@
 import type { Steps } from '../geometry/steps';
 import { cross, distance, dot, sub, unit, type Vec3 } from '../geometry/vector';
 import { weldSteps } from '../mesh/closed';
-import type { Mesh, MeshGroup } from '../mesh/mesh';
+import type { GroupedMesh } from '../mesh/mesh';
 import { PairTable } from '../mesh/pair-table';
 
 /** One side of a joint's edge: the outward normals of a body's face at its ends. */
@@ -34,7 +34,7 @@ export interface Joint {
 const TOGETHER = 4096;
 
 /** The joints of a mesh whose groups say which body each face is of. */
-export function* jointsOf(mesh: Mesh & { readonly groups: readonly MeshGroup[] }): Steps<Joint[]> {
+export function* jointsOf(mesh: GroupedMesh): Steps<Joint[]> {
   const { positions: p, normals: n, triangles, groups } = mesh;
   const same = yield* weldSteps(p);
   const owner = new Uint32Array(triangles.length / 3);

@@ -5,9 +5,10 @@ import { givingWay } from '../geometry/steps';
 import { Complaint, mm, words } from '../measure/words';
 import { clipMesh } from '../mesh/clip';
 import { planesOf } from '../sweep/carry/cutting';
-import type { Mesh } from '../mesh/mesh';
+import type { GroupedMesh, Mesh } from '../mesh/mesh';
 import { planSize } from '../sweep/skin/mesh-size';
 import { slicesOf } from '../sweep/skin/slices';
+import { cleanly } from './cleanly';
 import { creased } from '../mesh/creased';
 import { type Hull, KernelError, union } from './kernel';
 
@@ -20,7 +21,10 @@ const MOST_HULLS = 20_000;
  * The mesh of a body that runs through itself, as one clean solid: pieces that don't are joined by the kernel.
  * @throws Complaint where it cannot be done, or fails
  */
-export async function resolvedMesh(body: SweptBody, tolerance: number, poll: Poll): Promise<Mesh> {
+export const resolvedMesh = (body: SweptBody, tolerance: number, poll: Poll): Promise<Mesh> =>
+  cleanly((finer) => joinedMesh(body, finer * tolerance, poll), false, poll);
+
+async function joinedMesh(body: SweptBody, tolerance: number, poll: Poll): Promise<GroupedMesh> {
   const share = MOST_TRIANGLES / body.swept.length;
   let reached = 0;
   const lengths: Mesh[] = [];
@@ -57,5 +61,6 @@ export async function resolvedMesh(body: SweptBody, tolerance: number, poll: Pol
     },
   );
   await poll(0.9);
-  return givingWay(creased(made, reached), () => poll(0.9));
+  const mesh = await givingWay(creased(made, reached), () => poll(0.9));
+  return { ...mesh, groups: [{ of: 0, first: 0, count: mesh.triangles.length / 3 }] };
 }

@@ -7,7 +7,7 @@ import { scale, type Vec3 } from '../geometry/vector';
 import { Complaint, mm, words } from '../measure/words';
 import { ownExtent } from '../mesh/extent';
 import { surfaceOf, type Surface } from '../mesh/foot';
-import { boxOf, joinMeshes, mappedMesh, type Mesh, type MeshGroup } from '../mesh/mesh';
+import { boxOf, joinMeshes, mappedMesh, type GroupedMesh, type Mesh } from '../mesh/mesh';
 import {
   leavesOf,
   roughBounds,
@@ -158,8 +158,6 @@ const scaledMass = ({ volume, first, second }: Mass, by: number): Mass => ({
   second: second.map((one) => by * one) as unknown as Mass['second'],
 });
 
-type Grouped = Mesh & { readonly groups: readonly MeshGroup[] };
-
 /** A body whose joints are to be rounded, and how a ball is rolled along them. */
 type Site = Awaited<ReturnType<typeof jointsAt>>;
 
@@ -177,7 +175,7 @@ async function jointsAt(
   const fine = Math.min(tolerance, least * part);
   const made = await solidOf(of, fine, poll, trusted);
   if (!made.groups) throw new Complaint(ALONE, 'body');
-  const whole: Grouped & typeof made = { ...made, groups: made.groups };
+  const whole: GroupedMesh & typeof made = { ...made, groups: made.groups };
   const all = await givingWay(jointsOf(whole), poll);
   if (!FOUND.has(of)) FOUND.set(of, all);
   const joints = all.filter((joint) => joint.length > SHORT * least && isMeant(joint, welding));
@@ -294,7 +292,7 @@ async function welded(
   const laid = (hollow: boolean) =>
     strips.filter((_one, i) => joints[i]!.hollow === hollow).map(({ meshes }) => meshes);
   return joined(async () => {
-    let now: Combination | Grouped = whole;
+    let now: Combination | GroupedMesh = whole;
     for (const operation of ['add', 'subtract'] as const) {
       const mine = laid(operation === 'add');
       await poll(0.7);
@@ -313,7 +311,7 @@ const NOT_THERE = 'These bodies meet in no such joint: choose others, or the joi
 const NO_RIDGE = 'Its bodies meet in no ridge: choose hollows.';
 
 /** Faces of the bodies at a joint, each made ready once. */
-function facesOf(whole: Grouped): (joint: Joint, poll: Poll) => Promise<Faces> {
+function facesOf(whole: GroupedMesh): (joint: Joint, poll: Poll) => Promise<Faces> {
   const known = new Map<number, Surface>();
   const surface = async (leaf: number, poll: Poll): Promise<Surface> => {
     const earlier = known.get(leaf);

@@ -1,0 +1,47 @@
+import { expect } from 'chai';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import fc from 'fast-check';
+import { createCache, evaluate } from '../src/design/evaluate';
+import type { Design } from '../src/design/schema';
+import { readDesign } from '../src/exchange/design-json';
+import { solidsToSend } from '../src/exchange/solid';
+import { meshMass } from '../src/mesh/mass';
+import { faultsOf, NO_FAULTS } from './independent/triangles';
+import { runs } from './runs';
+
+const go = async () => {};
+const demo = (file: string): Design =>
+  readDesign(readFileSync(join(import.meta.dirname, '../../demo', file), 'utf8'));
+
+async function sentWithin(design: Design, tolerance: number) {
+  const cache = createCache();
+  const evaluation = await evaluate(design, cache, go);
+  return solidsToSend({ ...design, tolerance: `${tolerance} mm` }, evaluation, cache, go);
+}
+
+describe('solids that are sent', () => {
+  it('are of copies what is sent of the body itself, where its coils lie on each other, at any tolerance', async () => {
+    const row = demo('lid-springs.json');
+    const one = { ...row, steps: row.steps.filter(({ kind }) => kind !== 'repeat') };
+    await fc.assert(
+      fc.asyncProperty(fc.double({ min: 0.015, max: 0.085, noNaN: true }), async (tolerance) => {
+        const [alone] = await sentWithin(one, tolerance);
+        expect(faultsOf(alone!.mesh)).deep.equal(NO_FAULTS);
+        const copies = await sentWithin(row, tolerance);
+        expect(copies).lengthOf(5);
+        const { mass } = meshMass(alone!.mesh);
+        for (const { mesh } of copies) {
+          expect([...mesh.triangles]).deep.equal([...alone!.mesh.triangles]);
+          expect(meshMass(mesh).mass.volume / mass.volume).closeTo(1, 1e-6);
+        }
+      }),
+      { numRuns: runs(9), examples: [[0.026]] },
+    );
+  });
+
+  it('are free of themselves where what was joined crosses by rounding at first', async () => {
+    const [nest] = await sentWithin(demo('nest-spring.json'), 0.09433469);
+    expect(faultsOf(nest!.mesh)).deep.equal(NO_FAULTS);
+  });
+});
