@@ -1,9 +1,11 @@
 import { defineConfig } from '@playwright/test';
 import { BASE, CHROMIUM, PORT, VIEWPORT } from './chromium';
+import { LONG, SHORT } from './runs';
 
 export default defineConfig({
   testDir: '.',
   testMatch: '*.spec.ts',
+  ...(SHORT && { grepInvert: new RegExp(LONG.tag) }),
   fullyParallel: true,
   workers: 2,
   retries: process.env.CI ? 1 : 0,

@@ -4,6 +4,7 @@ import type { Page } from '@playwright/test';
 import { inspectMesh } from '@nematos/core/mesh/closed';
 import { readBinary } from '../core/test/stl-reader';
 import { added, choose, expect, field, finding, fresh, settledResult, test } from './fixture';
+import { LONG } from './runs';
 
 test.setTimeout(180_000);
 
@@ -70,7 +71,7 @@ test('a manifold of three legs, one reduced and one with a flange, is joined wit
   expect(report).toMatchObject({ openEdges: 0, euler: 2 - 2 * (3 + 4) });
 });
 
-test('a pump wheel: blades on a hub, their roots rounded', async ({ page }) => {
+test('a pump wheel: blades on a hub, their roots rounded', LONG, async ({ page }) => {
   await fresh(page, 'cylinder', 'blades');
   await fill(page, {
     'cylinder.diameter': '36 mm',
@@ -101,7 +102,7 @@ test('a pump wheel: blades on a hub, their roots rounded', async ({ page }) => {
   expect(report).toMatchObject({ openEdges: 0, degenerate: 0, euler: 0 });
 });
 
-test('a scalloped pot: turned, hollowed, ribbed, and wrung a quarter turn', async ({ page }) => {
+test('a scalloped pot: turned, hollowed, ribbed, and wrung a quarter turn', LONG, async ({ page }) => {
   await fresh(page, 'outline', 'turned', 'hollow', 'axis', 'round', 'sweep', 'repeat');
   await fill(page, {
     'outline.points.0.x': '0 mm',
