@@ -20,7 +20,15 @@ import type { Path } from '@nematos/core/path/path';
 import { isMade, leavesOf, looksLikeParts, sizeAbout, type Body } from '@nematos/core/solid/body';
 import { MEASURED } from '@nematos/core/solid/made';
 import { previewOf } from '@nematos/core/solid/preview';
-import { buffersOf, boxOf, copyOf, joinMeshes, mappedMesh, type Mesh } from '@nematos/core/mesh/mesh';
+import {
+  buffersOf,
+  boxOf,
+  copyOf,
+  groupsIn,
+  joinMeshes,
+  mappedMesh,
+  type Mesh,
+} from '@nematos/core/mesh/mesh';
 import { SpentMemory } from '@nematos/core/mesh/memory';
 import type { Drawn, Looks } from './messages';
 
@@ -119,10 +127,9 @@ function looksOf(bodies: readonly Body[], meshes: readonly Mesh[], chains: Chain
   const looks: Run[] = [];
   let [first, leaf] = [0, 0];
   bodies.forEach((body, i) => {
-    const { triangles, groups } = meshes[i]!;
+    const mesh = meshes[i]!;
     const leaves = leavesOf(body);
-    const whole = triangles.length / 3;
-    for (const group of groups ?? [{ of: 0, first: 0, count: whole }])
+    for (const group of groupsIn(mesh))
       looks.push({
         look: leaves[group.of]!.material.look,
         hatch: hatchOf(leaves[group.of]!.material),
@@ -130,7 +137,7 @@ function looksOf(bodies: readonly Body[], meshes: readonly Mesh[], chains: Chain
         first: first + group.first,
         count: group.count,
       });
-    first += whole;
+    first += mesh.triangles.length / 3;
     leaf += leaves.length;
   });
   return joined(looks);

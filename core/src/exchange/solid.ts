@@ -10,10 +10,11 @@ import { Complaint, mm, words } from '../measure/words';
 import { chainsOf, colourOf } from '../view/made-of';
 import { partOf } from '../view/part';
 import { MOST_COMBINED, solidOf } from '../solid/combined';
+import { freeIfSlivers } from '../solid/cleanly';
 import { resolvedMesh } from '../solid/resolve';
 import { stretchOf } from '../geometry/motion';
 import { bodiesOf, membersOf, type Finding } from '../kind/value';
-import { mappedMesh, type Mesh } from '../mesh/mesh';
+import { groupsIn, mappedMesh, type Mesh } from '../mesh/mesh';
 import { leavesOf, type Body } from '../solid/body';
 import type { SweptBody } from '../sweep/body';
 import { soundMesh } from '../sweep/sound-mesh';
@@ -104,9 +105,9 @@ function coloured(material: Material, colour: string | undefined): Material {
 export const materialKey = ({ name, look }: Material): string => `${name} ${look[0]}`;
 
 /** Faces by what they look like, those in a row that look alike as one. */
-function facesOf({ triangles, groups }: Mesh, looks: readonly Material[]): Faces[] {
+function facesOf(mesh: Mesh, looks: readonly Material[]): Faces[] {
   const faces: Faces[] = [];
-  for (const { of, first, count } of groups ?? [{ of: 0, first: 0, count: triangles.length / 3 }]) {
+  for (const { of, first, count } of groupsIn(mesh)) {
     const material = looks[of]!;
     const before = faces.at(-1);
     if (before && materialKey(before.material) === materialKey(material))
@@ -137,8 +138,11 @@ async function toSend(body: Body, tolerance: number, sending: Sending, poll: Pol
 }
 
 async function madeToSend(body: Body, tolerance: number, sending: Sending, poll: Poll): Promise<Mesh> {
-  if (body.form === 'placed')
-    return mappedMesh(await toSend(body.of, tolerance / stretchOf(body.map), sending, poll), body.map);
+  if (body.form === 'placed') {
+    const base = await toSend(body.of, tolerance / stretchOf(body.map), sending, poll);
+    // Rounding may lay slivers across each other where it stands now.
+    return uncrossed(await freeIfSlivers(mappedMesh(base, body.map), poll), 'This', poll);
+  }
   const found = body.form === 'swept' && (await foundOf(body, sending, poll));
   if (found) return sweptToSend(body, sending.name, found, tolerance, poll);
   const mesh = await solidOf(body, tolerance, poll);

@@ -38,6 +38,10 @@ export interface MeshGroup {
   readonly count: number;
 }
 
+/** The groups of a mesh; all of it as one where it is of one thing. */
+export const groupsIn = ({ groups, triangles }: Pick<Mesh, 'groups' | 'triangles'>): readonly MeshGroup[] =>
+  groups ?? [{ of: 0, first: 0, count: triangles.length / 3 }];
+
 /** The buffers a mesh stands in. */
 export const buffersOf = ({ positions, normals, triangles }: Mesh): ArrayBuffer[] =>
   [positions, normals, triangles].map(({ buffer }) => buffer as ArrayBuffer);

@@ -2,7 +2,7 @@
 import type { Poll } from '../geometry/poll';
 import { givingWay } from '../geometry/steps';
 import { meshCrossing } from '../mesh/crossing';
-import type { GroupedMesh } from '../mesh/mesh';
+import { groupsIn, type GroupedMesh, type Mesh } from '../mesh/mesh';
 import { untangled } from '../mesh/untangled';
 
 /** Where what was made is frayed, it is made again, each time finer by this. */
@@ -33,4 +33,10 @@ export async function cleanly<T extends Made>(
     if (clean !== made && !(await isFrayed(clean, poll))) return clean;
   }
   return made;
+}
+
+/** The mesh, without slivers that cross; itself where none cross, or more than slivers do. */
+export async function freeIfSlivers(mesh: Mesh, poll: Poll): Promise<Mesh> {
+  if (!(await meshCrossing(mesh, poll))) return mesh;
+  return givingWay(untangled({ ...mesh, groups: groupsIn(mesh) }, mesh.tolerance), poll);
 }

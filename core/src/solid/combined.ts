@@ -7,7 +7,7 @@ import { extentTogether, ownExtent, type Extent } from '../mesh/extent';
 import { FRESH } from '../mesh/memory';
 import { stretchOf } from '../geometry/motion';
 import type { Vec3 } from '../geometry/vector';
-import { joinMeshes, mappedMesh, type Mesh } from '../mesh/mesh';
+import { groupsIn, joinMeshes, mappedMesh, type Mesh } from '../mesh/mesh';
 import { isMade, leavesOf, sizeCombined, withinOf, type Body, type CombinedBody } from './body';
 import { closerMass } from './closer';
 import { combine, KernelError, type Combination, type Operation } from './kernel';
@@ -65,11 +65,8 @@ export function groupsOf(bodies: readonly Body[], meshes: readonly Mesh[]) {
 }
 
 /** Groups of a mesh, its leaves numbered from `leaf` on. */
-const numbered = ({ groups, triangles }: Mesh, leaf: number) =>
-  (groups ?? [{ of: 0, first: 0, count: triangles.length / 3 }]).map((group) => ({
-    ...group,
-    of: group.of + leaf,
-  }));
+const numbered = (mesh: Mesh, leaf: number) =>
+  groupsIn(mesh).map((group) => ({ ...group, of: group.of + leaf }));
 
 const WORK: Readonly<Record<Operation, string>> = {
   add: 'These bodies could not be added',

@@ -3,7 +3,7 @@ import { STILL } from '../geometry/motion';
 import type { Poll } from '../geometry/poll';
 import { givingWay, type Steps } from '../geometry/steps';
 import { meshMassSteps } from '../mesh/mass';
-import { boxOf, type Mesh } from '../mesh/mesh';
+import { boxOf, groupsIn, type Mesh } from '../mesh/mesh';
 import { depthBelow, signedOf } from '../mesh/signed';
 import { leavesOf, roughBounds, sizeAbout, type Body, type GrownBody, type Placed } from './body';
 import { solidOf } from './combined';
@@ -44,7 +44,7 @@ async function grown(
   const mesh = (await levelMesh(field, box, step, tolerance, () => poll(0.6)))!;
   return {
     ...mesh,
-    groups: [{ of: 0, first: 0, count: mesh.triangles.length / 3 }],
+    groups: groupsIn(mesh),
     volume: (await givingWay(meshMassSteps(mesh), poll)).mass.volume,
     parts: whole.parts ?? 1,
     skins: 0,

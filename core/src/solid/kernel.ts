@@ -8,7 +8,7 @@ import type { Poll } from '../geometry/poll';
 import { dot } from '../geometry/vector';
 import { told, words, type Words } from '../measure/words';
 import type { Plane } from '../geometry/plane';
-import type { Mesh, MeshGroup, Triangles } from '../mesh/mesh';
+import { groupsIn, type Mesh, type MeshGroup, type Triangles } from '../mesh/mesh';
 import { settledSteps } from './settle';
 import { givingWay, type Steps } from '../geometry/steps';
 
@@ -292,10 +292,11 @@ interface Origin {
 
 function takeInGroups(
   top: ManifoldToplevel,
-  { positions, normals, triangles, groups }: Mesh,
+  mesh: Mesh,
   solid: number,
   origins: Map<number, Origin>,
 ): Manifold {
+  const { positions, normals, triangles } = mesh;
   const count = positions.length / 3;
   const vertProperties = new Float32Array(PROPERTIES * count);
   for (let from = 0, to = 0; from < 3 * count; from += 3, to += PROPERTIES)
@@ -303,18 +304,18 @@ function takeInGroups(
       vertProperties[to + k] = positions[from + k]!;
       vertProperties[to + 3 + k] = normals[from + k]!;
     }
-  const runs = groups ?? [{ of: 0, first: 0, count: triangles.length / 3 }];
+  const runs = groupsIn(mesh);
   const begin = top.Manifold.reserveIDs(runs.length);
   runs.forEach(({ of }, k) => origins.set(begin + k, { solid, of }));
-  const mesh = new top.Mesh({
+  const given = new top.Mesh({
     numProp: PROPERTIES,
     vertProperties,
     triVerts: triangles,
     runOriginalID: Uint32Array.from(runs, (_run, k) => begin + k),
     runIndex: Uint32Array.from([...runs.map(({ first }) => 3 * first), triangles.length]),
   });
-  mesh.merge();
-  return takenIn(top.Manifold.ofMesh(mesh));
+  given.merge();
+  return takenIn(top.Manifold.ofMesh(given));
 }
 
 /** Triangles between two pauses. */

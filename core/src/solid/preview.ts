@@ -2,7 +2,7 @@
 import type { Poll } from '../geometry/poll';
 import { givingWay } from '../geometry/steps';
 import { SpentMemory } from '../mesh/memory';
-import { boxOf, buffersOf, joinMeshes, type Mesh } from '../mesh/mesh';
+import { boxOf, buffersOf, groupsIn, joinMeshes, type Mesh } from '../mesh/mesh';
 import { around, type Extent } from '../mesh/extent';
 import { hatchOf, type Hatch, type Material } from '../measure/materials';
 import { leavesOf, looksLikeParts, type Body } from './body';
@@ -65,7 +65,7 @@ export async function previewOf(
     const mesh = await givingWay(body.meshing(tolerance, most / shown.length, memory), poll);
     const leaves = leavesOf(body);
     const count = mesh.triangles.length / 3;
-    for (const group of mesh.groups ?? [{ of: 0, first: 0, count }]) {
+    for (const group of groupsIn(mesh)) {
       const { material } = leaves[group.of]!;
       const [look, hatch] = [material.look, hatchOf(material)];
       parts.push({

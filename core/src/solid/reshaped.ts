@@ -9,7 +9,7 @@ import { seenThrough, type Parted } from '../mesh/bent-corners';
 import { bentMass } from '../mesh/bent-mass';
 import { meshMassSteps } from '../mesh/mass';
 import { FRESH } from '../mesh/memory';
-import { joinMoved, type Mesh, type MovedMesh } from '../mesh/mesh';
+import { groupsIn, joinMoved, type Mesh, type MovedMesh } from '../mesh/mesh';
 import { wiresOf } from '../sweep/wires';
 import {
   boundsOfLeaf,
@@ -172,7 +172,7 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
     const whole = await solidOf(of, tolerance / finer(), poll, trusted);
     const mesh = await bentFrom(whole, tolerance, poll);
     const { parts = 1, skins = 0, mended } = whole;
-    const groups = mesh.groups ?? [{ of: 0, first: 0, count: mesh.triangles.length / 3 }];
+    const groups = groupsIn(mesh);
     const { volume } = (await givingWay(meshMassSteps(mesh), poll)).mass;
     return { ...mesh, groups, volume, parts, skins, mended };
   }

@@ -5,7 +5,7 @@ import { givingWay } from '../geometry/steps';
 import { Complaint, mm, words } from '../measure/words';
 import { clipMesh } from '../mesh/clip';
 import { planesOf } from '../sweep/carry/cutting';
-import type { GroupedMesh, Mesh } from '../mesh/mesh';
+import { groupsIn, type GroupedMesh, type Mesh } from '../mesh/mesh';
 import { planSize } from '../sweep/skin/mesh-size';
 import { slicesOf } from '../sweep/skin/slices';
 import { cleanly } from './cleanly';
@@ -62,5 +62,5 @@ async function joinedMesh(body: SweptBody, tolerance: number, poll: Poll): Promi
   );
   await poll(0.9);
   const mesh = await givingWay(creased(made, reached), () => poll(0.9));
-  return { ...mesh, groups: [{ of: 0, first: 0, count: mesh.triangles.length / 3 }] };
+  return { ...mesh, groups: groupsIn(mesh) };
 }

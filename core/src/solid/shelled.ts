@@ -4,7 +4,7 @@ import type { Poll } from '../geometry/poll';
 import { givingWay, type Steps } from '../geometry/steps';
 import { Complaint, mm, words } from '../measure/words';
 import { nearest } from '../mesh/foot';
-import { boxOf, type Mesh } from '../mesh/mesh';
+import { boxOf, groupsIn, type Mesh } from '../mesh/mesh';
 import { depthBelow, signedOf } from '../mesh/signed';
 import { leavesOf, roughBounds, sizeAbout, type Body, type Placed, type ShelledBody } from './body';
 import { inWords, solidOf } from './combined';
@@ -36,7 +36,7 @@ async function shelled(
 ): Promise<Combination> {
   const whole = await solidOf(of, tolerance, poll, trusted);
   const within = await withinWalls(whole, how, tolerance, poll);
-  const groups = whole.groups ?? [{ of: 0, first: 0, count: whole.triangles.length / 3 }];
+  const groups = groupsIn(whole);
   const inner = { ...within, groups: [{ of: number, first: 0, count: within.triangles.length / 3 }] };
   const made = await inWords('This could not be hollowed', () =>
     combine('subtract', [[{ ...whole, groups }], [inner]], tolerance, () => poll(0.9)),
