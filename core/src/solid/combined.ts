@@ -90,9 +90,10 @@ async function combined(
   const solids: Flushed[] = [];
   let leaf = 0;
   let mended = false;
+  const made: Pieces = new Map();
   for (const [i, body] of bodies.entries()) {
     await poll((0.8 * i) / bodies.length);
-    const meshes = await piecesOf(body, tolerance, poll, trusted);
+    const meshes = await piecesOf(body, tolerance, poll, trusted, made);
     mended ||= meshes.some((mesh) => mesh.mended);
     const leaves = leavesOf(body);
     const groups = (mesh: Mesh) => ({ groups: numbered(mesh, leaf) });
@@ -100,11 +101,11 @@ async function combined(
     leaf += leaves.length;
   }
   await poll(0.8);
-  const made = (given: readonly (readonly Mesh[])[]) =>
+  const combining = (given: readonly (readonly Mesh[])[]) =>
     inWords(WORK[operation], () => combine(operation, given, tolerance, () => poll(0.8)));
-  const first = await made(pastFlush(operation, solids, tolerance / PAST, 'aslant'));
+  const first = await combining(pastFlush(operation, solids, tolerance / PAST, 'aslant'));
   const frayed = first && !trusted && (await isFrayed(first, poll));
-  const whole = frayed ? await made(pastFlush(operation, solids, tolerance / PAST, 'all')) : first;
+  const whole = frayed ? await combining(pastFlush(operation, solids, tolerance / PAST, 'all')) : first;
   if (!whole) throw new Complaint(NOTHING[operation]);
   await poll(1);
   return { ...whole, mended: mended || frayed };
@@ -131,6 +132,9 @@ export async function solidOf(body: Body, tolerance: number, poll: Poll, trusted
   return whole ?? joinMeshes(pieces);
 }
 
+/** Meshes of bodies, by the tolerance they were made within: of copies of one they are made once. */
+type Pieces = Map<Body, { readonly tolerance: number; readonly pieces: readonly Clean[] }>;
+
 /**
  * A body as closed meshes, each free of itself: wires may run into one another, and one may stand wholly within another.
  */
@@ -139,10 +143,25 @@ async function piecesOf(
   tolerance: number,
   poll: Poll,
   trusted: boolean,
+  made: Pieces = new Map(),
+): Promise<readonly Clean[]> {
+  const earlier = made.get(body);
+  if (earlier?.tolerance === tolerance) return earlier.pieces;
+  const pieces = await piecesMade(body, tolerance, poll, trusted, made);
+  made.set(body, { tolerance, pieces });
+  return pieces;
+}
+
+async function piecesMade(
+  body: Body,
+  tolerance: number,
+  poll: Poll,
+  trusted: boolean,
+  made: Pieces,
 ): Promise<readonly Clean[]> {
   if (isMade(body)) return [await body.solid(tolerance, poll, trusted)];
   if (body.form === 'placed') {
-    const pieces = await piecesOf(body.of, tolerance / stretchOf(body.map), poll, trusted);
+    const pieces = await piecesOf(body.of, tolerance / stretchOf(body.map), poll, trusted, made);
     return pieces.map(({ mended, ...mesh }) => ({ ...mappedMesh(mesh, body.map), mended }));
   }
   if (body.form === 'turned') return [await givingWay(body.meshing(tolerance, MOST_COMBINED), poll)];
