@@ -248,7 +248,8 @@ export function nearness(
     const q = a.map((x, k) => x + u * (b[k]! - x) + v * (c[k]! - x));
     if (kept(references, q) < 2 * enough) continue;
     let far = fromSurface(patches, samples, about(q), q, enough);
-    if (far > Math.max(enough, worst) && doubts++ < MOST_DOUBTS) far = Math.min(far, byGrid(patches, q, enough));
+    if (far > Math.max(enough, worst) && doubts++ < MOST_DOUBTS)
+      far = Math.min(far, byGrid(patches, q, enough));
     if (far > worst) [worst, where] = [far, q];
   }
   let missed = 0;
