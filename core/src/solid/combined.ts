@@ -13,7 +13,7 @@ import { closerMass } from './closer';
 import { combine, KernelError, type Combination, type Operation } from './kernel';
 import { pastFlush, type Flushed } from './flush';
 import { madeBody, measuredBy, type Measured } from './made';
-import { isFrayed } from './cleanly';
+import { cleanly, isFrayed } from './cleanly';
 import { resolvedMesh } from './resolve';
 
 /** Triangles of each body that goes into the kernel. */
@@ -30,7 +30,8 @@ export function combinedBody(operation: Operation, bodies: readonly Body[]): Com
   const body: CombinedBody = madeBody({ form: 'combined', operation, bodies } as const, {
     material: bodies[0]!.material,
     size: sizeCombined(operation, bodies),
-    solid: (...wanted) => combined(operation, bodies, ...wanted),
+    solid: (tolerance, poll, trusted) =>
+      cleanly((finer) => combined(operation, bodies, finer * tolerance, poll, trusted), trusted, poll),
     meshing,
     async measured(finest, solid, poll) {
       // Of what is taken away, or kept in common, no figures of its own are asked for.
@@ -105,10 +106,16 @@ async function combined(
     inWords(WORK[operation], () => combine(operation, given, tolerance, () => poll(0.8)));
   const first = await combining(pastFlush(operation, solids, tolerance / PAST, 'aslant'));
   const frayed = first && !trusted && (await isFrayed(first, poll));
-  const whole = frayed ? await combining(pastFlush(operation, solids, tolerance / PAST, 'all')) : first;
+  // Rounding may keep apart what is flush.
+  const apart = first && !trusted && operation === 'add' && first.parts > 1;
+  let whole = first;
+  if (frayed || apart) {
+    whole = await combining(pastFlush(operation, solids, tolerance / PAST, 'all'));
+    if (!frayed && whole && (whole.parts >= first.parts || (await isFrayed(whole, poll)))) whole = first;
+  }
   if (!whole) throw new Complaint(NOTHING[operation]);
   await poll(1);
-  return { ...whole, mended: mended || frayed };
+  return { ...whole, mended: mended || whole !== first };
 }
 
 /** Ends are moved past what they are flush with by this part of the tolerance. */
