@@ -4,6 +4,7 @@ import { readDrawing } from '@nematos/core/exchange/drawing';
 import { inspectMesh } from '@nematos/core/mesh/closed';
 import { readBinary } from '../core/test/stl-reader';
 import { added, choose, expect, field, finding, fresh, result, settledResult, steady, test } from './fixture';
+import { LONG } from './runs';
 
 test('a tee is made from nothing: two tubes, joined, one clean bore, its saddle sent out', async ({
   page,
@@ -43,7 +44,7 @@ test('solids have no bore to be joined by, and it is said so', async ({ page }) 
   await expect(step.getByRole('alert')).toContainText('None of these has a bore');
 });
 
-test('two bodies are made one, bevelled where they meet, and hollowed as one', async ({ page }) => {
+test('two bodies are made one, bevelled where they meet, and hollowed as one', LONG, async ({ page }) => {
   await fresh(page, 'block', 'cylinder', 'add', 'weld');
   for (const [cell, text] of [
     ['block.width', '60 mm'],
@@ -158,7 +159,7 @@ test('the radius of a joint grows from one place to another', async ({ page }) =
   await expect(page.locator('[data-point=end]')).toBeVisible();
 });
 
-test('the radius of a joint is led by hand, and its grip stays in the hand', async ({ page }) => {
+test('the radius of a joint is led by hand, and its grip stays in the hand', LONG, async ({ page }) => {
   await fresh(page, 'block', 'cylinder', 'add', 'weld');
   await field(page, 'block.width').fill('60 mm');
   await field(page, 'block.depth').fill('60 mm');

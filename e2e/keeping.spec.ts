@@ -1,7 +1,7 @@
 /** What is kept, and what is told where it cannot be. */
 import { readFileSync } from 'node:fs';
 import { apart, DESIGNS, expect, FAST, field, kept, openDesign, openShelf, settled, test } from './fixture';
-import { SHORT } from './runs';
+import { LONG, SHORT } from './runs';
 
 /** Changes the record of a design where the browser has it. */
 const damage = (name: string) =>
@@ -58,7 +58,7 @@ test('a shelf goes out as one file, and comes in again', async ({ page }) => {
   await expect(page.locator('[data-design]')).toHaveCount(2 * DESIGNS);
 });
 
-apart('without room for short texts everything works, and is kept', async ({ page }) => {
+apart('without room for short texts everything works, and is kept', LONG, async ({ page }) => {
   await page.addInitScript(() => {
     Object.defineProperty(window, 'localStorage', {
       get() {

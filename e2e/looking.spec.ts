@@ -15,6 +15,7 @@ import {
   steady,
   test,
 } from './fixture';
+import { LONG } from './runs';
 
 test('a tube is cut open: the wall is seen and measured, the cut kept and sent out', async ({ page }) => {
   await fresh(page, 'tube', 'extrude');
@@ -83,19 +84,23 @@ test('a tube is cut open: the wall is seen and measured, the cut kept and sent o
   await expect(panel).toHaveCount(0);
 });
 
-test('a cut square to a path tells the true section there, and follows what is edited', async ({ page }) => {
-  await fresh(page, 'helix', 'round', 'sweep');
-  await page.getByRole('button', { name: 'Cut open' }).click();
-  const panel = page.getByLabel('Cut open', { exact: true });
-  await page.getByRole('button', { name: /Way of plane 1/ }).click();
-  await page.getByRole('menuitemradio', { name: /square to Body|square to Sweep|square to Swept/ }).click();
-  const area = async () =>
-    Number.parseFloat(/section\s*([\d.]+)/.exec(await panel.innerText())?.[1] ?? 'NaN');
-  const wire = Number.parseFloat(await field(page, 'round.diameter').inputValue());
-  await expect.poll(area).toBeCloseTo((Math.PI * wire * wire) / 4, 1);
-  await field(page, 'round.diameter').fill('1.5 mm');
-  await expect.poll(area).toBeCloseTo((Math.PI * 1.5 * 1.5) / 4, 2);
-});
+test(
+  'a cut square to a path tells the true section there, and follows what is edited',
+  LONG,
+  async ({ page }) => {
+    await fresh(page, 'helix', 'round', 'sweep');
+    await page.getByRole('button', { name: 'Cut open' }).click();
+    const panel = page.getByLabel('Cut open', { exact: true });
+    await page.getByRole('button', { name: /Way of plane 1/ }).click();
+    await page.getByRole('menuitemradio', { name: /square to Body|square to Sweep|square to Swept/ }).click();
+    const area = async () =>
+      Number.parseFloat(/section\s*([\d.]+)/.exec(await panel.innerText())?.[1] ?? 'NaN');
+    const wire = Number.parseFloat(await field(page, 'round.diameter').inputValue());
+    await expect.poll(area).toBeCloseTo((Math.PI * wire * wire) / 4, 1);
+    await field(page, 'round.diameter').fill('1.5 mm');
+    await expect.poll(area).toBeCloseTo((Math.PI * 1.5 * 1.5) / 4, 2);
+  },
+);
 
 test('places are pointed at and measured, and followed as the sheet changes', async ({ page }) => {
   await fresh(page, 'ring', 'ball');
@@ -125,7 +130,7 @@ test('places are pointed at and measured, and followed as the sheet changes', as
   await expect(panel).toHaveCount(0);
 });
 
-test('a length along a wire is measured from end to end without pointing', async ({ page }) => {
+test('a length along a wire is measured from end to end without pointing', LONG, async ({ page }) => {
   await fresh(page, 'helix', 'round', 'sweep');
   const length = Number.parseFloat((await result(page, 'wireLength').innerText()).replace(/\s/g, ''));
   await page.getByLabel(/^Space view/).focus();

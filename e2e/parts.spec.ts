@@ -1,4 +1,5 @@
 import { choose, expect, field, finding, fresh, kept, result, settled, settledResult, test } from './fixture';
+import { LONG } from './runs';
 import { strToU8, zipSync } from 'fflate';
 import type { Page } from '@playwright/test';
 import { boxSoup } from '../core/test/boxes';
@@ -75,7 +76,7 @@ test('a coil of tube with a tail to each side', async ({ page }) => {
   await expectSound(page, 'sweep', length * Math.PI * (16 - 3.2 ** 2));
 });
 
-test('a taper of beeswax: a star, twisted and drawn in', async ({ page }) => {
+test('a taper of beeswax: a star, twisted and drawn in', LONG, async ({ page }) => {
   await fresh(page, 'axis', 'star', 'sweep');
   await fill(page, 'run', { 'points.1.z': '200 mm' });
   await fill(page, 'star', { tips: '5', size: '50 mm', valley: '0.6' });
@@ -89,7 +90,7 @@ test('a taper of beeswax: a star, twisted and drawn in', async ({ page }) => {
   await expectSound(page, 'sweep', (area * 200 * (1 + 0.4 + 0.16)) / 3);
 });
 
-test('a leg of tube from two views', async ({ page }) => {
+test('a leg of tube from two views', LONG, async ({ page }) => {
   await fresh(page, 'tube', 'two-view', 'sweep');
   await fill(page, 'tube', { outer: '25 mm', wall: '1.5 mm' });
   const view = {
@@ -146,7 +147,7 @@ test('a spring with ground ends', async ({ page }) => {
   expect(Math.abs(shown / rate - 1)).toBeLessThan(0.001);
 });
 
-test('a clasp of wire that swells in its middle', async ({ page }) => {
+test('a clasp of wire that swells in its middle', LONG, async ({ page }) => {
   await fresh(page, 'run', 'round', 'sweep');
   await fill(page, 'round', { diameter: '2.4 mm' });
   await field(page, 'run.radius').fill('9 mm');

@@ -2,6 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { inflateSync } from 'node:zlib';
 import type { Page } from '@playwright/test';
 import { expect, openDesign, test } from './fixture';
+import { LONG } from './runs';
 
 /** Clicks a line of the menu of files, and reads what is saved. */
 async function sent(page: Page, line: RegExp): Promise<Buffer> {
@@ -10,7 +11,7 @@ async function sent(page: Page, line: RegExp): Promise<Buffer> {
   return readFile((await (await download).path())!);
 }
 
-test('the part turning once is recorded as a video', async ({ page }) => {
+test('the part turning once is recorded as a video', LONG, async ({ page }) => {
   await openDesign(page, 'Show ribbon');
   await page.getByRole('button', { name: 'Send out' }).click();
   const download = page.waitForEvent('download');

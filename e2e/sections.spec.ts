@@ -13,6 +13,7 @@ import {
   settledResult,
   test,
 } from './fixture';
+import { LONG } from './runs';
 
 test('an endless ribbon is made from nothing: the twist that does not close offers those that do', async ({
   page,
@@ -174,7 +175,7 @@ test('the part goes out as 3MF and as GLB', async ({ page }) => {
   }
 });
 
-test('a jar whose corners follow a guide is made from nothing', async ({ page }) => {
+test('a jar whose corners follow a guide is made from nothing', LONG, async ({ page }) => {
   await fresh(page, 'axis', 'stations', 'polygon', 'sweep');
   await field(page, 'run.points.1.z').fill('118 mm');
   for (const [cell, text] of [
@@ -200,7 +201,7 @@ test('a jar whose corners follow a guide is made from nothing', async ({ page })
   expect(Math.abs(shown / volume - 1)).toBeLessThan(2e-3);
 });
 
-test('a press spring of rectangular wire is made from nothing', async ({ page }) => {
+test('a press spring of rectangular wire is made from nothing', LONG, async ({ page }) => {
   await fresh(page, 'helix', 'rectangle', 'sweep');
   await field(page, 'rectangle.width').fill('6 mm');
   await field(page, 'rectangle.height').fill('3 mm');

@@ -14,7 +14,7 @@ import {
 } from './fixture';
 import { LONG } from './runs';
 
-test('a dimpled knob by the keyboard alone: a ball, balls round it, taken away', async ({ page }) => {
+test('a dimpled knob by the keyboard alone: a ball, balls round it, taken away', LONG, async ({ page }) => {
   await fresh(page);
   const type = async (text: string) => {
     await page.keyboard.type(text);
@@ -289,7 +289,7 @@ async function placedBlock(page: Page) {
   };
 }
 
-test('a body is drawn larger, drawn out one way and mirrored by hand', async ({ page }) => {
+test('a body is drawn larger, drawn out one way and mirrored by hand', LONG, async ({ page }) => {
   const { drag, figure, boxOf } = await placedBlock(page);
   const middle = (box: { x: number; y: number; width: number; height: number }) => ({
     x: box.x + box.width / 2,

@@ -1,6 +1,7 @@
 /** The stage under fingers and under a pen. */
 import type { CDPSession, Page } from '@playwright/test';
 import { expect, field, openDesign, apart } from './fixture';
+import { LONG } from './runs';
 
 apart.use({ hasTouch: true });
 
@@ -92,7 +93,7 @@ apart('one finger turns the part, two bring it nearer, a tap chooses', async ({ 
   await expect(chosen).toHaveClass(/bg-thread/);
 });
 
-apart('in a flat view one finger, and the mouse, shift the part', async ({ page }) => {
+apart('in a flat view one finger, and the mouse, shift the part', LONG, async ({ page }) => {
   await openDesign(page, 'Gate spring');
   await page.getByRole('button', { name: 'Front', exact: true }).tap();
   await expect(page.locator('[data-dimension=height]')).toBeVisible();
@@ -115,7 +116,7 @@ for (const [by, lead] of [
   ['a finger', (page: Page, from: Point, to: Point) => fingers(page, [from, to])],
   ['a pen', pen],
 ] as const)
-  apart(`a figure is pulled by ${by}`, async ({ page }) => {
+  apart(`a figure is pulled by ${by}`, by === 'a pen' ? LONG : {}, async ({ page }) => {
     await openDesign(page, 'Gate spring');
     await page.getByRole('button', { name: 'Front', exact: true }).click();
     const label = page.locator('[data-dimension=height]');

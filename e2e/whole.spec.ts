@@ -24,52 +24,54 @@ async function sentOut(page: Page) {
   return inspectMesh(readBinary(await readFile((await (await download).path())!)));
 }
 
-test('a manifold of three legs, one reduced and one with a flange, is joined with one clean bore and cut open', async ({
-  page,
-}) => {
-  await fresh(page, 'tube', 'axis', 'sweep', 'axis', 'sweep', 'axis', 'tube', 'sweep', 'tube end', 'join');
-  await fill(page, {
-    'tube.outer': '24 mm',
-    'tube.wall': '2 mm',
-    'run.points.0.x': '-60 mm',
-    'run.points.1.x': '60 mm',
-    'run.points.1.y': '0 mm',
-    'run.points.1.z': '0 mm',
-    'run-2.points.0.x': '-25 mm',
-    'run-2.points.1.x': '-25 mm',
-    'run-2.points.1.y': '0 mm',
-    'run-2.points.1.z': '45 mm',
-    'run-3.points.0.x': '25 mm',
-    'run-3.points.1.x': '25 mm',
-    'run-3.points.1.y': '45 mm',
-    'run-3.points.1.z': '0 mm',
-    'tube-2.outer': '16 mm',
-    'tube-2.wall': '2 mm',
-  });
-  await choose(page, 'tube-end', /^tube:/, 'Body');
-  await fill(page, { 'tube-end.diameter': '50 mm', 'tube-end.circle': '38 mm' });
-  const step = page.locator('[data-step="join"]');
-  await step.getByRole('button', { name: 'one more' }).click();
-  for (const [which, name] of [
-    [/^first tube:/, 'Tube end'],
-    [/^second tube:/, 'Body 2'],
-    [/^third tube:/, 'Body 3'],
-  ] as const)
-    await choose(page, 'join', which, name);
-  await expect(finding(page, 'bore')).toContainText('One clean bore');
-  for (const name of ['core1', 'core2', 'core3']) await expect(finding(page, name)).toBeVisible();
-  // Three pipes, less what they share: more than two, less than all three.
-  const pipe = (R: number, r: number, long: number) => Math.PI * (R * R - r * r) * long;
-  const flange = pipe(25, 12, 6) - 4 * pipe(3, 0, 6);
-  const volume = (await volumeOf(page)) - flange;
-  expect(volume).toBeGreaterThan(pipe(12, 10, 120) + pipe(12, 10, 32) + pipe(8, 6, 32) - 400);
-  expect(volume).toBeLessThan(pipe(12, 10, 120) + pipe(12, 10, 45) + pipe(8, 6, 45));
-  await page.getByRole('button', { name: 'Cut open', exact: true }).click();
-  await expect(page.getByText(/area/i).first()).toBeVisible();
-  const report = await sentOut(page);
-  // Three legs of tube, four mouths: a surface with three handles, and one for each hole of the flange.
-  expect(report).toMatchObject({ openEdges: 0, euler: 2 - 2 * (3 + 4) });
-});
+test(
+  'a manifold of three legs, one reduced and one with a flange, is joined with one clean bore and cut open',
+  LONG,
+  async ({ page }) => {
+    await fresh(page, 'tube', 'axis', 'sweep', 'axis', 'sweep', 'axis', 'tube', 'sweep', 'tube end', 'join');
+    await fill(page, {
+      'tube.outer': '24 mm',
+      'tube.wall': '2 mm',
+      'run.points.0.x': '-60 mm',
+      'run.points.1.x': '60 mm',
+      'run.points.1.y': '0 mm',
+      'run.points.1.z': '0 mm',
+      'run-2.points.0.x': '-25 mm',
+      'run-2.points.1.x': '-25 mm',
+      'run-2.points.1.y': '0 mm',
+      'run-2.points.1.z': '45 mm',
+      'run-3.points.0.x': '25 mm',
+      'run-3.points.1.x': '25 mm',
+      'run-3.points.1.y': '45 mm',
+      'run-3.points.1.z': '0 mm',
+      'tube-2.outer': '16 mm',
+      'tube-2.wall': '2 mm',
+    });
+    await choose(page, 'tube-end', /^tube:/, 'Body');
+    await fill(page, { 'tube-end.diameter': '50 mm', 'tube-end.circle': '38 mm' });
+    const step = page.locator('[data-step="join"]');
+    await step.getByRole('button', { name: 'one more' }).click();
+    for (const [which, name] of [
+      [/^first tube:/, 'Tube end'],
+      [/^second tube:/, 'Body 2'],
+      [/^third tube:/, 'Body 3'],
+    ] as const)
+      await choose(page, 'join', which, name);
+    await expect(finding(page, 'bore')).toContainText('One clean bore');
+    for (const name of ['core1', 'core2', 'core3']) await expect(finding(page, name)).toBeVisible();
+    // Three pipes, less what they share: more than two, less than all three.
+    const pipe = (R: number, r: number, long: number) => Math.PI * (R * R - r * r) * long;
+    const flange = pipe(25, 12, 6) - 4 * pipe(3, 0, 6);
+    const volume = (await volumeOf(page)) - flange;
+    expect(volume).toBeGreaterThan(pipe(12, 10, 120) + pipe(12, 10, 32) + pipe(8, 6, 32) - 400);
+    expect(volume).toBeLessThan(pipe(12, 10, 120) + pipe(12, 10, 45) + pipe(8, 6, 45));
+    await page.getByRole('button', { name: 'Cut open', exact: true }).click();
+    await expect(page.getByText(/area/i).first()).toBeVisible();
+    const report = await sentOut(page);
+    // Three legs of tube, four mouths: a surface with three handles, and one for each hole of the flange.
+    expect(report).toMatchObject({ openEdges: 0, euler: 2 - 2 * (3 + 4) });
+  },
+);
 
 test('a pump wheel: blades on a hub, their roots rounded', LONG, async ({ page }) => {
   await fresh(page, 'cylinder', 'blades');

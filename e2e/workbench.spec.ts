@@ -20,6 +20,7 @@ import {
   steady,
   test,
 } from './fixture';
+import { LONG } from './runs';
 
 test('a spring is made from nothing, by keyboard alone', async ({ page }) => {
   await openShelf(page);
@@ -327,6 +328,7 @@ test('a figure changed before and after a reload is taken back in two steps', as
 
 apart(
   'two tabs on one design show the same, and neither loses what the other did',
+  LONG,
   async ({ page, context }) => {
     await openDesign(page, 'Press spring');
     const other = await context.newPage();

@@ -1,8 +1,6 @@
 /** Files made from good ones by breaking them in every way: each is read, or refused in words, and soon. */
 import { expect } from 'chai';
 import { strToU8, zipSync } from 'fflate';
-import { readFileSync, readdirSync } from 'node:fs';
-import { join } from 'node:path';
 import { readDrawing } from '../src/exchange/drawing';
 import { takeIn, writeShelf } from '../src/exchange/shelf';
 import { surfacesOf } from '../src/exchange/surfaces';
@@ -10,6 +8,7 @@ import { readThreeMf } from '../src/exchange/threemf-in';
 import { readDesign } from '../src/exchange/design-json';
 import { readRows } from '../src/exchange/rows';
 import { Complaint } from '../src/measure/words';
+import { DEMO, demoText } from './demo';
 
 /** Broken files of each format; ten times as many by RUNS=10, and never so few that none of them can be read. */
 const COUNT = Math.round(40 * Math.max(1, Number(process.env.RUNS ?? 1)));
@@ -19,8 +18,7 @@ const FIRST = SEED === 'any' ? Math.floor(Math.random() * 1e6) : Number(SEED);
 /** No file takes longer, ms. */
 const SOON = 5000;
 
-const DEMO = join(import.meta.dirname, '../../demo');
-const DESIGNS = readdirSync(DEMO).map((name) => readFileSync(join(DEMO, name), 'utf8'));
+const DESIGNS = DEMO.map(demoText);
 
 const SVG = `<?xml version="1.0"?><svg xmlns="http://www.w3.org/2000/svg" width="120mm" height="80mm" viewBox="0 0 120 80">
 <defs><path id="a" d="M0 0h9"/></defs><g transform="translate(10 10) rotate(3)"><rect x="1" y="2" width="60" height="40" rx="4"/>

@@ -8,6 +8,7 @@ import { KINDS } from './any-path';
 import { carried, straight } from './bodies';
 import { laid } from './helpers';
 import { evenly } from './numbers';
+import { runs } from './runs';
 
 /** Half the distance, mm, over which differences are taken. */
 const H = 2e-3;
@@ -53,7 +54,7 @@ describe('charts along any path', () => {
             );
           }
         }),
-        { numRuns: 10 },
+        { numRuns: runs(10) },
       );
     });
 });
@@ -87,7 +88,7 @@ describe('charts along a body', () => {
         const turns = of('twist');
         expect(turns.at(-1)! - turns[0]!).closeTo((twist * Math.PI) / 180, 1e-5);
       }),
-      { numRuns: 15 },
+      { numRuns: runs(15) },
     );
   });
 });

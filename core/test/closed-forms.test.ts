@@ -5,6 +5,7 @@ import { centreOfMass, inertiaOf } from '../src/geometry/mass';
 import { type Carried, bodyDesign, carried, near, points, straight } from './bodies';
 import { figureOf } from './helpers';
 import { evenly } from './numbers';
+import { runs } from './runs';
 
 /* Bodies whose figures stand in books: volume, surface, centre of mass and moments of inertia, of unit density. */
 
@@ -48,7 +49,7 @@ const always = <T extends unknown[]>(
 ): Promise<void> =>
   fc.assert(
     fc.asyncProperty(fc.tuple<T>(...figures), (values) => holds(...values)),
-    { numRuns: 25 },
+    { numRuns: runs(25) },
   );
 
 describe('bodies in closed form', () => {

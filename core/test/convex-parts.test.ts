@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { convexParts } from '../src/mesh/convex-parts';
 import { facesOver } from '../src/mesh/faces';
 import { evenly } from './numbers';
+import { runs } from './runs';
 
 /** Twice the area of a polygon by the places of its corners. */
 function twiceArea(part: readonly number[], points: readonly number[]): number {
@@ -74,7 +75,7 @@ describe('a face as convex parts', () => {
         expect(new Set(parts.flat()).size).equal(points.length / 2);
         expect(parts.length).at.most(triangles.length / 3);
       }),
-      { numRuns: 300 },
+      { numRuns: runs(300) },
     );
   });
 });

@@ -1,11 +1,8 @@
-import { readdirSync, readFileSync } from 'node:fs';
-import { join } from 'node:path';
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { addStep } from '../src/design/edit';
 import { emptyDesign } from '../src/design/schema';
-import { readDesign } from '../src/exchange/design-json';
 import { cross, dot, norm, scale, sub, unit, type Vec3 } from '../src/geometry/vector';
 import { hatchOf, MATERIALS } from '../src/measure/materials';
 import { meshVolume } from '../src/mesh/closed';
@@ -20,13 +17,13 @@ import type { Section } from '../src/section/section';
 import { isOpen, planeOf, type CutPlane } from '../src/view/opening';
 import type { Body } from '../src/solid/body';
 import { crossSection } from '../src/view/cross-section';
+import { DEMO, demo } from './demo';
 import { near } from './bodies';
 import { run } from './helpers';
 import { evenly } from './numbers';
 import { runs } from './runs';
 
 const go = async () => {};
-const DEMO = join(import.meta.dirname, '../../demo');
 
 async function meshOf(kind: string, set: Record<string, string>, tolerance = 0.001): Promise<Mesh> {
   const design = emptyDesign('Cut');
@@ -205,9 +202,8 @@ describe('sizes of triangles', () => {
 /** Demo designs with a swept body as their part, and of what fineness. */
 async function sweptDemos() {
   const found: { name: string; body: Extract<Body, { form: 'swept' }> }[] = [];
-  for (const file of readdirSync(DEMO)) {
-    const design = readDesign(readFileSync(join(DEMO, file), 'utf8'));
-    const { steps } = await evaluate(design, createCache(), go, 'shape');
+  for (const file of DEMO) {
+    const { steps } = await evaluate(demo(file), createCache(), go, 'shape');
     const value = steps.findLast((step) => step.value?.type === 'body')?.value;
     if (value?.type === 'body' && value.form === 'swept' && !value.fold)
       found.push({ name: file, body: value });

@@ -22,6 +22,7 @@ import { literalAt, nextRow, nudge, pull } from '../src/design/literal';
 import { emptyDesign, type Design } from '../src/design/schema';
 import { STARTERS } from '../src/design/starters';
 import { complaintsOf, figureOf, run, springDesign, valueOf } from './helpers';
+import { runs } from './runs';
 
 const withGivens = (givens: Record<string, string>): Design => ({
   ...springDesign({ wire: 'wire' }),
@@ -172,7 +173,7 @@ describe('evaluation', () => {
           }
         },
       ),
-      { numRuns: 400 },
+      { numRuns: runs(400) },
     );
   });
 });

@@ -6,6 +6,7 @@ import { readDrawing } from '../src/exchange/drawing';
 import type { Section } from '../src/section/section';
 import { valueOf } from './helpers';
 import { evenly } from './numbers';
+import { runs } from './runs';
 
 async function sectionOf(name: string, text: string): Promise<Section> {
   const { points, bores } = readDrawing(name, text);
@@ -107,7 +108,7 @@ describe('outlines out of drawings', () => {
         const round = await nested('<circle cx="30" cy="-10" r="12"/>');
         expect(round.area).closeTo(144 * Math.PI * scaled, 0.002 * round.perimeter);
       }),
-      { numRuns: 100 },
+      { numRuns: runs(100) },
     );
   });
 
@@ -133,7 +134,7 @@ describe('outlines out of drawings', () => {
           expect(section.area).closeTo(area, 0.003 * 3 * Math.max(a, b));
         },
       ),
-      { numRuns: 100 },
+      { numRuns: runs(100) },
     );
   });
 
@@ -264,7 +265,7 @@ describe('outlines out of drawings', () => {
         ] as const)
           expect((await sectionOf(name, text)).area).closeTo(exact, 0.002 * 45);
       }),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     );
   });
 

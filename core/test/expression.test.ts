@@ -4,6 +4,7 @@ import fc from 'fast-check';
 import peggy from 'peggy';
 import { asFigure, nameTrouble, parseExpression, evaluateFigure } from '../src/measure/expression';
 import type { Measured, Quantity } from '../src/measure/quantity';
+import { runs } from './runs';
 
 const givens: Record<string, Measured> = {
   wire: { value: 1.8, dimension: [1, 0, 0, 0] },
@@ -133,7 +134,7 @@ describe('mistakes in figures', () => {
           expect((error as Error).name).equal('Complaint');
         }
       }),
-      { numRuns: 2000 },
+      { numRuns: runs(2000) },
     );
   });
 

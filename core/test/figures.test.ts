@@ -89,7 +89,7 @@ describe('exact figures against a fine mesh', () => {
   it('and on closed ones', async () => {
     await fc.assert(
       fc.asyncProperty(CLOSED, SECTIONS, async (path, section) => expectFigures({ path, section })),
-      { numRuns: 30 },
+      { numRuns: runs(30) },
     );
   });
   it('also where one corner of the section takes over from another at the furthest place', async () => {

@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { followed, type Point } from '../src/exchange/follow';
 import { knotsOf, pointOf, type Spline } from '../src/exchange/spline';
 import { evenly } from './numbers';
+import { runs } from './runs';
 
 type Place = readonly [number, number];
 
@@ -56,7 +57,7 @@ describe('curves followed by arcs', () => {
         };
         expectFollowed(curve, 0, 1, 60);
       }),
-      { numRuns: 200 },
+      { numRuns: runs(200) },
     );
   });
 
@@ -70,7 +71,7 @@ describe('curves followed by arcs', () => {
           80,
         );
       }),
-      { numRuns: 100 },
+      { numRuns: runs(100) },
     );
   });
 });

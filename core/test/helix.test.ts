@@ -6,6 +6,7 @@ import { samplePath, stationLength } from '../src/path/sample';
 import { coilLength, type CoilShape } from '../src/path/coil';
 import { figureOf, pathOf, springDesign, validSpring } from './helpers';
 import { evenly } from './numbers';
+import { runs } from './runs';
 
 /** Length of a coil by Simpson's rule on its speed: independent of the closed form. */
 function simpsonLength({ startRadius, endRadius, turns, height }: CoilShape, steps = 20000): number {
@@ -73,7 +74,7 @@ describe('helix', () => {
         expect(bend).closeTo(m.curvature, 1e-3 * m.curvature + 1e-9);
         expect(Math.abs(dot(m.normal, m.tangent))).below(1e-9);
       }),
-      { numRuns: 100 },
+      { numRuns: runs(100) },
     );
   });
 
@@ -92,7 +93,7 @@ describe('helix', () => {
         expect(distance(there(laid.positions), point.position)).below(1e-11 * path.length);
         expect(distance(there(laid.tangents), point.tangent)).below(1e-11);
       }),
-      { numRuns: 100 },
+      { numRuns: runs(100) },
     );
   });
 

@@ -13,7 +13,7 @@ import { solidOf } from '../src/solid/combined';
 import type { Combination } from '../src/solid/kernel';
 import { complaintsOf, toldOf } from './helpers';
 import { evenly } from './numbers';
-import { runs } from './runs';
+import { inLong, runs } from './runs';
 
 const go = async () => {};
 
@@ -125,7 +125,7 @@ describe('a combination that is hollowed', () => {
     expect(Math.abs(figures.capacity!.value - within)).lessThan(figures.capacity!.within!);
   });
 
-  it('can be one whose joints are rounded, or that was wrung, and may stand elsewhere', async () => {
+  inLong('can be one whose joints are rounded, or that was wrung, and may stand elsewhere', async () => {
     const design = towered({ wall: '1.5 mm', floor: '1.5 mm', open: 'start' });
     addStep(design, 'weld', 3, { radius: '3 mm' });
     setInput(design, 'weld', 'body', 'add');

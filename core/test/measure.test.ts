@@ -8,6 +8,7 @@ import { QUANTITIES, nounOf, quantityOf, type Quantity } from '../src/measure/qu
 import { nearest } from '../src/measure/spelling';
 import { unitNamed, unitNames } from '../src/measure/units';
 import { Complaint, mm, told, words } from '../src/measure/words';
+import { runs } from './runs';
 
 describe('units', () => {
   /** Published values, in the base unit of their quantity. */
@@ -95,7 +96,7 @@ describe('keeping', () => {
         seen.set(key, text);
         expect(hash(text)).equal(key);
       }),
-      { numRuns: 5000 },
+      { numRuns: runs(5000) },
     );
   });
 

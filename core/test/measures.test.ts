@@ -9,6 +9,7 @@ import { bodyDesign, near, points } from './bodies';
 import { distance } from '../src/geometry/vector';
 import { complaintsOf, figureOf, valueOf } from './helpers';
 import { evenly } from './numbers';
+import { runs } from './runs';
 
 /** A bent tube from the origin along x, then y; 10 mm across, 1 mm of wall. */
 const bent = (x = 50, y = 40, radius = 12): Design =>
@@ -197,7 +198,7 @@ describe('a kept measure', () => {
       return ids.map((id) => steps.find((step) => step.id === id)!.figures[0]!.value);
     };
     const steps = fc.sample(fc.tuple(evenly(30, 90), evenly(30, 90), evenly(5, 25)), {
-      numRuns: 100,
+      numRuns: runs(100),
     });
     let history = beginHistory(design);
     const seen = [[50, 40, 12], ...steps];

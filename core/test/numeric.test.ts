@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { highest, integrate, least, root, valley } from '../src/geometry/numeric';
 import { cross, dot, norm, squareTo, unit, type Vec3 } from '../src/geometry/vector';
 import { evenly } from './numbers';
+import { runs } from './runs';
 
 const number = (min: number, max: number) => evenly(min, max);
 
@@ -89,7 +90,7 @@ describe('the highest of many peaks', () => {
         for (let i = 0; i <= 100 * SAMPLES; i++) dense = Math.max(dense, f((i * STEP) / 100));
         expect(found).within(dense - 1e-9, dense + 5e-3);
       }),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     );
   });
 });

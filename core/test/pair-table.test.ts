@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { PairTable } from '../src/mesh/pair-table';
+import { runs } from './runs';
 
 describe('a table by pairs', () => {
   it('keeps of every pair what was kept last, in their order, however many there are', () => {
@@ -16,7 +17,7 @@ describe('a table by pairs', () => {
         for (let a = 0; a <= 41; a++)
           for (let b = 0; b <= 41; b++) expect(table.get(a, b)).to.equal(map.get(`${a} ${b}`) ?? -1);
       }),
-      { numRuns: 20 },
+      { numRuns: runs(20) },
     );
   });
 });

@@ -184,7 +184,7 @@ describe('what is said to fit', () => {
         stepOf(tube, 'section').set.wall = `${figuresIn(wall.says).at(-1)! * (1 - 1e-6)} mm`;
         expect(await complaintOf(tube, 'section')).equal(undefined);
       }),
-      { numRuns: 30 },
+      { numRuns: runs(30) },
     );
   });
 });

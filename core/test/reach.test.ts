@@ -5,6 +5,7 @@ import { arc, line, measured, partOf } from '../src/path/curve';
 import { pathOf, type Path } from '../src/path/path';
 import { support } from '../src/section/place';
 import { sectionOf } from '../src/section/section';
+import { runs } from './runs';
 
 const size = (min: number, max: number) => fc.double({ min, max, noNaN: true });
 
@@ -99,7 +100,7 @@ describe('how far curves of a section reach', () => {
           expect(sectionOf('test', [outline], { symmetry: 1 }).reach).within(most - 1e-9, most + 1e-5);
         },
       ),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     );
   });
 });

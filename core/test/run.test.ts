@@ -9,6 +9,7 @@ import type { Path } from '../src/path/path';
 import { writeRunBy } from '../src/design/run-by';
 import { complaintsOf, figureOf, run as evaluated, valueOf, laid, pathDesign } from './helpers';
 import { evenly } from './numbers';
+import { runs } from './runs';
 
 const NOWHERE: At = { radius: () => '', point: () => '' };
 const rowsOf = (points: readonly Vertex[]) => bendRows(points, 'bent', NOWHERE);
@@ -106,7 +107,7 @@ describe('bend rows and corner points', () => {
           if (i > 0 && i < points.length - 1) expect(again[i]!.radius).equal(radius);
         });
       }),
-      { numRuns: 500 },
+      { numRuns: runs(500) },
     );
   });
 

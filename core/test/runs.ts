@@ -3,3 +3,6 @@ export const runs = (usual: number): number => Math.ceil(usual * Number(process.
 
 /** Whether this is the long run, which takes what is large and fine besides; `npm test` does not. */
 export const LONG = runs(100) >= 100;
+
+/** A test that does at length what a shorter one does, or to a larger part: for the long run. */
+export const inLong: Mocha.TestFunction | Mocha.PendingTestFunction = LONG ? it : it.skip;

@@ -7,6 +7,7 @@ import type { Section } from '../src/section/section';
 import { bodyDesign } from './bodies';
 import { complaintsOf, figureOf, valueOf } from './helpers';
 import { evenly } from './numbers';
+import { runs } from './runs';
 
 function sectionDesign(kind: string, set: Record<string, string> = {}, rows?: Record<string, Row[]>) {
   const design = emptyDesign('Section');
@@ -134,7 +135,7 @@ describe('sections', () => {
           expect(Math.abs(areaOf(polygon) - found.area)).below(1e-4);
         },
       ),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     );
   });
 

@@ -1,19 +1,15 @@
 import { expect } from 'chai';
-import { readFileSync } from 'node:fs';
-import { join } from 'node:path';
 import fc from 'fast-check';
 import { createCache, evaluate } from '../src/design/evaluate';
 import type { Design } from '../src/design/schema';
-import { readDesign } from '../src/exchange/design-json';
 import { solidsToSend } from '../src/exchange/solid';
 import { inspectMesh } from '../src/mesh/closed';
 import { meshMass } from '../src/mesh/mass';
+import { demo } from './demo';
 import { faultsOf, NO_FAULTS } from './independent/triangles';
-import { LONG, runs } from './runs';
+import { inLong, runs } from './runs';
 
 const go = async () => {};
-const demo = (file: string): Design =>
-  readDesign(readFileSync(join(import.meta.dirname, '../../demo', file), 'utf8'));
 
 async function sentWithin(design: Design, tolerance: number) {
   const cache = createCache();
@@ -51,7 +47,7 @@ describe('solids that are sent', () => {
     for (const { mesh } of copies) expect(faultsOf(mesh)).deep.equal(NO_FAULTS);
   });
 
-  it('are one part where rounding keeps apart what is flush, and free of themselves', async () => {
+  inLong('are one part where rounding keeps apart what is flush, and free of themselves', async () => {
     const plug = demo('filler-plug.json');
     // The thread, which is put together itself, ends half a millionth below the collar.
     plug.givens[2]!.value = '17.001 mm';
@@ -64,22 +60,19 @@ describe('solids that are sent', () => {
     }
   });
 
-  (LONG ? it : it.skip)(
-    'are free of themselves where a groove runs out in a shaft with a blade',
-    async () => {
-      const auger = demo('press-auger.json');
-      const set = (kind: string, figures: Record<string, string>) =>
-        Object.assign(auger.steps.find((step) => step.kind === kind)!.set, figures);
-      ['21.774 mm', '58.603 mm', '29.887 mm'].forEach((value, i) => (auger.givens[i]!.value = value));
-      set('blade', { thickness: '3.8121 mm', tipThickness: '2.5682 mm', originZ: '7.5333 mm' });
-      set('thread', { originZ: '149 mm' });
-      set('helix', { pitch: '10.645 mm', originZ: '112 mm' });
-      set('round', { diameter: '4.1262 mm' });
-      set('groove', { depth: '1.1615 mm' });
-      const [sent] = await sentWithin(auger, 0.0773);
-      expect(faultsOf(sent!.mesh)).deep.equal(NO_FAULTS);
-    },
-  );
+  inLong('are free of themselves where a groove runs out in a shaft with a blade', async () => {
+    const auger = demo('press-auger.json');
+    const set = (kind: string, figures: Record<string, string>) =>
+      Object.assign(auger.steps.find((step) => step.kind === kind)!.set, figures);
+    ['21.774 mm', '58.603 mm', '29.887 mm'].forEach((value, i) => (auger.givens[i]!.value = value));
+    set('blade', { thickness: '3.8121 mm', tipThickness: '2.5682 mm', originZ: '7.5333 mm' });
+    set('thread', { originZ: '149 mm' });
+    set('helix', { pitch: '10.645 mm', originZ: '112 mm' });
+    set('round', { diameter: '4.1262 mm' });
+    set('groove', { depth: '1.1615 mm' });
+    const [sent] = await sentWithin(auger, 0.0773);
+    expect(faultsOf(sent!.mesh)).deep.equal(NO_FAULTS);
+  });
 
   it('are free of themselves where what was joined crosses by rounding at first', async () => {
     const [nest] = await sentWithin(demo('nest-spring.json'), 0.09433469);

@@ -184,7 +184,7 @@ describe('any sheet, whatever is done to it', () => {
         changeUnit(inches, inches.unit === 'mm' ? 'in' : 'mm');
         expect(figures(await fresh(inches))).deep.equal(before);
       }),
-      { numRuns: 100 },
+      { numRuns: runs(100) },
     );
   });
 });

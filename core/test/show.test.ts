@@ -1,7 +1,5 @@
 import { expect } from 'chai';
 import { strFromU8, unzipSync } from 'fflate';
-import { readFileSync } from 'node:fs';
-import { join } from 'node:path';
 import { addStep, removeStep, stepOf } from '../src/design/edit';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { emptyDesign, type Design } from '../src/design/schema';
@@ -9,10 +7,9 @@ import { inGroup, newGroup, setColour, setGroup, setHidden } from '../src/design
 import { readDesign, writeDesign } from '../src/exchange/design-json';
 import { partFile } from '../src/exchange/files';
 import { chainsOf, colourOf } from '../src/view/made-of';
+import { demo } from './demo';
 
 const go = async () => {};
-const demo = (name: string) =>
-  readDesign(readFileSync(join(import.meta.dirname, '../../demo', `${name}.json`), 'utf8'));
 
 async function chains(design: Design, id: string) {
   const { steps } = await evaluate(design, createCache(), go, 'shape');
@@ -28,7 +25,7 @@ const balls = (): Design => {
 
 describe('how steps are shown', () => {
   it('faces of a combination know the steps they came through, through copies and changes', async () => {
-    const design = demo('lid-knob');
+    const design = demo('lid-knob.json');
     const found = await chains(design, 'whole');
     expect(found).length(1 + 12 + 12);
     expect(found[0]).deep.equal(['whole', 'held', 'knob']);
@@ -37,7 +34,7 @@ describe('how steps are shown', () => {
   });
 
   it('the colour of the last step that has one is theirs', async () => {
-    const design = demo('lid-knob');
+    const design = demo('lid-knob.json');
     const [plain, dimple] = await chains(design, 'whole');
     setColour(design, ['ball'], '#5d8a4e');
     expect(colourOf(design.steps, dimple!)).equal('#5d8a4e');
@@ -46,7 +43,7 @@ describe('how steps are shown', () => {
     expect(colourOf(design.steps, dimple!)).equal('#7a4a2b');
     setColour(design, ['ball', 'dimples'], undefined);
     expect(colourOf(design.steps, dimple!)).equal(undefined);
-    expect(JSON.stringify(design)).equal(JSON.stringify(demo('lid-knob')));
+    expect(JSON.stringify(design)).equal(JSON.stringify(demo('lid-knob.json')));
   });
 
   it('colours go out with the bodies, and hidden ones stay', async () => {

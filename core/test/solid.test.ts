@@ -236,9 +236,9 @@ function counted({ swept, extent }: SweptBody, step: number): number {
   const [{ carrier, section }] = swept as [Swept];
   const contours = section.contours.map((contour) => polygonOf(contour, 1e-3));
   const stations = carrier.path.pieces.flatMap((piece, k) =>
-    Array.from({ length: 91 }, (_x, i) => {
+    Array.from({ length: 41 }, (_x, i) => {
       const here = standing();
-      carrier.stand(k, (piece.span * i) / 90, here);
+      carrier.stand(k, (piece.span * i) / 40, here);
       return here;
     }),
   );

@@ -9,6 +9,7 @@ import { distance } from '../src/geometry/vector';
 import type { Path } from '../src/path/path';
 import { complaintsOf, figureOf, run, valueOf, pathDesign } from './helpers';
 import { evenly } from './numbers';
+import { runs } from './runs';
 
 const coil = (set: Record<string, string>, stations: Row[] = [], without: string[] = []) =>
   pathDesign({ kind: 'stationed', set: { diameter: '20 mm', ...set }, rows: { stations }, without });
@@ -71,7 +72,7 @@ describe('helix with stations', () => {
           expect(path.at(path.length).position[2]).closeTo(height + 5, 1e-6);
         },
       ),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     );
   });
 

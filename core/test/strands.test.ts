@@ -11,6 +11,7 @@ import { bodyLengthwise } from '../src/view/lengthwise';
 import { bodyDesign, straight } from './bodies';
 import { figureOf, valueOf } from './helpers';
 import { evenly } from './numbers';
+import { runs } from './runs';
 
 const poll = async () => {};
 
@@ -77,7 +78,7 @@ describe('strands', () => {
         const inside = chart.values.slice(0.3 * chart.values.length, 0.7 * chart.values.length);
         for (const gap of inside) expect(gap).closeTo(0.02 * wire, 2e-6);
       }),
-      { numRuns: 8 },
+      { numRuns: runs(8) },
     );
   });
 

@@ -8,6 +8,7 @@ import { inspectMesh } from '../src/mesh/closed';
 import type { CombinedBody } from '../src/solid/body';
 import { near } from './bodies';
 import { complaintsOf } from './helpers';
+import { LONG } from './runs';
 
 const go = async () => {};
 
@@ -126,7 +127,7 @@ describe('a thread', () => {
       expect(Math.abs(value - want), `${value} ± ${within} for ${want}`).below(within! + 1e-4 * want);
       expect(findings.map(({ level }) => level)).deep.equal(findings.map(() => 'good'));
       // In a plane through the axis: crests at the outside, roots at the core, and half of each flank at the flank diameter.
-      const solid = await body.solid(P / 400, go);
+      const solid = await body.solid(P / (LONG ? 400 : 150), go);
       expect(inspectMesh(solid)).deep.include({ openEdges: 0, euler: 2 });
       const { loops, frame } = cutterOf(solid)({ point: [0, 0, 0], normal: [0, 1, 0] });
       const [face, ...more] = facesOfLoops(loops);

@@ -7,6 +7,7 @@ import { meshCrossing } from '../src/mesh/crossing';
 import type { CombinedBody } from '../src/solid/body';
 import { points } from './bodies';
 import { complaintsOf, toldOf } from './helpers';
+import { inLong } from './runs';
 
 const go = async () => {};
 /** Outside and bore of the tube, mm. */
@@ -130,7 +131,7 @@ describe('an end of a tube', () => {
     expect(figures.endBore!.value).closeTo(16, 1e-9);
   });
 
-  it('stays a tube that others are joined to, where it stands or is placed', async () => {
+  inLong('stays a tube that others are joined to, where it stands or is placed', async () => {
     const { design, id } = ended(
       { form: 'reducer', diameter: '14 mm', long: '12 mm', straight: '4 mm', wall: '1 mm' },
       {

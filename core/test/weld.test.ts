@@ -10,6 +10,7 @@ import { finished } from '../src/geometry/steps';
 import { withoutSpecks } from '../src/mesh/specks';
 import { complaintsOf } from './helpers';
 import { PIN, PLATE, stripOf, turnedCorner, weldDesign, welded, go, type Made } from './welds';
+import { inLong } from './runs';
 
 const SQUARE = 1 - Math.PI / 4;
 
@@ -136,20 +137,23 @@ describe('joints that are rounded', () => {
     await stripOf(square.body, 0.05);
   });
 
-  it('are those of every copy: blades in a hub, where a ball turns about sharp edges aslant', async () => {
-    const hub: Made = ['cylinder', { diameter: '20 mm', height: '30 mm', originZ: '-5 mm' }];
-    const { body, figure } = await welded([hub, ['blade', { copies: '3' }]], { radius: '1.5 mm' });
-    const { places } = await stripOf(body, 0.1);
-    // Each blade begins at a third of the round, and turns by a quarter of it.
-    const round = 2 * Math.PI;
-    const thirds = new Set(
-      places.map(([x, y]) => Math.floor((3 * ((Math.atan2(y, x) + 0.3 + round) % round)) / round)),
-    );
-    expect(thirds.size).equal(3);
-    // Each alike.
-    const one = await welded([hub, ['blade', { copies: '1' }]], { radius: '1.5 mm' });
-    expect(figure('weldVolume').value / one.figure('weldVolume').value).closeTo(3, 0.02);
-  });
+  inLong(
+    'are those of every copy: blades in a hub, where a ball turns about sharp edges aslant',
+    async () => {
+      const hub: Made = ['cylinder', { diameter: '20 mm', height: '30 mm', originZ: '-5 mm' }];
+      const { body, figure } = await welded([hub, ['blade', { copies: '3' }]], { radius: '1.5 mm' });
+      const { places } = await stripOf(body, 0.1);
+      // Each blade begins at a third of the round, and turns by a quarter of it.
+      const round = 2 * Math.PI;
+      const thirds = new Set(
+        places.map(([x, y]) => Math.floor((3 * ((Math.atan2(y, x) + 0.3 + round) % round)) / round)),
+      );
+      expect(thirds.size).equal(3);
+      // Each alike.
+      const one = await welded([hub, ['blade', { copies: '1' }]], { radius: '1.5 mm' });
+      expect(figure('weldVolume').value / one.figure('weldVolume').value).closeTo(3, 0.02);
+    },
+  );
 
   it('are one solid where the radius is larger than what it goes round', async () => {
     for (const radius of ['12 mm', '18 mm', '19.9 mm']) {

@@ -1,11 +1,9 @@
 import type { SweptBody } from '../../src/sweep/body';
 import { expect } from 'chai';
-import { readFileSync, readdirSync } from 'node:fs';
-import { join } from 'node:path';
 import { inspectMesh } from '../../src/mesh/closed';
 import { createCache, evaluate } from '../../src/design/evaluate';
-import { readDesign } from '../../src/exchange/design-json';
 import type { Mesh } from '../../src/mesh/mesh';
+import { demo, someDemo } from '../demo';
 import { carried, points, straight, type Carried } from '../bodies';
 
 function areaOf({ positions: p, triangles }: Mesh): number {
@@ -86,10 +84,8 @@ describe('meshes come nearer to the exact figures as the square of their chords'
     });
 
   it('of every part of the honey house', async () => {
-    const folder = join(import.meta.dirname, '../../../demo');
-    for (const file of readdirSync(folder).filter((one) => one.endsWith('.json'))) {
-      const design = readDesign(readFileSync(join(folder, file), 'utf8'));
-      const { steps } = await evaluate(design, createCache(), async () => {}, 'shape');
+    for (const file of someDemo(3, 2)) {
+      const { steps } = await evaluate(demo(file), createCache(), async () => {}, 'shape');
       for (const { value } of steps)
         if (value?.type === 'body' && value.form === 'swept') expectSecondOrder(value, file);
     }

@@ -5,6 +5,7 @@ import { union } from '../../src/solid/kernel';
 import { bodyDesign, carried, near, points, straight } from '../bodies';
 
 import { sound, round, rectangle } from './hard';
+import { inLong } from '../runs';
 
 describe('parts that are hard to measure', () => {
   it('what the mesh kernel refuses is told with its figures', async () => {
@@ -60,7 +61,7 @@ describe('parts that are hard to measure', () => {
     }
   });
 
-  it('the extent of a twisted star takes its turn into account', async () => {
+  inLong('the extent of a twisted star takes its turn into account', async () => {
     for (const size of [
       { size: 'taper', endScale: '0.3', sizeRun: 'linear' },
       { size: 'flare', flare: '2 deg' },

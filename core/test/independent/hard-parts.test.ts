@@ -1,18 +1,16 @@
 /** Parts that once came out wrong while every finding was green, each the smallest of its kind. */
 import { expect } from 'chai';
-import { readFileSync, readdirSync } from 'node:fs';
-import { join } from 'node:path';
 import { inspectMesh } from '../../src/mesh/closed';
 import { yieldsOf } from '../../src/design/registry';
 import { createCache, evaluate } from '../../src/design/evaluate';
 import { sourcesIn, type Row, type Step } from '../../src/design/schema';
-import { readDesign } from '../../src/exchange/design-json';
+import { demo, someDemo } from '../demo';
 import { bodyDesign, carried, near, points, straight, type Carried } from '../bodies';
 import { complaintsOf } from '../helpers';
 import { examineDesign } from './examine';
 import { faultsOf, NO_FAULTS } from './triangles';
 
-import { LONG, runs } from '../runs';
+import { runs } from '../runs';
 import { DEPTH, sound, sent, round, rectangle, run, cage } from './hard';
 
 /** A step, and all that it is made of. */
@@ -42,11 +40,8 @@ describe('parts that are hard to mesh', () => {
   });
 
   it('every part of the honey house is its body, and where it closes too', async () => {
-    const folder = join(import.meta.dirname, '../../../demo');
-    for (const [i, file] of readdirSync(folder).entries()) {
-      // The others by the long run.
-      if (!LONG && i % 3) continue;
-      const design = readDesign(readFileSync(join(folder, file), 'utf8'));
+    for (const file of someDemo(4)) {
+      const design = demo(file);
       const { steps } = await evaluate(design, createCache(), async () => {}, 'shape');
       for (const { id, value } of steps)
         if (value?.type === 'body' && value.form === 'swept') {

@@ -1,19 +1,16 @@
 import { expect } from 'chai';
-import { readdirSync, readFileSync } from 'node:fs';
-import { join } from 'node:path';
 import { createCache, evaluate } from '../../src/design/evaluate';
-import { readDesign } from '../../src/exchange/design-json';
 import { report } from '../../src/exchange/report';
 import { solidsToSend } from '../../src/exchange/solid';
 import { membersOf } from '../../src/kind/value';
 import { meshMass } from '../../src/mesh/mass';
 import { sizeAbout, type Body } from '../../src/solid/body';
 import { partOf } from '../../src/view/part';
+import { demo, someDemo } from '../demo';
 import { LONG } from '../runs';
 import { faultsOf, NO_FAULTS } from './triangles';
 
 const go = async () => {};
-const FOLDER = join(import.meta.dirname, '../../../demo');
 /** Parts of a body's size that chords are off by at most, and the finest tolerance that is sent, mm. */
 const COARSE = LONG ? [1 / 400, 1 / 1200, 1 / 3000] : [1 / 1000];
 const FINEST = 0.02;
@@ -22,8 +19,8 @@ const toleranceOf = (bodies: readonly Body[], part: number): number =>
   Math.max(FINEST, part * Math.max(...bodies.map(sizeAbout)));
 
 describe('the honey house:', () => {
-  for (const file of readdirSync(FOLDER)) {
-    const design = readDesign(readFileSync(join(FOLDER, file), 'utf8'));
+  for (const file of someDemo(3)) {
+    const design = demo(file);
     const cache = createCache();
 
     it(`${design.name} is whole and without faults`, async () => {

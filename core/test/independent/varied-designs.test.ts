@@ -1,21 +1,17 @@
 /** Designs of the honey house with other figures, sent at any tolerance, and looked at by means of their own. */
 import { expect } from 'chai';
-import { readdirSync, readFileSync } from 'node:fs';
-import { join } from 'node:path';
 import { checkStep, createCache, evaluate } from '../../src/design/evaluate';
 import type { Design } from '../../src/design/schema';
-import { readDesign } from '../../src/exchange/design-json';
 import { solidsToSend } from '../../src/exchange/solid';
 import { membersOf } from '../../src/kind/value';
 import { meshMass } from '../../src/mesh/mass';
 import { sizeAbout, withinOf, type Body } from '../../src/solid/body';
 import { partOf } from '../../src/view/part';
+import { DEMO, demo } from '../demo';
 import { runs } from '../runs';
 import { chance } from './nearness';
 import { faultsOf, NO_FAULTS } from './triangles';
 
-const FOLDER = join(import.meta.dirname, '../../../demo');
-const FILES = readdirSync(FOLDER);
 const { SEED = '20261129' } = process.env;
 const first = SEED === 'any' ? Math.floor(Math.random() * 2 ** 30) : Number(SEED);
 const COUNT = runs(9);
@@ -25,8 +21,8 @@ const go = async () => {};
 
 /** A design of which about half of the lengths and angles that are written out differ by up to an eighth. */
 function varied(any: () => number): Design {
-  const file = FILES[Math.floor(any() * FILES.length)]!;
-  const design = readDesign(readFileSync(join(FOLDER, file), 'utf8'));
+  const file = DEMO[Math.floor(any() * DEMO.length)]!;
+  const design = demo(file);
   const vary = (text: string) =>
     text.replace(/^(\d+(?:\.\d+)?)( (?:mm|deg))$/, (_all, number: string, unit: string) =>
       any() < 0.5 ? text : `${(Number(number) * (0.88 + 0.24 * any())).toPrecision(5)}${unit}`,
