@@ -76,15 +76,22 @@ export function setOf<T extends Single>(members: readonly T[]): T | SetOf<T> {
   return members.length === 1 ? first : { type: 'set', of: first.type, members };
 }
 
+/** Extents of less than this part of its length are rounding. */
+const FLAT = 1e-8;
+
 /** What is measured of every path, but for what a kind tells itself. */
 export function pathFigures(path: Path, own: readonly Figure[]): Figure[] {
   const [least, most] = pathExtent(path, 0);
+  const wide = (axis: 0 | 1 | 2) => {
+    const width = most[axis] - least[axis];
+    return width < FLAT * path.length ? 0 : width;
+  };
   const ends = path.closed ? 0 : distance(path.at(0).position, path.at(path.length).position);
   const all: Figure[] = [
     { name: 'length', label: 'length', head: 'Length', value: path.length, quantity: 'length' },
-    { name: 'pathExtentX', label: 'extent, x', value: most[0] - least[0], quantity: 'length' },
-    { name: 'pathExtentY', label: 'extent, y', value: most[1] - least[1], quantity: 'length' },
-    { name: 'pathExtentZ', label: 'extent, z', value: most[2] - least[2], quantity: 'length' },
+    { name: 'pathExtentX', label: 'extent, x', value: wide(0), quantity: 'length' },
+    { name: 'pathExtentY', label: 'extent, y', value: wide(1), quantity: 'length' },
+    { name: 'pathExtentZ', label: 'extent, z', value: wide(2), quantity: 'length' },
     { name: 'endToEnd', label: 'end to end', head: 'End to end', value: ends, quantity: 'length' },
     { name: 'turning', label: 'turns through', value: path.turning, quantity: 'angle' },
   ];
