@@ -53,6 +53,9 @@ describe('kinds', () => {
         ] as readonly (readonly [string, Record<string, string>])[])
           if (kind.yields === 'body' || kind.yields === 'measure')
             addStep(design, needed, design.steps.length, set);
+      // A bar is read as straights and bends.
+      if (name === 'centre-line')
+        addStep(design, 'block', design.steps.length, { width: '60 mm', depth: '10 mm', height: '8 mm' });
       // Round a coil no even clearance is known.
       if (name === 'set-in') {
         addStep(design, 'block', design.steps.length, { width: '40 mm', depth: '40 mm', height: '30 mm' });

@@ -19,6 +19,7 @@ import { involute } from './involute';
 import { spherical } from './spherical';
 import { cage } from './cage';
 import { cast } from './cast';
+import { centreLine } from './centre-line';
 import { chain } from './chain';
 import { common } from './common';
 import { compression } from './compression';
@@ -74,6 +75,7 @@ const EDITORS = {
   cast,
   wrung,
   cage,
+  'centre-line': centreLine,
   chain,
   part,
   round,

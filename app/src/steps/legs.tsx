@@ -1,5 +1,6 @@
 /** Tables of a run, as points and as bend rows: their columns, and the words they are chosen by. */
-import type { ComponentProps } from 'react';
+import { useState, type ComponentProps } from 'react';
+import { FilledTable } from '../fields/filled-table';
 
 /** Its corner points. */
 export const POINTS = [
@@ -24,5 +25,28 @@ export function TableTab({ on, ...props }: { on: boolean } & ComponentProps<'but
       className={on ? 'font-semibold' : 'text-quiet hover:text-ink disabled:opacity-50'}
       {...props}
     />
+  );
+}
+
+/** The run that comes of something, as the bender and the drawing want it: folded until it is asked for. */
+export function LegTables({ of }: { of: string }) {
+  const [shown, setShown] = useState<'points' | 'bends'>();
+  const tab = (name: 'points' | 'bends', says: string) => (
+    <TableTab
+      on={shown === name}
+      aria-expanded={shown === name}
+      onClick={() => setShown(shown === name ? undefined : name)}
+    >
+      {says}
+    </TableTab>
+  );
+  return (
+    <div className="mt-2">
+      <div className="flex gap-4 text-[12.5px]" role="group" aria-label={`What comes of ${of}`}>
+        {tab('points', 'Points')}
+        {tab('bends', 'Bend rows')}
+      </div>
+      {shown && <FilledTable table={shown} columns={shown === 'points' ? POINTS : BENDS} />}
+    </div>
   );
 }

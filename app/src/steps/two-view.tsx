@@ -1,8 +1,6 @@
-import { useState } from 'react';
-import { FilledTable } from '../fields/filled-table';
 import { RowsTable } from '../fields/rows-table';
 import { Fig, Pick, useEditing, useSet, type Editor } from '../fields/editor';
-import { BENDS, POINTS, TableTab } from './legs';
+import { LegTables } from './legs';
 
 function Sentence() {
   const set = useSet();
@@ -42,31 +40,8 @@ function Table() {
       <RowsTable table="front" columns={columns('up')} />
       <h4 className="mt-2 text-[12.5px] font-semibold">Top view</h4>
       <RowsTable table="top" columns={columns('back')} />
-      <Legs />
+      <LegTables of="the views" />
     </>
-  );
-}
-
-/** What comes of the views, as the bender and the drawing want it. */
-function Legs() {
-  const [shown, setShown] = useState<'points' | 'bends'>();
-  const tab = (name: 'points' | 'bends', says: string) => (
-    <TableTab
-      on={shown === name}
-      aria-expanded={shown === name}
-      onClick={() => setShown(shown === name ? undefined : name)}
-    >
-      {says}
-    </TableTab>
-  );
-  return (
-    <div className="mt-2">
-      <div className="flex gap-4 text-[12.5px]" role="group" aria-label="What comes of the views">
-        {tab('points', 'Points')}
-        {tab('bends', 'Bend rows')}
-      </div>
-      {shown && <FilledTable table={shown} columns={shown === 'points' ? POINTS : BENDS} />}
-    </div>
   );
 }
 

@@ -7,6 +7,7 @@ import { angle } from '../kinds/sections/angle';
 import { channel } from '../kinds/sections/channel';
 import { cage } from '../kinds/paths/cage';
 import { cast } from '../kinds/paths/cast';
+import { centreLine } from '../kinds/paths/centre-line';
 import { chain } from '../kinds/paths/chain';
 import { loop } from '../kinds/paths/loop';
 import { part } from '../kinds/paths/part';
@@ -75,6 +76,7 @@ const ALL = {
   cast,
   wrung,
   cage,
+  'centre-line': centreLine,
   chain,
   part,
   round,

@@ -1,0 +1,286 @@
+import { z } from 'zod';
+import { choice, figure, length, pathKind, type FilledRows } from '../../kind/kind';
+import type { Figure, Finding } from '../../kind/value';
+import type { Poll } from '../../geometry/poll';
+import { givingWay } from '../../geometry/steps';
+import { sub } from '../../geometry/vector';
+import { Complaint, mm, words } from '../../measure/words';
+import { centresOf, type Centres } from '../../mesh/centres';
+import { cutFigures } from '../../mesh/cut-figures';
+import { loopArea } from '../../mesh/loops';
+import { bendPoints, bendRows, bendsThrough, type At, type Vertex } from '../../path/bends';
+import { cornersThrough, furthestOff } from '../../path/fitted';
+import { pathOf, pathWith, type Path } from '../../path/path';
+import { spline } from '../../path/spline';
+import { leavesOf, type Body } from '../../solid/body';
+import { solidOf } from '../../solid/combined';
+import { LEG_TABLES, legRows, runFigures, withLengths } from './legs';
+
+const schema = z.object({
+  as: choice('bends', 'curve'),
+  within: length({ above: 0 }),
+  bent: figure('number', { atLeast: 0, atMost: 1 }),
+});
+
+interface Within {
+  readonly length: number;
+  readonly straight: number;
+}
+
+/** A path read from a body. */
+interface CentreLine extends Path {
+  readonly centres: Centres;
+  /** How far the furthest place of the middle is off it, mm. */
+  readonly off: number;
+  /** How far its length and the lengths of its straights may be off, mm. */
+  readonly within: Within;
+  /** The corners of what was read as straights and bends. */
+  readonly vertices?: readonly Vertex[];
+}
+
+/** What was found in bodies: other figures of the step change. */
+const FOUND = new WeakMap<Body, Centres>();
+/** What was read last of each body, for its tables. */
+const READ = new WeakMap<Body, CentreLine>();
+
+/** Chords of a body that is no part of a file are off by this part of its thickness, and it is looked at first by that of its size. */
+const FINE = 1 / 200;
+
+async function centresIn(body: Body, poll: Poll): Promise<Centres> {
+  const known = FOUND.get(body);
+  if (known) return known;
+  const [low, high] = body.extent;
+  const size = Math.hypot(...high.map((x, k) => x - low[k]!));
+  let found = await givingWay(centresOf(await solidOf(body, size * FINE, poll)), poll);
+  // Triangles out of a file are no finer than they are.
+  if (leavesOf(body).some(({ leaf }) => leaf.form !== 'meshed'))
+    found = await givingWay(centresOf(await solidOf(body, found.thick * FINE, poll)), poll);
+  FOUND.set(body, found);
+  return found;
+}
+
+const ANYWHERE: At = { radius: () => 'body', point: () => 'body' };
+
+/** Straights and bends through the middle: the first way of reading it that comes near enough. @throws Complaint */
+async function bendsIn(centres: Centres, within: number, poll: Poll): Promise<CentreLine> {
+  let best: CentreLine | undefined;
+  let worst: ReturnType<typeof furthestOff> | undefined;
+  for (const vertices of cornersThrough(centres, centres.thick)) {
+    await poll(0);
+    const path = runThrough(vertices, centres.closed);
+    if (!path) continue;
+    const off = furthestOff(path, centres);
+    if (worst && off.far >= worst.far) continue;
+    worst = off;
+    best = pathWith(path, { centres, vertices, off: off.far, within: withinOf(path, off.far, centres) });
+    if (off.far <= within) return best;
+  }
+  if (!worst) throw new Complaint('It is not made of straights and bends: read it as a smooth curve.', 'as');
+  throw new Complaint(
+    words`As straights and bends it is ${mm(worst.far)} off ${mm(worst.at)} from its start: allow as much, or read it as a smooth curve.`,
+    'within',
+  );
+}
+
+/** Undefined where bends do not fit between each other. */
+function runThrough(vertices: readonly Vertex[], closed: boolean): Path | undefined {
+  try {
+    const { curves, legs } = bendsThrough(vertices, 'bent', closed, ANYWHERE);
+    return withLengths(pathOf(curves), legs);
+  } catch (error) {
+    if (error instanceof Complaint) return undefined;
+    throw error;
+  }
+}
+
+/**
+ * The same with its bends bent only by a part of their angles, 0 to 1: the middle of each stays as long as it is, and its
+ * beginning where it is. @throws Complaint where it has no ends
+ */
+function unbent(
+  { vertices = [], length: whole, centres, off, within }: CentreLine,
+  part: number,
+): CentreLine {
+  if (centres.closed) throw new Complaint('What goes round without an end cannot be unbent.', 'bent');
+  const rows = part
+    ? bendRows(vertices, 'bent', ANYWHERE).map(({ length, rotation, angle, radius }) => ({
+        length,
+        rotation,
+        angle: angle * part,
+        radius: radius / part,
+      }))
+    : [{ length: whole, rotation: 0, angle: 0, radius: 0 }];
+  const [first, second] = vertices as [Vertex, Vertex];
+  const laid = bendPoints(rows, 'bent', first.point, sub(second.point, first.point), () => 'bent');
+  const path = runThrough(laid, false);
+  if (!path) throw new Error('what is bent less has room');
+  return pathWith(path, { centres, vertices: laid, off, within });
+}
+
+/** Places of a smooth curve: one of so many. */
+const SPARSE = [8, 4, 2, 1] as const;
+
+/** A smooth curve through as few places as come near enough. @throws Complaint */
+async function curveIn(centres: Centres, within: number, poll: Poll): Promise<CentreLine> {
+  let worst: ReturnType<typeof furthestOff> | undefined;
+  for (const every of SPARSE) {
+    await poll(0);
+    const { places, closed } = centres;
+    const last = places.length - 1;
+    const through = places.filter((_place, i) =>
+      closed ? i % every === 0 : i === 0 || i === last || (i % every === 0 && last - i >= every / 2),
+    );
+    if (through.length < 3) continue;
+    const path = pathOf(spline(through, closed, undefined, () => 'body'));
+    worst = furthestOff(path, centres);
+    if (worst.far <= within)
+      return pathWith(path, { centres, off: worst.far, within: withinOf(path, worst.far, centres) });
+  }
+  throw new Complaint(
+    words`As a smooth curve it is ${mm(worst?.far ?? 0)} off: allow as much, or bring it in with finer triangles.`,
+    'within',
+  );
+}
+
+/** Centre line of a bar, wire or tube that is known only as a body: read as straights and bends, or as a smooth curve. */
+export const centreLine = pathKind({
+  kind: 'centre-line',
+  title: 'Centre line',
+  noun: 'centre line',
+  words: [
+    'centre line',
+    'center line',
+    'middle',
+    'straighten',
+    'unbend',
+    'blank',
+    'bend table',
+    'read',
+    'scan',
+    'measure',
+    'mesh',
+    'file',
+  ],
+  inputs: { body: { takes: 'body' } },
+  schema,
+  // The run as points and as bend rows follows from the body.
+  tables: LEG_TABLES,
+  needs: () => false,
+  defaults: { as: 'bends', within: '0.1 mm', bent: '1' },
+  async evaluate({ as, within, bent }, { body }, { poll }) {
+    const centres = await centresIn(body, poll);
+    if (as === 'curve') return curveIn(centres, within, poll);
+    const read = await bendsIn(centres, within, poll);
+    const path = bent < 1 ? unbent(read, bent) : read;
+    READ.set(body, path);
+    return path;
+  },
+  fill({ as }, { body }): FilledRows {
+    const { vertices, closed } = READ.get(body) ?? {};
+    if (as === 'curve' || !vertices || closed) return {};
+    const { points, bends } = legRows(vertices, 'bent', ANYWHERE);
+    return { points, bends };
+  },
+  figures: (path) => {
+    const read = path as CentreLine;
+    return [
+      ...(path.legs ? runFigures(path) : [LENGTH(path)]).map((one) =>
+        one.quantity === 'length'
+          ? { ...one, within: read.within[one.name === 'length' ? 'length' : 'straight'] }
+          : one,
+      ),
+      ...ofSection(read),
+    ];
+  },
+  check: async (path) => ({ findings: [sectionFinding(path as CentreLine)], limits: [] }),
+});
+
+const LENGTH = ({ length: value }: Path): Figure => ({
+  name: 'length',
+  label: 'developed length',
+  head: 'Length',
+  value,
+  quantity: 'length',
+});
+
+/**
+ * How far lengths may be off. Triangles cut bends short, so that the middle is shorter by about what it is off for each
+ * radian it turns by; and the less a bend turns by, the less its radius is known, and where it begins. Where it ends in a
+ * bend, its end and that bend are known less well.
+ */
+function withinOf({ turning, legs, length: whole }: Path, far: number, { thick, closed }: Centres): Within {
+  const off = Math.max(far, LEAST * thick);
+  const isEnd = (i: number) => !closed && (i === 0 || i === legs!.length - 1);
+  const bluntest = Math.min(...(legs ?? []).map(({ angle = Math.PI }, i) => (isEnd(i) ? angle / 2 : angle)));
+  const bent = closed ? 0 : legs ? [legs[0], legs.at(-1)].filter((leg) => leg?.shape === 'bend').length : 2;
+  return {
+    length: 1.5 * off * (2 + turning) + bent * END * thick + ROUNDED * whole,
+    straight: (6 * off) / Math.tan(bluntest / 4) + ROUNDED * whole,
+  };
+}
+
+/** What the middle is off at least, as a part of the thickness: facets may lie on a bend of another radius as well. */
+const LEAST = 1 / 3000;
+/** How far an end in a bend may be off, as a part of the thickness. */
+const END = 0.01;
+/** Corners out of a file are rounded by such a part of the size. */
+const ROUNDED = 1e-6;
+
+/** Sides of a loop are those of a round where its corners lie as far from its middle, but for this part. */
+const ROUND = 0.01;
+
+/**
+ * The diameter of a loop that is round: the corners of some lie on it, and others hold as much as it; it is between.
+ */
+function roundOf(loop: Float64Array): { readonly value: number; readonly within: number } | undefined {
+  const { area, centroid } = cutFigures([loop]);
+  const [x, y] = centroid;
+  const far = Array.from({ length: loop.length / 2 }, (_x, i) =>
+    Math.hypot(loop[2 * i]! - x, loop[2 * i + 1]! - y),
+  );
+  const mean = far.reduce((sum, one) => sum + one, 0) / far.length;
+  if (far.length < 8 || far.some((one) => Math.abs(one - mean) > ROUND * mean)) return undefined;
+  const alike = Math.sqrt((4 * area) / Math.PI);
+  return { value: mean + alike / 2, within: Math.abs(mean - alike / 2) };
+}
+
+/** A loop the other way round: holes run clockwise. */
+const backwards = (loop: Float64Array): Float64Array =>
+  loop.map((_x, i) => loop[loop.length - 2 - i + 2 * (i % 2)]!);
+
+function ofSection({ centres: { section }, off }: CentreLine): Figure[] {
+  const { outline, holes } = section;
+  const outer = roundOf(outline);
+  const inner = holes.length === 1 ? roundOf(backwards(holes[0]!)) : undefined;
+  const area = [outline, ...holes].reduce((sum, loop) => sum + loopArea(loop), 0);
+  return [
+    ...(outer === undefined
+      ? []
+      : [{ name: 'outer', label: 'diameter', head: 'Diameter', ...outer, quantity: 'length' as const }]),
+    ...(inner === undefined
+      ? []
+      : [{ name: 'inner', label: 'inner diameter', ...inner, quantity: 'length' as const }]),
+    { name: 'sectionArea', label: 'area of the section', value: area, quantity: 'area' },
+    { name: 'off', label: 'furthest off the middle', value: off, quantity: 'length' },
+  ];
+}
+
+/** Sections that differ by less than this part are alike: triangles cut bends short. */
+const ALIKE = 0.05;
+
+function sectionFinding({ centres: { areas } }: CentreLine): Finding {
+  const sorted = areas.toSorted((a, b) => a - b);
+  const [least, most] = [sorted[0]!, sorted.at(-1)!];
+  const varies = (most - least) / most;
+  const round = (area: number) => mm(Math.sqrt((4 * area) / Math.PI));
+  return {
+    name: 'evenness',
+    level: varies > ALIKE ? 'note' : 'good',
+    says: varies > ALIKE ? ['Its section changes on the way'] : ['Its section is the same from end to end'],
+    ...(varies > ALIKE && { detail: words`as thick as a round of ${round(least)} to one of ${round(most)}` }),
+    value: varies,
+    limit: ALIKE,
+    margin: ALIKE - varies,
+    quantity: 'number',
+  };
+}
