@@ -80,6 +80,7 @@ for (const [name, kind, step] of [
   ['Candle guide', 'wrung', 'frame'],
   ['Skep cage', 'cage', 'body'],
   ['Melting coil', 'chain', 'tail'],
+  ['Press hook', 'centre-line', 'place'],
 ] as const) {
   await light.goto(base);
   await open(light, name);

@@ -32,6 +32,7 @@ import pressAuger from '../../../demo/press-auger.json?raw';
 import honeyPot from '../../../demo/honey-pot.json?raw';
 import syrupFeeder from '../../../demo/syrup-feeder.json?raw';
 import tapLever from '../../../demo/tap-lever.json?raw';
+import pressHook from '../../../demo/press-hook.json?raw';
 import { fetchSetting, keepSetting, putOnShelf } from './store';
 
 /** In the order of the shelf. */
@@ -60,6 +61,7 @@ const DEMO: readonly string[] = [
   standPair,
   boredRing,
   tapLever,
+  pressHook,
   swirlDrop,
   honeySpinner,
   fillerPlug,
