@@ -155,21 +155,25 @@ describe('centre lines', () => {
       expect(Math.abs(diameter.value - 4)).below(diameter.within! + 1e-4);
     });
 
-  it('go round where the bar does', async () => {
-    const points = ['0 0 0', '80 0 0', '80 60 0', '0 60 20'].map((one) => {
-      const [x, y, z] = one.split(' ').map((text) => `${text} mm`) as [string, string, string];
-      return { x, y, z };
+  for (const [says, corners, radius, count] of [
+    ['a frame', ['0 0 0', '80 0 0', '80 60 0', '0 60 20'], 10, 4],
+    ['a link of a chain', ['0 0 0', '50 0 0', '50 24 0', '0 24 0'], 12, 2],
+  ] as const)
+    it(`go round where the bar does: ${says}`, async () => {
+      const points = corners.map((one) => {
+        const [x, y, z] = one.split(' ').map((text) => `${text} mm`) as [string, string, string];
+        return { x, y, z };
+      });
+      const set = { closed: 'closed', radius: `${radius} mm` };
+      const made = await asFile([['round', { diameter: '4 mm' }], ['run', set, { points }], ['sweep']]);
+      const { body: path, figures } = await read(made.design);
+      expect(path.closed).equal(true);
+      const angles = (one: Path) => one.legs!.flatMap(({ angle }) => angle ?? []).toSorted((a, b) => a - b);
+      expect(angles(path)).length(count);
+      angles(path).forEach((angle, i) => expect(angle).closeTo(angles(made.path!)[i]!, 0.004));
+      const length = figures.length!;
+      expect(Math.abs(length.value - made.path!.length)).below(length.within!);
     });
-    const set = { closed: 'closed', radius: '10 mm' };
-    const made = await asFile([['round', { diameter: '4 mm' }], ['run', set, { points }], ['sweep']]);
-    const { body: path, figures } = await read(made.design);
-    expect(path.closed).equal(true);
-    const angles = (one: Path) => one.legs!.flatMap(({ angle }) => angle ?? []).toSorted((a, b) => a - b);
-    angles(path).forEach((angle, i) => expect(angle).closeTo(angles(made.path!)[i]!, 0.004));
-    expect(angles(path)).length(4);
-    const length = figures.length!;
-    expect(Math.abs(length.value - made.path!.length)).below(length.within!);
-  });
 
   it('are smooth curves where they are read so: coils as long as they are', async () => {
     const set = { diameter: '40 mm', turns: '2.5', height: '40 mm' };

@@ -3,7 +3,7 @@ import type { Steps } from '../geometry/steps';
 import { add, cross, distance, dot, norm, scale, sub, unit, type Vec3 } from '../geometry/vector';
 import { Complaint, mm, words } from '../measure/words';
 import { inspectSteps } from './closed';
-import { cutterOf, facesOfLoops, inSpace, type CutFrame, type Face } from './cut';
+import { cutterOf, facesOfLoops, inSpace, type Face } from './cut';
 import { cutFigures } from './cut-figures';
 import { isWithinLoop, loopArea } from './loops';
 import type { Triangles } from './mesh';
@@ -21,15 +21,14 @@ export interface Centres {
   readonly thick: number;
 }
 
-/** A section that a plane leaves: the middle of its area, which way the plane looks, and the area without its holes. */
+/** A section that a plane leaves: the middle of what its outline holds, and the area of that. */
 interface Slice {
   readonly middle: Vec3;
   readonly area: number;
   readonly face: Face;
-  readonly frame: CutFrame;
 }
 
-/** How often it is sliced to find how it lies, from so many places: an odd number. */
+/** In so many ways it is sliced to find how it lies, at each of so many places: an odd number. */
 const WAYS = 36;
 const SEEDS = 9;
 /** Places along it are so many parts of its thickness apart, but no more of them than this. */
@@ -63,7 +62,7 @@ export function* centresOf(mesh: Triangles): Steps<Centres> {
     }
     if (!best) return undefined;
     const [x, y] = cutFigures([best.face.outline]).centroid;
-    return { middle: inSpace(frame, x, y), area: best.area, face: best.face, frame };
+    return { middle: inSpace(frame, x, y), area: best.area, face: best.face };
   };
   const seed = yield* seedOf(mesh, slice);
   const thick = Math.sqrt((4 * seed.area) / Math.PI);

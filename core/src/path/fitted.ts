@@ -202,11 +202,11 @@ function radiusThrough(places: readonly Vec3[], corner: Vec3, a: Vec3, b: Vec3, 
       return sum + one * one;
     }, 0);
   const reach = Math.max(...flat.map(([x, y]) => Math.hypot(x, y)));
-  return best(off, (2 * reach) / Math.tan(angle / 2));
+  return bestRadius(off, (2 * reach) / Math.tan(angle / 2));
 }
 
 /** The radius up to a largest by which they are off least. */
-const best = (off: (radius: number) => number, most: number): number =>
+const bestRadius = (off: (radius: number) => number, most: number): number =>
   Math.exp(least((x) => off(Math.exp(x)), Math.log(most * 1e-3), Math.log(most), 40).at);
 
 /** Corner points where it ends in bends too; undefined where what lies between two straights is no bend. */
@@ -253,7 +253,8 @@ function fitEnd(vertices: Vertex[], bends: number, onward: 1 | -1): void {
 }
 
 /** Corner points of a closed line that has straights. */
-function closedCorners(places: readonly Vec3[], straights: readonly Straight[]): Vertex[] | undefined {
+function closedCorners(places: readonly Vec3[], found: readonly Straight[]): Vertex[] | undefined {
+  const straights = sideBySide(found);
   const n = places.length;
   const out: Vertex[] = [];
   for (let i = 0; i < straights.length; i++) {
@@ -265,7 +266,8 @@ function closedCorners(places: readonly Vec3[], straights: readonly Straight[]):
     if (!bend) return undefined;
     out.push(...bend);
   }
-  return out.length > 2 ? out : undefined;
+  // A closed run begins in the middle of its first leg: of a straight, not of a return bend.
+  return out.length > 2 ? [out.at(-1)!, ...out.slice(0, -1)] : undefined;
 }
 
 /** From the end of a straight on to the end of the line: the end alone, or where it bends there the corners of that too. */
@@ -278,10 +280,15 @@ function leadTo(rest: readonly Vec3[], straight: Straight): Vertex[] {
   if (rest.length < 4 || (off < 1e-3 * length && offLine(straight, middle) < 1e-3 * length)) {
     return [{ point: rest.length < 4 || straight.beside ? foot : end, radius: 0 }];
   }
-  // A bend of one radius that begins on the line: its centre lies square to the line, as far from its middle as from its end.
+  // A bend of one radius that begins on the line: in the plane of both, along the line and square to it.
   const side = unit(sub(end, foot));
-  const radius = leadRadius(rest, straight, side);
-  const begin = beginOf(rest, straight, side, radius);
+  const flat = rest.map((place): Flat => {
+    const from = sub(place, straight.point);
+    return [dot(from, straight.way), dot(from, side)];
+  });
+  const size = Math.max(...rest.map((place) => distance(place, rest[0]!)));
+  const radius = bestRadius((one) => leadOff(flat, beginOf(flat, one), one), 8 * size);
+  const begin = add(straight.point, scale(straight.way, beginOf(flat, radius)));
   const [x, y] = [dot(sub(end, begin), straight.way), dot(sub(end, begin), side)];
   let angle = Math.atan2(x, radius - y);
   if (angle < 0) angle += 2 * Math.PI;
@@ -296,28 +303,18 @@ function leadTo(rest: readonly Vec3[], straight: Straight): Vertex[] {
   return out;
 }
 
-/** Where on the line a bend of a radius begins that comes nearest to places beyond it. */
-function beginOf(rest: readonly Vec3[], { point, way }: Straight, side: Vec3, radius: number): Vec3 {
-  const flat = rest.map((place) => [dot(sub(place, point), way), dot(sub(place, point), side)] as const);
-  const spread = Math.max(...flat.map(([x]) => Math.abs(x - flat[0]![0]))) + radius;
-  const off = (at: number) => leadOff(flat, at, radius);
-  const { at } = least(off, flat[0]![0] - 0.2 * spread, flat[0]![0] + spread, 24);
-  return add(point, scale(way, at));
-}
+/** Along a line, and away from it, mm. */
+type Flat = readonly [along: number, away: number];
 
-function leadRadius(rest: readonly Vec3[], straight: Straight, side: Vec3): number {
-  const { point, way } = straight;
-  const flat = rest.map((place) => [dot(sub(place, point), way), dot(sub(place, point), side)] as const);
-  const size = Math.max(...rest.map((place) => distance(place, rest[0]!)));
-  const off = (radius: number) => {
-    const begin = beginOf(rest, straight, side, radius);
-    return leadOff(flat, dot(sub(begin, point), way), radius);
-  };
-  return best(off, size * 8);
+/** How far along the line a bend of a radius begins that comes nearest to places beyond it. */
+function beginOf(flat: readonly Flat[], radius: number): number {
+  const [start] = flat[0]!;
+  const spread = Math.max(...flat.map(([x]) => Math.abs(x - start))) + radius;
+  return least((at) => leadOff(flat, at, radius), start - 0.2 * spread, start + spread, 24).at;
 }
 
 /** How far, squared, places lie off a line that bends by a radius from a place of it on. */
-const leadOff = (flat: readonly (readonly [number, number])[], at: number, radius: number): number =>
+const leadOff = (flat: readonly Flat[], at: number, radius: number): number =>
   flat.reduce((sum, [x, y]) => {
     const one = x < at ? y : Math.hypot(x - at, radius - y) - radius;
     return sum + one * one;

@@ -1,8 +1,9 @@
+import { LRUCache } from 'lru-cache';
 import { z } from 'zod';
 import { choice, figure, length, pathKind, type FilledRows } from '../../kind/kind';
 import type { Figure, Finding } from '../../kind/value';
 import type { Poll } from '../../geometry/poll';
-import { givingWay } from '../../geometry/steps';
+import { finished, givingWay, type Steps } from '../../geometry/steps';
 import { sub } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
 import { centresOf, type Centres } from '../../mesh/centres';
@@ -40,8 +41,8 @@ interface CentreLine extends Path {
 
 /** What was found in bodies: other figures of the step change. */
 const FOUND = new WeakMap<Body, Centres>();
-/** What was read last of each body, for its tables. */
-const READ = new WeakMap<Body, CentreLine>();
+/** What was read of it last as straights and bends, by how near. */
+const READ = new WeakMap<Centres, LRUCache<number, CentreLine>>();
 
 /** Chords of a body that is no part of a file are off by this part of its thickness, and it is looked at first by that of its size. */
 const FINE = 1 / 200;
@@ -62,22 +63,33 @@ async function centresIn(body: Body, poll: Poll): Promise<Centres> {
 const ANYWHERE: At = { radius: () => 'body', point: () => 'body' };
 
 /** Straights and bends through the middle: the first way of reading it that comes near enough. @throws Complaint */
-async function bendsIn(centres: Centres, within: number, poll: Poll): Promise<CentreLine> {
-  let best: CentreLine | undefined;
-  let worst: ReturnType<typeof furthestOff> | undefined;
+function* bendsIn(centres: Centres, within: number): Steps<CentreLine> {
+  const known = READ.get(centres) ?? new LRUCache<number, CentreLine>({ max: 8 });
+  READ.set(centres, known);
+  const before = known.get(within);
+  if (before) return before;
+  let nearest: ReturnType<typeof furthestOff> | undefined;
   for (const vertices of cornersThrough(centres, centres.thick)) {
-    await poll(0);
+    yield;
     const path = runThrough(vertices, centres.closed);
     if (!path) continue;
     const off = furthestOff(path, centres);
-    if (worst && off.far >= worst.far) continue;
-    worst = off;
-    best = pathWith(path, { centres, vertices, off: off.far, within: withinOf(path, off.far, centres) });
-    if (off.far <= within) return best;
+    if (off.far <= within) {
+      const read = pathWith(path, {
+        centres,
+        vertices,
+        off: off.far,
+        within: withinOf(path, off.far, centres),
+      });
+      known.set(within, read);
+      return read;
+    }
+    if (!nearest || off.far < nearest.far) nearest = off;
   }
-  if (!worst) throw new Complaint('It is not made of straights and bends: read it as a smooth curve.', 'as');
+  if (!nearest)
+    throw new Complaint('It is not made of straights and bends: read it as a smooth curve.', 'as');
   throw new Complaint(
-    words`As straights and bends it is ${mm(worst.far)} off ${mm(worst.at)} from its start: allow as much, or read it as a smooth curve.`,
+    words`As straights and bends it is ${mm(nearest.far)} off ${mm(nearest.at)} from its start: allow as much, or read it as a smooth curve.`,
     'within',
   );
 }
@@ -91,6 +103,12 @@ function runThrough(vertices: readonly Vertex[], closed: boolean): Path | undefi
     if (error instanceof Complaint) return undefined;
     throw error;
   }
+}
+
+/** Straights and bends through the middle, bent by a part of their angles. */
+function* bentBy(centres: Centres, within: number, part: number): Steps<CentreLine> {
+  const read = yield* bendsIn(centres, within);
+  return part < 1 ? unbent(read, part) : read;
 }
 
 /**
@@ -121,10 +139,10 @@ function unbent(
 const SPARSE = [8, 4, 2, 1] as const;
 
 /** A smooth curve through as few places as come near enough. @throws Complaint */
-async function curveIn(centres: Centres, within: number, poll: Poll): Promise<CentreLine> {
+function* curveIn(centres: Centres, within: number): Steps<CentreLine> {
   let worst: ReturnType<typeof furthestOff> | undefined;
   for (const every of SPARSE) {
-    await poll(0);
+    yield;
     const { places, closed } = centres;
     const last = places.length - 1;
     const through = places.filter((_place, i) =>
@@ -169,15 +187,12 @@ export const centreLine = pathKind({
   defaults: { as: 'bends', within: '0.1 mm', bent: '1' },
   async evaluate({ as, within, bent }, { body }, { poll }) {
     const centres = await centresIn(body, poll);
-    if (as === 'curve') return curveIn(centres, within, poll);
-    const read = await bendsIn(centres, within, poll);
-    const path = bent < 1 ? unbent(read, bent) : read;
-    READ.set(body, path);
-    return path;
+    return givingWay(as === 'curve' ? curveIn(centres, within) : bentBy(centres, within, bent), poll);
   },
-  fill({ as }, { body }): FilledRows {
-    const { vertices, closed } = READ.get(body) ?? {};
-    if (as === 'curve' || !vertices || closed) return {};
+  fill({ as, within, bent }, { body }): FilledRows {
+    const centres = FOUND.get(body);
+    if (as === 'curve' || !centres || centres.closed) return {};
+    const { vertices = [] } = finished(bentBy(centres, within, bent));
     const { points, bends } = legRows(vertices, 'bent', ANYWHERE);
     return { points, bends };
   },
@@ -215,7 +230,7 @@ function withinOf({ turning, legs, length: whole }: Path, far: number, { thick, 
   const bent = closed ? 0 : legs ? [legs[0], legs.at(-1)].filter((leg) => leg?.shape === 'bend').length : 2;
   return {
     length: 1.5 * off * (2 + turning) + bent * END * thick + ROUNDED * whole,
-    straight: (6 * off) / Math.tan(bluntest / 4) + ROUNDED * whole,
+    straight: (9 * off) / Math.tan(bluntest / 4) + ROUNDED * whole,
   };
 }
 
