@@ -65,7 +65,9 @@ function expectLegs({ body: path, figures }: Read, made: Path): void {
     const other = theirs[i]!;
     if (shape === 'straight') expect(to - from).closeTo(other.to - other.from, within!);
     else {
-      expect(angle).closeTo(other.angle!, 0.004 + (12 * off) / (to - from));
+      // A bend that ends it is known less well.
+      const isEnd = i === 0 || i === mine.length - 1;
+      expect(angle).closeTo(other.angle!, (isEnd ? 0.012 : 0.004) + (12 * off) / (to - from));
       // The less it turns by, the less its radius shows.
       expect(radius).closeTo(other.radius!, (6 * off) / (1 / Math.cos(angle! / 2) - 1) + 0.005 * radius!);
     }
@@ -115,7 +117,8 @@ describe('centre lines', () => {
           expect(found.figures.sectionArea!.value / area).closeTo(1, 0.01);
         },
       ),
-      { numRuns: runs(30) },
+      // Each takes too long to be made smaller.
+      { numRuns: runs(30), endOnFailure: true },
     );
   });
 
