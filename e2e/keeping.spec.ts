@@ -55,7 +55,7 @@ test('a shelf goes out as one file, and comes in again', async ({ page }) => {
       buffer: readFileSync(path),
     })),
   );
-  await expect(page.locator('[data-design]')).toHaveCount(2 * DESIGNS);
+  await expect(page.locator('[data-design]')).toHaveCount(2 * DESIGNS, { timeout: 60_000 });
 });
 
 apart('without room for short texts everything works, and is kept', LONG, async ({ page }) => {

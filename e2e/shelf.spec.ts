@@ -3,6 +3,7 @@ import { VIEWPORT } from './chromium';
 import { DESIGNS, expect, openShelf, test } from './fixture';
 
 test('the first visit finds the designs of the honey house, with their pictures', async ({ page }) => {
+  test.setTimeout(300_000);
   // On a low page few are in sight.
   await page.setViewportSize({ ...VIEWPORT, height: 480 });
   await openShelf(page);
@@ -14,9 +15,9 @@ test('the first visit finds the designs of the honey house, with their pictures'
     (all, end) => all.filter((one) => one.getBoundingClientRect().top < end).length,
     main.y + 2 * main.height,
   );
-  await expect(cards.locator('img')).toHaveCount(near, { timeout: 60_000 });
+  await expect(cards.locator('img')).toHaveCount(near, { timeout: 120_000 });
   await cards.last().scrollIntoViewIfNeeded();
-  await expect(cards.last().locator('img')).toBeVisible({ timeout: 60_000 });
+  await expect(cards.last().locator('img')).toBeVisible({ timeout: 120_000 });
   // What was passed over on the way has none.
   await expect(cards.nth(near).locator('img')).toHaveCount(0);
   await expect(cards.first().locator('img')).toHaveCount(1);

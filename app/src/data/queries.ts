@@ -35,8 +35,11 @@ function useShelfChange<A, R>(change: (argument: A) => Promise<R>) {
 
 /** Begins an empty design. */
 export const useNew = () => useShelfChange(() => putOnShelf(emptyDesign('Untitled')));
-/** Puts a design that came from a file on the shelf. */
-export const useTakeIn = () => useShelfChange((design: Design) => putOnShelf(design));
+/** Puts designs that came from a file on the shelf, which is read again once they are all there. */
+export const useTakeIn = () =>
+  useShelfChange(async (designs: readonly Design[]) => {
+    for (const design of designs) await putOnShelf(design);
+  });
 /** Puts a copy of a design on the shelf. */
 export const useDuplicate = () =>
   useShelfChange((design: Design) => putOnShelf({ ...design, name: `${design.name} copy` }));

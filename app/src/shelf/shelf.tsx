@@ -86,7 +86,7 @@ function useTaking() {
     const refused: string[] = [];
     for (const file of files) {
       const taken = await readFile(file);
-      for (const design of taken.designs) await takeIn.mutateAsync(design);
+      await takeIn.mutateAsync(taken.designs);
       refused.push(...taken.refused.map(({ name, says }) => `${name}: ${says}`));
     }
     setRefusals(refused);
