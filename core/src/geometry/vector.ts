@@ -28,3 +28,6 @@ export function squareTo(t: Vec3): Vec3 {
   const least: Vec3 = x <= y && x <= z ? [1, 0, 0] : y <= z ? [0, 1, 0] : [0, 0, 1];
   return unit(cross(t, least));
 }
+
+/** Angle between two vectors of any length, 0 to π, in rad; exact also where it is small. */
+export const angleBetween = (a: Vec3, b: Vec3): number => Math.atan2(norm(cross(a, b)), dot(a, b));

@@ -28,6 +28,11 @@ interface Slice {
   readonly face: Face;
 }
 
+/** Where it is begun to be followed, and which way. */
+interface Seed extends Slice {
+  readonly way: Vec3;
+}
+
 /** In so many ways it is sliced to find how it lies, at each of so many places: an odd number. */
 const WAYS = 36;
 const SEEDS = 9;
@@ -39,7 +44,9 @@ const OTHER = 0.45;
 /** How often places are sought again, square to those beside them. */
 const ROUNDS = 2;
 
-const NO_BAR = 'This is no bar or tube: it is about as thick as it is long.';
+/** What a reader is told of a body that has no middle line. */
+const NO_BAR =
+  'This is no bar or tube: it is about as thick as it is long. A centre line is read of one bar, wire or tube.';
 
 type Slicer = (point: Vec3, normal: Vec3, near?: number) => Slice | undefined;
 
@@ -94,12 +101,13 @@ export function* centresOf(mesh: Triangles): Steps<Centres> {
     }
     places = [ends[0]!, ...places, ends[1]!];
   }
-  const about = lengthOf(places, closed) * mean(slices.map(({ face }) => faceArea(face)));
+  const about =
+    lengthOf(places, closed) * mean(slices.map(({ face }) => cutFigures([face.outline, ...face.holes]).area));
   const { volume } = yield* inspectSteps(mesh);
   if (Math.abs(about / volume - 1) > ABOUT)
     throw new Complaint(
       about < volume
-        ? words`This is no single bar or tube: what was followed is ${mm(lengthOf(places, closed))} long, and more than that lies beside it.`
+        ? words`This is no single bar or tube: what was followed is ${mm(lengthOf(places, closed))} long, and more than that lies beside it. Read it of one bar by itself, before it is joined.`
         : NO_BAR,
       'body',
     );
@@ -110,9 +118,6 @@ export function* centresOf(mesh: Triangles): Steps<Centres> {
 const ABOUT = 0.15;
 
 const mean = (list: readonly number[]): number => list.reduce((sum, one) => sum + one, 0) / list.length;
-
-const faceArea = ({ outline, holes }: Face): number =>
-  [outline, ...holes].reduce((sum, loop) => sum + loopArea(loop), 0);
 
 const lengthOf = (places: readonly Vec3[], closed: boolean): number =>
   places.reduce((sum, place, i) => (i || closed ? sum + distance(place, places.at(i - 1)!) : sum), 0);
@@ -153,10 +158,7 @@ function wayAt(places: readonly Vec3[], i: number, closed: boolean): Vec3 {
  * Where to begin, and which way it goes there. Square to a bar the section is the least; so of each of some places on its
  * surface the least section is taken, and of these the middle one: an end, or a corner of one, may have a lesser or larger.
  */
-function* seedOf(
-  { positions: p, triangles }: Triangles,
-  slice: Slicer,
-): Steps<Slice & { readonly way: Vec3 }> {
+function* seedOf({ positions: p, triangles }: Triangles, slice: Slicer): Steps<Seed> {
   const corner = (t: number, k: number): Vec3 => {
     const v = 3 * triangles[3 * t + k]!;
     return [p[v]!, p[v + 1]!, p[v + 2]!];
@@ -168,7 +170,7 @@ function* seedOf(
     normals.push(cross(sub(corner(t, 1), a), sub(corner(t, 2), a)));
     sums[t + 1] = sums[t]! + norm(normals[t]!);
   }
-  const found: (Slice & { readonly way: Vec3 })[] = [];
+  const found: Seed[] = [];
   let t = 0;
   for (let seed = 0; seed < SEEDS; seed++) {
     while (sums[t + 1]! < ((seed + 0.5) / SEEDS) * sums.at(-1)!) t++;
@@ -177,7 +179,7 @@ function* seedOf(
     const place = sub(middle, scale(out, 1e-4 * Math.sqrt(norm(normals[t]!))));
     const ex = unit(sub(corner(t, 1), corner(t, 0)));
     const ey = cross(out, ex);
-    let least: (Slice & { readonly way: Vec3 }) | undefined;
+    let least: Seed | undefined;
     for (let k = 0; k < WAYS; k++) {
       if (k % 6 === 0) yield (0.3 * (seed + k / WAYS)) / SEEDS;
       const turn = (Math.PI * k) / WAYS;
@@ -188,14 +190,14 @@ function* seedOf(
     if (least) found.push(least);
   }
   const middle = found.toSorted((a, b) => a.area - b.area)[found.length >> 1];
-  if (!middle) throw new Complaint('No section of it could be found.', 'body');
+  if (!middle) throw new Complaint(NO_BAR, 'body');
   return middle;
 }
 
 /** From a place on to an end, or round to where it began; the place itself is left out. */
 function* marched(
   slice: Slicer,
-  seed: Slice & { readonly way: Vec3 },
+  seed: Seed,
   step: number,
 ): Steps<{ readonly places: Vec3[]; readonly closed: boolean }> {
   const places: Vec3[] = [];
@@ -219,7 +221,7 @@ function* marched(
     places.push(here);
     if (places.length > MOST)
       throw new Complaint(
-        words`It is followed for ${mm(places.length * step)}, and comes to no end.`,
+        words`It was followed for ${mm(places.length * step)} and came to no end: read it of a shorter part.`,
         'body',
       );
   }

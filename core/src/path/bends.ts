@@ -1,5 +1,16 @@
 /** Straights and bends: from corner points to a path, and to bend rows and back. */
-import { add, cross, distance, dot, norm, scale, sub, unit, type Vec3 } from '../geometry/vector';
+import {
+  add,
+  angleBetween,
+  cross,
+  distance,
+  dot,
+  norm,
+  scale,
+  sub,
+  unit,
+  type Vec3,
+} from '../geometry/vector';
 import { Complaint, mm, told, words } from '../measure/words';
 import { arc, line, quintic, type Curve } from './curve';
 import { pointOn, type Leg } from './path';
@@ -87,7 +98,7 @@ function turns(points: readonly Vec3[], closed: boolean, at: At) {
   const angles = points.map((_p, i) => {
     if (!closed && (i === 0 || i === n - 1)) return 0;
     const [a, b] = [legs[(i - 1 + legCount) % legCount]!.direction, legs[i]!.direction];
-    const angle = Math.atan2(norm(cross(a, b)), dot(a, b));
+    const angle = angleBetween(a, b);
     if (angle > Math.PI - 1e-6)
       throw new Complaint(
         `At point ${i + 1} the run turns straight back on itself: a return bend needs two points, two radii apart.`,

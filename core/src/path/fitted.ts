@@ -1,5 +1,16 @@
 /** Straights and bends through places that lie near a line. */
-import { add, cross, distance, dot, norm, scale, sub, unit, type Vec3 } from '../geometry/vector';
+import {
+  add,
+  angleBetween,
+  cross,
+  distance,
+  dot,
+  norm,
+  scale,
+  sub,
+  unit,
+  type Vec3,
+} from '../geometry/vector';
 import { least } from '../geometry/numeric';
 import type { Vertex } from './bends';
 import type { Path } from './path';
@@ -162,8 +173,6 @@ function sideBySide(straights: readonly Straight[]): Straight[] {
   }
   return out;
 }
-
-const angleBetween = (a: Vec3, b: Vec3): number => Math.atan2(norm(cross(a, b)), dot(a, b));
 
 /** The corners of the bend from one straight to the next; undefined where they lie in line, but not on one line. */
 function bendBetween(a: Straight, b: Straight, between: readonly Vec3[]): Vertex[] | undefined {

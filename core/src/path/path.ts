@@ -1,5 +1,15 @@
 /** What every kind of path yields, and how curves joined end to end become one. */
-import { cross, distance, dot, norm, scale, squareTo, unit, type Vec3 } from '../geometry/vector';
+import {
+  angleBetween,
+  cross,
+  distance,
+  dot,
+  norm,
+  scale,
+  squareTo,
+  unit,
+  type Vec3,
+} from '../geometry/vector';
 import { valleySteps } from '../geometry/numeric';
 import type { Poll } from '../geometry/poll';
 import { remembered, type Steps } from '../geometry/steps';
@@ -177,8 +187,6 @@ export const pathWith = <T extends object>(path: Path, more: T): Path & T =>
       ...Object.getOwnPropertyDescriptors(more),
     },
   ) as Path & T;
-
-const angleBetween = (a: Vec3, b: Vec3): number => Math.atan2(norm(cross(a, b)), dot(a, b));
 
 const scratch = new Float64Array(12);
 

@@ -8,7 +8,6 @@ import { sub } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
 import { centresOf, type Centres } from '../../mesh/centres';
 import { cutFigures } from '../../mesh/cut-figures';
-import { loopArea } from '../../mesh/loops';
 import { bendPoints, bendRows, bendsThrough, type At, type Vertex } from '../../path/bends';
 import { cornersThrough, furthestOff } from '../../path/fitted';
 import { pathOf, pathWith, type Path } from '../../path/path';
@@ -44,7 +43,10 @@ const FOUND = new WeakMap<Body, Centres>();
 /** What was read of it last as straights and bends, by how near. */
 const READ = new WeakMap<Centres, LRUCache<number, CentreLine>>();
 
-/** Chords of a body that is no part of a file are off by this part of its thickness, and it is looked at first by that of its size. */
+/**
+ * Chord tolerance of what is followed, as a part of the size of the body; and once it is known how thick that is, as a part of
+ * its thickness.
+ */
 const FINE = 1 / 200;
 
 async function centresIn(body: Body, poll: Poll): Promise<Centres> {
@@ -119,7 +121,11 @@ function unbent(
   { vertices = [], length: whole, centres, off, within }: CentreLine,
   part: number,
 ): CentreLine {
-  if (centres.closed) throw new Complaint('What goes round without an end cannot be unbent.', 'bent');
+  if (centres.closed)
+    throw new Complaint(
+      'What goes round without an end cannot be unbent: it has no blank. Leave it bent once as far as it is.',
+      'bent',
+    );
   const rows = part
     ? bendRows(vertices, 'bent', ANYWHERE).map(({ length, rotation, angle, radius }) => ({
         length,
@@ -131,7 +137,7 @@ function unbent(
   const [first, second] = vertices as [Vertex, Vertex];
   const laid = bendPoints(rows, 'bent', first.point, sub(second.point, first.point), () => 'bent');
   const path = runThrough(laid, false);
-  if (!path) throw new Error('what is bent less has room');
+  if (!path) throw new Error('bends that are bent less have room');
   return pathWith(path, { centres, vertices: laid, off, within });
 }
 
@@ -199,7 +205,7 @@ export const centreLine = pathKind({
   figures: (path) => {
     const read = path as CentreLine;
     return [
-      ...(path.legs ? runFigures(path) : [LENGTH(path)]).map((one) =>
+      ...(path.legs ? runFigures(path) : [lengthFigure(path)]).map((one) =>
         one.quantity === 'length'
           ? { ...one, within: read.within[one.name === 'length' ? 'length' : 'straight'] }
           : one,
@@ -210,7 +216,8 @@ export const centreLine = pathKind({
   check: async (path) => ({ findings: [sectionFinding(path as CentreLine)], limits: [] }),
 });
 
-const LENGTH = ({ length: value }: Path): Figure => ({
+/** The developed length of what was read as a smooth curve. */
+const lengthFigure = ({ length: value }: Path): Figure => ({
   name: 'length',
   label: 'developed length',
   head: 'Length',
@@ -245,7 +252,8 @@ const ROUNDED = 1e-6;
 const ROUND = 0.01;
 
 /**
- * The diameter of a loop that is round: the corners of some lie on it, and others hold as much as it; it is between.
+ * The diameter of a loop that is round, mm: between that of the circle through its corners, which is the round where
+ * triangles have theirs on it, and that of the circle of its area, which is the round where they keep that.
  */
 function roundOf(loop: Float64Array): { readonly value: number; readonly within: number } | undefined {
   const { area, centroid } = cutFigures([loop]);
@@ -267,7 +275,6 @@ function ofSection({ centres: { section }, off }: CentreLine): Figure[] {
   const { outline, holes } = section;
   const outer = roundOf(outline);
   const inner = holes.length === 1 ? roundOf(backwards(holes[0]!)) : undefined;
-  const area = [outline, ...holes].reduce((sum, loop) => sum + loopArea(loop), 0);
   return [
     ...(outer === undefined
       ? []
@@ -275,7 +282,12 @@ function ofSection({ centres: { section }, off }: CentreLine): Figure[] {
     ...(inner === undefined
       ? []
       : [{ name: 'inner', label: 'inner diameter', ...inner, quantity: 'length' as const }]),
-    { name: 'sectionArea', label: 'area of the section', value: area, quantity: 'area' },
+    {
+      name: 'sectionArea',
+      label: 'area of the section',
+      value: cutFigures([outline, ...holes]).area,
+      quantity: 'area',
+    },
     { name: 'off', label: 'furthest off the middle', value: off, quantity: 'length' },
   ];
 }
