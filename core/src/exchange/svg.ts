@@ -193,6 +193,42 @@ function pathOf(
   return undefined;
 }
 
+/** Loops of points as a path is gone along, mm. */
+class Subpaths {
+  readonly loops: Point[][] = [];
+  at: [number, number] = [0, 0];
+  private loop: Point[] = [];
+
+  constructor(private readonly filled: boolean) {}
+
+  /** A way on from where it stands. */
+  go(points: readonly Point[], to: [number, number]): void {
+    const { at } = this;
+    if (points.length > 1 || Math.hypot(to[0] - at[0], to[1] - at[1]) > JOINED / 10)
+      this.loop.push(...points);
+    this.at = to;
+  }
+
+  /** A straight on from where it stands. */
+  straight(to: [number, number]): void {
+    this.go([{ x: this.at[0], y: this.at[1] }], to);
+  }
+
+  /** Ends a subpath, which is closed where it is written so or filled. @throws Complaint where one of several sides does not close */
+  end(written = false): void {
+    const { loop, at } = this;
+    const first = loop[0];
+    const meets = first !== undefined && Math.hypot(first.x - at[0], first.y - at[1]) < JOINED;
+    const open = first && !written && !meets && loop.length > 1;
+    if (open && !this.filled) throw openTrouble(first, { x: at[0], y: at[1] });
+    const closes = written || open;
+    if (first && closes && !meets) loop.push({ x: at[0], y: at[1] });
+    if ((closes || meets) && loop.length > 1 && (loop.length > 2 || loop.some(({ arc }) => arc)))
+      this.loops.push(loop);
+    this.loop = [];
+  }
+}
+
 /** Subpaths as points; curves followed by arcs. @throws Complaint where one of several sides does not close, unless it is filled */
 function flattened(d: string, { matrix, filled }: Handed, follower: Follower): Point[][] {
   const read = svgpath(d);
@@ -204,70 +240,48 @@ function flattened(d: string, { matrix, filled }: Handed, follower: Follower): P
     .matrix([...matrix])
     .abs()
     .unshort();
-  const loops: Point[][] = [];
-  let loop: Point[] = [];
-  let closes = false;
-  let at: [number, number] = [0, 0];
-  const end = (): void => {
-    const first = loop[0];
-    const meets = first !== undefined && Math.hypot(first.x - at[0], first.y - at[1]) < JOINED;
-    if (first && !closes && !meets && loop.length > 1) {
-      if (!filled) throw openTrouble(first, { x: at[0], y: at[1] });
-      closes = true;
-    }
-    if (first && closes && !meets) loop.push({ x: at[0], y: at[1] });
-    if ((closes || meets) && loop.length > 1 && (loop.length > 2 || loop.some(({ arc }) => arc)))
-      loops.push(loop);
-    loop = [];
-    closes = false;
-  };
-  /** A way on from where it stands. */
-  const go = (points: readonly Point[], to: [number, number]): void => {
-    if (points.length > 1 || Math.hypot(to[0] - at[0], to[1] - at[1]) > JOINED / 10) loop.push(...points);
-    at = to;
-  };
+  const subpaths = new Subpaths(filled);
   const inMm = (x: number, y: number): [number, number] => [MM_PX * x, -MM_PX * y];
   path.iterate(([command, ...p], _i, x, y) => {
-    const straight = (to: [number, number]) => go([{ x: at[0], y: at[1] }], to);
+    const numbers = p as number[];
+    const [a, b] = numbers as [number, number];
     switch (command) {
       case 'M':
-        end();
-        at = inMm(p[0] as number, p[1] as number);
+        subpaths.end();
+        subpaths.at = inMm(a, b);
         break;
       case 'L':
-        straight(inMm(p[0] as number, p[1] as number));
+        subpaths.straight(inMm(a, b));
         break;
       case 'H':
-        straight(inMm(p[0] as number, y));
+        subpaths.straight(inMm(a, y));
         break;
       case 'V':
-        straight(inMm(x, p[0] as number));
+        subpaths.straight(inMm(x, a));
         break;
       case 'C':
       case 'Q': {
-        const controls = [x, y, ...(p as number[])];
-        const curve = (t: number) => inMm(...bezier(controls, t));
-        go(follower.follow(curve, 0, 1), curve(1));
+        const curve = (t: number) => inMm(...bezier([x, y, ...numbers], t));
+        subpaths.go(follower.follow(curve, 0, 1), curve(1));
         break;
       }
       case 'A': {
-        const curve = arcOf([x, y], p as number[]);
-        const to: [number, number] = [p[5] as number, p[6] as number];
-        if (curve)
-          go(
+        const curve = arcOf([x, y], numbers);
+        const to = inMm(numbers[5]!, numbers[6]!);
+        if (!curve) subpaths.straight(to);
+        else
+          subpaths.go(
             follower.follow((t) => inMm(...curve(t)), 0, 1),
-            inMm(...to),
+            to,
           );
-        else straight(inMm(...to));
         break;
       }
       case 'Z':
-        closes = true;
-        end();
+        subpaths.end(true);
     }
   });
-  end();
-  return loops;
+  subpaths.end();
+  return subpaths.loops;
 }
 
 /**

@@ -24,33 +24,16 @@ export function monotone(
   flat?: (i: number) => boolean,
 ): Monotone {
   const n = xs.length;
-  const h = (i: number) => xs[i + 1]! - xs[i]!;
-  const slope = (i: number) => (ys[i + 1]! - ys[i]!) / h(i);
-  const slopes = ys.map((_y, i) => {
-    if (n < 2 || flat?.(i)) return 0;
-    if (i === 0) return endSlope(0, 1);
-    if (i === n - 1) return endSlope(n - 2, n - 3);
-    const [a, b] = [slope(i - 1), slope(i)];
-    if (a * b <= 0) return 0;
-    const [wa, wb] = [h(i - 1) + 2 * h(i), 2 * h(i - 1) + h(i)];
-    return (wa + wb) / (wb / a + wa / b);
-  });
-  function endSlope(near: number, next: number): number {
-    const a = slope(near);
-    if (next < 0 || next > n - 2) return a;
-    const b = slope(next);
-    const m = ((2 * h(near) + h(next)) * a - h(near) * b) / (h(near) + h(next));
-    if (m * a <= 0) return 0;
-    return a * b <= 0 && Math.abs(m) > 3 * Math.abs(a) ? 3 * a : m;
-  }
+  const slopes = limitedSlopes(xs, ys, flat);
   /** Cubic of panel i in x − xs[i]. */
-  const cubics = xs.slice(0, -1).map((_x, i) => {
-    const [d, m0, m1, s] = [h(i), slopes[i]!, slopes[i + 1]!, slope(i)];
+  const cubics = xs.slice(0, -1).map((x, i) => {
+    const d = xs[i + 1]! - x;
+    const [m0, m1, s] = [slopes[i]!, slopes[i + 1]!, (ys[i + 1]! - ys[i]!) / d];
     return [ys[i]!, m0, (3 * s - 2 * m0 - m1) / d, (m0 + m1 - 2 * s) / (d * d)] as const;
   });
   const areas = [0];
   cubics.forEach(([a, b, c, e], i) => {
-    const d = h(i);
+    const d = xs[i + 1]! - xs[i]!;
     areas.push(areas[i]! + d * (a + d * (b / 2 + d * (c / 3 + (d * e) / 4))));
   });
   let last = 0;
@@ -104,4 +87,32 @@ export function monotone(
       return areas[i]! + t * (a + t * (b / 2 + t * (c / 3 + (t * e) / 4)));
     },
   };
+}
+
+/** Slopes at the places, so limited that nothing is overshot. */
+function limitedSlopes(
+  xs: readonly number[],
+  ys: readonly number[],
+  flat?: (i: number) => boolean,
+): number[] {
+  const n = xs.length;
+  const h = (i: number) => xs[i + 1]! - xs[i]!;
+  const slope = (i: number) => (ys[i + 1]! - ys[i]!) / h(i);
+  function endSlope(near: number, next: number): number {
+    const a = slope(near);
+    if (next < 0 || next > n - 2) return a;
+    const b = slope(next);
+    const m = ((2 * h(near) + h(next)) * a - h(near) * b) / (h(near) + h(next));
+    if (m * a <= 0) return 0;
+    return a * b <= 0 && Math.abs(m) > 3 * Math.abs(a) ? 3 * a : m;
+  }
+  return ys.map((_y, i) => {
+    if (n < 2 || flat?.(i)) return 0;
+    if (i === 0) return endSlope(0, 1);
+    if (i === n - 1) return endSlope(n - 2, n - 3);
+    const [a, b] = [slope(i - 1), slope(i)];
+    if (a * b <= 0) return 0;
+    const [wa, wb] = [h(i - 1) + 2 * h(i), 2 * h(i - 1) + h(i)];
+    return (wa + wb) / (wb / a + wa / b);
+  });
 }

@@ -51,37 +51,7 @@ function* withoutShortest<T extends GroupedMesh>(
   const { triangles, groups } = mesh;
   const p = mesh.positions.slice();
   const same = yield* weldSteps(p);
-  const far = (a: number, b: number) =>
-    Math.hypot(p[3 * a]! - p[3 * b]!, p[3 * a + 1]! - p[3 * b + 1]!, p[3 * a + 2]! - p[3 * b + 2]!);
-  const cornersOf = (t: number) => [0, 1, 2].map((k) => same[triangles[3 * t + k]!]!);
-  /** Of each corner of those that cross, the shortest side that ends there. */
-  const shortest = new Map<number, readonly [number, number]>();
-  const asked = new Set(crossed.flatMap(cornersOf));
-  const isAsked = new Uint8Array(same.length);
-  for (const corner of asked) isAsked[corner] = 1;
-  for (let t = 0; t < triangles.length / 3; t++) {
-    if (t % TOGETHER === 0) yield;
-    const [i, j, k] = [triangles[3 * t]!, triangles[3 * t + 1]!, triangles[3 * t + 2]!];
-    if (!isAsked[same[i]!] && !isAsked[same[j]!] && !isAsked[same[k]!]) continue;
-    const corners = cornersOf(t);
-    for (let k = 0; k < 3; k++) {
-      const side = [corners[k]!, corners[(k + 1) % 3]!] as const;
-      for (const end of side) {
-        const before = shortest.get(end);
-        if (asked.has(end) && (!before || far(...side) < far(...before))) shortest.set(end, side);
-      }
-    }
-  }
-  /** Places that are another's now, by the first corner there. */
-  const gone = new Map<number, number>();
-  const taken = new Set<number>();
-  for (const t of crossed) {
-    const sides = cornersOf(t).map((corner) => shortest.get(corner)!);
-    const [a, b] = sides.reduce((best, side) => (far(...side) < far(...best) ? side : best));
-    if (far(a, b) >= within || [a, b].some((end) => gone.has(end) || taken.has(end))) continue;
-    gone.set(a, b);
-    taken.add(b);
-  }
+  const gone = yield* shortestGone(p, triangles, same, crossed, within);
   if (!gone.size) return undefined;
   /** The first corner at the place where each corner is now. */
   const place = same.slice();
@@ -116,4 +86,48 @@ function* withoutShortest<T extends GroupedMesh>(
     mesh: { ...mesh, positions: p, triangles: kept.slice(0, 3 * count), groups: left },
     touched: touched.slice(0, count),
   };
+}
+
+/**
+ * Places that become another's where the shortest side at each of some triangles goes, if it is shorter than `within`, by
+ * the first corner there (`same`); no two of them side by side.
+ */
+function* shortestGone(
+  p: Float32Array | Float64Array,
+  triangles: Uint32Array,
+  same: Uint32Array,
+  crossed: readonly number[],
+  within: number,
+): Steps<Map<number, number>> {
+  const far = (a: number, b: number) =>
+    Math.hypot(p[3 * a]! - p[3 * b]!, p[3 * a + 1]! - p[3 * b + 1]!, p[3 * a + 2]! - p[3 * b + 2]!);
+  const cornersOf = (t: number) => [0, 1, 2].map((k) => same[triangles[3 * t + k]!]!);
+  /** Of each corner of those that cross, the shortest side that ends there. */
+  const shortest = new Map<number, readonly [number, number]>();
+  const asked = new Set(crossed.flatMap(cornersOf));
+  const isAsked = new Uint8Array(same.length);
+  for (const corner of asked) isAsked[corner] = 1;
+  for (let t = 0; t < triangles.length / 3; t++) {
+    if (t % TOGETHER === 0) yield;
+    const [i, j, k] = [triangles[3 * t]!, triangles[3 * t + 1]!, triangles[3 * t + 2]!];
+    if (!isAsked[same[i]!] && !isAsked[same[j]!] && !isAsked[same[k]!]) continue;
+    const corners = cornersOf(t);
+    for (let k = 0; k < 3; k++) {
+      const side = [corners[k]!, corners[(k + 1) % 3]!] as const;
+      for (const end of side) {
+        const before = shortest.get(end);
+        if (asked.has(end) && (!before || far(...side) < far(...before))) shortest.set(end, side);
+      }
+    }
+  }
+  const gone = new Map<number, number>();
+  const taken = new Set<number>();
+  for (const t of crossed) {
+    const sides = cornersOf(t).map((corner) => shortest.get(corner)!);
+    const [a, b] = sides.reduce((best, side) => (far(...side) < far(...best) ? side : best));
+    if (far(a, b) >= within || [a, b].some((end) => gone.has(end) || taken.has(end))) continue;
+    gone.set(a, b);
+    taken.add(b);
+  }
+  return gone;
 }

@@ -109,18 +109,16 @@ function turns(points: readonly Vec3[], closed: boolean, at: At) {
   return { legs, angles };
 }
 
-/**
- * Straights and bends through corner points. A closed run begins in the middle of its first straight.
- * @throws Complaint where points coincide, and where bends do not fit between their neighbours.
- */
-export function bendsThrough(vertices: readonly Vertex[], corners: Corners, closed: boolean, at: At): Laid {
-  const points = vertices.map(({ point }) => point);
-  const n = points.length;
-  const { legs, angles } = turns(points, closed, at);
-  const radiusOf = (i: number) => (corners === 'mitred' ? 0 : vertices[i]!.radius);
-  const reach = points.map((_p, i) => (angles[i] ? radiusOf(i) * setback(angles[i], corners) : 0));
+/** Looks whether the bends fit on the legs between them, `reach` being what each takes of its legs, mm. @throws Complaint */
+function checkFits(
+  { legs, angles }: ReturnType<typeof turns>,
+  reach: readonly number[],
+  radiusOf: (i: number) => number,
+  corners: Corners,
+  at: At,
+): void {
   legs.forEach(({ length }, i) => {
-    const next = (i + 1) % n;
+    const next = (i + 1) % reach.length;
     const short = reach[i]! + reach[next]! - length;
     if (short <= 1e-9 * length) return;
     const per = [i, next].map((k) => (angles[k]! && radiusOf(k) ? setback(angles[k]!, corners) : 0));
@@ -134,65 +132,108 @@ export function bendsThrough(vertices: readonly Vertex[], corners: Corners, clos
       at.radius(alone ? which : next),
     );
   });
+}
 
-  const curves: Curve[] = [];
-  const out: Leg[] = [];
-  let s = 0;
-  const straight = (from: Vec3, to: Vec3, closes = false) => {
-    const length = distance(from, to);
-    if (length > 1e-12) curves.push(line(from, to));
-    else if (out.at(-1)?.shape !== 'bend' || closes) return;
+/** A corner that is bent: its directions before and after, and what the bend takes of its legs, mm. */
+interface Corner {
+  readonly point: Vec3;
+  readonly before: Vec3;
+  readonly after: Vec3;
+  readonly angle: number;
+  readonly radius: number;
+  readonly reach: number;
+}
+
+/** Straights and bends as they are laid one after another. */
+class RunBuilder {
+  readonly curves: Curve[] = [];
+  readonly legs: Leg[] = [];
+  /** Developed length so far, mm. */
+  private s = 0;
+  /** The arc of the last bend. */
+  private last: { readonly centre: Vec3; readonly from: Vec3; readonly side: Vec3 } | undefined;
+
+  constructor(
+    private here: Vec3,
+    private readonly corners: Corners,
+  ) {}
+
+  /** A straight from here to a place; `closes` where it is the last. */
+  straight(to: Vec3, closes = false): void {
+    const length = distance(this.here, to);
+    if (length > 1e-12) this.curves.push(line(this.here, to));
+    else if (this.legs.at(-1)?.shape !== 'bend' || closes) return;
     // Between two bends there is a straight even where it has no length: the clamp of the bender has to hold there.
-    out.push({ shape: 'straight', from: s, to: length > 1e-12 ? s + length : s });
-    s += length;
-  };
+    this.legs.push({ shape: 'straight', from: this.s, to: length > 1e-12 ? this.s + length : this.s });
+    this.s += length;
+  }
+
+  /** A straight to a corner, and the bend there. */
+  corner({ point, before: a, after: b, angle, radius, reach }: Corner): void {
+    const begin = add(point, scale(a, -reach));
+    const end = add(point, scale(b, reach));
+    const axis = unit(cross(a, b));
+    if (!this.returned(begin, angle, radius, axis)) {
+      this.straight(begin);
+      if (radius) {
+        const inward = cross(axis, a);
+        this.last = { centre: add(begin, scale(inward, radius)), from: scale(inward, -1), side: a };
+        const { centre, from, side } = this.last;
+        const faired = this.corners === 'faired';
+        this.curves.push(faired ? fairCurve(point, a, b, reach) : arc(centre, from, side, radius, angle));
+        const length = faired ? NaN : radius * angle;
+        this.legs.push({ shape: 'bend', from: this.s, to: this.s + length, angle, radius, axis });
+        this.s += length;
+      }
+    }
+    this.here = end;
+  }
+
+  /** Two corners that make half a turn are one return bend: whether this one goes on with the last, which is made longer. */
+  private returned(begin: Vec3, angle: number, radius: number, axis: Vec3): boolean {
+    const before = this.legs.at(-1);
+    if (this.corners !== 'bent' || !before || !returns(before, { angle, radius, axis })) return false;
+    if (distance(this.here, begin) >= 1e-9) return false;
+    const whole = before.angle! + angle;
+    const { centre, from, side } = this.last!;
+    this.curves[this.curves.length - 1] = arc(centre, from, side, radius, whole);
+    this.s = before.from + radius * whole;
+    this.legs[this.legs.length - 1] = { ...before, to: this.s, angle: whole };
+    return true;
+  }
+}
+
+/**
+ * Straights and bends through corner points. A closed run begins in the middle of its first straight.
+ * @throws Complaint where points coincide, and where bends do not fit between their neighbours.
+ */
+export function bendsThrough(vertices: readonly Vertex[], corners: Corners, closed: boolean, at: At): Laid {
+  const points = vertices.map(({ point }) => point);
+  const n = points.length;
+  const found = turns(points, closed, at);
+  const { legs, angles } = found;
+  const radiusOf = (i: number) => (corners === 'mitred' ? 0 : vertices[i]!.radius);
+  const reach = points.map((_p, i) => (angles[i] ? radiusOf(i) * setback(angles[i], corners) : 0));
+  checkFits(found, reach, radiusOf, corners, at);
+
   const middle = (reach[0]! + legs[0]!.length - reach[1]!) / 2;
   const start = closed ? add(points[0]!, scale(legs[0]!.direction, middle)) : points[0]!;
-  let here = start;
-  /** The arc of the last bend. */
-  let last: { readonly centre: Vec3; readonly from: Vec3; readonly side: Vec3 } | undefined;
+  const run = new RunBuilder(start, corners);
   const count = closed ? n : n - 2;
   for (let k = 1; k <= count; k++) {
     const i = k % n;
-    const angle = angles[i]!;
-    const [a, b] = [legs[(i - 1 + legs.length) % legs.length]!.direction, legs[i]!.direction];
-    const p = points[i]!;
-    if (!angle) continue;
-    const begin = add(p, scale(a, -reach[i]!));
-    const axis = unit(cross(a, b));
-    const radius = radiusOf(i);
-    const before = out.at(-1);
-    if (
-      corners === 'bent' &&
-      before &&
-      returns(before, { angle, radius, axis }) &&
-      distance(here, begin) < 1e-9
-    ) {
-      // Two corners that make half a turn are one return bend.
-      const whole = before.angle! + angle;
-      const { centre, from, side } = last!;
-      curves[curves.length - 1] = arc(centre, from, side, radius, whole);
-      s = before.from + radius * whole;
-      out[out.length - 1] = { ...before, to: s, angle: whole };
-      here = add(p, scale(b, reach[i]!));
-      continue;
-    }
-    straight(here, begin);
-    here = add(p, scale(b, reach[i]!));
-    if (!radius) continue;
-    const inward = cross(axis, a);
-    last = { centre: add(begin, scale(inward, radius)), from: scale(inward, -1), side: a };
-    const curve =
-      corners === 'faired'
-        ? fairCurve(p, a, b, reach[i]!)
-        : arc(last.centre, last.from, last.side, radius, angle);
-    curves.push(curve);
-    const length = corners === 'faired' ? NaN : radius * angle;
-    out.push({ shape: 'bend', from: s, to: s + length, angle, radius, axis });
-    s += length;
+    if (!angles[i]) continue;
+    run.corner({
+      point: points[i]!,
+      before: legs[(i - 1 + legs.length) % legs.length]!.direction,
+      after: legs[i]!.direction,
+      angle: angles[i],
+      radius: radiusOf(i),
+      reach: reach[i]!,
+    });
   }
-  straight(here, closed ? start : points[n - 1]!, true);
-  return { curves, legs: out };
+  run.straight(closed ? start : points[n - 1]!, true);
+  return { curves: run.curves, legs: run.legs };
 }
 
 /** Whether a bend goes on with another to what was written as two corners: a bend of about half a turn. */

@@ -6,6 +6,12 @@ import type { Motion } from '../geometry/motion';
 /** Between exact sines the direction is turned on step by step: so few that it stays right to 1e-14. */
 const EXACT_EVERY = 32;
 
+/** Angle of the whole coil, rad; what it rises and widens by a radian, mm. */
+function ratesOf({ turns, height, startRadius, endRadius }: CoilShape) {
+  const span = 2 * Math.PI * turns;
+  return { span, rise: height / span, spread: (endRadius - startRadius) / span };
+}
+
 /** A coil as a curve by its angle θ, from the angle `start` on, its axis the z of the frame. */
 export function coilCurve(
   shape: CoilShape,
@@ -13,16 +19,9 @@ export function coilCurve(
   start: number,
   { origin, ex, ey, ez }: Motion,
 ): Curve {
-  const span = 2 * Math.PI * shape.turns;
-  const rise = shape.height / span;
-  const spread = (shape.endRadius - shape.startRadius) / span;
+  const { span, rise, spread } = ratesOf(shape);
   const r0 = shape.startRadius;
-
   const speed = Math.hypot(r0, rise);
-  const [ox, oy, oz] = origin;
-  const [xx, xy, xz] = ex;
-  const [yx, yy, yz] = ey;
-  const [zx, zy, zz] = ez;
   // The same as typed arrays: they are read at every station of a mesh.
   const from = Float64Array.from(origin);
   const axes = Float64Array.from([...ex, ...ey, ...ez]);
@@ -56,35 +55,51 @@ export function coilCurve(
     lengthTo: spread === 0 ? (u) => speed * u : (u) => coilLength(shape, u),
     first: (u, out) => write(u, out, false),
     derive: (u, out) => write(u, out, true),
-    sample(count: number, positions: Float64Array, tangents: Float64Array, at: number) {
-      const step = span / count;
-      const [stepC, stepS] = [Math.cos(hand * step), Math.sin(hand * step)];
-      let c = 1;
-      let s = 0;
-      for (let i = 0, o = 3 * at; i <= count; i++, o += 3) {
-        const u = i === count ? span : i * step;
-        if (i % EXACT_EVERY === 0 || i === count) {
-          c = Math.cos(start + hand * u);
-          s = Math.sin(start + hand * u);
-        }
-        const r = r0 + spread * u;
-        const k = 1 / Math.sqrt(r * r + spread * spread + rise * rise);
-        const a = r * c;
-        const b = r * s;
-        const w = rise * u;
-        positions[o] = ox + a * xx + b * yx + w * zx;
-        positions[o + 1] = oy + a * xy + b * yy + w * zy;
-        positions[o + 2] = oz + a * xz + b * yz + w * zz;
-        const da = k * (spread * c - hand * b);
-        const db = k * (spread * s + hand * a);
-        const dw = k * rise;
-        tangents[o] = da * xx + db * yx + dw * zx;
-        tangents[o + 1] = da * xy + db * yy + dw * zy;
-        tangents[o + 2] = da * xz + db * yz + dw * zz;
-        const turned = c * stepC - s * stepS;
-        s = s * stepC + c * stepS;
-        c = turned;
+    sample: sampleCoil(shape, hand, start, { origin, ex, ey, ez }),
+  };
+}
+
+/** Writes places and tangents at even steps of the angle, for long coils: with few sines. */
+function sampleCoil(
+  shape: CoilShape,
+  hand: 1 | -1,
+  start: number,
+  { origin, ex, ey, ez }: Motion,
+): NonNullable<Curve['sample']> {
+  const { span, rise, spread } = ratesOf(shape);
+  const r0 = shape.startRadius;
+  const [ox, oy, oz] = origin;
+  const [xx, xy, xz] = ex;
+  const [yx, yy, yz] = ey;
+  const [zx, zy, zz] = ez;
+  return (count, positions, tangents, at) => {
+    const step = span / count;
+    const [stepC, stepS] = [Math.cos(hand * step), Math.sin(hand * step)];
+    let c = 1;
+    let s = 0;
+    for (let i = 0, o = 3 * at; i <= count; i++, o += 3) {
+      const u = i === count ? span : i * step;
+      if (i % EXACT_EVERY === 0 || i === count) {
+        c = Math.cos(start + hand * u);
+        s = Math.sin(start + hand * u);
       }
-    },
+      const r = r0 + spread * u;
+      const k = 1 / Math.sqrt(r * r + spread * spread + rise * rise);
+      const a = r * c;
+      const b = r * s;
+      const w = rise * u;
+      positions[o] = ox + a * xx + b * yx + w * zx;
+      positions[o + 1] = oy + a * xy + b * yy + w * zy;
+      positions[o + 2] = oz + a * xz + b * yz + w * zz;
+      const da = k * (spread * c - hand * b);
+      const db = k * (spread * s + hand * a);
+      const dw = k * rise;
+      tangents[o] = da * xx + db * yx + dw * zx;
+      tangents[o + 1] = da * xy + db * yy + dw * zy;
+      tangents[o + 2] = da * xz + db * yz + dw * zz;
+      const turned = c * stepC - s * stepS;
+      s = s * stepC + c * stepS;
+      c = turned;
+    }
   };
 }

@@ -40,52 +40,16 @@ export function cornered(corners: readonly Corner[], names: CornerNames): Path {
       throw new Complaint(`${called(i)} and the next stand in one place.`, names.field((i + 1) % n, 'point'));
   });
   const way = legs.map((leg) => unit(leg));
-  const bulge = (i: number) => corners[(i + n) % n]!.arc ?? 0;
-  const cut = corners.map(({ radius = 0, chamfer = 0 }, i) => {
-    const before = way[(i + n - 1) % n]!;
-    const turn = Math.atan2(norm(cross(before, way[i]!)), dot(before, way[i]!));
-    if (turn < IN_LINE || !(radius || chamfer)) return { turn, far: 0 };
-    const what = radius ? 'radius' : 'chamfer';
-    if (radius && chamfer)
-      throw new Complaint(
-        `${called(i)} has a radius and a chamfer: leave one of them out.`,
-        names.field(i, 'chamfer'),
-      );
-    if (bulge(i) || bulge(i - 1))
-      throw new Complaint(`${called(i)} ends an arc, and stays sharp.`, names.field(i, what));
-    if (turn > Math.PI - 1e-6)
-      throw new Complaint(
-        `At ${called(i).toLowerCase()} the outline turns back on itself.`,
-        names.field(i, 'point'),
-      );
-    return { turn, far: radius ? radius * Math.tan(turn / 2) : chamfer };
-  });
-  const room = (i: number) =>
-    Math.min(long[(i + n - 1) % n]! - cut[(i + n - 1) % n]!.far, long[i]! - cut[(i + 1) % n]!.far);
-  // The one that asks for most is told first.
-  const order = cut.map((_one, i) => i).sort((i, j) => cut[j]!.far - cut[i]!.far || i - j);
-  order.forEach((i) => {
-    const { far, turn } = cut[i]!;
-    if (!far || far <= room(i) + 1e-9 * size) return;
-    const { radius } = corners[i]!;
-    const even = Math.min(long[(i + n - 1) % n]!, long[i]!) / 2;
-    // Where all corners have the like, half of the side is each one's own.
-    const alike = cut.every((one) => Math.abs(one.far - far) < 1e-9 * size);
-    const most = Math.max(0, alike ? even : room(i));
-    throw new Complaint(
-      radius
-        ? words`${called(i)} cannot take a radius of ${mm(radius)}: up to ${mm(most / Math.tan(turn / 2))} fits.`
-        : words`${called(i)} cannot take a chamfer of ${mm(far)}: up to ${mm(most)} fits.`,
-      names.field(i, radius ? 'radius' : 'chamfer'),
-    );
-  });
+  const cut = corners.map((_corner, i) => cutCorner(corners, i, way, called(i), names));
+  checkRoom(corners, cut, long, called, names);
   const curves: Curve[] = [];
   for (let k = 0; k < n; k++) {
     // The side into corner k, then the corner itself: of a symmetric outline all parts are alike.
     const i = (k + n - 1) % n;
     const from = add(at(i), scale(way[i]!, cut[i]!.far));
     const to = add(at(k), scale(way[i]!, -cut[k]!.far));
-    if (bulge(i)) curves.push(bulged(at(i), at(k), bulge(i)));
+    const bulge = bulgeOf(corners, i);
+    if (bulge) curves.push(bulged(at(i), at(k), bulge));
     else if (norm(sub(to, from)) > 1e-9 * size) curves.push(line(from, to));
     const { far, turn } = cut[k]!;
     if (!far) continue;
@@ -101,6 +65,67 @@ export function cornered(corners: readonly Corner[], names: CornerNames): Path {
     }
   }
   return pathOf(curves);
+}
+
+/** A corner that is cut: by how much the outline turns there (rad), and how far from it the cut begins, mm. */
+interface CutCorner {
+  readonly turn: number;
+  readonly far: number;
+}
+
+/** How far the side from corner i on stands off its chord, mm. */
+const bulgeOf = (corners: readonly Corner[], i: number): number =>
+  corners[(i + corners.length) % corners.length]!.arc ?? 0;
+
+/** What corner i takes of its sides; `way` is where each side goes. @throws Complaint where it can take no radius or chamfer */
+function cutCorner(
+  corners: readonly Corner[],
+  i: number,
+  way: readonly Vec3[],
+  called: string,
+  { field }: CornerNames,
+): CutCorner {
+  const { radius = 0, chamfer = 0 } = corners[i]!;
+  const before = way[(i + way.length - 1) % way.length]!;
+  const turn = Math.atan2(norm(cross(before, way[i]!)), dot(before, way[i]!));
+  if (turn < IN_LINE || !(radius || chamfer)) return { turn, far: 0 };
+  if (radius && chamfer)
+    throw new Complaint(`${called} has a radius and a chamfer: leave one of them out.`, field(i, 'chamfer'));
+  if (bulgeOf(corners, i) || bulgeOf(corners, i - 1))
+    throw new Complaint(`${called} ends an arc, and stays sharp.`, field(i, radius ? 'radius' : 'chamfer'));
+  if (turn > Math.PI - 1e-6)
+    throw new Complaint(`At ${called.toLowerCase()} the outline turns back on itself.`, field(i, 'point'));
+  return { turn, far: radius ? radius * Math.tan(turn / 2) : chamfer };
+}
+
+/** Looks whether the sides, so long (mm), have room for what is cut of them. @throws Complaint at the one that asks for most */
+function checkRoom(
+  corners: readonly Corner[],
+  cut: readonly CutCorner[],
+  long: readonly number[],
+  called: (i: number) => string,
+  { field }: CornerNames,
+): void {
+  const n = corners.length;
+  const slack = 1e-9 * Math.max(...long);
+  const room = (i: number) =>
+    Math.min(long[(i + n - 1) % n]! - cut[(i + n - 1) % n]!.far, long[i]! - cut[(i + 1) % n]!.far);
+  const order = cut.map((_one, i) => i).sort((i, j) => cut[j]!.far - cut[i]!.far || i - j);
+  order.forEach((i) => {
+    const { far, turn } = cut[i]!;
+    if (!far || far <= room(i) + slack) return;
+    const { radius } = corners[i]!;
+    const even = Math.min(long[(i + n - 1) % n]!, long[i]!) / 2;
+    // Where all corners have the like, half of the side is each one's own.
+    const alike = cut.every((one) => Math.abs(one.far - far) < slack);
+    const most = Math.max(0, alike ? even : room(i));
+    throw new Complaint(
+      radius
+        ? words`${called(i)} cannot take a radius of ${mm(radius)}: up to ${mm(most / Math.tan(turn / 2))} fits.`
+        : words`${called(i)} cannot take a chamfer of ${mm(far)}: up to ${mm(most)} fits.`,
+      field(i, radius ? 'radius' : 'chamfer'),
+    );
+  });
 }
 
 /** Arc from a to b, standing off its chord by h to the right of the way (outward where the outline is anticlockwise). */

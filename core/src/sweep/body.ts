@@ -13,7 +13,7 @@ import { surfaceSteps } from './exact/surface';
 import { sweptMesh } from './skin/mesh';
 import type { Bodily } from '../mesh/bodily';
 import { joinMoved, type Mesh, type MovedMesh } from '../mesh/mesh';
-import { FRESH } from '../mesh/memory';
+import { FRESH, type MeshMemory } from '../mesh/memory';
 import { copiesAmong } from './carry/copies';
 import { movedSwept } from './carry/moved';
 import type { Swept } from './carry/swept';
@@ -51,49 +51,18 @@ export function sweptBody(
   material: Material,
   { leastWall, handles = [] }: BodyExtras = {},
 ): SweptBody {
-  const each = <T>(steps: (one: Swept) => Steps<T>) =>
-    remembered(function* () {
-      const all: T[] = [];
-      for (const one of swept) all.push(yield* steps(one));
-      return all;
-    });
   const sum = (all: readonly number[]) => all.reduce((total, one) => total + one, 0);
-  const masses = each(massSteps);
-  const surfaces = each(surfaceSteps);
-  function* wiresReaching(motion: Motion): Steps<readonly Reaching[]> {
-    const all: Reaching[] = [];
-    for (const one of swept) all.push(yield* sweptReaching(motion === STILL ? one : movedSwept(one, motion)));
-    return all;
-  }
+  const masses = ofEach(swept, massSteps);
+  const surfaces = ofEach(swept, surfaceSteps);
   const extent = remembered(function* () {
-    return yield* extentOf(yield* wiresReaching(STILL));
+    return yield* extentOf(yield* wiresReaching(swept, STILL));
   });
-  function* reaching(motion: Motion): Steps<readonly Reaching[]> {
-    // Copies that are but moved reach as far, and are asked for beside it.
-    return motion === STILL ? [boxReaching(yield* extent.steps())] : yield* wiresReaching(motion);
-  }
   const fold = remembered(function* () {
     yield;
     return foldOf(swept);
   });
-  function* placedMeshes(tolerance: number, most: number): Steps<readonly MovedMesh[]> {
-    const all: MovedMesh[] = [];
-    for (const [i, copy] of copiesAmong(swept).entries()) {
-      yield;
-      const mesh = copy ? all[copy.of]!.mesh : yield* sweptMesh(swept[i]!, tolerance, most / swept.length);
-      all.push({ mesh, by: copy?.by ?? STILL });
-    }
-    return all;
-  }
-  function* meshes(tolerance: number, most: number): Steps<readonly Mesh[]> {
-    return (yield* placedMeshes(tolerance, most)).map((one) => joinMoved([one]));
-  }
-  function* meshing(tolerance: number, most: number, memory = FRESH): Steps<Mesh> {
-    const [first, ...more] = swept;
-    return more.length
-      ? joinMoved(yield* placedMeshes(tolerance, most), memory)
-      : yield* sweptMesh(first!, tolerance, most, memory);
-  }
+  const meshing = (tolerance: number, most: number, memory = FRESH) =>
+    joinedMesh(swept, tolerance, most, memory);
   return {
     type: 'body',
     form: 'swept',
@@ -116,7 +85,10 @@ export function sweptBody(
     get fold() {
       return fold.value();
     },
-    reaching,
+    *reaching(motion) {
+      // Copies that are but moved reach as far, and are asked for beside it.
+      return motion === STILL ? [boxReaching(yield* extent.steps())] : yield* wiresReaching(swept, motion);
+    },
     get extent() {
       return extent.value();
     },
@@ -125,10 +97,50 @@ export function sweptBody(
     },
     weighed: masses.known,
     ...(leastWall !== undefined && { leastWall }),
-    meshes,
+    *meshes(tolerance, most) {
+      return (yield* wireMeshes(swept, tolerance, most)).map((one) => joinMoved([one]));
+    },
     meshing,
     mesh: (...wanted) => finished(meshing(...wanted)),
   };
+}
+
+/** A figure of each wire, worked out when it is first asked for. */
+const ofEach = <T>(swept: readonly Swept[], steps: (one: Swept) => Steps<T>) =>
+  remembered(function* () {
+    const all: T[] = [];
+    for (const one of swept) all.push(yield* steps(one));
+    return all;
+  });
+
+function* wiresReaching(swept: readonly Swept[], motion: Motion): Steps<readonly Reaching[]> {
+  const all: Reaching[] = [];
+  for (const one of swept) all.push(yield* sweptReaching(motion === STILL ? one : movedSwept(one, motion)));
+  return all;
+}
+
+/** Triangles of each wire; of those that are but moved, of the first. */
+function* wireMeshes(swept: readonly Swept[], tolerance: number, most: number): Steps<readonly MovedMesh[]> {
+  const all: MovedMesh[] = [];
+  for (const [i, copy] of copiesAmong(swept).entries()) {
+    yield;
+    const mesh = copy ? all[copy.of]!.mesh : yield* sweptMesh(swept[i]!, tolerance, most / swept.length);
+    all.push({ mesh, by: copy?.by ?? STILL });
+  }
+  return all;
+}
+
+/** Triangles of all wires together. */
+function* joinedMesh(
+  swept: readonly Swept[],
+  tolerance: number,
+  most: number,
+  memory: MeshMemory,
+): Steps<Mesh> {
+  const [first, ...more] = swept;
+  return more.length
+    ? joinMoved(yield* wireMeshes(swept, tolerance, most), memory)
+    : yield* sweptMesh(first!, tolerance, most, memory);
 }
 
 /** Points of the path that its rough size is taken from. */

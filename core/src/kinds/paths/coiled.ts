@@ -5,6 +5,7 @@ import { mm, words } from '../../measure/words';
 import type { Coil, Coils } from '../../path/coil';
 import type { Motion } from '../../geometry/motion';
 import { pathWith, pathOf, type Handle, type Path } from '../../path/path';
+import type { Curve } from '../../path/curve';
 import { polarCurve } from '../../path/polar';
 import { nearestCoil, solveStations, type StationFigures, type Stationed } from '../../path/stations';
 
@@ -29,41 +30,45 @@ interface Coiled {
 
 const PER_TURN = 1 / (2 * Math.PI);
 
+const byAngle = ([a, b, c, d]: Jet): Jet => [a, b * PER_TURN, c * PER_TURN ** 2, d * PER_TURN ** 3];
+
+/** The coil from one of its turns to another, by its angle. */
+function curveBetween({ stations, hand, start, at }: Coiled, begin: number, to: number): Curve {
+  const { pitch, radius } = stations;
+  const within = (u: number) => Math.min(to - 1e-13, begin + u * PER_TURN);
+  return polarCurve(
+    {
+      span: 2 * Math.PI * (to - begin),
+      start: start + hand * 2 * Math.PI * begin,
+      hand,
+      lobes: Math.max(1, Math.ceil(to - begin)),
+      quick(u, out) {
+        const t = within(u);
+        out[0] = radius.value(t);
+        out[1] = radius.slope(t) * PER_TURN;
+        out[2] = pitch.integral(begin + u * PER_TURN);
+        out[3] = pitch.value(t) * PER_TURN;
+      },
+      radius: (u) => byAngle(radius.at(within(u))),
+      height: (u) => {
+        const p = pitch.at(within(u));
+        return byAngle([pitch.integral(begin + u * PER_TURN), p[0], p[1], p[2]]);
+      },
+    },
+    at,
+  );
+}
+
 /** Lays a coil along the z axis of a frame: a piece from each station to the next, the curve being smooth within. */
-export function coiledPath({ stations, from, hand, start, at, given, other, handles }: Coiled): CoiledPath {
+export function coiledPath(coiled: Coiled): CoiledPath {
+  const { stations, from, hand, at, given, other, handles } = coiled;
   const { pitch, radius, turns, height, tips } = stations;
   const knots = [...pitch.xs, ...radius.xs]
     .sort((a, b) => a - b)
     .filter((t, i, all) => i === 0 || t - all[i - 1]! > 1e-9);
   knots[0] = 0;
   knots[knots.length - 1] = turns;
-  const curves = knots.slice(1).map((to, i) => {
-    const begin = knots[i]!;
-    const byAngle = ([a, b, c, d]: Jet): Jet => [a, b * PER_TURN, c * PER_TURN ** 2, d * PER_TURN ** 3];
-    const within = (u: number) => Math.min(to - 1e-13, begin + u * PER_TURN);
-    return polarCurve(
-      {
-        span: 2 * Math.PI * (to - begin),
-        start: start + hand * 2 * Math.PI * begin,
-        hand,
-        lobes: Math.max(1, Math.ceil(to - begin)),
-        quick(u, out) {
-          const t = within(u);
-          out[0] = radius.value(t);
-          out[1] = radius.slope(t) * PER_TURN;
-          out[2] = pitch.integral(begin + u * PER_TURN);
-          out[3] = pitch.value(t) * PER_TURN;
-        },
-        radius: (u) => byAngle(radius.at(within(u))),
-        height: (u) => {
-          const t = within(u);
-          const p = pitch.at(t);
-          return byAngle([pitch.integral(begin + u * PER_TURN), p[0], p[1], p[2]]);
-        },
-      },
-      at,
-    );
-  });
+  const curves = knots.slice(1).map((to, i) => curveBetween(coiled, knots[i]!, to));
   const turnAt = (piece: number, u: number) => knots[piece]! + u * PER_TURN;
   const lengthAt = (turn: number): number => lengthAtTurn(path.pieces, turn);
   const coil: Coil = {

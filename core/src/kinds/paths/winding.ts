@@ -149,7 +149,7 @@ function woundPath(path: Path, frames: Frames, offset: number, turns: number, ph
   const rate = (2 * Math.PI * turns + frames.left) / path.length;
   let before = 0;
   const curves = path.pieces.map((piece, k) => {
-    const curve = woundPiece(piece, k, before, frames, offset, rate, phase);
+    const curve = woundPiece({ piece, frames, k, before, r: offset, rate, phase });
     before += frames.steps[k]!;
     return curve;
   });
@@ -165,102 +165,24 @@ function woundPath(path: Path, frames: Frames, offset: number, turns: number, ph
   });
 }
 
-/**
- * The point at offset r from the base at the angle φ from its free frame (N, B):
- * P = C + r(cos φ N + sin φ B), φ growing evenly with the length of the base. N' = −(T'·N)T, B' likewise.
- */
-function woundPiece(
-  piece: Piece,
-  k: number,
-  before: number,
-  frames: Frames,
-  r: number,
-  rate: number,
-  phase: number,
-): Curve {
+/** A piece of the base that one strand winds round, and how: r off it, turning by a rate (rad/mm) from a phase. */
+interface Round {
+  readonly piece: Piece;
+  readonly frames: Frames;
+  /** Its place among the pieces, and the stations before it. */
+  readonly k: number;
+  readonly before: number;
+  readonly r: number;
+  readonly rate: number;
+  readonly phase: number;
+}
+
+/** The strand over one piece of the base. */
+function woundPiece(round: Round): Curve {
+  const { piece, rate } = round;
   const { span } = piece;
-  const n = frames.steps[k]!;
-  const h = span / n;
-  const speeds = frames.speeds[k]!;
   const lobes = Math.max(1, Math.ceil(Math.abs(rate * piece.length) / (2 * Math.PI)), piece.lobes ?? 1);
-  const d = new Float64Array(12);
-  const frame = new Float64Array(6);
-
-  /** Angle at u and its derivative: from the kept lengths, between them by cubic Hermite, exact to 1e-12. */
-  const angleAt = (u: number, out: { phi: number; slope: number; bend: number }) => {
-    const i = Math.min(n - 1, Math.max(0, Math.floor(u / h)));
-    const t = u / h - i;
-    const s0 = frames.lengths[before + i]!;
-    const s1 = frames.lengths[before + i + 1]!;
-    const m0 = speeds[i]! * h;
-    const m1 = speeds[i + 1]! * h;
-    const c2 = 3 * (s1 - s0) - 2 * m0 - m1;
-    const c3 = 2 * (s0 - s1) + m0 + m1;
-    out.phi = phase + rate * (s0 + t * (m0 + t * (c2 + t * c3)));
-    out.slope = (rate * (m0 + t * (2 * c2 + 3 * t * c3))) / h;
-    out.bend = (rate * (2 * c2 + 6 * t * c3)) / (h * h);
-  };
-  const angle = { phi: 0, slope: 0, bend: 0 };
-
-  /** Frame at u. `p` holds position and unit tangent. */
-  const frameAt = (u: number, p: Float64Array) => {
-    // At the end of a piece the station is the next piece's too: same place, same tangent.
-    axisFrom(frames, before + Math.min(n, Math.max(0, Math.floor(u / h))), p, frame);
-    frame[3] = p[4]! * frame[2]! - p[5]! * frame[1]!;
-    frame[4] = p[5]! * frame[0]! - p[3]! * frame[2]!;
-    frame[5] = p[3]! * frame[1]! - p[4]! * frame[0]!;
-  };
-
-  /** Position, first and second derivative. */
-  const second = (u: number, out: Float64Array, orders: 2 | 3) => {
-    piece.derive(u, d);
-    const speed = Math.sqrt(d[3]! * d[3]! + d[4]! * d[4]! + d[5]! * d[5]!);
-    const tx = d[3]! / speed;
-    const ty = d[4]! / speed;
-    const tz = d[5]! / speed;
-    place[0] = d[0]!;
-    place[1] = d[1]!;
-    place[2] = d[2]!;
-    place[3] = tx;
-    place[4] = ty;
-    place[5] = tz;
-    frameAt(u, place);
-    angleAt(u, angle);
-    const c = Math.cos(angle.phi);
-    const s = Math.sin(angle.phi);
-    // e points from the base to the winding, f on round it.
-    const ex = c * frame[0]! + s * frame[3]!;
-    const ey = c * frame[1]! + s * frame[4]!;
-    const ez = c * frame[2]! + s * frame[5]!;
-    const fx = c * frame[3]! - s * frame[0]!;
-    const fy = c * frame[4]! - s * frame[1]!;
-    const fz = c * frame[5]! - s * frame[2]!;
-    // T' = (C'' − (C''·T)T)/|C'|; its parts along e and f.
-    const forward = d[6]! * tx + d[7]! * ty + d[8]! * tz;
-    const ke = (d[6]! * ex + d[7]! * ey + d[8]! * ez) / speed;
-    const along = speed - r * ke;
-    const round = r * angle.slope;
-    out[0] = d[0]! + r * ex;
-    out[1] = d[1]! + r * ey;
-    out[2] = d[2]! + r * ez;
-    out[3] = along * tx + round * fx;
-    out[4] = along * ty + round * fy;
-    out[5] = along * tz + round * fz;
-    if (orders === 2) return;
-    // e' = φ'f − ke·T, f' = −φ'e − kf·T, T' = ke·e + kf·f.
-    const kf = (d[6]! * fx + d[7]! * fy + d[8]! * fz) / speed;
-    const jerk = (d[9]! * ex + d[10]! * ey + d[11]! * ez) / speed;
-    const lean = angle.slope * kf - ke * (forward / speed);
-    // ke' = (C'''·e + C''·e')/|C'| − ke·|C'|'/|C'|, with C''·e' = φ'·C''·f − ke·C''·T.
-    const keSlope = jerk + lean - ke * (forward / speed);
-    const alongSlope = forward - r * keSlope;
-    const roundSlope = r * angle.bend;
-    const [a, b, e] = [alongSlope - round * kf, along * kf + roundSlope, along * ke - round * angle.slope];
-    out[6] = a * tx + b * fx + e * ex;
-    out[7] = a * ty + b * fy + e * ey;
-    out[8] = a * tz + b * fz + e * ez;
-  };
-  const place = new Float64Array(6);
+  const second = woundAt(round);
   const near = new Float64Array(9);
   const far = new Float64Array(9);
   /** Step of the difference that stands for the third derivative, which asks for the base's fourth. */
@@ -277,5 +199,105 @@ function woundPiece(
       second(u, out, 3);
       for (let i = 0; i < 3; i++) out[9 + i] = (far[6 + i]! - near[6 + i]!) / (b - a);
     },
+  };
+}
+
+/**
+ * Position, first and (with 3 `orders`) second derivative of the point at offset r from the base at the angle φ from its
+ * free frame (N, B): P = C + r(cos φ N + sin φ B), φ growing evenly with the length of the base. N' = −(T'·N)T, B' likewise.
+ */
+function woundAt(round: Round): (u: number, out: Float64Array, orders: 2 | 3) => void {
+  const { piece, r } = round;
+  const d = new Float64Array(12);
+  const place = new Float64Array(6);
+  const angle = { phi: 0, slope: 0, bend: 0 };
+  const angleAt = angleOver(round);
+  const frameAt = frameOver(round);
+  return (u, out, orders) => {
+    piece.derive(u, d);
+    const speed = Math.sqrt(d[3]! * d[3]! + d[4]! * d[4]! + d[5]! * d[5]!);
+    const tx = d[3]! / speed;
+    const ty = d[4]! / speed;
+    const tz = d[5]! / speed;
+    place[0] = d[0]!;
+    place[1] = d[1]!;
+    place[2] = d[2]!;
+    place[3] = tx;
+    place[4] = ty;
+    place[5] = tz;
+    const frame = frameAt(u, place);
+    angleAt(u, angle);
+    const c = Math.cos(angle.phi);
+    const s = Math.sin(angle.phi);
+    // e points from the base to the winding, f on round it.
+    const ex = c * frame[0]! + s * frame[3]!;
+    const ey = c * frame[1]! + s * frame[4]!;
+    const ez = c * frame[2]! + s * frame[5]!;
+    const fx = c * frame[3]! - s * frame[0]!;
+    const fy = c * frame[4]! - s * frame[1]!;
+    const fz = c * frame[5]! - s * frame[2]!;
+    // T' = (C'' − (C''·T)T)/|C'|; its parts along e and f.
+    const forward = d[6]! * tx + d[7]! * ty + d[8]! * tz;
+    const ke = (d[6]! * ex + d[7]! * ey + d[8]! * ez) / speed;
+    const along = speed - r * ke;
+    const turning = r * angle.slope;
+    out[0] = d[0]! + r * ex;
+    out[1] = d[1]! + r * ey;
+    out[2] = d[2]! + r * ez;
+    out[3] = along * tx + turning * fx;
+    out[4] = along * ty + turning * fy;
+    out[5] = along * tz + turning * fz;
+    if (orders === 2) return;
+    // e' = φ'f − ke·T, f' = −φ'e − kf·T, T' = ke·e + kf·f.
+    const kf = (d[6]! * fx + d[7]! * fy + d[8]! * fz) / speed;
+    const jerk = (d[9]! * ex + d[10]! * ey + d[11]! * ez) / speed;
+    const lean = angle.slope * kf - ke * (forward / speed);
+    // ke' = (C'''·e + C''·e')/|C'| − ke·|C'|'/|C'|, with C''·e' = φ'·C''·f − ke·C''·T.
+    const keSlope = jerk + lean - ke * (forward / speed);
+    const alongSlope = forward - r * keSlope;
+    const turningSlope = r * angle.bend;
+    const [a, b, e] = [
+      alongSlope - turning * kf,
+      along * kf + turningSlope,
+      along * ke - turning * angle.slope,
+    ];
+    out[6] = a * tx + b * fx + e * ex;
+    out[7] = a * ty + b * fy + e * ey;
+    out[8] = a * tz + b * fz + e * ez;
+  };
+}
+
+/** Angle at u, its slope and its bend: from the kept lengths, between them by cubic Hermite, exact to 1e-12. */
+function angleOver({ piece, frames, k, before, rate, phase }: Round) {
+  const n = frames.steps[k]!;
+  const h = piece.span / n;
+  const speeds = frames.speeds[k]!;
+  return (u: number, out: { phi: number; slope: number; bend: number }): void => {
+    const i = Math.min(n - 1, Math.max(0, Math.floor(u / h)));
+    const t = u / h - i;
+    const s0 = frames.lengths[before + i]!;
+    const s1 = frames.lengths[before + i + 1]!;
+    const m0 = speeds[i]! * h;
+    const m1 = speeds[i + 1]! * h;
+    const c2 = 3 * (s1 - s0) - 2 * m0 - m1;
+    const c3 = 2 * (s0 - s1) + m0 + m1;
+    out.phi = phase + rate * (s0 + t * (m0 + t * (c2 + t * c3)));
+    out.slope = (rate * (m0 + t * (2 * c2 + 3 * t * c3))) / h;
+    out.bend = (rate * (2 * c2 + 6 * t * c3)) / (h * h);
+  };
+}
+
+/** Free frame (N, B) at u, where `p` holds position and unit tangent; the array is the same each time. */
+function frameOver({ piece, frames, k, before }: Round): (u: number, p: Float64Array) => Float64Array {
+  const n = frames.steps[k]!;
+  const h = piece.span / n;
+  const frame = new Float64Array(6);
+  return (u, p) => {
+    // At the end of a piece the station is the next piece's too: same place, same tangent.
+    axisFrom(frames, before + Math.min(n, Math.max(0, Math.floor(u / h))), p, frame);
+    frame[3] = p[4]! * frame[2]! - p[5]! * frame[1]!;
+    frame[4] = p[5]! * frame[0]! - p[3]! * frame[2]!;
+    frame[5] = p[3]! * frame[1]! - p[4]! * frame[0]!;
+    return frame;
   };
 }

@@ -1,7 +1,7 @@
 /** How a section stands at every place of a path: the frame, its size and turn, and how all that changes. */
 import { type Vec3, cross, dot, norm, scale, sub } from '../../geometry/vector';
 import type { Cut } from '../../path/cut';
-import { tangentOf } from '../../path/curve';
+import { tangentOf, type Piece } from '../../path/curve';
 import { turnedOver } from '../../path/frame';
 import type { Path } from '../../path/path';
 import { guideAlong } from './guide';
@@ -137,9 +137,6 @@ export function carrierOf({ path, source }: Cut, whole: Path, plan: CarrierPlan)
   const stand = (piece: number, u: number, out: Standing): void => {
     const curve = path.pieces[piece]!;
     const speed = placeOn(curve, u, d, p, bend);
-    const tx = p[3]!;
-    const ty = p[4]!;
-    const tz = p[5]!;
     out.c[0] = p[0]!;
     out.c[1] = p[1]!;
     out.c[2] = p[2]!;
@@ -150,47 +147,17 @@ export function carrierOf({ path, source }: Cut, whole: Path, plan: CarrierPlan)
     out.turn = axisAt(piece, u, p, bend, U) + (twist.even ? 0 : twist.slope(s)) + constant.made;
     if (level) N.set(level.n);
     else {
-      N[0] = tx;
-      N[1] = ty;
-      N[2] = tz;
+      N[0] = p[3]!;
+      N[1] = p[4]!;
+      N[2] = p[5]!;
     }
     W[0] = N[1]! * U[2]! - N[2]! * U[1]!;
     W[1] = N[2]! * U[0]! - N[0]! * U[2]!;
     W[2] = N[0]! * U[1]! - N[1]! * U[0]!;
-    const angle = (twist.even ? constant.twist : twist.value(s)) + constant.made * s;
-    if (angle !== 0) {
-      const c = Math.cos(angle);
-      const q = Math.sin(angle);
-      for (let i = 0; i < 3; i++) {
-        const a = U[i]!;
-        const b = W[i]!;
-        U[i] = c * a + q * b;
-        W[i] = c * b - q * a;
-      }
-    }
-    if (level) {
-      out.cu = tx * U[0]! + ty * U[1]! + tz * U[2]!;
-      out.cv = tx * W[0]! + ty * W[1]! + tz * W[2]!;
-      out.cn = tx * N[0]! + ty * N[1]! + tz * N[2]!;
-      out.jx = 0;
-      out.jy = 0;
-    } else {
-      out.cu = 0;
-      out.cv = 0;
-      out.cn = 1;
-      out.jx = -(bend[0]! * U[0]! + bend[1]! * U[1]! + bend[2]! * U[2]!);
-      out.jy = -(bend[0]! * W[0]! + bend[1]! * W[1]! + bend[2]! * W[2]!);
-    }
-    const lean = leans?.[piece];
-    if (lean) {
-      const part = curve.lengthTo(u) / curve.length;
-      const L = mixed(lean.from, lean.to, part);
-      const rate = scale(sub(lean.to, lean.from), 1 / curve.length);
-      out.lx = L[0] * U[0]! + L[1] * U[1]! + L[2] * U[2]!;
-      out.ly = L[0] * W[0]! + L[1] * W[1]! + L[2] * W[2]!;
-      out.dlx = rate[0] * U[0]! + rate[1] * U[1]! + rate[2] * U[2]!;
-      out.dly = rate[0] * W[0]! + rate[1] * W[1]! + rate[2] * W[2]!;
-    } else out.lx = out.ly = out.dlx = out.dly = 0;
+    turnAxes(U, W, (twist.even ? constant.twist : twist.value(s)) + constant.made * s);
+    if (level) standLevel(p, out);
+    else standSquare(bend, out);
+    leanBy(leans?.[piece], curve, u, out);
     out.sx = width.even ? constant.width : width.value(s);
     out.sy = height.even ? constant.height : height.value(s);
     out.gx = width.even ? 0 : width.slope(s) / out.sx;
@@ -207,6 +174,55 @@ export function carrierOf({ path, source }: Cut, whole: Path, plan: CarrierPlan)
   };
 
   return { path, plain, shift: path.closed ? shiftOf(path, stand) : 0, spread: constant.made, stand };
+}
+
+/** How the path goes through a section that is held level; `p` is place and tangent. */
+function standLevel(p: Float64Array, out: Standing): void {
+  const { u: U, w: W, n: N } = out;
+  out.cu = p[3]! * U[0]! + p[4]! * U[1]! + p[5]! * U[2]!;
+  out.cv = p[3]! * W[0]! + p[4]! * W[1]! + p[5]! * W[2]!;
+  out.cn = p[3]! * N[0]! + p[4]! * N[1]! + p[5]! * N[2]!;
+  out.jx = 0;
+  out.jy = 0;
+}
+
+/** How the path bends through a section that is square to it. */
+function standSquare(bend: Float64Array, out: Standing): void {
+  const { u: U, w: W } = out;
+  out.cu = 0;
+  out.cv = 0;
+  out.cn = 1;
+  out.jx = -(bend[0]! * U[0]! + bend[1]! * U[1]! + bend[2]! * U[2]!);
+  out.jy = -(bend[0]! * W[0]! + bend[1]! * W[1]! + bend[2]! * W[2]!);
+}
+
+/** Turns the axes of a section in its plane, rad. */
+function turnAxes(U: Float64Array, W: Float64Array, angle: number): void {
+  if (angle === 0) return;
+  const c = Math.cos(angle);
+  const q = Math.sin(angle);
+  for (let i = 0; i < 3; i++) {
+    const a = U[i]!;
+    const b = W[i]!;
+    U[i] = c * a + q * b;
+    W[i] = c * b - q * a;
+  }
+}
+
+/** How the section's plane leans at u of a piece, from one mitre to the next. */
+function leanBy(lean: Lean | undefined, curve: Piece, u: number, out: Standing): void {
+  if (!lean) {
+    out.lx = out.ly = out.dlx = out.dly = 0;
+    return;
+  }
+  const { u: U, w: W } = out;
+  const part = curve.lengthTo(u) / curve.length;
+  const L = mixed(lean.from, lean.to, part);
+  const rate = scale(sub(lean.to, lean.from), 1 / curve.length);
+  out.lx = L[0] * U[0]! + L[1] * U[1]! + L[2] * U[2]!;
+  out.ly = L[0] * W[0]! + L[1] * W[1]! + L[2] * W[2]!;
+  out.dlx = rate[0] * U[0]! + rate[1] * U[1]! + rate[2] * U[2]!;
+  out.dly = rate[0] * W[0]! + rate[1] * W[1]! + rate[2] * W[2]!;
 }
 
 /** Where the first axis points, by the hold; `level` is where it always does, `guide` what leads it. */
@@ -245,8 +261,14 @@ const mixed = (a: Vec3, b: Vec3, t: number): Vec3 => [
   a[2] + t * (b[2] - a[2]),
 ];
 
-/** How the section's plane leans at both ends of each piece, where mitres ask for it; undefined where none does. */
-function leansOf(path: Path): readonly ({ from: Vec3; to: Vec3 } | undefined)[] | undefined {
+/** How the section's plane leans at both ends of a piece. */
+interface Lean {
+  readonly from: Vec3;
+  readonly to: Vec3;
+}
+
+/** How the section's plane leans along each piece, where mitres ask for it; undefined where none does. */
+function leansOf(path: Path): readonly (Lean | undefined)[] | undefined {
   if (!path.corners.length) return undefined;
   const none: Vec3 = [0, 0, 0];
   const n = path.pieces.length;

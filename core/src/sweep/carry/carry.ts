@@ -1,7 +1,7 @@
 /** A section made ready to be carried along one path: placed, held, sized, its ends decided. */
 import { add, cross, dot, scale, sub, unit, type Vec3 } from '../../geometry/vector';
 import { Complaint, mm, told, words } from '../../measure/words';
-import { cutAt } from '../../path/cut';
+import { cutAt, type Cut } from '../../path/cut';
 import { firstAxis, turnedOver } from '../../path/frame';
 import type { Path } from '../../path/path';
 import { contourBetween, matchSections } from '../../section/match';
@@ -16,6 +16,8 @@ import { arcedCorners, checkMitres } from './corners';
 import type { Plane } from '../../geometry/plane';
 import { evenLaw, linearLaw, productLaw, type Law } from './laws';
 
+type Laws = ReturnType<SweepPlan['laws']>;
+
 /**
  * The section carried along the path by the plan: its place, size, turn and blend at each length (mm), before any mesh.
  * @throws Complaint at the figure in fault
@@ -26,40 +28,16 @@ export function sweptAlong(given: Path, section: Section, plan: SweepPlan): Swep
   const asked = plan.laws(length, closed);
   const laws = plan.into ? asked : { ...asked, mix: evenLaw(0) };
   const alike = laws.width === laws.height;
-  const [start, end] = plan.ends;
   const { width, height } = closed ? laws : chamfered(laws, plan.ends, section, length);
-  const holes = section.contours.length > 1;
-  const walls = closed || !holes ? ([0, 0] as const) : ([start.wall, end.wall] as const);
-  if (walls[0] + walls[1] >= length)
-    throw new Complaint(words`Walls of that thickness fill the whole length of ${mm(length)}.`, 'startWall');
+  const floors = floorsOf(section, path, plan.ends);
   const knots = [width, height, laws.twist, laws.mix].flatMap((law) => law.knots);
-  const floors = walls.map((wall, i) => (wall > 0 ? (i ? length - wall : wall) : undefined));
   const cut = cutAt(path, [...knots, ...floors.filter((s) => s !== undefined)]);
 
   let mine = placed(section, plan.placement);
   let into = plan.into && placed(plan.into, plan.placement);
-  const steady = plan.turned;
   // A turn of what is round would only twist its triangles.
   const turnless = isRound(mine) && isCentred(mine) && !into && alike && plan.pathIs === 'middle';
-  const twist: Law = turnless
-    ? evenLaw(0)
-    : steady === 0
-      ? laws.twist
-      : { ...laws.twist, value: (s) => laws.twist.value(s) + steady };
-  // What is round is the same however it is held, unless its plane stays as it is or a guide sizes it.
-  const held = plan.hold === 'facing' || plan.hold === 'seated' ? 'free' : plan.hold;
-  const carrier = carrierOf(cut, path, {
-    hold: turnless ? held : plan.hold,
-    facing: plan.facing,
-    ...(plan.guide && { guide: plan.guide }),
-    guideSizes: plan.guideSizes,
-    width,
-    height,
-    twist,
-    mix: laws.mix,
-  });
-  if (plan.hold === 'level') checkLevel(carrier);
-  else if (!turnless) checkMeeting(carrier);
+  const carrier = held(cut, path, plan, { ...laws, width, height }, turnless);
   if (plan.pathIs !== 'middle') {
     const beside = aside(carrier, path, plan);
     mine = beside(mine);
@@ -68,13 +46,6 @@ export function sweptAlong(given: Path, section: Section, plan: SweepPlan): Swep
   const pairs = into && (plan.pairs ?? matchSections(mine, into));
   const round = isRound(mine) && isCentred(mine) && !into && alike;
   checkClosure(carrier, mine, laws.twist, round);
-  const n = cut.path.pieces.length;
-  const pieceAt = (s: number) =>
-    cut.path.pieces.findIndex((piece) => Math.abs(piece.start - s) < 1e-7 * length);
-  const hole = {
-    from: floors[0] === undefined ? 0 : pieceAt(floors[0]),
-    to: floors[1] === undefined ? n : pieceAt(floors[1]),
-  };
   const domes = plan.ends.map((one) => (!closed && one.shape === 'domed' ? one.size : 0)) as [number, number];
   const face = memo((mix: number) => momentsOf(pairs ? contourBetween(pairs[0]!, mix) : mine.contours[0]!));
   return withKeptDomes({
@@ -84,9 +55,9 @@ export function sweptAlong(given: Path, section: Section, plan: SweepPlan): Swep
     section: mine,
     ...(into && { into }),
     ...(pairs && { pairs }),
-    ranges: mine.contours.map((_contour, i) => (i ? hole : { from: 0, to: n })),
+    ranges: rangesOf(mine, cut.path, floors),
     domes,
-    lip: !closed && end.shape === 'rounded' ? end.size : 0,
+    lip: !closed && plan.ends[1].shape === 'rounded' ? plan.ends[1].size : 0,
     ends: plan.ends,
     planes: closed ? [] : plan.ends.map((one, i) => flushPlane(path, plan.flush, one, i ? 'end' : 'start')),
     twist: laws.twist,
@@ -99,6 +70,48 @@ export function sweptAlong(given: Path, section: Section, plan: SweepPlan): Swep
       return [m10 / m00, m01 / m00];
     },
   });
+}
+
+/** The path with the section's place on it. `turnless` where its turn changes nothing. @throws Complaint where the hold says nothing */
+function held(cut: Cut, path: Path, plan: SweepPlan, laws: Laws, turnless: boolean): Carrier {
+  const { hold, facing, guide, guideSizes, turned: steady } = plan;
+  const turned =
+    steady === 0 ? laws.twist : { ...laws.twist, value: (s: number) => laws.twist.value(s) + steady };
+  // What is round is the same however it is held, unless its plane stays as it is or a guide sizes it.
+  const isFree = turnless && (hold === 'facing' || hold === 'seated');
+  const carrier = carrierOf(cut, path, {
+    ...laws,
+    hold: isFree ? 'free' : hold,
+    facing,
+    ...(guide && { guide }),
+    guideSizes,
+    twist: turnless ? evenLaw(0) : turned,
+  });
+  if (hold === 'level') checkLevel(carrier);
+  else if (!turnless) checkMeeting(carrier);
+  return carrier;
+}
+
+/** Lengths at which holes begin and end where the ends have walls, mm. @throws Complaint where those fill the whole length */
+function floorsOf({ contours }: Section, { closed, length }: Path, [start, end]: SweepPlan['ends']) {
+  const walls = closed || contours.length === 1 ? ([0, 0] as const) : ([start.wall, end.wall] as const);
+  if (walls[0] + walls[1] >= length)
+    throw new Complaint(words`Walls of that thickness fill the whole length of ${mm(length)}.`, 'startWall');
+  return walls.map((wall, i) => (wall > 0 ? (i ? length - wall : wall) : undefined));
+}
+
+/** Pieces along which each contour runs: holes between the walls. */
+function rangesOf(
+  { contours }: Section,
+  { pieces, length }: Path,
+  [begin, finish]: readonly (number | undefined)[],
+): Swept['ranges'] {
+  const pieceAt = (s: number) => pieces.findIndex((piece) => Math.abs(piece.start - s) < 1e-7 * length);
+  const hole = {
+    from: begin === undefined ? 0 : pieceAt(begin),
+    to: finish === undefined ? pieces.length : pieceAt(finish),
+  };
+  return contours.map((_contour, i) => (i ? hole : { from: 0, to: pieces.length }));
 }
 
 /** Width and height drawn in at ends that are chamfered. @throws Complaint where a chamfer is too large */

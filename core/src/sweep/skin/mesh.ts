@@ -47,6 +47,39 @@ function* meshSteps(swept: Swept, { steps, rims, tolerance }: MeshSize, memory: 
     last: 0,
   }));
   const caps = path.closed ? [] : capsOf(swept, skins, tolerance);
+  const sizes = caps.map(capSize);
+  const onSkins = seatSkins(skins, stretches, steps);
+  const [vertices, triangles] = sizes.reduce(
+    ([v, t], size) => [v + size.vertices, t + size.triangles],
+    [onSkins.vertices, onSkins.triangles],
+  );
+  const target: Target = {
+    positions: memory.floats(3 * vertices),
+    normals: memory.floats(3 * vertices),
+  };
+  const index = memory.indices(3 * triangles);
+  if (swept.carrier.plain) yield* writePlain(swept, steps, skins, target);
+  else yield* writeStretches(swept, stretches, steps, skins, target);
+  let entry = 0;
+  for (const skin of skins) entry = yield* joinSkin(skin, stretches, steps, target, index, entry);
+  if (path.closed) {
+    const seats = seatsOf(rims, swept.carrier.shift);
+    skins.forEach((skin, i) => sewClosed(skin, skins[seats[i]!.rim]!, seats[i]!, target.positions));
+  }
+  let v = onSkins.vertices;
+  caps.forEach((cap, i) => {
+    if (cap.dome) entry = writeDome(swept, cap, target, v, index, entry);
+    else if (cap.lip) entry = writeLip(cap, target, v, index, entry);
+    else entry = writeCap(cap, target, v, index, entry);
+    v += sizes[i]!.vertices;
+  });
+  return { ...target, triangles: index, tolerance };
+}
+
+type Stretch = readonly [from: number, to: number];
+
+/** Tells each skin where its rings of each stretch begin; how many vertices and triangles that makes. */
+function seatSkins(skins: readonly Skin[], stretches: readonly Stretch[], steps: readonly number[]) {
   let vertices = 0;
   let triangles = 0;
   for (const skin of skins)
@@ -57,71 +90,59 @@ function* meshSteps(swept: Swept, { steps, rims, tolerance }: MeshSize, memory: 
       vertices += (gaps + 1) * skin.rim.count;
       triangles += gaps * skin.rim.sides.length;
     }
-  const sizes = caps.map(capSize);
-  for (const size of sizes) {
-    vertices += size.vertices;
-    triangles += size.triangles;
-  }
-  const target: Target = {
-    positions: memory.floats(3 * vertices),
-    normals: memory.floats(3 * vertices),
-  };
-  const index = memory.indices(3 * triangles);
-  let entry = 0;
+  return { vertices, triangles };
+}
 
-  if (swept.carrier.plain) {
-    const laid = samplePath(path, steps);
-    // Round a closed path a free frame is turned on a little everywhere, so that it ends as it began.
-    const frames = swept.round && !path.closed ? freeFrames(laid, swept.first) : exactFrames(swept, steps);
-    for (const skin of skins) {
-      const begin = sum(steps.slice(0, skin.from));
-      const gaps = sum(steps.slice(skin.from, skin.to));
-      const { count } = skin.rim;
-      const many = Math.ceil(TOGETHER / count);
-      for (let i = 0; i <= gaps; i += many) {
-        yield;
-        const rings = Math.min(many, gaps + 1 - i);
-        writePlainRings(laid, frames, begin + i, rings, skin.rim, target, skin.begins[0]! + i * count);
-      }
-    }
-  } else yield* writeStretches(swept, stretches, steps, skins, target);
+/** Writes the rings of what only turns as little as possible along its path, at one size. */
+function* writePlain(
+  swept: Swept,
+  steps: readonly number[],
+  skins: readonly Skin[],
+  target: Target,
+): Steps<void> {
+  const { path } = swept.carrier;
+  const laid = samplePath(path, steps);
+  // Round a closed path a free frame is turned on a little everywhere, so that it ends as it began.
+  const frames = swept.round && !path.closed ? freeFrames(laid, swept.first) : exactFrames(swept, steps);
   for (const skin of skins) {
-    for (const [k, [from, to]] of stretches.entries()) {
-      const gaps = gapsIn(skin, from, to, steps);
-      const { count, sides } = skin.rim;
-      const many = Math.ceil(TOGETHER / count);
-      for (let i = 0; i < gaps; i += many) {
-        yield;
-        const some = Math.min(many, gaps - i);
-        joinRings(skin.begins[k]! + i * count, some, skin.rim, index, entry, i);
-        entry += 3 * some * sides.length;
-      }
+    const begin = sum(steps.slice(0, skin.from));
+    const gaps = sum(steps.slice(skin.from, skin.to));
+    const { count } = skin.rim;
+    const many = Math.ceil(TOGETHER / count);
+    for (let i = 0; i <= gaps; i += many) {
+      yield;
+      const rings = Math.min(many, gaps + 1 - i);
+      writePlainRings(laid, frames, begin + i, rings, skin.rim, target, skin.begins[0]! + i * count);
     }
-    const used = stretches.map(([from, to]) => gapsIn(skin, from, to, steps));
-    const firstUsed = used.findIndex((gaps) => gaps > 0);
-    const lastUsed = used.findLastIndex((gaps) => gaps > 0);
-    skin.first = skin.begins[firstUsed]!;
-    skin.last = skin.begins[lastUsed]! + used[lastUsed]! * skin.rim.count;
-    sewStretches(skin, used, target.positions);
   }
-  if (path.closed) {
-    const seats = seatsOf(rims, swept.carrier.shift);
-    skins.forEach((skin, i) => sewClosed(skin, skins[seats[i]!.rim]!, seats[i]!, target.positions));
-  }
+}
 
-  let v = skins.reduce(
-    (n, skin) =>
-      n +
-      stretches.reduce((k, [from, to]) => k + ringCount(gapsIn(skin, from, to, steps)) * skin.rim.count, 0),
-    0,
-  );
-  caps.forEach((cap, i) => {
-    if (cap.dome) entry = writeDome(swept, cap, target, v, index, entry);
-    else if (cap.lip) entry = writeLip(cap, target, v, index, entry);
-    else entry = writeCap(cap, target, v, index, entry);
-    v += sizes[i]!.vertices;
-  });
-  return { ...target, triangles: index, tolerance };
+/** Joins the rings of a skin by triangles, from an entry of the index on; the entry after them. */
+function* joinSkin(
+  skin: Skin,
+  stretches: readonly Stretch[],
+  steps: readonly number[],
+  target: Target,
+  index: Uint32Array,
+  first: number,
+): Steps<number> {
+  const { count, sides } = skin.rim;
+  const used = stretches.map(([from, to]) => gapsIn(skin, from, to, steps));
+  const many = Math.ceil(TOGETHER / count);
+  let entry = first;
+  for (const [k, gaps] of used.entries())
+    for (let i = 0; i < gaps; i += many) {
+      yield;
+      const some = Math.min(many, gaps - i);
+      joinRings(skin.begins[k]! + i * count, some, skin.rim, index, entry, i);
+      entry += 3 * some * sides.length;
+    }
+  const firstUsed = used.findIndex((gaps) => gaps > 0);
+  const lastUsed = used.findLastIndex((gaps) => gaps > 0);
+  skin.first = skin.begins[firstUsed]!;
+  skin.last = skin.begins[lastUsed]! + used[lastUsed]! * count;
+  sewStretches(skin, used, target.positions);
+  return entry;
 }
 
 function capSize({ dome, lip, skins, faces }: Cap) {
@@ -129,8 +150,6 @@ function capSize({ dome, lip, skins, faces }: Cap) {
   if (lip) return lipSize(skins, lip.rings);
   return { vertices: skins.reduce((n, { rim }) => n + rim.own.length, 0), triangles: faces.length / 3 };
 }
-
-const ringCount = (gaps: number): number => (gaps ? gaps + 1 : 0);
 
 /** Steps of a skin on the pieces of a stretch. */
 const gapsIn = ({ from, to }: Skin, a: number, b: number, steps: readonly number[]): number =>
