@@ -20,7 +20,7 @@ const {
 } = await import('../src/data/store');
 
 const { box: opened } = await import('../src/data/box');
-const { keeperOf } = await import('../src/bench/keeper');
+const { DesignKeeper } = await import('../src/bench/keeper');
 
 const named = (design: Design, name: string): Design => ({ ...design, name });
 const DAY = 24 * 3600 * 1000;
@@ -202,7 +202,7 @@ describe('the keeper of a workbench', () => {
   async function kept(name: string) {
     const begun = await putOnShelf({ ...emptyDesign(name), note: '' });
     const bench = { history: begun.history, saved: [] as string[] };
-    const keeper = keeperOf(begun, {
+    const keeper = new DesignKeeper(begun, {
       state: () => ({ history: bench.history, view: {} }),
       saved: (saved) => bench.saved.push(saved),
       elsewhere: (history: History) => void (bench.history = history),
@@ -254,7 +254,7 @@ describe('the keeper of a workbench', () => {
     writeJournal(begun.id, named(begun.history.present, 'After'), begun.changed + 5);
     const found = (await fetchKept(begun.id))!;
     const saved: string[] = [];
-    const keeper = keeperOf(found, {
+    const keeper = new DesignKeeper(found, {
       state: () => ({ history: found.history, view: {} }),
       saved: (one) => saved.push(one),
       elsewhere: () => undefined,

@@ -6,8 +6,8 @@ import { edit, redo, undo, type History } from '@nematos/core/design/history';
 import type { Design } from '@nematos/core/design/schema';
 import type { Kept } from '../data/store';
 import { wakeGeometry } from '../worker/client';
-import { answersFor } from './answers';
-import { KEPT_NOWHERE, keeperOf, type Keeper } from './keeper';
+import { Answers } from './answers';
+import { DesignKeeper, KEPT_NOWHERE, type Keeper } from './keeper';
 import { selecting } from './selection';
 import type { Bench } from './state';
 
@@ -70,7 +70,7 @@ export function openBench(kept: Kept, reading = false): BenchStore {
 
   const keeper: Keeper = reading
     ? KEPT_NOWHERE
-    : keeperOf(kept, {
+    : new DesignKeeper(kept, {
         state: () => store.getState(),
         saved: (saved) => store.setState({ saved }),
         elsewhere(history) {
@@ -78,7 +78,7 @@ export function openBench(kept: Kept, reading = false): BenchStore {
           void answers.refresh();
         },
       });
-  const answers = answersFor(store, opening);
+  const answers = new Answers(store, opening);
 
   void answers.refresh();
   return Object.assign(store, {

@@ -48,110 +48,145 @@ const KEEP_WITHIN = 1000;
 /** Its state is put on the disk at once, and again so long after, ms, while edits follow one another. */
 const JOURNAL_EVERY = 100;
 
-/** Keeps a design that was opened as `kept`. */
-export function keeperOf(kept: Kept, bench: KeptBench): Keeper {
-  let changed = kept.changed;
-  let edits = 0;
+type Timer = ReturnType<typeof setTimeout>;
+
+/** Keeps a design that is on a workbench. */
+export class DesignKeeper implements Keeper {
+  /** When the design was last changed, and how often it was here. */
+  private changed: number;
+  private edits = 0;
   /** Set while what is on the sheet could not be kept: leaving it is asked about. */
-  let failed = false;
+  private failed = false;
   /** As it was last kept, here or by another tab. */
-  let known: Known = kept;
-  let keeping: ReturnType<typeof setTimeout> | undefined;
-  let since = 0;
-  let journal: ReturnType<typeof setTimeout> | undefined;
-  let journaled = 0;
+  private known: Known;
+  private keeping: Timer | undefined;
+  private since = 0;
+  private readonly journal: Journal;
   /** One thing at a time: what is kept here, and what another tab has kept. */
-  let turn: Promise<void> = Promise.resolve();
-  const inTurn = (work: () => Promise<void>) => (turn = turn.then(work).catch(() => undefined));
+  private turn: Promise<void> = Promise.resolve();
+  private readonly forgetOthers: () => void;
 
-  const keepNow = () => {
-    clearTimeout(keeping);
-    keeping = undefined;
-    return inTurn(async () => {
-      const { history, view } = bench.state();
-      const [mine, before] = [changed, edits];
-      try {
-        const now = await keep({ id: kept.id, history, view, created: kept.created, changed: mine }, known);
-        changed = Math.max(changed, now.changed);
-        const here = bench.state().history;
-        known = now;
-        // With what another tab had kept meanwhile, and what was done here since.
-        if (now.history !== history) bench.elsewhere(rebased(history, here, now.history));
-        if (edits === before && keeping === undefined) bench.saved('kept');
-        failed = false;
-      } catch {
-        failed = true;
-        bench.saved('failed');
-      }
-    });
-  };
-  const soon = () => {
-    if (keeping === undefined) since = Date.now();
-    clearTimeout(keeping);
-    const wait = Math.max(0, Math.min(KEEP_AFTER, since + KEEP_WITHIN - Date.now()));
-    keeping = setTimeout(() => void keepNow(), wait);
-  };
-  const journalNow = (design: Design) => {
-    clearTimeout(journal);
-    journal = undefined;
-    journaled = Date.now();
-    // Where this cannot be kept the whole cannot either, and that is told.
-    putJournal(kept.id, design, changed).catch(() => undefined);
-  };
-  const journalSoon = (design: Design) => {
-    const wait = journaled + JOURNAL_EVERY - Date.now();
-    // By the edit itself where it is time: while keys are pressed one after another, timers may wait for a second.
-    if (wait <= 0) journalNow(design);
-    else journal ??= setTimeout(() => journalNow(bench.state().history.present), wait);
-  };
-  const flush = () => {
-    if (keeping !== undefined) void keepNow();
-  };
-
-  const forgetOthers = onKeptElsewhere(kept.id, () => {
-    void inTurn(async () => {
-      // Read when its turn has come: what was kept here meanwhile is in it.
-      const other = await fetchLatest(kept.id);
-      if (!other || other.turn === known.turn) return;
-      const here = bench.state().history;
-      const both = rebased(known.history, here, other.history);
-      known = other;
-      changed = Math.max(changed, other.changed);
-      if (both !== here) bench.elsewhere(both);
-      if (both !== other.history) soon();
-    });
-  });
-  const hidden = () => {
-    if (document.visibilityState === 'hidden') flush();
-  };
-  const warn = (event: BeforeUnloadEvent) => {
-    if (failed) event.preventDefault();
-  };
-  window.addEventListener('pagehide', flush);
-  window.addEventListener('beforeunload', warn);
-  document.addEventListener('visibilitychange', hidden);
-  if (kept.journaled) {
-    // Found in the journal alone: it is not kept before it is.
-    bench.saved('keeping');
-    soon();
-  }
-  return {
-    edited(design) {
-      edits++;
-      changed = Math.max(Date.now(), changed + 1);
-      writeJournal(kept.id, design, changed);
+  /** Opened as `kept`. */
+  constructor(
+    private readonly kept: Kept,
+    private readonly bench: KeptBench,
+  ) {
+    this.changed = kept.changed;
+    this.known = kept;
+    this.journal = new Journal(kept.id);
+    this.forgetOthers = onKeptElsewhere(kept.id, () => void this.inTurn(() => this.takeOther()));
+    window.addEventListener('pagehide', this.flush);
+    window.addEventListener('beforeunload', this.warn);
+    document.addEventListener('visibilitychange', this.hidden);
+    if (kept.journaled) {
+      // Found in the journal alone: it is not kept before it is.
       bench.saved('keeping');
-      journalSoon(design);
-      soon();
-    },
-    soon,
-    close() {
-      forgetOthers();
-      clearTimeout(journal);
-      flush();
-      window.removeEventListener('pagehide', flush);
-      window.removeEventListener('beforeunload', warn);
-      document.removeEventListener('visibilitychange', hidden);
-    },
+      this.soon();
+    }
+  }
+
+  edited(design: Design): void {
+    this.edits++;
+    this.changed = Math.max(Date.now(), this.changed + 1);
+    writeJournal(this.kept.id, design, this.changed);
+    this.bench.saved('keeping');
+    this.journal.put(() => [this.bench.state().history.present, this.changed]);
+    this.soon();
+  }
+
+  soon(): void {
+    if (this.keeping === undefined) this.since = Date.now();
+    clearTimeout(this.keeping);
+    const wait = Math.max(0, Math.min(KEEP_AFTER, this.since + KEEP_WITHIN - Date.now()));
+    this.keeping = setTimeout(() => this.keepNow(), wait);
+  }
+
+  close(): void {
+    this.forgetOthers();
+    this.journal.close();
+    this.flush();
+    window.removeEventListener('pagehide', this.flush);
+    window.removeEventListener('beforeunload', this.warn);
+    document.removeEventListener('visibilitychange', this.hidden);
+  }
+
+  private inTurn(work: () => Promise<void>) {
+    this.turn = this.turn.then(work).catch(() => undefined);
+  }
+
+  private keepNow() {
+    clearTimeout(this.keeping);
+    this.keeping = undefined;
+    this.inTurn(() => this.keep());
+  }
+
+  private async keep() {
+    const { bench, edits, changed } = this;
+    const { id, created } = this.kept;
+    const { history, view } = bench.state();
+    try {
+      const now = await keep({ id, history, view, created, changed }, this.known);
+      this.changed = Math.max(this.changed, now.changed);
+      const here = bench.state().history;
+      this.known = now;
+      // With what another tab had kept meanwhile, and what was done here since.
+      if (now.history !== history) bench.elsewhere(rebased(history, here, now.history));
+      if (this.edits === edits && this.keeping === undefined) bench.saved('kept');
+      this.failed = false;
+    } catch {
+      this.failed = true;
+      bench.saved('failed');
+    }
+  }
+
+  /** Takes up what another tab has kept; in its turn, so that what was kept here meanwhile is in it. */
+  private async takeOther() {
+    const other = await fetchLatest(this.kept.id);
+    if (!other || other.turn === this.known.turn) return;
+    const here = this.bench.state().history;
+    const both = rebased(this.known.history, here, other.history);
+    this.known = other;
+    this.changed = Math.max(this.changed, other.changed);
+    if (both !== here) this.bench.elsewhere(both);
+    if (both !== other.history) this.soon();
+  }
+
+  private readonly flush = () => {
+    if (this.keeping !== undefined) this.keepNow();
   };
+  private readonly hidden = () => {
+    if (document.visibilityState === 'hidden') this.flush();
+  };
+  private readonly warn = (event: BeforeUnloadEvent) => {
+    if (this.failed) event.preventDefault();
+  };
+}
+
+/** The newest state of a design on the disk, at once and then every so often. */
+class Journal {
+  private timer: Timer | undefined;
+  private last = 0;
+
+  constructor(private readonly id: string) {}
+
+  /** Puts down what `newest` tells at the time: the design, and when it was changed. */
+  put(newest: () => readonly [design: Design, changed: number]): void {
+    const wait = this.last + JOURNAL_EVERY - Date.now();
+    // By the edit itself where it is time: while keys are pressed one after another, timers may wait for a second.
+    if (wait <= 0) this.putNow(...newest());
+    else this.timer ??= setTimeout(() => this.putNow(...newest()), wait);
+  }
+
+  /** Puts nothing down any more. */
+  close(): void {
+    clearTimeout(this.timer);
+  }
+
+  private putNow(design: Design, changed: number) {
+    this.close();
+    this.timer = undefined;
+    this.last = Date.now();
+    // Where this cannot be kept the whole cannot either, and that is told.
+    putJournal(this.id, design, changed).catch(() => undefined);
+  }
 }

@@ -10,7 +10,7 @@ import {
 } from 'react';
 import { stepOf, withUnit } from '@nematos/core/design/edit';
 import { literalAt, nudge, textAt, writeAt, type Place } from '@nematos/core/design/literal';
-import type { Step } from '@nematos/core/design/schema';
+import type { Design, Step } from '@nematos/core/design/schema';
 import type { Quantity } from '@nematos/core/measure/quantity';
 import { Shown } from '../ui/figure';
 import { useBenchStore, useOfDesign, useUnit } from '../bench/bench';
@@ -53,47 +53,20 @@ function readable(text: string, fractions: boolean): string {
   );
 }
 
-/** A figure that reads as a word and is typed, nudged by arrow keys and scrubbed. */
-export function FigureField({
-  place,
-  name,
-  quantity,
-  value,
-  invalid,
-  fractions = false,
-  placeholder,
-  onEmpty,
-  mono,
-  bare,
-  before,
-}: FigureFieldProps) {
+/** What is typed into a figure, nudged by arrow keys, and ended by Enter: an edit of the sheet each time, undone as one. */
+function useTyping({ place, name, quantity, onEmpty, before }: FigureFieldProps, text: string) {
   const store = useBenchStore();
-  const unit = useUnit();
-  const text = useOfDesign((design) => textAt(design, place));
-  const named = useOfDesign((design) => design.givens.some((given) => given.name === text.trim()));
-  const [focused, setFocused] = useState(false);
   const session = useRef('');
-  const input = useRef<HTMLInputElement>(null);
-  const fresh = useRef(false);
-  const describedBy = useId();
-
-  // What is written shows on focus in place of what is read: selected only once it stands there.
-  useLayoutEffect(() => {
-    if (focused) input.current?.select();
-  }, [focused]);
+  const edit = (recipe: (draft: Design) => void) =>
+    store.getState().edit(`Change ${name}`, recipe, session.current);
 
   const write = (next: string) =>
-    store.getState().edit(
-      `Change ${name}`,
-      (draft) => {
-        if (before && 'step' in place) before(stepOf(draft, place.step));
-        writeAt(draft, place, next);
-      },
-      session.current,
-    );
+    edit((draft) => {
+      if (before && 'step' in place) before(stepOf(draft, place.step));
+      writeAt(draft, place, next);
+    });
 
   const commit = () => {
-    setFocused(false);
     if (!text.trim() && onEmpty) return onEmpty();
     const whole = withUnit(text, quantity, store.getState().history.present);
     if (whole !== text) write(whole);
@@ -107,15 +80,32 @@ export function FigureField({
     else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
       event.preventDefault();
       const size = event.shiftKey ? 10 : event.altKey ? 0.1 : 1;
-      store
-        .getState()
-        .edit(
-          `Change ${name}`,
-          (draft) => void nudge(draft, place, event.key === 'ArrowUp' ? size : -size),
-          session.current,
-        );
+      edit((draft) => void nudge(draft, place, event.key === 'ArrowUp' ? size : -size));
     }
   };
+
+  const begin = () => {
+    session.current = `field ${++sessions}`;
+  };
+  return { begin, write, commit, onKeyDown };
+}
+
+/** A figure that reads as a word and is typed, nudged by arrow keys and scrubbed. */
+export function FigureField(props: FigureFieldProps) {
+  const { place, name, quantity, value, invalid, fractions = false, placeholder, mono, bare } = props;
+  const unit = useUnit();
+  const text = useOfDesign((design) => textAt(design, place));
+  const named = useOfDesign((design) => design.givens.some((given) => given.name === text.trim()));
+  const { begin, write, commit, onKeyDown } = useTyping(props, text);
+  const [focused, setFocused] = useState(false);
+  const input = useRef<HTMLInputElement>(null);
+  const fresh = useRef(false);
+  const describedBy = useId();
+
+  // What is written shows on focus in place of what is read: selected only once it stands there.
+  useLayoutEffect(() => {
+    if (focused) input.current?.select();
+  }, [focused]);
 
   const plain = named || isPlain(text, unit, quantity);
   const shown = focused ? text : bare ? short(text, unit, quantity) : readable(text, fractions);
@@ -137,7 +127,7 @@ export function FigureField({
         autoComplete="off"
         title="Arrow keys nudge: Shift ten times, Alt a tenth"
         onFocus={() => {
-          session.current = `field ${++sessions}`;
+          begin();
           fresh.current = true;
           setFocused(true);
         }}
@@ -146,7 +136,10 @@ export function FigureField({
           if (fresh.current) event.preventDefault();
           fresh.current = false;
         }}
-        onBlur={commit}
+        onBlur={() => {
+          setFocused(false);
+          commit();
+        }}
         onChange={(event) => write(event.target.value)}
         onKeyDown={onKeyDown}
       />

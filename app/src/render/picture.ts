@@ -2,7 +2,8 @@
 import { PerspectiveCamera, Sphere, Vector3 } from 'three';
 import type { Theme } from '../ui/theme';
 import type { Drawn } from '../worker/messages';
-import { SPACE_ONLY, makeRenderer, makeStageScene, type Colours } from './scene';
+import type { Colours } from './materials';
+import { SPACE_ONLY, StageScene, makeRenderer } from './scene';
 
 const WIDTH = 560;
 const HEIGHT = 400;
@@ -11,11 +12,11 @@ const LINES = 0.45;
 const TO_EYE = new Vector3(0.62, -0.72, 0.36).normalize();
 
 let studio: ReturnType<typeof makeStudio> | undefined;
-function makeStudio(theme: Theme) {
+function makeStudio() {
   const renderer = makeRenderer(true);
   renderer.setPixelRatio(1);
   renderer.setSize(WIDTH, HEIGHT, false);
-  const stageScene = makeStageScene(renderer, theme);
+  const stageScene = new StageScene(renderer);
   const camera = new PerspectiveCamera(26, WIDTH / HEIGHT);
   camera.up.set(0, 0, 1);
   camera.layers.enable(SPACE_ONLY);
@@ -28,7 +29,7 @@ export async function drawPicture(
   theme: Theme,
   colours: Colours,
 ): Promise<Blob | undefined> {
-  studio ??= makeStudio(theme);
+  studio ??= makeStudio();
   const { renderer, stageScene, camera } = studio;
   stageScene.dress(theme);
   // What is nothing but lines is drawn as what is chosen: it would hardly be seen.

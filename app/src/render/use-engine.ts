@@ -1,20 +1,13 @@
 /** A stage in a host element, as long as that stands; or why there is none. */
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import { useTheme } from '../ui/theme';
-import { makeEngine, type Engine } from './engine';
+import { Engine, type EngineCalls } from './engine';
 import { quality } from './quality';
-
-interface Calls {
-  /** After each picture. */
-  onDrawn?(): void;
-  /** After the reader has turned the view in space. */
-  onCamera?(state: number[]): void;
-}
 
 /** Makes the stage, keeps it as large as its host and in the colours of the theme. `calls` may be others each time. */
 export function useEngine(
   host: RefObject<HTMLElement | null>,
-  calls: Calls,
+  calls: Partial<EngineCalls>,
 ): { readonly engine: Engine | undefined; readonly failure: string | undefined } {
   const theme = useTheme();
   const [engine, setEngine] = useState<Engine>();
@@ -26,12 +19,14 @@ export function useEngine(
   useEffect(() => {
     let made: Engine;
     try {
-      made = makeEngine(
+      made = new Engine(
         host.current!,
         quality(),
         document.documentElement.dataset.theme === 'dark' ? 'dark' : 'light',
-        () => latest.current.onDrawn?.(),
-        (state) => latest.current.onCamera?.(state),
+        {
+          onDrawn: () => latest.current.onDrawn?.(),
+          onCamera: (state) => latest.current.onCamera?.(state),
+        },
       );
     } catch {
       setFailure(

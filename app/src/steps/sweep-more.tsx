@@ -11,15 +11,49 @@ const RUNS = [
   ['linear', 'straight'],
 ] as const;
 
+const YES_NO = [
+  ['no', 'no'],
+  ['yes', 'yes'],
+] as const;
+
+const SIDES = [
+  ['inside', 'inside'],
+  ['middle', 'middle'],
+  ['outside', 'outside'],
+] as const;
+
+const CORNERS = [
+  ['mitred', 'mitred'],
+  ['rounded', 'rounded about their inner edge'],
+  ['bent', 'bent'],
+] as const;
+
 /** The rarer figures of a sweep. */
 export function More() {
-  const { step } = useEditing();
-  const set = useSet();
-  const flush = set.startShape === 'flush' || set.endShape === 'flush';
   return (
     <>
       <Holds />
       <CarriedBy />
+      <Seated />
+      <Moduli />
+      <Passage />
+      <Flush />
+      <MoreLine label="bore closed by a wall at start, end">
+        <Wall field="startWall" name="wall at the start" />
+        <Wall field="endWall" name="wall at the end" />
+      </MoreLine>
+      <MoreLine label="least wall wanted">
+        <Wall field="leastWall" name="least wall wanted" />
+      </MoreLine>
+    </>
+  );
+}
+
+/** How the section sits on the path. */
+function Seated() {
+  const set = useSet();
+  return (
+    <>
       <MoreLine label="shifted right, up">
         <Fig field="right" name="shift to the right" />
         <Fig field="up" name="shift upwards" />
@@ -28,49 +62,42 @@ export function More() {
         <Fig field="turned" name="turn of the section" />
       </MoreLine>
       <MoreLine label="mirrored">
-        <Pick
-          field="mirrored"
-          name="mirrored"
-          options={[
-            ['no', 'no'],
-            ['yes', 'yes'],
-          ]}
-        />
+        <Pick field="mirrored" name="mirrored" options={YES_NO} />
       </MoreLine>
       <MoreLine label="the path is its">
-        <Pick
-          field="pathIs"
-          name="side of the body that the path is"
-          options={[
-            ['inside', 'inside'],
-            ['middle', 'middle'],
-            ['outside', 'outside'],
-          ]}
-        />
+        <Pick field="pathIs" name="side of the body that the path is" options={SIDES} />
       </MoreLine>
       <MoreLine label="corners of the path">
-        <Pick
-          field="corners"
-          name="corners of the path"
-          options={[
-            ['mitred', 'mitred'],
-            ['rounded', 'rounded about their inner edge'],
-            ['bent', 'bent'],
-          ]}
-        />
+        <Pick field="corners" name="corners of the path" options={CORNERS} />
         {set.corners === 'bent' && <Fig field="bendRadius" name="radius of the bends" />}
       </MoreLine>
-      {set.material === OWN && (
-        <>
-          <MoreLine label="its moduli: of elasticity, of shear">
-            <Fig field="ownYoungs" name="modulus of elasticity" optional />
-            <Fig field="ownShear" name="shear modulus" optional />
-          </MoreLine>
-          <MoreLine label="it bears, in shear">
-            <Fig field="ownStrength" name="stress that it bears" optional />
-          </MoreLine>
-        </>
-      )}
+    </>
+  );
+}
+
+/** What a material of one's own bears. */
+function Moduli() {
+  const set = useSet();
+  if (set.material !== OWN) return null;
+  return (
+    <>
+      <MoreLine label="its moduli: of elasticity, of shear">
+        <Fig field="ownYoungs" name="modulus of elasticity" optional />
+        <Fig field="ownShear" name="shear modulus" optional />
+      </MoreLine>
+      <MoreLine label="it bears, in shear">
+        <Fig field="ownStrength" name="stress that it bears" optional />
+      </MoreLine>
+    </>
+  );
+}
+
+/** What the section passes into, and how its size and twist run. */
+function Passage() {
+  const { step } = useEditing();
+  const set = useSet();
+  return (
+    <>
       <MoreLine label="passes into">
         <OptionalSource slot="into" none="no other section" noun="section it passes into" />
       </MoreLine>
@@ -91,25 +118,24 @@ export function More() {
           <Pick field="twistRun" name="how the twist runs" options={RUNS} />
         </MoreLine>
       )}
-      {flush && (
-        <MoreLine label="ground inside its tips by">
-          {set.startShape === 'flush' && <Fig field="startFlush" name="how far inside the start" />}
-          {set.endShape === 'flush' && <Fig field="endFlush" name="how far inside the end" />}
-        </MoreLine>
-      )}
-      {flush && (
-        <MoreLine label="planes square to x, y, z">
-          <Fig field="flushX" name="direction of the planes, x" />
-          <Fig field="flushY" name="direction of the planes, y" />
-          <Fig field="flushZ" name="direction of the planes, z" />
-        </MoreLine>
-      )}
-      <MoreLine label="bore closed by a wall at start, end">
-        <Wall field="startWall" name="wall at the start" />
-        <Wall field="endWall" name="wall at the end" />
+    </>
+  );
+}
+
+/** Where ends are flush with a plane, where that is. */
+function Flush() {
+  const set = useSet();
+  if (set.startShape !== 'flush' && set.endShape !== 'flush') return null;
+  return (
+    <>
+      <MoreLine label="ground inside its tips by">
+        {set.startShape === 'flush' && <Fig field="startFlush" name="how far inside the start" />}
+        {set.endShape === 'flush' && <Fig field="endFlush" name="how far inside the end" />}
       </MoreLine>
-      <MoreLine label="least wall wanted">
-        <Wall field="leastWall" name="least wall wanted" />
+      <MoreLine label="planes square to x, y, z">
+        <Fig field="flushX" name="direction of the planes, x" />
+        <Fig field="flushY" name="direction of the planes, y" />
+        <Fig field="flushZ" name="direction of the planes, z" />
       </MoreLine>
     </>
   );

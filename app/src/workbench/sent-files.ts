@@ -6,6 +6,7 @@ import { fileName } from '@nematos/core/exchange/file-name';
 import { FORMATS, type FileFormat } from '@nematos/core/exchange/files';
 import { useBenchStore } from '../bench/bench';
 import { chartedStep } from '../bench/selection';
+import type { Bench } from '../bench/state';
 import type { Engine } from '../render/engine';
 import { film, filmKind } from '../render/film';
 import { gif } from '../render/gif';
@@ -53,20 +54,7 @@ export function useSentFiles(engine: Engine | undefined) {
   };
 
   const points = async () => {
-    const design = now();
-    const { view, seen } = store.getState();
-    const step = chartedStep({
-      view: { ...view, lengthwise: true },
-      history: store.getState().history,
-      seen,
-    });
-    if (!step) return setState({ says: 'There is no path yet.', bad: true });
-    const { text, refused } =
-      (await ask((geometry) => geometry.points(design, step, nextOf('points')))) ?? {};
-    if (text === undefined) return setState({ says: refused ?? 'There are no points.', bad: true });
-    const name = fileName(`${design.name} ${stepName(stepOf(design, step))}`, 'csv');
-    save(new Blob([text], { type: 'text/csv' }), name);
-    setState({ says: `${name}: ${text.trim().split('\n').length - 1} points` });
+    setState(await sendPoints(store.getState()));
   };
 
   const json = () => {
@@ -99,6 +87,18 @@ export function useSentFiles(engine: Engine | undefined) {
       setState(undefined);
     },
   };
+}
+
+/** Saves the points of the path that is looked at; what is to be said of it. */
+async function sendPoints(bench: Bench): Promise<State> {
+  const design = bench.history.present;
+  const step = chartedStep({ ...bench, view: { ...bench.view, lengthwise: true } });
+  if (!step) return { says: 'There is no path yet.', bad: true };
+  const { text, refused } = (await ask((geometry) => geometry.points(design, step, nextOf('points')))) ?? {};
+  if (text === undefined) return { says: refused ?? 'There are no points.', bad: true };
+  const name = fileName(`${design.name} ${stepName(stepOf(design, step))}`, 'csv');
+  save(new Blob([text], { type: 'text/csv' }), name);
+  return { says: `${name}: ${text.trim().split('\n').length - 1} points` };
 }
 
 /** Pictures of the stage as files, of a design that is called so. */

@@ -32,17 +32,13 @@ interface Props {
   readonly channel: Lengthwise['channels'][number];
 }
 
-/** One channel along the path, with points that can be pulled. */
-export function LengthwiseChart({ step, data, channel }: Props) {
-  const store = useBenchStore();
+/** The chart of a channel on a canvas, drawn anew where it is another, with a line at the cursor. */
+function useChannelChart({ data, channel }: Props, handles: readonly Handle[]) {
   const unit = useUnit();
   const theme = useTheme();
   const cursor = useBench((bench) => bench.cursor);
   const canvas = useRef<HTMLCanvasElement>(null);
   const chart = useRef<Chart>(undefined);
-  const held = useRef<{ handle: Handle; group: string } | undefined>(undefined);
-  const handles = data.handles.filter((handle) => handle.channel === channel.name);
-  const factor = showing(channel.quantity, unit).factor;
 
   useEffect(() => {
     const made = new Chart(canvas.current!, plainConfig());
@@ -66,6 +62,18 @@ export function LengthwiseChart({ step, data, channel }: Props) {
     }
     made.draw();
   }, [cursor, data, channel, unit, theme]);
+  return { canvas, chart, cursor };
+}
+
+/** One channel along the path, with points that can be pulled. */
+export function LengthwiseChart(props: Props) {
+  const { step, data, channel } = props;
+  const store = useBenchStore();
+  const unit = useUnit();
+  const held = useRef<{ handle: Handle; group: string } | undefined>(undefined);
+  const handles = data.handles.filter((handle) => handle.channel === channel.name);
+  const { canvas, chart, cursor } = useChannelChart(props, handles);
+  const factor = showing(channel.quantity, unit).factor;
 
   const at = (event: PointerEvent) => placeOf(event, chart.current!, MM_IN[unit], factor);
   const nearestHandle = (event: PointerEvent): Handle | undefined => {

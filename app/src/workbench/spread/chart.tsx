@@ -43,16 +43,14 @@ function valueAt({ axes, values, done }: SpreadSeen, [column, row]: At): number 
   return at < done ? values[at] : undefined;
 }
 
-/** The chart, its cursor, and what is at it. */
-export function SpreadChart({ spread, seen, quiet, called }: Props) {
-  const store = useBenchStore();
+/** The spread on a canvas, drawn anew where it or the sheet is another; and the quantity of its result. */
+function useSpreadChart({ spread, seen, called }: Props) {
   const design = useDesign();
   const unit = useUnit();
   const theme = useTheme();
   const bench = useBench((all) => all.seen);
   const canvas = useRef<HTMLCanvasElement>(null);
   const chart = useRef<Chart<'scatter'>>(undefined);
-  const [cursor, setCursor] = useState<At>();
   const figure = bench?.steps
     .find(({ id }) => id === spread.step)
     ?.figures.find(({ name }) => name === spread.figure);
@@ -77,6 +75,18 @@ export function SpreadChart({ spread, seen, quiet, called }: Props) {
       ? titleOf(overName(design, spread.over[1]), y.quantity, unit)
       : titleOf(called, quantity, unit),
   ] as const;
+  return { canvas, chart, quantity };
+}
+
+/** The chart, its cursor, and what is at it. */
+export function SpreadChart(props: Props) {
+  const { spread, seen, quiet, called } = props;
+  const store = useBenchStore();
+  const design = useDesign();
+  const unit = useUnit();
+  const { canvas, chart, quantity } = useSpreadChart(props);
+  const [cursor, setCursor] = useState<At>();
+  const [x, y] = seen.axes as [SpreadAxis, SpreadAxis | undefined];
 
   const onPointerMove = (event: PointerEvent<HTMLCanvasElement>) => {
     const box = event.currentTarget.getBoundingClientRect();

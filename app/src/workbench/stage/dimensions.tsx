@@ -14,7 +14,8 @@ import type { Drawn } from '../../worker/messages';
 import { fieldOf, PointGrip } from './point-grip';
 import { SizeGrip } from './size-grip';
 import { TurnGrip } from './turn-grip';
-import type { View, ViewName } from '../../render/view';
+import type { ViewName } from '../../render/camera';
+import type { View } from '../../render/view';
 
 let pulls = 0;
 type Marks = Pick<Drawn, 'step' | 'marks'>;

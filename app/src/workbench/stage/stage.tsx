@@ -10,8 +10,8 @@ import type { Bench } from '../../bench/state';
 import { shownCount } from '../../bench/selection';
 import type { Engine } from '../../render/engine';
 import { useEngine } from '../../render/use-engine';
-import type { Colours } from '../../render/scene';
-import { VIEW_NAMES, type ViewName } from '../../render/view';
+import type { Colours } from '../../render/materials';
+import { VIEW_NAMES, type ViewName } from '../../render/camera';
 import { Said } from '../../ui/figure';
 import { BodiesBar } from './bodies-bar';
 import { CutPanel, useCutOpen } from './cut-open';
@@ -67,6 +67,28 @@ function useShown(engine: Engine | undefined): { shown: Drawn[]; colours: Colour
   return { shown, colours };
 }
 
+/** The stage in its host element, and its views, each in its pane; `frame` is another after each picture. */
+function useViews(layout: Layout) {
+  const store = useBenchStore();
+  const parallel = useBench((bench) => bench.view.parallel ?? false);
+  const host = useRef<HTMLDivElement>(null);
+  const panes = useRef(new Map<ViewName, HTMLDivElement>());
+  const [frame, setFrame] = useState(0);
+  const { engine, failure } = useEngine(host, {
+    onDrawn: () => setFrame((n) => n + 1),
+    onCamera: (camera) => store.getState().look({ camera }),
+  });
+  const names: readonly ViewName[] = useMemo(() => (layout === 'all' ? VIEW_NAMES : [layout]), [layout]);
+  useEffect(() => {
+    engine?.open(
+      names.map((name) => ({ name, pane: panes.current.get(name)! })),
+      store.getState().view.camera,
+      parallel,
+    );
+  }, [engine, names, parallel, store]);
+  return { host, panes, frame, engine, failure, names };
+}
+
 /** One view or four, with what can be chosen and pulled in them. */
 export function Stage({
   onEngine,
@@ -76,33 +98,15 @@ export function Stage({
   /** Beside the stage: what is told of how it is looked at goes there. */
   column: HTMLElement | null;
 }) {
-  const store = useBenchStore();
   const layout = useBench((bench) => bench.view.views ?? 'space') as Layout;
   const made = useOfDesign((design) => design.steps.length > 0);
   const folded = useBench((bench) => bench.view.folded ?? false);
-  const parallel = useBench((bench) => bench.view.parallel ?? false);
   const review = useBench((bench) => bench.view.review ?? false);
-  const host = useRef<HTMLDivElement>(null);
-  const panes = useRef(new Map<ViewName, HTMLDivElement>());
-  const [frame, setFrame] = useState(0);
-  const { engine, failure } = useEngine(host, {
-    onDrawn: () => setFrame((n) => n + 1),
-    onCamera: (camera) => store.getState().look({ camera }),
-  });
-  const names: readonly ViewName[] = useMemo(() => (layout === 'all' ? VIEW_NAMES : [layout]), [layout]);
-
+  const { host, panes, frame, engine, failure, names } = useViews(layout);
   useEffect(() => {
     onEngine(engine);
     return () => onEngine(undefined);
   }, [engine, onEngine]);
-
-  useEffect(() => {
-    engine?.open(
-      names.map((name) => ({ name, pane: panes.current.get(name)! })),
-      store.getState().view.camera,
-      parallel,
-    );
-  }, [engine, names, parallel, store]);
   const { shown, colours } = useShown(engine);
   const imagined = useBench((bench) => bench.imagined);
   const opened = useCutOpen(engine, shown, colours);

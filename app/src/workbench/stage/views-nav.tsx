@@ -5,7 +5,7 @@ import { Menu, MenuLine } from '../../ui/controls';
 import { useBench, useBenchStore, type BenchStore } from '../../bench/bench';
 import { chosenStep, selecting } from '../../bench/selection';
 import type { Engine } from '../../render/engine';
-import { VIEW_NAMES, type ViewName } from '../../render/view';
+import { VIEW_NAMES, type ViewName } from '../../render/camera';
 import { firstCut } from './cut-open';
 import { VIEW_WORDS } from './pane';
 

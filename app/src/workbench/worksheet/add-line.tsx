@@ -155,27 +155,34 @@ export function AddLine() {
         }
         className="h-9 w-full rounded-md border border-dashed border-brass-line bg-transparent px-3 text-[13px] focus:border-solid focus:border-thread focus:outline-none"
       />
-      <Command.List
-        hidden={!open}
-        className={`${PAPER} absolute inset-x-0 top-10 z-30 max-h-72 overflow-auto`}
-        onPointerDown={(event) => event.preventDefault()}
-      >
-        <Command.Empty className="px-2.5 py-2 text-quiet">
-          Nothing is called that here. Try “coil”, “wire” or “spring”.
-        </Command.Empty>
-        {OFFERS.map((offer) => (
-          <Command.Item
-            key={offer.name}
-            value={offer.name}
-            keywords={[offer.name, ...offer.words]}
-            onSelect={() => choose(offer)}
-            className="flex cursor-pointer items-baseline gap-3 rounded px-2.5 py-1.5 data-[selected=true]:bg-hover"
-          >
-            <span className="font-serif text-[15px]">{offer.name}</span>
-            <span className="ml-auto text-xs text-quiet">{offer.says}</span>
-          </Command.Item>
-        ))}
-      </Command.List>
+      <Offers open={open} onChoose={choose} />
     </Command>
+  );
+}
+
+/** All that is offered, as far as it answers what is typed. */
+function Offers({ open, onChoose }: { open: boolean; onChoose(offer: Offer): void }) {
+  return (
+    <Command.List
+      hidden={!open}
+      className={`${PAPER} absolute inset-x-0 top-10 z-30 max-h-72 overflow-auto`}
+      onPointerDown={(event) => event.preventDefault()}
+    >
+      <Command.Empty className="px-2.5 py-2 text-quiet">
+        Nothing is called that here. Try “coil”, “wire” or “spring”.
+      </Command.Empty>
+      {OFFERS.map((offer) => (
+        <Command.Item
+          key={offer.name}
+          value={offer.name}
+          keywords={[offer.name, ...offer.words]}
+          onSelect={() => onChoose(offer)}
+          className="flex cursor-pointer items-baseline gap-3 rounded px-2.5 py-1.5 data-[selected=true]:bg-hover"
+        >
+          <span className="font-serif text-[15px]">{offer.name}</span>
+          <span className="ml-auto text-xs text-quiet">{offer.says}</span>
+        </Command.Item>
+      ))}
+    </Command.List>
   );
 }
