@@ -8,7 +8,7 @@ import { test as base, expect, type Locator, type Page, type Request } from '@pl
 import { BASE, VIEWPORT } from './chromium';
 
 /** Small and plain pictures: software rendering is slow. */
-export const FAST = '?dpr=0.5&aa=0';
+export const FAST = '?dpr=0.5&aa=0&shadows=0';
 
 /** Tests in a browser of their own: what they do to it could not be undone (pages killed, scripts put in, fingers). */
 export const apart = base.extend<{ strays: string[] }>({

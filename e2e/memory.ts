@@ -36,7 +36,7 @@ async function held(page: Page): Promise<{ all: number; workers: number }> {
   });
 }
 
-await page.goto(`${base}?dpr=0.5&aa=0`);
+await page.goto(`${base}?dpr=0.3&aa=0&shadows=0`);
 await page.getByLabel('Open Bored ring').click();
 const strand = page.locator('[data-place="givens.0"], [data-place="given.0"]').first();
 await page.locator('aside [data-result=volume]').waitFor();

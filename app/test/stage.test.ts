@@ -122,9 +122,9 @@ describe('quality', () => {
 
   it('is read from the address, within reason', () => {
     Object.assign(globalThis, { window: { location: { search: '' }, devicePixelRatio: 3 } });
-    expect(quality('')).deep.equal({ dpr: 2, antialias: true });
-    expect(quality('?dpr=0.5&aa=0')).deep.equal({ dpr: 0.5, antialias: false });
-    expect(quality('?dpr=-1')).deep.equal({ dpr: 1, antialias: true });
-    expect(quality('?dpr=x')).deep.equal({ dpr: 1, antialias: true });
+    expect(quality('')).deep.equal({ dpr: 2, antialias: true, shadows: true });
+    expect(quality('?dpr=0.5&aa=0&shadows=0')).deep.equal({ dpr: 0.5, antialias: false, shadows: false });
+    expect(quality('?dpr=-1')).deep.equal({ dpr: 1, antialias: true, shadows: true });
+    expect(quality('?dpr=x')).deep.equal({ dpr: 1, antialias: true, shadows: true });
   });
 });

@@ -40,7 +40,7 @@ export class Engine {
     theme: Theme,
     private readonly calls: EngineCalls,
   ) {
-    this.renderer = makeRenderer(quality.antialias);
+    this.renderer = makeRenderer(quality.antialias, quality.shadows);
     this.renderer.setPixelRatio(quality.dpr);
     this.canvas = this.renderer.domElement;
     this.canvas.className = 'absolute inset-0 size-full';

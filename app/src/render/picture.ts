@@ -3,6 +3,7 @@ import { PerspectiveCamera, Sphere, Vector3 } from 'three';
 import type { Theme } from '../ui/theme';
 import type { Drawn } from '../worker/messages';
 import type { Colours } from './materials';
+import { quality } from './quality';
 import { SPACE_ONLY, StageScene, makeRenderer } from './scene';
 
 const WIDTH = 560;
@@ -13,7 +14,8 @@ const TO_EYE = new Vector3(0.62, -0.72, 0.36).normalize();
 
 let studio: ReturnType<typeof makeStudio> | undefined;
 function makeStudio() {
-  const renderer = makeRenderer(true);
+  const { antialias, shadows } = quality();
+  const renderer = makeRenderer(antialias, shadows);
   renderer.setPixelRatio(1);
   renderer.setSize(WIDTH, HEIGHT, false);
   const stageScene = new StageScene(renderer);

@@ -43,14 +43,14 @@ export interface StageOpening extends Opening {
   readonly shell: boolean;
 }
 
-/** A renderer with a clear ground and soft shadows. */
-export function makeRenderer(antialias: boolean): WebGLRenderer {
+/** A renderer with a clear ground and, unless told otherwise, soft shadows. */
+export function makeRenderer(antialias: boolean, shadows = true): WebGLRenderer {
   const renderer = new WebGLRenderer({ antialias, alpha: true, powerPreference: 'high-performance' });
   renderer.setClearColor(0, 0);
   // Asking a driver for errors makes it wait for the shader; ours are three's own.
   renderer.debug.checkShaderErrors = false;
   renderer.localClippingEnabled = true;
-  renderer.shadowMap.enabled = true;
+  renderer.shadowMap.enabled = shadows;
   renderer.shadowMap.type = PCFShadowMap;
   renderer.shadowMap.autoUpdate = false;
   return renderer;
