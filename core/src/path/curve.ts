@@ -212,27 +212,26 @@ export function line(a: Vec3, b: Vec3): Curve {
 
 /** Arc about `centre` from the unit vector `from` towards the unit vector `side`, by angle (rad). */
 export function arc(centre: Vec3, from: Vec3, side: Vec3, radius: number, angle: number): Curve {
+  /** Derivatives follow one another by a quarter of a turn: so many of them, the position among them. */
+  const write = (u: number, out: Float64Array, orders: number) => {
+    const c = radius * Math.cos(u);
+    const s = radius * Math.sin(u);
+    for (let k = 0; k < 3; k++) {
+      const p = c * from[k]! + s * side[k]!;
+      const q = c * side[k]! - s * from[k]!;
+      out[k] = centre[k]! + p;
+      out[3 + k] = q;
+      if (orders > 2) out[6 + k] = -p;
+      if (orders > 3) out[9 + k] = -q;
+    }
+  };
   return {
     span: angle,
     form: { of: { shape: 'arc', centre, ex: from, ey: side, radius }, from: 0, to: angle },
     even: true,
-    first(u, out) {
-      const [c, s] = [radius * Math.cos(u), radius * Math.sin(u)];
-      for (let k = 0; k < 3; k++) {
-        out[k] = centre[k]! + c * from[k]! + s * side[k]!;
-        out[3 + k] = c * side[k]! - s * from[k]!;
-      }
-    },
-    derive(u, out) {
-      const [c, s] = [radius * Math.cos(u), radius * Math.sin(u)];
-      for (let k = 0; k < 3; k++) {
-        const [p, q] = [c * from[k]! + s * side[k]!, c * side[k]! - s * from[k]!];
-        out[k] = centre[k]! + p;
-        out[3 + k] = q;
-        out[6 + k] = -p;
-        out[9 + k] = -q;
-      }
-    },
+    first: (u, out) => write(u, out, 2),
+    second: (u, out) => write(u, out, 3),
+    derive: (u, out) => write(u, out, 4),
     lengthTo: (u) => radius * u,
   };
 }

@@ -214,7 +214,8 @@ function woundAt(round: Round): (u: number, out: Float64Array, orders: 2 | 3) =>
   const angleAt = angleOver(round);
   const frameAt = frameOver(round);
   return (u, out, orders) => {
-    piece.derive(u, d);
+    if (orders === 2 && piece.second) piece.second(u, d);
+    else piece.derive(u, d);
     const speed = Math.sqrt(d[3]! * d[3]! + d[4]! * d[4]! + d[5]! * d[5]!);
     const tx = d[3]! / speed;
     const ty = d[4]! / speed;

@@ -66,6 +66,7 @@ function evenAxis(path: Path, first: Vec3): AxisAt {
       const binormal = cross(t, normal);
       const speed = Math.hypot(d[3]!, d[4]!, d[5]!);
       // The third derivative has v³κτ along the binormal (Frenet and Serret).
+      piece.derive(0, d);
       const back = dot([d[9]!, d[10]!, d[11]!], binormal) / (curvature * speed ** 2);
       begun.push({ angle: Math.atan2(dot(u, binormal), dot(u, normal)), back });
     }
@@ -114,7 +115,7 @@ function startFrame(path: Path, first: Vec3): FreeFrame {
   };
 }
 
-/** Writes position and unit tangent to `p` and the curvature vector to `bend`, and what they come from to `d`. */
+/** Writes position and unit tangent to `p` and the curvature vector to `bend`, and the two derivatives they come from to `d`. */
 export function placeOn(
   curve: Curve,
   u: number,
@@ -122,7 +123,8 @@ export function placeOn(
   p: Float64Array,
   bend: Float64Array,
 ): number {
-  curve.derive(u, d);
+  if (curve.second) curve.second(u, d);
+  else curve.derive(u, d);
   const speed = Math.sqrt(d[3]! * d[3]! + d[4]! * d[4]! + d[5]! * d[5]!);
   const k = 1 / (speed * speed);
   const along = k * (d[6]! * d[3]! + d[7]! * d[4]! + d[8]! * d[5]!);
