@@ -13,7 +13,7 @@ export function finished<T>(steps: Steps<T>): T {
 }
 
 /** Steps are taken together for so long, ms, before it is asked whether to go on. */
-const TOGETHER = 2;
+const TOGETHER = 1;
 
 /** Does it step by step. Rejects when `poll` does. */
 export async function givingWay<T>(steps: Steps<T>, poll: Poll): Promise<T> {

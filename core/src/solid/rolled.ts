@@ -46,8 +46,10 @@ export function* rolledAlong(
 ): Steps<readonly Rolled[] | Unrolled> {
   if (!joint.closed) return new Unrolled(joint.edges[0]!.from, 'open');
   const line = lineOf(joint);
+  yield;
   const start = startOn(line, rolling.ball.most);
   if (start instanceof Unrolled) return start;
+  yield;
   const side = sideOf(joint);
   const guess = start.centre(side * rolling.ball.at(start.at));
   const first = rolledIn(guess, start.along, faces, side, rolling);
@@ -235,7 +237,7 @@ function* rolledFrom(
   const rolled: Rolled[] = [first];
   let [here, way, step, gone] = [first, along, largest, 0];
   for (;;) {
-    if (rolled.length % 4 === 0) yield;
+    yield;
     if (rolled.length > MOST * finer) return new Unrolled(here.at, 'room');
     const left = dot(sub(first.centre, here.centre), way);
     if (
