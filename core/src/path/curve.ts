@@ -1,7 +1,7 @@
 /** Smooth curves by a parameter: the pieces of paths, and how they are measured, cut, turned round and moved. */
 import { constant, cos, linear, scaled, sin, writeJets } from '../geometry/jet';
 import { integrate } from '../geometry/numeric';
-import { norm, sub, unit, type Vec3 } from '../geometry/vector';
+import { unit, type Vec3 } from '../geometry/vector';
 import { movedForm, partOfForm, type Form } from './form';
 import { composed, STILL, type Motion } from '../geometry/motion';
 
@@ -91,7 +91,10 @@ interface Turn {
   /** Of the tangent a unit of the parameter, and that times the speed. */
   readonly rate: number;
   readonly sag: number;
-  readonly way: Vec3;
+  /** Unit tangent. */
+  readonly x: number;
+  readonly y: number;
+  readonly z: number;
 }
 
 /**
@@ -104,15 +107,15 @@ function turningOf(curve: Curve): Pick<Piece, 'rate' | 'sag' | 'turning'> {
   const second = curve.second ?? curve.derive;
   const look = (u: number): Turn => {
     second.call(curve, u, d);
-    const speed = Math.hypot(d[3]!, d[4]!, d[5]!);
-    const bent = Math.hypot(
+    const speed = length(d[3]!, d[4]!, d[5]!);
+    const bent = length(
       d[4]! * d[8]! - d[5]! * d[7]!,
       d[5]! * d[6]! - d[3]! * d[8]!,
       d[3]! * d[7]! - d[4]! * d[6]!,
     );
     const rate = speed > 0 ? bent / (speed * speed) : 0;
     const k = speed > 0 ? 1 / speed : 0;
-    return { u, rate, sag: rate * speed, way: [k * d[3]!, k * d[4]!, k * d[5]!] };
+    return { u, rate, sag: rate * speed, x: k * d[3]!, y: k * d[4]!, z: k * d[5]! };
   };
   if (curve.even) {
     const { rate, sag } = look(span / 2);
@@ -127,7 +130,7 @@ function turningOf(curve: Curve): Pick<Piece, 'rate' | 'sag' | 'turning'> {
     const mid = look((a.u + b.u) / 2);
     rate = Math.max(rate, mid.rate);
     sag = Math.max(sag, mid.sag);
-    if (depth > 0 && (angleBetween(a.way, mid.way) > TURN_SEEN || angleBetween(mid.way, b.way) > TURN_SEEN)) {
+    if (depth > 0 && (angleBetween(a, mid) > TURN_SEEN || angleBetween(mid, b) > TURN_SEEN)) {
       between(a, mid, depth - 1);
       between(mid, b, depth - 1);
     } else turning += ((b.u - a.u) * (a.rate + 4 * mid.rate + b.rate)) / 6;
@@ -135,17 +138,19 @@ function turningOf(curve: Curve): Pick<Piece, 'rate' | 'sag' | 'turning'> {
   let before = look(0);
   for (let i = 1; i <= count; i++) {
     const here = look((span * i) / count);
-    for (const { rate: r, sag: g } of [before, here]) {
-      rate = Math.max(rate, r);
-      sag = Math.max(sag, g);
-    }
+    rate = Math.max(rate, before.rate, here.rate);
+    sag = Math.max(sag, before.sag, here.sag);
     between(before, here, MOST_LOOKS_BETWEEN);
     before = here;
   }
   return { rate, sag, turning };
 }
 
-const angleBetween = (a: Vec3, b: Vec3): number => 2 * Math.asin(Math.min(1, norm(sub(a, b)) / 2));
+/** Quicker than Math.hypot, and without its care for what is huge or tiny. */
+const length = (x: number, y: number, z: number): number => Math.sqrt(x * x + y * y + z * z);
+
+const angleBetween = (a: Turn, b: Turn): number =>
+  2 * Math.asin(Math.min(1, length(a.x - b.x, a.y - b.y, a.z - b.z) / 2));
 
 /** Length by Gauss quadrature on panels halved until they agree to 1e-13 of the whole; kept as a table. */
 function measure(curve: Curve): (u: number) => number {

@@ -257,11 +257,9 @@ function woundAt(round: Round): (u: number, out: Float64Array, orders: 2 | 3) =>
     const keSlope = jerk + lean - ke * (forward / speed);
     const alongSlope = forward - r * keSlope;
     const turningSlope = r * angle.bend;
-    const [a, b, e] = [
-      alongSlope - turning * kf,
-      along * kf + turningSlope,
-      along * ke - turning * angle.slope,
-    ];
+    const a = alongSlope - turning * kf;
+    const b = along * kf + turningSlope;
+    const e = along * ke - turning * angle.slope;
     out[6] = a * tx + b * fx + e * ex;
     out[7] = a * ty + b * fy + e * ey;
     out[8] = a * tz + b * fz + e * ez;
