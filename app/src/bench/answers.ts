@@ -8,9 +8,10 @@ import { writtenFigure } from '@nematos/core/measure/format';
 import { ask, handOver, leave, nextOf, stopGeometry } from '../worker/client';
 import type { Asking, Drawn, Seen, SeenStep } from '../worker/messages';
 import { replace, takeSpent } from '../worker/spent';
-import { LongAnswers, PATIENCE, type Timer } from './long-answers';
+import { LongAnswers, PATIENCE } from './long-answers';
 import type { Bench } from './state';
 import { chartedStep, lookedAt } from './selection';
+import type { Timer } from './timer';
 
 /** Milliseconds without an edit before the fine mesh is asked for. */
 const SETTLE_AFTER = 160;

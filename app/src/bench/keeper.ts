@@ -14,6 +14,7 @@ import {
   type Kept,
   type Known,
 } from '../data/store';
+import type { Timer } from './timer';
 
 export type Saved = 'kept' | 'keeping' | 'failed';
 
@@ -47,8 +48,6 @@ const KEEP_AFTER = 150;
 const KEEP_WITHIN = 1000;
 /** Its state is put on the disk at once, and again so long after, ms, while edits follow one another. */
 const JOURNAL_EVERY = 100;
-
-type Timer = ReturnType<typeof setTimeout>;
 
 /** Keeps a design that is on a workbench. */
 export class DesignKeeper implements Keeper {

@@ -1,8 +1,7 @@
 /** What is asked of the worker of what takes long: an answer that is overtaken and does not end is given up with it. */
 import { askDeep, overtakeDeep, stopDeep } from '../worker/client';
 import type { Asking } from '../worker/messages';
-
-export type Timer = ReturnType<typeof setTimeout>;
+import type { Timer } from './timer';
 
 /** An answer that newer edits wait for so long, ms, is given up with the worker that does not come to an end of it. */
 export const PATIENCE = 3000;

@@ -1,0 +1,2 @@
+/** What is waited for a while with. */
+export type Timer = ReturnType<typeof setTimeout>;
