@@ -6,9 +6,10 @@ import { createCache, evaluate } from '../src/design/evaluate';
 import { emptyDesign, type Design, type Row } from '../src/design/schema';
 import { solidsToSend } from '../src/exchange/solid';
 import { surfacesOf } from '../src/exchange/surfaces';
-import { distance, dot, sub, unit } from '../src/geometry/vector';
+import { cross, distance, dot, scale, sub, unit } from '../src/geometry/vector';
 import { inspectMesh } from '../src/mesh/closed';
 import { packed } from '../src/mesh/packed';
+import { rayHits } from '../src/mesh/ray';
 import type { Path } from '../src/path/path';
 import type { Body } from '../src/solid/body';
 import { evenly } from './numbers';
@@ -256,6 +257,49 @@ describe('centre lines', () => {
     ];
     expect((await says(ring, { bent: '0.5' })).bent).match(/cannot be unbent/);
     expect((await says(ring, { within: '0.0001 mm' })).within).match(/mm off .* from its start/);
+  });
+
+  it('go along with a part that is placed elsewhere and made larger', async () => {
+    const { design } = await asFile([
+      ['round', { diameter: '4 mm' }],
+      [
+        'run',
+        { by: 'bends', radius: '12 mm' },
+        bends([
+          [40, 0, 70],
+          [30, 60, 100],
+          [35, 0, 0],
+        ]),
+      ],
+      ['sweep'],
+    ]);
+    const before = await read(design);
+    const other = structuredClone(design);
+    const placing = { placing: 'axis', axisX: '1', axisY: '0.4', axisZ: '-0.7', startAngle: '33 deg' };
+    Object.assign(other.steps[0]!.set, { ...placing, unit: '2.5 mm', originX: '31 mm', originZ: '-8 mm' });
+    const larger = 2.5;
+    const after = await read(other, { within: '0.25 mm' });
+    for (const [name, by] of Object.entries({
+      length: larger,
+      outer: larger,
+      off: larger,
+      sectionArea: larger ** 2,
+    }))
+      expect(after.figures[name]!.value, name).closeTo(by * before.figures[name]!.value, 1e-6);
+    const angles = ({ body }: Read) => body.legs!.map(({ angle = 0 }) => angle);
+    angles(after).forEach((angle, i) => expect(angle).closeTo(angles(before)[i]!, 1e-9));
+    // Wherever it is asked, the surface of the part as it stands now is half a diameter away all round.
+    const cache = createCache();
+    const evaluation = await evaluate(other, cache, go);
+    const [sent] = await solidsToSend({ ...other, tolerance: '0.02 mm' }, evaluation, cache, go);
+    for (let k = 1; k < 20; k++) {
+      const { position, normal, tangent } = after.body.at((after.body.length * k) / 20);
+      const side = unit(cross(tangent, normal));
+      for (const way of [normal, side, scale(side, -1)])
+        expect(rayHits(sent!.mesh, position, way).find((far) => far > 0)).closeTo(2 * larger, 0.15);
+    }
+    // What was read as it first stood is not asked to be read otherwise.
+    expect((await read(design)).figures.length!.value).equal(before.figures.length!.value);
   });
 
   it('tell of a section that changes on the way', async () => {

@@ -1,7 +1,7 @@
-import { LRUCache } from 'lru-cache';
 import { z } from 'zod';
 import { choice, figure, length, pathKind, type FilledRows } from '../../kind/kind';
 import type { Figure, Finding } from '../../kind/value';
+import { determinant, moved, scaleOf, STILL, type Affine } from '../../geometry/motion';
 import type { Poll } from '../../geometry/poll';
 import { finished, givingWay, type Steps } from '../../geometry/steps';
 import { sub } from '../../geometry/vector';
@@ -12,7 +12,7 @@ import { bendPoints, bendRows, bendsThrough, type At, type Vertex } from '../../
 import { cornersThrough, furthestOff } from '../../path/fitted';
 import { pathOf, pathWith, type Path } from '../../path/path';
 import { spline } from '../../path/spline';
-import { leavesOf, type Body } from '../../solid/body';
+import { leavesOf, type Body, type Placed } from '../../solid/body';
 import { solidOf } from '../../solid/combined';
 import { LEG_TABLES, legRows, runFigures, withLengths } from './legs';
 
@@ -40,8 +40,23 @@ interface CentreLine extends Path {
 
 /** What was found in bodies: other figures of the step change. */
 const FOUND = new WeakMap<Body, Centres>();
-/** What was read of it last as straights and bends, by how near. */
-const READ = new WeakMap<Centres, LRUCache<number, CentreLine>>();
+/** What was found in them before they were moved or made larger, by what stays the same then. */
+const FOLLOWED = new WeakMap<object, Centres>();
+/** What the middle of a body is, moved and made so many times as large. */
+interface Origin {
+  readonly own: Centres;
+  readonly by: Affine;
+  readonly scale: number;
+}
+const ORIGINS = new WeakMap<Centres, Origin>();
+
+/** A way of reading a middle as straights and bends, and how far off it is. */
+interface Way {
+  readonly vertices: readonly Vertex[];
+  readonly off: ReturnType<typeof furthestOff>;
+}
+/** The ways that were tried, and those that are left: another nearness may ask for one of them. */
+const WAYS = new WeakMap<Centres, { readonly tried: Way[]; readonly left: Iterator<Vertex[], void> }>();
 
 /**
  * Chord tolerance of what is followed, as a part of the size of the body; and once it is known how thick that is, as a part of
@@ -52,39 +67,71 @@ const FINE = 1 / 200;
 async function centresIn(body: Body, poll: Poll): Promise<Centres> {
   const known = FOUND.get(body);
   if (known) return known;
+  const { of, by, scale } = unmoved(body);
+  const [{ leaf }] = leavesOf(of) as [Placed];
+  const same = of.form === 'meshed' && leaf.form === 'meshed' ? leaf.surfaces : of;
+  const own = FOLLOWED.get(same) ?? (await followed(of, poll));
+  FOLLOWED.set(same, own);
+  const centres = mappedCentres(own, by, scale);
+  ORIGINS.set(centres, { own, by, scale });
+  FOUND.set(body, centres);
+  return centres;
+}
+
+/** A body before it was moved and made larger all round. */
+function unmoved(body: Body): { readonly of: Body; readonly by: Affine; readonly scale: number } {
+  const scale = body.form === 'placed' && determinant(body.map) > 0 ? scaleOf(body.map) : undefined;
+  return body.form === 'placed' && scale !== undefined
+    ? { of: body.of, by: body.map, scale }
+    : { of: body, by: STILL, scale: 1 };
+}
+
+async function followed(body: Body, poll: Poll): Promise<Centres> {
   const [low, high] = body.extent;
   const size = Math.hypot(...high.map((x, k) => x - low[k]!));
-  let found = await givingWay(centresOf(await solidOf(body, size * FINE, poll)), poll);
+  const found = await givingWay(centresOf(await solidOf(body, size * FINE, poll)), poll);
   // Triangles out of a file are no finer than they are.
-  if (leavesOf(body).some(({ leaf }) => leaf.form !== 'meshed'))
-    found = await givingWay(centresOf(await solidOf(body, found.thick * FINE, poll)), poll);
-  FOUND.set(body, found);
-  return found;
+  if (leavesOf(body).every(({ leaf }) => leaf.form === 'meshed')) return found;
+  return givingWay(centresOf(await solidOf(body, found.thick * FINE, poll)), poll);
+}
+
+function mappedCentres(
+  { places, closed, areas, section, thick }: Centres,
+  by: Affine,
+  scale: number,
+): Centres {
+  const larger = (loop: Float64Array) => loop.map((x) => scale * x);
+  return {
+    places: places.map((place) => moved(by, place)),
+    closed,
+    areas: areas.map((area) => scale * scale * area),
+    section: { outline: larger(section.outline), holes: section.holes.map(larger) },
+    thick: scale * thick,
+  };
 }
 
 const ANYWHERE: At = { radius: () => 'body', point: () => 'body' };
 
 /** Straights and bends through the middle: the first way of reading it that comes near enough. @throws Complaint */
 function* bendsIn(centres: Centres, within: number): Steps<CentreLine> {
-  const known = READ.get(centres) ?? new LRUCache<number, CentreLine>({ max: 8 });
-  READ.set(centres, known);
-  const before = known.get(within);
-  if (before) return before;
-  let nearest: ReturnType<typeof furthestOff> | undefined;
-  for (const vertices of cornersThrough(centres, centres.thick)) {
-    yield;
-    const path = runThrough(vertices, centres.closed);
-    if (!path) continue;
-    const off = furthestOff(path, centres);
+  const { own, by, scale } = ORIGINS.get(centres)!;
+  let nearest: Way['off'] | undefined;
+  for (let i = 0; ; i++) {
+    const way = yield* wayOf(own, i);
+    if (!way) break;
+    const off = { far: scale * way.off.far, at: scale * way.off.at };
     if (off.far <= within) {
-      const read = pathWith(path, {
+      const vertices = way.vertices.map(({ point, radius }) => ({
+        point: moved(by, point),
+        radius: scale * radius,
+      }));
+      const path = runThrough(vertices, centres.closed)!;
+      return pathWith(path, {
         centres,
         vertices,
         off: off.far,
         within: withinOf(path, off.far, centres),
       });
-      known.set(within, read);
-      return read;
     }
     if (!nearest || off.far < nearest.far) nearest = off;
   }
@@ -94,6 +141,20 @@ function* bendsIn(centres: Centres, within: number): Steps<CentreLine> {
     words`As straights and bends it is ${mm(nearest.far)} off ${mm(nearest.at)} from its start: allow as much, or read it as a smooth curve.`,
     'within',
   );
+}
+
+/** One of the ways of reading a middle, the surest first; undefined after the last. */
+function* wayOf(own: Centres, i: number): Steps<Way | undefined> {
+  const ways = WAYS.get(own) ?? { tried: [], left: cornersThrough(own, own.thick) };
+  WAYS.set(own, ways);
+  while (i >= ways.tried.length) {
+    yield;
+    const { value: vertices } = ways.left.next();
+    if (!vertices) return undefined;
+    const path = runThrough(vertices, own.closed);
+    if (path) ways.tried.push({ vertices, off: furthestOff(path, own) });
+  }
+  return ways.tried[i];
 }
 
 /** Undefined where bends do not fit between each other. */
