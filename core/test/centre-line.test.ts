@@ -302,6 +302,21 @@ describe('centre lines', () => {
     expect((await read(design)).figures.length!.value).equal(before.figures.length!.value);
   });
 
+  it('are read of bodies that are made here, also before those are measured', async () => {
+    for (const larger of [1, 2]) {
+      const design = emptyDesign('Rod');
+      addStep(design, 'cylinder', 0, { diameter: '8 mm', height: '100 mm' });
+      addStep(design, 'cylinder', 1, { diameter: '8 mm', height: '100 mm', originZ: '90 mm' });
+      addStep(design, 'add', 2);
+      if (larger > 1) addStep(design, 'place', 3, { moveX: '30 mm', scale: `${larger}` });
+      const id = addStep(design, 'centre-line', design.steps.length);
+      const { steps } = await evaluate(design, createCache(), go, 'shape');
+      const line = steps.find((step) => step.id === id)!;
+      expect(line.complaints).deep.equal([]);
+      expect((line.value as Path).length).closeTo(190 * larger, 1e-6);
+    }
+  });
+
   it('tell of a section that changes on the way', async () => {
     const cone: Step[] = [['cone', { diameter: '6 mm', top: '4 mm', height: '100 mm' }]];
     const { design } = await asFile(cone);

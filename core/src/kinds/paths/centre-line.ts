@@ -12,7 +12,7 @@ import { bendPoints, bendRows, bendsThrough, type At, type Vertex } from '../../
 import { cornersThrough, furthestOff } from '../../path/fitted';
 import { pathOf, pathWith, type Path } from '../../path/path';
 import { spline } from '../../path/spline';
-import { leavesOf, type Body, type Placed } from '../../solid/body';
+import { leavesOf, sizeAbout, type Body, type Placed } from '../../solid/body';
 import { solidOf } from '../../solid/combined';
 import { LEG_TABLES, legRows, runFigures, withLengths } from './legs';
 
@@ -87,9 +87,8 @@ function unmoved(body: Body): { readonly of: Body; readonly by: Affine; readonly
 }
 
 async function followed(body: Body, poll: Poll): Promise<Centres> {
-  const [low, high] = body.extent;
-  const size = Math.hypot(...high.map((x, k) => x - low[k]!));
-  const found = await givingWay(centresOf(await solidOf(body, size * FINE, poll)), poll);
+  // A body that is made need not be measured yet: the picture does not wait for that.
+  const found = await givingWay(centresOf(await solidOf(body, sizeAbout(body) * FINE, poll)), poll);
   // Triangles out of a file are no finer than they are.
   if (leavesOf(body).every(({ leaf }) => leaf.form === 'meshed')) return found;
   return givingWay(centresOf(await solidOf(body, found.thick * FINE, poll)), poll);
