@@ -130,7 +130,7 @@ function turningOf(curve: Curve): Pick<Piece, 'rate' | 'sag' | 'turning'> {
     const mid = look((a.u + b.u) / 2);
     rate = Math.max(rate, mid.rate);
     sag = Math.max(sag, mid.sag);
-    if (depth > 0 && (angleBetween(a, mid) > TURN_SEEN || angleBetween(mid, b) > TURN_SEEN)) {
+    if (depth > 0 && (turnBetween(a, mid) > TURN_SEEN || turnBetween(mid, b) > TURN_SEEN)) {
       between(a, mid, depth - 1);
       between(mid, b, depth - 1);
     } else turning += ((b.u - a.u) * (a.rate + 4 * mid.rate + b.rate)) / 6;
@@ -149,7 +149,8 @@ function turningOf(curve: Curve): Pick<Piece, 'rate' | 'sag' | 'turning'> {
 /** Quicker than Math.hypot, and without its care for what is huge or tiny. */
 const length = (x: number, y: number, z: number): number => Math.sqrt(x * x + y * y + z * z);
 
-const angleBetween = (a: Turn, b: Turn): number =>
+/** By the chord of the unit tangents, rad: made so often that no vectors are. */
+const turnBetween = (a: Turn, b: Turn): number =>
   2 * Math.asin(Math.min(1, length(a.x - b.x, a.y - b.y, a.z - b.z) / 2));
 
 /** Length by Gauss quadrature on panels halved until they agree to 1e-13 of the whole; kept as a table. */
