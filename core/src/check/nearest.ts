@@ -13,7 +13,7 @@ const RUN = 4;
 /** Pairs of nodes put off at once: the tree is balanced, and some three a level are waiting. */
 const MOST_WAITING = 512;
 /** Pairs of nodes looked at before others get a turn. */
-const AT_ONCE = 20_000;
+const AT_ONCE = 5_000;
 
 /** Runs of segments, halved again and again across the longest side of the box round their middles. */
 interface Tree {

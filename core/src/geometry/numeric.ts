@@ -75,6 +75,7 @@ export function* integrateSteps(
     const mid = (from + to) / 2;
     const [left, right] = [new Float64Array(size), new Float64Array(size)];
     gaussPanel(f, from, mid, values, left);
+    yield;
     gaussPanel(f, mid, to, values, right);
     let fine = true;
     for (let k = 0; k < size; k++)
@@ -92,6 +93,7 @@ export function* integrateSteps(
   for (let i = 0; i < panels; i++) {
     const [from, to] = [a + ((b - a) * i) / panels, a + ((b - a) * (i + 1)) / panels];
     const whole = new Float64Array(size);
+    yield;
     gaussPanel(f, from, to, values, whole);
     yield* panel(from, to, whole, MOST_HALVINGS);
   }

@@ -68,7 +68,7 @@ export function above(levels: readonly number[], height: number): number {
 const ROUNDINGS = 4;
 
 /** Corners between two pauses, three numbers each. */
-const TOGETHER = 3 * 4096;
+const TOGETHER = 3 * 1024;
 
 /** Corners of a mesh before and after they are bent; more come with every side that is parted. */
 export class Corners {

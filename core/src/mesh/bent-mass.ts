@@ -6,7 +6,7 @@ import { Corners, squareThrough, type Bending } from './bent-corners';
 import type { Mesh } from './mesh';
 
 /** Triangles between two pauses. */
-const TOGETHER = 250;
+const TOGETHER = 100;
 
 /** Places in a triangle and their weights, exact to the fifth degree (J. Radon, Monatshefte für Mathematik 52, 1948). */
 const PLACES: readonly (readonly [weight: number, a: number, b: number])[] = (() => {

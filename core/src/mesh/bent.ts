@@ -6,7 +6,7 @@ import type { Mesh } from './mesh';
 import { Row } from './row';
 
 /** Triangles between two pauses. */
-const TOGETHER = 250;
+const TOGETHER = 100;
 
 /** How fine a mesh has to be before it is bent: heights (rising) that it is parted at, and how far middles of sides may go off, mm. */
 export interface Fineness {

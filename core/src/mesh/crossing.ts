@@ -8,7 +8,7 @@ import { boxesMeet, LEAF, treeOver } from './tree';
 import { weldSteps } from './closed';
 
 /** Pairs of boxes looked at between two pauses. */
-const TOGETHER = 256;
+const TOGETHER = 64;
 
 /** What was found in meshes before, by their triangles: once made they are not written over. */
 const KNOWN = new WeakMap<
@@ -101,7 +101,7 @@ function marksOf(among: Uint8Array, order: Uint32Array, width: number): Uint8Arr
 }
 
 /** Triangles numbered between two pauses. */
-const MANY = 8192;
+const MANY = 2048;
 
 /**
  * Corners of triangles in order, those in one place as one, and the places, numbered as they come up: what lies near is

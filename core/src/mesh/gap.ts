@@ -12,7 +12,7 @@ export interface Near extends Triangles, Tree {
 }
 
 /** Triangles made ready between two pauses. */
-const MANY = 4096;
+const MANY = 1024;
 
 /** Makes it ready. */
 export function* nearOf({ positions, triangles }: Triangles): Steps<Near> {
@@ -51,21 +51,18 @@ export function* facing(
   b: Triangles,
   [boxA, boxB]: readonly [Extent, Extent],
 ): Steps<[Triangles, Triangles]> {
-  const fromA = nearestCorner(a, ...boxB);
-  yield;
-  const fromB = nearestCorner(b, fromA, fromA);
+  const fromA = yield* nearestCorner(a, ...boxB);
+  const fromB = yield* nearestCorner(b, fromA, fromA);
   const reach = (1 + 1e-6) * distance(fromA, fromB);
-  yield;
-  const first = trianglesNear(a, boxB, reach);
-  yield;
-  return [first, trianglesNear(b, boxA, reach)];
+  return [yield* trianglesNear(a, boxB, reach), yield* trianglesNear(b, boxA, reach)];
 }
 
 /** The corner of its triangles that is nearest to a box. */
-function nearestCorner({ positions: p, triangles }: Triangles, low: Vec3, high: Vec3): Vec3 {
+function* nearestCorner({ positions: p, triangles }: Triangles, low: Vec3, high: Vec3): Steps<Vec3> {
   let [best, at] = [Infinity, 0];
-  for (const corner of triangles) {
-    const i = 3 * corner;
+  for (let n = 0; n < triangles.length; n++) {
+    if (n % (3 * MANY) === 0) yield;
+    const i = 3 * triangles[n]!;
     let far = 0;
     for (let k = 0; k < 3; k++) {
       const x = p[i + k]!;
@@ -78,13 +75,14 @@ function nearestCorner({ positions: p, triangles }: Triangles, low: Vec3, high: 
 }
 
 /** Triangles that may be so near to a box. */
-function trianglesNear(
+function* trianglesNear(
   { positions, triangles: t }: Triangles,
   [low, high]: Extent,
   reach: number,
-): Triangles {
+): Steps<Triangles> {
   const found: number[] = [];
   for (let i = 0; i < t.length; i += 3) {
+    if (i % (3 * MANY) === 0) yield;
     let far = 0;
     for (let k = 0; k < 3 && far <= reach * reach; k++) {
       const x = positions[3 * t[i]! + k]!;
@@ -110,7 +108,7 @@ export interface Gap {
 }
 
 /** Pairs of nodes looked at between two pauses. */
-const TOGETHER = 50;
+const TOGETHER = 16;
 
 /** The least distance between the triangles of two meshes that do not cross; undefined where it is not under `within` (mm). */
 export function* gapSteps(a: Near, b: Near, within: number): Steps<Gap | undefined> {
@@ -301,14 +299,24 @@ function onEdges(uu: number, vv: number, uv: number, uw: number, vw: number): re
 }
 
 /** Whether a point lies within a closed mesh: by the angle under which it sees it (A. van Oosterom, J. Strackee, 1983). */
-export function isWithin({ positions: p, triangles }: Triangles, [x, y, z]: Vec3): boolean {
+export function* isWithin({ positions: p, triangles }: Triangles, [x, y, z]: Vec3): Steps<boolean> {
   let angle = 0;
-  const at = (corner: number): Vec3 => [p[3 * corner]! - x, p[3 * corner + 1]! - y, p[3 * corner + 2]! - z];
   for (let t = 0; t < triangles.length; t += 3) {
-    const [a, b, c] = [at(triangles[t]!), at(triangles[t + 1]!), at(triangles[t + 2]!)];
-    const [la, lb, lc] = [Math.hypot(...a), Math.hypot(...b), Math.hypot(...c)];
-    const below = la * lb * lc + dot(a, b) * lc + dot(b, c) * la + dot(c, a) * lb;
-    angle += 2 * Math.atan2(dot(a, cross(b, c)), below);
+    if (t % (3 * MANY) === 0) yield;
+    const [i, j, k] = [3 * triangles[t]!, 3 * triangles[t + 1]!, 3 * triangles[t + 2]!];
+    const [ax, ay, az] = [p[i]! - x, p[i + 1]! - y, p[i + 2]! - z];
+    const [bx, by, bz] = [p[j]! - x, p[j + 1]! - y, p[j + 2]! - z];
+    const [cx, cy, cz] = [p[k]! - x, p[k + 1]! - y, p[k + 2]! - z];
+    const la = Math.sqrt(ax * ax + ay * ay + az * az);
+    const lb = Math.sqrt(bx * bx + by * by + bz * bz);
+    const lc = Math.sqrt(cx * cx + cy * cy + cz * cz);
+    const [ab, bc, ca] = [
+      ax * bx + ay * by + az * bz,
+      bx * cx + by * cy + bz * cz,
+      cx * ax + cy * ay + cz * az,
+    ];
+    const over = ax * (by * cz - bz * cy) + ay * (bz * cx - bx * cz) + az * (bx * cy - by * cx);
+    angle += 2 * Math.atan2(over, la * lb * lc + ab * lc + bc * la + ca * lb);
   }
   return angle > 2 * Math.PI;
 }

@@ -15,7 +15,7 @@ interface MeshMass {
 }
 
 /** Corners between two pauses. */
-const TOGETHER = 3 * 2048;
+const TOGETHER = 3 * 1024;
 
 /** The same in steps. */
 export function* meshMassSteps({ positions: p, triangles }: Triangles): Steps<MeshMass> {

@@ -8,6 +8,7 @@ import {
   type Affine,
   type Motion,
 } from '../geometry/motion';
+import { finished, type Steps } from '../geometry/steps';
 import type { Vec3 } from '../geometry/vector';
 import { FRESH } from './memory';
 
@@ -48,9 +49,11 @@ export const buffersOf = ({ positions, normals, triangles }: Mesh): ArrayBuffer[
 
 /** Several meshes as one, as coarse as the coarsest; they share no corners. */
 export const joinMeshes = (meshes: readonly Mesh[], memory = FRESH): Mesh =>
-  joinMoved(
-    meshes.map((mesh) => ({ mesh, by: STILL })),
-    memory,
+  finished(
+    joinMoved(
+      meshes.map((mesh) => ({ mesh, by: STILL })),
+      memory,
+    ),
   );
 
 /** A mesh, and the motion that brings it to its place. */
@@ -60,7 +63,7 @@ export interface MovedMesh {
 }
 
 /** The same of meshes that are moved to their places. */
-export function joinMoved(parts: readonly MovedMesh[], memory = FRESH): Mesh {
+export function* joinMoved(parts: readonly MovedMesh[], memory = FRESH): Steps<Mesh> {
   if (parts.length === 1 && isStill(parts[0]!.by)) return parts[0]!.mesh;
   const total = (of: 'positions' | 'triangles') => parts.reduce((n, { mesh }) => n + mesh[of].length, 0);
   const positions = memory.floats(total('positions'));
@@ -68,6 +71,7 @@ export function joinMoved(parts: readonly MovedMesh[], memory = FRESH): Mesh {
   const triangles = memory.indices(total('triangles'));
   let [vertex, corner] = [0, 0];
   for (const { mesh, by } of parts) {
+    yield;
     const end = vertex + mesh.positions.length;
     write(mesh.positions, by, positions.subarray(vertex, end));
     write(mesh.normals, { ...by, origin: STILL.origin }, normals.subarray(vertex, end));

@@ -16,7 +16,7 @@ export type ShellFault = 'inside out' | 'solid twice';
 /** Nearer to another shell than this part of its size, a corner does not tell on which side of it the shell lies. */
 const TOUCHING = 1e-6;
 /** Corners and boxes looked at between two pauses. */
-const TOGETHER = 4096;
+const TOGETHER = 1024;
 
 /**
  * The first fault among the shells of a mesh whose edges all have two triangles: a solid must lie in none of the others, or in a

@@ -17,7 +17,7 @@ export interface Signed {
 }
 
 /** Triangles between two pauses. */
-const TOGETHER = 4096;
+const TOGETHER = 1024;
 
 /**
  * A closed mesh made ready: at its edges and corners the normals that tell the side of every point by its nearest place

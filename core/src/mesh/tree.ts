@@ -4,7 +4,7 @@ import type { Steps } from '../geometry/steps';
 /** Triangles in one leaf of the tree. */
 export const LEAF = 4;
 /** Triangles put in order between two pauses. */
-const MANY = 2048;
+const MANY = 1024;
 /** Bits of each coordinate in the order in which triangles stand. */
 const BITS = 10;
 

@@ -40,6 +40,14 @@ export const NO_MOMENTS: Moments = from(() => 0);
 /** Moments of two regions together. */
 export const plus = (a: Moments, b: Moments): Moments => from((name) => a[name] + b[name]);
 
+/** Of several regions, each as often as it is told. */
+export const weighted = (all: readonly Moments[], times: readonly number[]): Moments =>
+  from((name) => {
+    let sum = 0;
+    for (let i = 0; i < all.length; i++) sum += times[i]! * all[i]![name];
+    return sum;
+  });
+
 /** Moments of the same shape, its x drawn out by sx and its y by sy. */
 export const stretched = (m: Moments, sx: number, sy: number): Moments =>
   from((name, p, q) => m[name] * sx ** (p + 1) * sy ** (q + 1));

@@ -105,7 +105,7 @@ export async function closerMass(
 }
 
 /** Corners between two pauses. */
-const TOGETHER = 3 * 512;
+const TOGETHER = 3 * 128;
 
 function* withMissing(
   mesh: Combination,

@@ -31,7 +31,7 @@ export interface Joint {
 }
 
 /** Triangles between two pauses. */
-const TOGETHER = 4096;
+const TOGETHER = 1024;
 
 /** The joints of a mesh whose groups say which body each face is of. */
 export function* jointsOf(mesh: GroupedMesh): Steps<Joint[]> {

@@ -33,11 +33,10 @@ export async function levelMesh(
   const solid = top.Manifold.levelSet(field, box, step, 0);
   try {
     if (solid.status() !== 'NoError' || !(solid.volume() > 0)) return undefined;
-    const { vertProperties, triVerts, numProp } = solid.getMesh();
-    const positions = new Float32Array((3 * vertProperties.length) / numProp);
-    for (let i = 0; i < positions.length / 3; i++)
-      for (let k = 0; k < 3; k++) positions[3 * i + k] = vertProperties[numProp * i + k]!;
-    const triangles = Uint32Array.from(triVerts);
+    const { vertProperties, triVerts: triangles, numProp } = solid.getMesh();
+    // Of a solid without properties of its own there is nothing but places.
+    if (numProp !== 3) throw new Error('a level has properties besides its places');
+    const positions = vertProperties;
     await givingWay(ontoLevel(positions, triangles, field, tolerance / 4), poll);
     return await givingWay(creased({ positions, triangles }, tolerance), poll);
   } finally {
@@ -46,7 +45,7 @@ export async function levelMesh(
 }
 
 /** Vertices between two pauses. */
-const TOGETHER = 1024;
+const TOGETHER = 256;
 
 /** At edges of the field, where normals lie between those of two sides, it takes more than one step. */
 const STEPS = 4;
@@ -63,6 +62,7 @@ function* ontoLevel(
 ): Steps<void> {
   const normals = new Float64Array(positions.length);
   for (let t = 0; t < triangles.length; t += 3) {
+    if (t % (3 * TOGETHER) === 0) yield;
     const [a, b, c] = [3 * triangles[t]!, 3 * triangles[t + 1]!, 3 * triangles[t + 2]!];
     for (let k = 0; k < 3; k++) {
       const [i, j] = [(k + 1) % 3, (k + 2) % 3];

@@ -107,8 +107,8 @@ async function sharedPlace(a: Near, b: Near, poll: Poll): Promise<Vec3 | undefin
     const o = 3 * triangles[0]!;
     return [p[o]!, p[o + 1]!, p[o + 2]!];
   };
-  if (isWithin(b, corner(a))) return corner(a);
-  return isWithin(a, corner(b)) ? corner(b) : undefined;
+  if (await givingWay(isWithin(b, corner(a)), poll)) return corner(a);
+  return (await givingWay(isWithin(a, corner(b)), poll)) ? corner(b) : undefined;
 }
 
 function boxesApart({ extent: [low, high] }: Body, { extent: [least, most] }: Body): number {

@@ -74,7 +74,7 @@ function* joinParts(
   memory: MeshMemory,
 ): Steps<Mesh> {
   const meshes = yield* partMeshes(parts, tolerance, most);
-  const whole = joinMoved(meshes, memory);
+  const whole = yield* joinMoved(meshes, memory);
   if (of.form !== 'combined') return whole;
   const groups = groupsOf(
     of.bodies,

@@ -98,7 +98,9 @@ export function sweptBody(
     weighed: masses.known,
     ...(leastWall !== undefined && { leastWall }),
     *meshes(tolerance, most) {
-      return (yield* wireMeshes(swept, tolerance, most)).map((one) => joinMoved([one]));
+      const meshes: Mesh[] = [];
+      for (const one of yield* wireMeshes(swept, tolerance, most)) meshes.push(yield* joinMoved([one]));
+      return meshes;
     },
     meshing,
     mesh: (...wanted) => finished(meshing(...wanted)),
@@ -139,7 +141,7 @@ function* joinedMesh(
 ): Steps<Mesh> {
   const [first, ...more] = swept;
   return more.length
-    ? joinMoved(yield* wireMeshes(swept, tolerance, most), memory)
+    ? yield* joinMoved(yield* wireMeshes(swept, tolerance, most), memory)
     : yield* sweptMesh(first!, tolerance, most, memory);
 }
 

@@ -1,5 +1,6 @@
 /** A plane square to the path of a body at a length along it, and the true section there. */
 import type { Plane } from '../geometry/plane';
+import { finished } from '../geometry/steps';
 import type { Vec3 } from '../geometry/vector';
 import { pathsOf, type Value } from '../kind/value';
 import type { CutFigures } from '../mesh/cut-figures';
@@ -44,7 +45,7 @@ function figuresAt(swept: Swept, path: Path, s: number): CrossSection['figures']
   const n = here.n as unknown as Vec3;
   const off = Math.hypot(...tangent.map((x, k) => x - n[k]!));
   if (off > SQUARE || here.lx !== 0 || here.ly !== 0) return undefined;
-  const m = momentsBy(swept)(
+  const m = finished(momentsBy(swept))(
     here,
     swept.ranges.map(({ from, to }) => piece >= from && piece < to),
   );

@@ -2,15 +2,15 @@
 import { integrateSteps } from '../../geometry/numeric';
 import type { Steps } from '../../geometry/steps';
 import type { Mass } from '../../geometry/mass';
-import { between, contourBetween } from '../../section/match';
+import { between, contourBetween, type Pair } from '../../section/match';
 import {
   type Moments,
   NO_MOMENTS,
-  ORDERS,
   momentsOf,
   momentsWithin,
   plus,
   stretched,
+  weighted,
 } from '../../section/moments';
 import { isCentred, type Section } from '../../section/section';
 import { type Standing, standing } from '../carry/carrier';
@@ -46,7 +46,7 @@ const EXACT_CUT = 1e-10;
 export function* massSteps(swept: Swept): Steps<Mass> {
   const { carrier, ranges, section } = swept;
   const { path } = carrier;
-  const momentsAt = momentsBy(swept);
+  const momentsAt = yield* momentsBy(swept);
   const here = standing();
   const total = new Float64Array(10);
   const size = section.area * path.length;
@@ -98,21 +98,26 @@ const massFrom = (t: Float64Array): Mass => ({
   second: [t[4]!, t[5]!, t[6]!, t[7]!, t[8]!, t[9]!],
 });
 
+type MomentsAt = (here: Standing, active: readonly boolean[]) => Moments;
+
+/** Of bodies: mass and surface ask for them, and cuts. */
+const MOMENTS = new WeakMap<Swept, MomentsAt>();
+
 /** Moments of the contours that are there, as large as they are there, by standing. */
-export function momentsBy(swept: Swept): (here: Standing, active: readonly boolean[]) => Moments {
-  const whole = swept.pairs
-    ? swept.pairs.map((pairs) =>
-        passing((mix) =>
-          momentsWithin(
-            pairs.map((pair) => between(pair, mix)),
-            () => BLEND_PANELS,
-          ),
-        ),
-      )
-    : swept.section.contours.map((contour) => {
-        const own = momentsOf(contour);
-        return () => own;
-      });
+export function* momentsBy(swept: Swept): Steps<MomentsAt> {
+  const momentsAt = MOMENTS.get(swept) ?? (yield* momentsFor(swept));
+  MOMENTS.set(swept, momentsAt);
+  return momentsAt;
+}
+
+function* momentsFor(swept: Swept): Steps<MomentsAt> {
+  const whole: ((mix: number) => Moments)[] = [];
+  for (const pairs of swept.pairs ?? []) whole.push(yield* passing(pairs));
+  if (!swept.pairs)
+    for (const contour of swept.section.contours) {
+      const own = momentsOf(contour);
+      whole.push(() => own);
+    }
   const steady = swept.pairs ? undefined : swept.section.moments;
   const planes = planesOf(swept);
   return (here, active) => {
@@ -134,16 +139,19 @@ export function momentsBy(swept: Swept): (here: Standing, active: readonly boole
 }
 
 /** Moments up to the third of a blend are polynomials of the fifth degree in how far it is blended (Lagrange). */
-function passing(of: (mix: number) => Moments): (mix: number) => Moments {
+function* passing(pairs: readonly Pair[]): Steps<(mix: number) => Moments> {
   const nodes = [0, 0.2, 0.4, 0.6, 0.8, 1];
-  const known = nodes.map(of);
+  const known: Moments[] = [];
+  for (const mix of nodes) {
+    yield;
+    const curves = pairs.map((pair) => between(pair, mix));
+    known.push(momentsWithin(curves, () => BLEND_PANELS));
+  }
   return (mix) => {
     const weights = nodes.map((x, i) =>
       nodes.reduce((w, y, k) => (k === i ? w : (w * (mix - y)) / (x - y)), 1),
     );
-    return Object.fromEntries(
-      ORDERS.map(([name]) => [name, known.reduce((sum, m, i) => sum + weights[i]! * m[name], 0)]),
-    ) as unknown as Moments;
+    return weighted(known, weights);
   };
 }
 
@@ -235,12 +243,7 @@ function faceAt(swept: Swept, here: Standing): Moments {
 function* addLip(swept: Swept, total: Float64Array, within: Float64Array): Steps<void> {
   const [, here] = endsOf(swept);
   const pairs = lipPairs(swept, here.mix);
-  const of = passing((mix) =>
-    momentsWithin(
-      pairs.map((pair) => between(pair, mix)),
-      () => BLEND_PANELS,
-    ),
-  );
+  const of = yield* passing(pairs);
   // Square to the section's plane, all of one size.
   const flat: Standing = { ...standing(), u: here.u, w: here.w, n: here.n, cn: 1 };
   const [h, { sx, sy }] = [swept.lip, here];
@@ -249,7 +252,7 @@ function* addLip(swept: Swept, total: Float64Array, within: Float64Array): Steps
       const [c, s] = [Math.cos(phi), Math.sin(phi)];
       const [outer, inner] = [of((1 - c) / 2), of((1 + c) / 2)];
       for (let k = 0; k < 3; k++) flat.c[k] = here.c[k]! + h * s * here.n[k]!;
-      sliceOf(flat, stretched(less(outer, inner), sx, sy), out);
+      sliceOf(flat, stretched(weighted([outer, inner], [1, -1]), sx, sy), out);
       for (let i = 0; i < 10; i++) out[i] = out[i]! * h * c;
     },
     10,
@@ -260,9 +263,6 @@ function* addLip(swept: Swept, total: Float64Array, within: Float64Array): Steps
   );
   for (let i = 0; i < 10; i++) total[i] = total[i]! + part[i]!;
 }
-
-const less = (a: Moments, b: Moments): Moments =>
-  Object.fromEntries(ORDERS.map(([name]) => [name, a[name] - b[name]])) as unknown as Moments;
 
 /** Domes: the face drawn in as cos φ about its middle while it rises as h·sin φ. */
 function addDomes(swept: Swept, total: Float64Array): void {

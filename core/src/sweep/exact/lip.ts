@@ -30,10 +30,16 @@ export function brimVolume(swept: Swept): number {
 /** Its surface, mm²: ∬ |∂u P × ∂φ P| of P = middle + cos φ·half + sin φ·height, over half a round and once about. */
 export function* lipSurface(swept: Swept, here: Standing): Steps<number> {
   const pairs = lipPairs(swept, here.mix);
-  const panels = pairs.map(({ a, b }) => 2 * Math.max(...[a, b].map((one) => panelsFor(measured(one, 0)))));
-  const [outer, inner] = (['a', 'b'] as const).map((side) =>
-    nodesOf(pairs.map((pair, i) => ({ curve: pair[side], panels: panels[i]! }))),
-  ) as [ReturnType<typeof nodesOf>, ReturnType<typeof nodesOf>];
+  const panels: number[] = [];
+  for (const { a, b } of pairs) {
+    yield;
+    panels.push(2 * Math.max(...[a, b].map((one) => panelsFor(measured(one, 0)))));
+  }
+  const nodes = (side: 'a' | 'b') =>
+    nodesOf(pairs.map((pair, i) => ({ curve: pair[side], panels: panels[i]! })));
+  const outer = nodes('a');
+  yield;
+  const inner = nodes('b');
   const { lip: h } = swept;
   const { sx, sy } = here;
   const whole = yield* integrateSteps(

@@ -1,5 +1,6 @@
 /** Integrals once round the contours of a section at one place of a path: straights in closed form, all else by nodes. */
 import { type Curve, measured } from '../../path/curve';
+import type { Steps } from '../../geometry/steps';
 import { type Standing, standing } from '../carry/carrier';
 import type { Swept } from '../carry/swept';
 
@@ -30,6 +31,8 @@ interface Round {
   readonly nodesInto?: Nodes;
 }
 
+type Columns = [Float64Array, Float64Array, Float64Array, Float64Array];
+
 /** A curve with how many panels of nodes it gets. */
 interface Panelled {
   readonly curve: Curve;
@@ -38,19 +41,23 @@ interface Panelled {
 
 /** Six nodes on every panel of curves; the weight is taken into the way. */
 export function nodesOf(curves: readonly Panelled[]): Nodes {
-  const list: [number, number, number, number][] = [];
+  const count = GAUSS6.length * curves.reduce((sum, { panels }) => sum + panels, 0);
+  const [x, y, tx, ty] = [0, 1, 2, 3].map(() => new Float64Array(count)) as Columns;
   const d = new Float64Array(6);
+  let n = 0;
   for (const { curve, panels } of curves) {
     const h = curve.span / panels;
     for (let i = 0; i < panels; i++)
       for (const [at, weight] of GAUSS6) {
         curve.first(h * (i + 0.5 + at / 2), d);
         const w = (weight * h) / 2;
-        list.push([d[0]!, d[1]!, w * d[3]!, w * d[4]!]);
+        x[n] = d[0]!;
+        y[n] = d[1]!;
+        tx[n] = w * d[3]!;
+        ty[n++] = w * d[4]!;
       }
   }
-  const column = (k: 0 | 1 | 2 | 3) => Float64Array.from(list, (row) => row[k]);
-  return { x: column(0), y: column(1), tx: column(2), ty: column(3) };
+  return { x, y, tx, ty };
 }
 
 /** Whether a curve is a straight run evenly. */
@@ -116,7 +123,7 @@ const MOST_PANELS = 64;
 const PLACES = 12;
 
 /** Rounds with as many panels as they need to settle where the body stands; kept, since figures ask for them again. */
-export function settledRounds(swept: Swept): Round[] {
+export function* settledRounds(swept: Swept): Steps<Round[]> {
   const { path, stand } = swept.carrier;
   const every = Math.max(1, Math.ceil(path.pieces.length / PLACES));
   const places = path.pieces.flatMap((piece, k) =>
@@ -134,7 +141,9 @@ export function settledRounds(swept: Swept): Round[] {
   if (rounds.every(({ nodes }) => nodes.x.length === 0)) return rounds;
   let found = sums(rounds);
   for (let more = 2; more <= MOST_PANELS; more *= 2) {
+    yield;
     const finer = roundsOf(swept, more);
+    yield;
     const now = sums(finer);
     const settled = now.every((x, i) => Math.abs(x - found[i]!) <= SETTLED * x);
     // Where these agree the coarser are right already, or nearly: an order of twelve is between them.

@@ -47,7 +47,7 @@ function* wholeSurface(swept: Swept): Steps<number> {
   const here = standing();
   const rims = section.contours.map((contour) => rimMoments([contour]));
   const plain = carrier.plain && (carrier.spread === 0 || swept.round);
-  const rounds = plain ? [] : settledRounds(swept);
+  const rounds = plain ? [] : yield* settledRounds(swept);
   let area = 0;
   const size = section.perimeter * path.length;
   for (const [k, piece] of path.pieces.entries()) {
@@ -98,7 +98,7 @@ function* wholeSurface(swept: Swept): Steps<number> {
       }
     });
     if (dome) area += yield* domeSurface(swept, end, dome);
-    if (i && swept.lip) area += (yield* lipSurface(swept, end)) - momentsBy(swept)(end, ALL).m00;
+    if (i && swept.lip) area += (yield* lipSurface(swept, end)) - (yield* momentsBy(swept))(end, ALL).m00;
   }
   return area;
 }
@@ -141,7 +141,7 @@ function* cutSurface(swept: Swept): Steps<number> {
   const at = path.locate(middle);
   const mid = standing();
   carrier.stand(at.piece, at.u, mid);
-  const momentsAt = momentsBy(swept);
+  const momentsAt = yield* momentsBy(swept);
   const whole = (where: Standing, k: number) =>
     momentsAt(
       where,

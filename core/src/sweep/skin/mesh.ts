@@ -29,7 +29,7 @@ export function* sweptMesh(swept: Swept, tolerance: number, most: number, memory
 }
 
 /** About so many corners are written between two pauses. */
-const TOGETHER = 40_000;
+const TOGETHER = 10_000;
 
 /** The mesh of a swept body, as finely as its plan says. */
 export const meshOfSize = (swept: Swept, size: MeshSize, memory: MeshMemory = FRESH): Mesh =>
