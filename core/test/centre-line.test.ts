@@ -1,48 +1,20 @@
 /** Centre lines of parts known only by their triangles: straights, bends, and the blank they were bent from. */
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { addStep, setInput, stepOf } from '../src/design/edit';
+import { addStep, setInput } from '../src/design/edit';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { emptyDesign, type Design, type Row } from '../src/design/schema';
 import { solidsToSend } from '../src/exchange/solid';
-import { surfacesOf } from '../src/exchange/surfaces';
 import { cross, distance, dot, scale, sub, unit } from '../src/geometry/vector';
-import { inspectMesh } from '../src/mesh/closed';
-import { packed } from '../src/mesh/packed';
 import { rayHits } from '../src/mesh/ray';
 import type { Path } from '../src/path/path';
 import type { Body } from '../src/solid/body';
+import { asFile, type Made } from './as-file';
 import { evenly } from './numbers';
 import { complaintsOf, toldOf, valueOf } from './helpers';
 import { runs } from './runs';
 
 const go = async () => {};
-
-type Step = readonly [kind: string, set?: Record<string, string>, rows?: Readonly<Record<string, Row[]>>];
-
-/** A part as a file has it: triangles of what the steps make, without what they know. */
-async function asFile(
-  steps: readonly Step[],
-  tolerance = 0.02,
-): Promise<{ design: Design; path: Path | undefined; volume: number }> {
-  const made = emptyDesign('Made');
-  for (const [i, [kind, set, rows]] of steps.entries()) {
-    const id = addStep(made, kind, i, set);
-    if (rows) stepOf(made, id).rows = structuredClone(rows);
-  }
-  const cache = createCache();
-  const evaluation = await evaluate(made, cache, go);
-  const [sent] = await solidsToSend({ ...made, tolerance: `${tolerance} mm` }, evaluation, cache, go);
-  const { positions: p, triangles } = sent!.mesh;
-  const soup = Float32Array.from(
-    { length: 3 * triangles.length },
-    (_x, i) => p[3 * triangles[Math.floor(i / 3)]! + (i % 3)]!,
-  );
-  const design = emptyDesign('From a file');
-  addStep(design, 'part-from-file', 0, { file: 'bar.stl', triangles: packed(surfacesOf(soup)) });
-  const path = evaluation.steps.find(({ value }) => value?.type === 'path')?.value as Path | undefined;
-  return { design, path, volume: inspectMesh(sent!.mesh).volume };
-}
 
 /** Its centre line. */
 const read = (design: Design, set?: Record<string, string>) =>
@@ -85,7 +57,7 @@ const bends = (rows: readonly Turn[]) => ({
     ...(angle && { rotation: `${i ? rotation : 0} deg`, angle: `${angle} deg` }),
   })),
 });
-const SECTIONS: readonly (readonly [step: Step, area: number])[] = [
+const SECTIONS: readonly (readonly [step: Made, area: number])[] = [
   [['round', { diameter: '4 mm' }], 4 * Math.PI],
   [['tube', { outer: '6 mm', wall: '1 mm' }], 5 * Math.PI],
   [['rectangle', { width: '5 mm', height: '3 mm', radius: '0 mm' }], 15],
@@ -230,7 +202,7 @@ describe('centre lines', () => {
   });
 
   it('say what they cannot be read from', async () => {
-    const says = async (steps: readonly Step[], set: Record<string, string> = {}) => {
+    const says = async (steps: readonly Made[], set: Record<string, string> = {}) => {
       const { design } = await asFile(steps);
       return complaintsOf(withLine(design, set), 'centre-line');
     };
@@ -238,19 +210,19 @@ describe('centre lines', () => {
     expect((await says([['block', { width: '20 mm', depth: '20 mm', height: '20 mm' }]])).body).match(
       /no bar or tube/,
     );
-    const tee: Step[] = [
+    const tee: Made[] = [
       ['cylinder', { diameter: '8 mm', height: '100 mm' }],
       ['cylinder', { diameter: '7 mm', height: '90 mm', originZ: '50 mm', axisX: '1', axisZ: '0' }],
       ['add'],
     ];
     expect((await says(tee)).body).match(/no single bar/);
-    const coil: Step[] = [
+    const coil: Made[] = [
       ['round', { diameter: '4 mm' }],
       ['helix', { diameter: '40 mm', turns: '2', height: '30 mm' }],
       ['sweep'],
     ];
     expect((await says(coil)).as).match(/not made of straights and bends/);
-    const ring: Step[] = [
+    const ring: Made[] = [
       ['round', { diameter: '4 mm' }],
       ['run', { closed: 'closed', radius: '12 mm' }],
       ['sweep'],
@@ -318,7 +290,7 @@ describe('centre lines', () => {
   });
 
   it('tell of a section that changes on the way', async () => {
-    const cone: Step[] = [['cone', { diameter: '6 mm', top: '4 mm', height: '100 mm' }]];
+    const cone: Made[] = [['cone', { diameter: '6 mm', top: '4 mm', height: '100 mm' }]];
     const { design } = await asFile(cone);
     const { figures, findings } = await read(design);
     expect(findings.evenness!.level).equal('note');
