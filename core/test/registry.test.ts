@@ -56,6 +56,8 @@ describe('kinds', () => {
       // A bar is read as straights and bends.
       if (name === 'centre-line')
         addStep(design, 'block', design.steps.length, { width: '60 mm', depth: '10 mm', height: '8 mm' });
+      // A body with faces.
+      if (name === 'face-axis') addStep(design, 'cylinder', design.steps.length);
       // Round a coil no even clearance is known.
       if (name === 'set-in') {
         addStep(design, 'block', design.steps.length, { width: '40 mm', depth: '40 mm', height: '30 mm' });

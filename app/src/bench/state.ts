@@ -44,8 +44,8 @@ export interface Bench {
   readonly charts: { readonly step: string; readonly key: string; readonly data: Lengthwise } | undefined;
   /** Sample of the charts that is pointed at, there or on the stage. */
   readonly cursor: number | undefined;
-  /** Table whose next station is to be picked on the part. */
-  readonly picking: { readonly step: string; readonly table: 'sizes' | 'twists' } | undefined;
+  /** What is to be picked on the part for a step: the next station of a table, or the place of a face. */
+  readonly picking: { readonly step: string; readonly what: 'sizes' | 'twists' | 'place' } | undefined;
   /** Set while a figure is scrubbed or pulled: the stage shows the state before as a ghost. */
   readonly scrubbing: boolean;
   /** What went wrong in the worker, beyond the user's figures. */

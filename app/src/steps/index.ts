@@ -20,6 +20,7 @@ import { spherical } from './spherical';
 import { cage } from './cage';
 import { cast } from './cast';
 import { centreLine } from './centre-line';
+import { faceAxis } from './face-axis';
 import { chain } from './chain';
 import { common } from './common';
 import { compression } from './compression';
@@ -76,6 +77,7 @@ const EDITORS = {
   wrung,
   cage,
   'centre-line': centreLine,
+  'face-axis': faceAxis,
   chain,
   part,
   round,

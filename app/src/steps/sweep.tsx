@@ -1,4 +1,4 @@
-import { useBench, useBenchStore, useUnit } from '../bench/bench';
+import { useBench, useUnit } from '../bench/bench';
 import { RowsTable } from '../fields/rows-table';
 import { setInput } from '@nematos/core/design/edit';
 import { writtenFigure } from '@nematos/core/measure/format';
@@ -7,6 +7,7 @@ import type { Design, Row, Step } from '@nematos/core/design/schema';
 import { type Editor, Fig, Pick, Source, useEditing, useSet } from '../fields/editor';
 import { HOLDS } from './holds';
 import { OfMaterial } from './material';
+import { PickOnPart } from './pick-on-part';
 import { More } from './sweep-more';
 
 const HOLD_WORDS = HOLDS.map(([hold, word]) => [hold, word] as const);
@@ -189,7 +190,6 @@ const PLACE = [
 
 function Table() {
   const set = useSet();
-  const { step } = useEditing();
   return (
     <>
       {set.size === 'stations' && (
@@ -198,33 +198,16 @@ function Table() {
             table="sizes"
             columns={[...PLACE, { name: 'width', head: 'width' }, { name: 'height', head: 'height' }]}
           />
-          <PickOnPart step={step.id} table="sizes" />
+          <PickOnPart what="sizes" noun="station" />
         </>
       )}
       {set.twistBy === 'stations' && (
         <>
           <RowsTable table="twists" columns={[...PLACE, { name: 'angle', head: 'turned by' }]} />
-          <PickOnPart step={step.id} table="twists" />
+          <PickOnPart what="twists" noun="station" />
         </>
       )}
     </>
-  );
-}
-
-/** A station where the part is clicked next. */
-function PickOnPart({ step, table }: { step: string; table: 'sizes' | 'twists' }) {
-  const store = useBenchStore();
-  const picking = useBench((bench) => bench.picking);
-  const mine = picking?.step === step && picking.table === table;
-  return (
-    <button
-      type="button"
-      aria-pressed={mine}
-      className={`mt-0.5 text-[12.5px] ${mine ? 'font-semibold text-thread' : 'text-quiet hover:text-ink'}`}
-      onClick={() => store.getState().pick(mine ? undefined : { step, table })}
-    >
-      {mine ? 'Click the part where the station is to be …' : 'Pick a station on the part'}
-    </button>
   );
 }
 

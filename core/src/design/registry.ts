@@ -8,6 +8,7 @@ import { channel } from '../kinds/sections/channel';
 import { cage } from '../kinds/paths/cage';
 import { cast } from '../kinds/paths/cast';
 import { centreLine } from '../kinds/paths/centre-line';
+import { faceAxis } from '../kinds/paths/face-axis';
 import { chain } from '../kinds/paths/chain';
 import { loop } from '../kinds/paths/loop';
 import { part } from '../kinds/paths/part';
@@ -77,6 +78,7 @@ const ALL = {
   wrung,
   cage,
   'centre-line': centreLine,
+  'face-axis': faceAxis,
   chain,
   part,
   round,

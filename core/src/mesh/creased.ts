@@ -55,7 +55,7 @@ export function* creased({ positions: p, triangles }: Triangles, tolerance: numb
 }
 
 /** A vector square to each face, as long as the face is large: larger faces count for more. */
-function* facesOf(p: Float32Array, triangles: Uint32Array): Steps<Float64Array> {
+export function* facesOf(p: Float32Array, triangles: Uint32Array): Steps<Float64Array> {
   const faces = new Float64Array(triangles.length);
   for (let t = 0; t < triangles.length; t += 3) {
     if (t % TOGETHER === 0) yield;
@@ -70,7 +70,7 @@ function* facesOf(p: Float32Array, triangles: Uint32Array): Steps<Float64Array> 
 }
 
 /** Which corners of triangles stand at each vertex, one vertex after the other, and where each begins. */
-function* aboutEach(vertices: number, triangles: Uint32Array) {
+export function* aboutEach(vertices: number, triangles: Uint32Array) {
   const starts = new Uint32Array(vertices + 2);
   for (let k = 0; k < triangles.length; k++) starts[triangles[k]! + 2]!++;
   yield;

@@ -3,6 +3,7 @@ import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { Vector3 } from 'three';
 import { stepName, stepOf } from '@nematos/core/design/edit';
 import type { Design, Row } from '@nematos/core/design/schema';
+import type { Vec3 } from '@nematos/core/geometry/vector';
 import { writtenFigure, writtenNumber } from '@nematos/core/measure/format';
 import { MM_IN } from '@nematos/core/measure/quantity';
 import type { Lengthwise } from '@nematos/core/view/lengthwise';
@@ -26,6 +27,8 @@ export const VIEW_WORDS: Record<ViewName, string> = {
   side: 'Side',
   space: 'Space',
 };
+
+type Picking = NonNullable<Bench['picking']>;
 
 interface PaneProps {
   readonly name: ViewName;
@@ -113,14 +116,24 @@ function usePointing(name: ViewName, engine: Engine | undefined) {
     if (charts && view) point(step ? nearestOnScreen(charts.data.positions, view, x, y) : undefined);
   };
   /** A station of a law where the part was clicked, as large and as turned as the law is there. */
-  const addStation = (name: ViewName, x: number, y: number) => {
-    const { charts, picking, pick, edit } = store.getState();
+  const addStation = ({ step, what }: Picking, x: number, y: number) => {
+    const { charts, pick, edit } = store.getState();
     const view = engine?.view(name);
-    if (!charts || !view || !picking || charts.step !== picking.step) return;
+    if (!charts || !view || what === 'place' || charts.step !== step) return;
     const sample = nearestOnScreen(charts.data.positions, view, x, y);
     if (sample === undefined) return;
     pick(undefined);
-    edit('Add a station', (draft) => insertStation(draft, picking, charts.data, sample));
+    edit('Add a station', (draft) => insertStation(draft, step, what, charts.data, sample));
+  };
+  /** The place of a step where the part was clicked. */
+  const takePlace = ({ step }: Picking, at: Vec3) => {
+    const { pick, edit } = store.getState();
+    pick(undefined);
+    edit('Pick a place', (draft) => {
+      const { set } = stepOf(draft, step);
+      for (const [k, field] of (['x', 'y', 'z'] as const).entries())
+        set[field] = writtenFigure(at[k]!, 'length', draft.unit);
+    });
   };
   const onPointerDown = (event: PointerEvent) => {
     // Two fingers bring nearer or move it: nothing is pointed at by them.
@@ -138,7 +151,8 @@ function usePointing(name: ViewName, engine: Engine | undefined) {
     const { step, place } = found;
     const { probing, probe } = store.getState();
     if (probing) return probe([...(probing.length > 1 ? [] : probing), { step, at: place }]);
-    if (store.getState().picking) return void addStation(name, x, y);
+    const { picking } = store.getState();
+    if (picking) return picking.what === 'place' ? takePlace(picking, place) : addStation(picking, x, y);
     const { view, look } = store.getState();
     look(event.shiftKey ? alsoSelecting(view, step) : selecting(step));
     showOnSheet(step);
@@ -153,7 +167,8 @@ function usePointing(name: ViewName, engine: Engine | undefined) {
 /** Puts a station into a law's table, in its place along the path. */
 function insertStation(
   draft: Design,
-  { step, table }: NonNullable<Bench['picking']>,
+  step: string,
+  table: 'sizes' | 'twists',
   { s, channels }: Lengthwise,
   sample: number,
 ): void {
