@@ -194,3 +194,51 @@ test('a bent bar out of a file is read as straights and bends, and unbent to its
   await expect(step.getByRole('button', { name: 'Bend rows' })).toHaveCount(0);
   await expect(step).toContainText(/developed length\s*260\.\d\s*mm/);
 });
+
+test('a pipe is led out of a hole of a part from a file: its face is picked on the part', async ({
+  page,
+}) => {
+  await openDesign(page, 'Tank drain');
+  const step = page.locator('[data-step="face-axis"]');
+  await expect(step).toContainText(/diameter of the hole\s*18\.2\d*\s*mm/);
+  const length = result(page, 'wireLength');
+  const before = (await length.textContent())!;
+  // Of another hole it is another axis, and the pipe begins there.
+  for (const [axis, at] of [
+    ['x', '-36 mm'],
+    ['y', '-26 mm'],
+    ['z', '4 mm'],
+  ] as const)
+    await field(page, `face-axis.${axis}`).fill(at);
+  await expect(step).toContainText(/diameter of the hole\s*7\.0\d*\s*mm/);
+  await expect(length).not.toHaveText(before);
+  await field(page, 'face-axis.x').fill('25 mm');
+  await field(page, 'face-axis.y').fill('0 mm');
+  await field(page, 'face-axis.z').fill('14 mm');
+  await expect(step).toContainText(/area of the face\s*[\d.  ]+\s*mm²/);
+
+  await choose(page, 'face-axis', /^form of the face/, 'round face');
+  await expect(step.getByRole('alert')).toContainText('The face there is not round');
+  await choose(page, 'face-axis', /^form of the face/, 'flat face');
+  await expect(step.getByRole('alert')).toHaveCount(0);
+  const pick = step.getByRole('button', { name: 'Pick a place on the part' });
+  await pick.click();
+  const stage = page.locator('[role="application"]');
+  const box = (await stage.boundingBox())!;
+  // From the left towards the middle: the edge of the flange comes first.
+  for (let x = 0.2; x < 0.6; x += 0.02) {
+    await page.mouse.move(box.x + x * box.width, box.y + 0.38 * box.height);
+    await page.waitForTimeout(110);
+    if (await stage.evaluate((pane) => pane.classList.contains('cursor-pointer'))) {
+      await page.mouse.move(box.x + (x + 0.02) * box.width, box.y + 0.38 * box.height);
+      await page.mouse.down();
+      await page.mouse.up();
+      break;
+    }
+  }
+  await expect(pick).toBeVisible();
+  await expect(field(page, 'face-axis.x')).not.toHaveValue('25 mm');
+  await expect(step.getByRole('alert')).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await expect(field(page, 'face-axis.x')).toHaveValue('25 mm');
+});

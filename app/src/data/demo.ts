@@ -33,6 +33,7 @@ import honeyPot from '../../../demo/honey-pot.json?raw';
 import syrupFeeder from '../../../demo/syrup-feeder.json?raw';
 import tapLever from '../../../demo/tap-lever.json?raw';
 import pressHook from '../../../demo/press-hook.json?raw';
+import tankDrain from '../../../demo/tank-drain.json?raw';
 import { fetchSetting, keepSetting, putOnShelf } from './store';
 
 /** In the order of the shelf. */
@@ -62,6 +63,7 @@ const DEMO: readonly string[] = [
   boredRing,
   tapLever,
   pressHook,
+  tankDrain,
   swirlDrop,
   honeySpinner,
   fillerPlug,
