@@ -81,7 +81,7 @@ for (const [name, kind, step] of [
   ['Skep cage', 'cage', 'body'],
   ['Melting coil', 'chain', 'tail'],
   ['Press hook', 'centre-line', 'place'],
-  ['Tank drain', 'face-axis', 'bore'],
+  ['Tank drain', 'face-axis', 'face-axis'],
 ] as const) {
   await light.goto(base);
   await open(light, name);
