@@ -169,9 +169,12 @@ test('a length along a wire is measured from end to end without pointing', LONG,
   await page.keyboard.press('Enter');
   await expect(field(page, 'ball.diameter')).toHaveValue('Blank / 20');
   await expect(diameter.getByRole('alert')).toHaveCount(0);
+  // So can a coordinate of its end.
+  await panel.getByRole('button', { name: 'Keep on the sheet: z of B' }).click();
+  await expect(page.locator('[data-step=measure-length-2]')).toContainText(/z of the place\s*[1-9]/);
   await page.waitForTimeout(400);
   await page.reload();
-  await expect(page.locator('[data-kept=measure-length]')).toContainText('Blank');
+  await expect(page.locator('[data-kept=measure-length]').first()).toContainText('Blank');
 });
 
 test('variants are kept, compared and taken over', async ({ page }) => {

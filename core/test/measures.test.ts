@@ -93,6 +93,10 @@ describe('a kept measure', () => {
     near(await length({ what: 'diameter', place: 'middle' }), 10);
     near(await length({ what: 'wall', place: 'end' }), 1);
     near(await length({ what: 'bend', place: 'point', x: '46 mm', y: '4 mm' }), 12, 1e-9);
+    near(await length({ what: 'atX', place: 'end' }), 50);
+    near(await length({ what: 'atY', place: 'end' }), 40);
+    near(await length({ what: 'atX', place: 'joint', joint: '1' }), 38);
+    near(await length({ what: 'atZ', place: 'middle' }), 0);
     const angle = keep(design, 'measure-angle', { place: 'start', toPlace: 'end' });
     near(await measured(design, angle), Math.PI / 2);
   });

@@ -1,7 +1,7 @@
 import { Pick, OptionalSource, Source, useSet, type Editor } from '../fields/editor';
 import { AtSpot, FromTo, InFigures, Wanted } from './measuring';
 
-const OF_ONE = ['diameter', 'wide', 'high', 'wall', 'side', 'bend'];
+const OF_ONE = ['diameter', 'wide', 'high', 'wall', 'side', 'bend', 'atX', 'atY', 'atZ'];
 
 function Sentence() {
   const { what = '' } = useSet();
@@ -23,6 +23,9 @@ function Sentence() {
           ['wall', 'Wall'],
           ['side', 'Length of the edge'],
           ['bend', 'Bend radius'],
+          ['atX', 'x'],
+          ['atY', 'y'],
+          ['atZ', 'z'],
         ]}
       />{' '}
       {what === 'gap' ? (

@@ -6,6 +6,7 @@ import { yieldsOf, type KindName } from '@nematos/core/design/registry';
 import type { Neighbours } from '@nematos/core/solid/neighbours';
 import { betweenTwo, type BetweenTwo, type Probed } from '@nematos/core/kinds/measures/probe';
 import { FIRST, SECOND, writtenSpot } from '@nematos/core/kinds/measures/spots';
+import type { Vec3 } from '@nematos/core/geometry/vector';
 import { formatNumber } from '@nematos/core/measure/format';
 import { MM_IN } from '@nematos/core/measure/quantity';
 import { ask, askDeep, leave, nextOf } from '../../worker/client';
@@ -324,10 +325,12 @@ function Spot({
   return (
     <Lines title={title}>
       {place && (
-        <Row says={`x, y, z, ${unit}`}>
-          {!on && !edge && '≈ '}
-          {place.map((x) => formatNumber(x / MM_IN[unit], 4)).join('\u2002')}
-        </Row>
+        <Coordinates
+          place={place}
+          rough={!on && !edge}
+          of={sign}
+          onKeep={(what) => keep('measure-length', { what, ...spotted }, [pointed])}
+        />
       )}
       {on && (
         <Line
@@ -354,6 +357,40 @@ function Spot({
       {one('diameter about its axis', about && 2 * about.radius, 'diameter')}
       {amounts && <Amounts pointed={pointed} keep={keep} />}
     </Lines>
+  );
+}
+
+/** Where a place is; each coordinate can be kept, where they are exact. */
+function Coordinates({
+  place,
+  rough,
+  of,
+  onKeep,
+}: {
+  place: Vec3;
+  rough: boolean;
+  of: string;
+  onKeep(what: string): void;
+}) {
+  const unit = useUnit();
+  const told = place.map((x) => formatNumber(x / MM_IN[unit], 4));
+  return (
+    <Row says={`x y z, ${unit}`}>
+      {rough
+        ? `≈ ${told.join('\u2002')}`
+        : (['x', 'y', 'z'] as const).map((axis, i) => (
+            <button
+              key={axis}
+              type="button"
+              aria-label={`Keep on the sheet: ${axis} of ${of}`}
+              title="Keep it on the sheet"
+              className="ml-1.5 rounded underline decoration-dotted underline-offset-3 first:ml-0 hover:bg-hover"
+              onClick={() => onKeep(`at${axis.toUpperCase()}`)}
+            >
+              {told[i]}
+            </button>
+          ))}
+    </Row>
   );
 }
 

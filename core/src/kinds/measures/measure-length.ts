@@ -24,6 +24,9 @@ const LABELS = {
   wall: 'wall',
   side: 'length of the edge',
   bend: 'bend radius',
+  atX: 'x of the place',
+  atY: 'y of the place',
+  atZ: 'z of the place',
 } as const;
 type What = keyof typeof LABELS;
 
@@ -32,7 +35,18 @@ export const measureLength = measureKind({
   kind: 'measure-length',
   title: 'Length',
   noun: 'measured length',
-  words: ['measure', 'distance', 'gap', 'diameter', 'wall', 'tolerance', 'dimension', 'check'],
+  words: [
+    'measure',
+    'distance',
+    'coordinate',
+    'position',
+    'gap',
+    'diameter',
+    'wall',
+    'tolerance',
+    'dimension',
+    'check',
+  ],
   inputs: OF_ONE_OR_TWO,
   schema: z.object({
     what: choice(...(Object.keys(LABELS) as [What, ...What[]])),
@@ -62,12 +76,22 @@ export const measureLength = measureKind({
   check: checkMeasure,
 });
 
-const OF_ONE = ['diameter', 'wide', 'high', 'wall', 'side', 'bend'] as const;
+const OF_ONE = ['diameter', 'wide', 'high', 'wall', 'side', 'bend', 'atX', 'atY', 'atZ'] as const;
 type OfOne = (typeof OF_ONE)[number];
 const isOfOne = (what: What): what is OfOne => OF_ONE.some((one) => one === what);
 
+/** Of a place, from the origin. */
+const COORDINATES = { atX: 0, atY: 1, atZ: 2 } as const;
+type Coordinate = keyof typeof COORDINATES;
+const isCoordinate = (what: What): what is Coordinate => what in COORDINATES;
+
 /** A length that one spot has. @throws Complaint where it has none */
-function ofOne(what: OfOne, { on, about, edge, point }: Probed) {
+function ofOne(what: OfOne, probed: Probed) {
+  const { on, about, edge, point } = probed;
+  if (isCoordinate(what)) {
+    const place = meantOf(probed);
+    return { value: place[COORDINATES[what]], places: [place] };
+  }
   const value =
     what === 'side' ? edge?.length : what === 'diameter' && about ? 2 * about.radius : on && ofLine(what, on);
   if (value === undefined)
@@ -80,7 +104,7 @@ function ofOne(what: OfOne, { on, about, edge, point }: Probed) {
   return { value, places: [edge?.place ?? on?.place ?? point] };
 }
 
-function ofLine(what: Exclude<OfOne, 'side'>, { section, bend }: OnLine): number | undefined {
+function ofLine(what: Exclude<OfOne, 'side' | Coordinate>, { section, bend }: OnLine): number | undefined {
   switch (what) {
     case 'bend':
       return bend;
