@@ -2,33 +2,17 @@ import { z } from 'zod';
 import { choice, length, pathKind } from '../../kind/kind';
 import { ledBy, type Mark } from '../../kind/mark';
 import type { Figure } from '../../kind/value';
-import type { Poll } from '../../geometry/poll';
 import { givingWay } from '../../geometry/steps';
 import { add, distance, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
 import { Complaint } from '../../measure/words';
 import { flatFaceAt, roundFaceAt, type FlatFace, type RoundFace } from '../../mesh/face-at';
-import type { Triangles } from '../../mesh/mesh';
 import { line } from '../../path/curve';
 import { pathOf, pathWith, type Path } from '../../path/path';
-import { sizeAbout, type Body } from '../../solid/body';
-import { solidOf } from '../../solid/combined';
+import { meshToRead } from './mesh-to-read';
 
 /** A path read from a face. */
 interface FaceAxis extends Path {
   readonly face: RoundFace | FlatFace;
-}
-
-/** Chord tolerance of a body whose faces are read, as a part of its size; triangles out of a file are as they are. */
-const FINE = 1 / 1000;
-
-/** Of bodies: the place on them changes more often. */
-const MESHES = new WeakMap<Body, Triangles>();
-
-async function meshOf(body: Body, poll: Poll): Promise<Triangles> {
-  // Whether it runs through itself is told where it is made: its faces are where they are.
-  const mesh = MESHES.get(body) ?? (await solidOf(body, sizeAbout(body) * FINE, poll, true));
-  MESHES.set(body, mesh);
-  return mesh;
 }
 
 const schema = z.object({
@@ -43,9 +27,9 @@ const schema = z.object({
 /** Straight line out of a body: along the axis of one of its round faces, or square to a flat one from its middle. */
 export const faceAxis = pathKind({
   kind: 'face-axis',
-  title: 'Axis of a face',
-  noun: 'axis of a face',
-  words: ['axis', 'hole', 'bore', 'boss', 'face', 'flange', 'centre', 'attach', 'normal', 'file', 'mesh'],
+  title: 'Face axis',
+  noun: 'face axis',
+  words: ['face', 'hole', 'bore', 'boss', 'flange', 'axis', 'centre', 'attach', 'normal', 'file', 'mesh'],
   // The body stays a part of its own: it is there to be led to.
   inputs: { body: { takes: 'body', beside: true } },
   schema,
@@ -58,7 +42,7 @@ export const faceAxis = pathKind({
     beyond: '20 mm',
   },
   async evaluate({ face, x, y, z: up, rim, beyond }, { body }, { poll }): Promise<FaceAxis> {
-    const mesh = await meshOf(body, poll);
+    const mesh = await meshToRead(body, poll);
     const place: Vec3 = [x, y, up];
     const round = face === 'flat' ? undefined : await givingWay(roundFaceAt(mesh, place), poll);
     if (round) return roundAxis(round, rim, beyond);
