@@ -241,4 +241,17 @@ test('a pipe is led out of a hole of a part from a file: its face is picked on t
   await expect(step.getByRole('alert')).toHaveCount(0);
   await page.keyboard.press('Control+z');
   await expect(field(page, 'face-axis.x')).toHaveValue('25 mm');
+
+  // An outline is cast on the same part.
+  const add = page.locator('[data-add]');
+  for (const kind of ['loop', 'cast']) {
+    await add.fill(kind);
+    await add.press('Enter');
+  }
+  await choose(page, 'cast', /^surface/, 'body');
+  await choose(page, 'cast', /^body/, 'Flange');
+  await field(page, 'cast.slope').fill('90 deg');
+  const cast = page.locator('[data-step="cast"]');
+  await expect(cast).toContainText(/off the surface/);
+  await expect(cast.getByRole('alert')).toHaveCount(0);
 });

@@ -1,6 +1,17 @@
+import { setInput } from '@nematos/core/design/edit';
+import { yieldsOf } from '@nematos/core/design/registry';
+import type { Design, Step } from '@nematos/core/design/schema';
 import { RowsTable } from '../fields/rows-table';
 import { Fig, MoreLine, Pick, Source, useSet, type Editor } from '../fields/editor';
 import { PlacingLines } from './placing';
+
+/** What it is cast on is the last body above it, where no other is chosen. */
+function referToBody(draft: Design, step: Step, host: string): void {
+  if (host !== 'body' || step.from?.body) return;
+  const above = draft.steps.slice(0, draft.steps.indexOf(step));
+  const body = above.findLast((one) => yieldsOf(one, above) === 'body');
+  if (body) setInput(draft, step.id, 'body', body.id);
+}
 
 function Sentence() {
   const set = useSet();
@@ -23,9 +34,16 @@ function Sentence() {
           ['cylinder', 'cylinder'],
           ['ball', 'ball'],
           ['turned', 'turned surface'],
+          ['body', 'body'],
         ]}
+        also={referToBody}
       />
-      {set.host !== 'turned' && (
+      {set.host === 'body' && (
+        <>
+          , <Source slot="body" name="body" />
+        </>
+      )}
+      {(set.host === 'cylinder' || set.host === 'ball') && (
         <>
           {' '}
           of <Fig field="diameter" name="diameter" />
@@ -68,5 +86,5 @@ export const cast: Editor = {
       <PlacingLines />
     </>
   ),
-  results: ['length', 'outlineLength', 'stretch'],
+  results: ['length', 'outlineLength', 'stretch', 'off'],
 };

@@ -4,11 +4,17 @@ import { constant, plus, scaled, type Jet } from '../../geometry/jet';
 import { root } from '../../geometry/numeric';
 import { add, dot, norm, scale, sub, type Vec3 } from '../../geometry/vector';
 import type { Mark } from '../../kind/mark';
+import type { Figure } from '../../kind/value';
+import type { Poll } from '../../geometry/poll';
+import { givingWay } from '../../geometry/steps';
 import { Complaint, mm, words } from '../../measure/words';
 import { movedCurve, partOf, type Curve } from '../../path/curve';
 import { composed, type Motion } from '../../geometry/motion';
 import { acrossAxis, placedMarks, profileMarks } from './placed-marks';
 import { ball, cylinder, meetJets, profileOf, rings, turned, type Host } from '../../path/host';
+import { sizeAbout, type Body } from '../../solid/body';
+import { castOnBody, type OnBody } from './cast-on-body';
+import { meshToRead } from './mesh-to-read';
 import { PROFILE } from './profile';
 import { mappedCurve, type SmoothMap } from '../../path/mapped';
 import { outlineOf } from '../../path/outline';
@@ -17,7 +23,7 @@ import { seatTurned } from '../../path/seat';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
 
 const schema = z.object({
-  host: choice('cylinder', 'ball', 'turned'),
+  host: choice('cylinder', 'ball', 'turned', 'body'),
   diameter: length({ above: 0 }),
   side: choice('near', 'far'),
   turned: angle(),
@@ -31,7 +37,7 @@ interface Cast extends Path {
   readonly outline: number;
 }
 
-/** Outline projected along a direction on a cylinder, a ball or a turned surface. */
+/** Outline projected along a direction on a cylinder, a ball, a turned surface or any body. */
 export const cast = pathKind({
   kind: 'cast',
   title: 'Cast',
@@ -48,7 +54,12 @@ export const cast = pathKind({
     'turned',
     'surface',
   ],
-  inputs: { path: { takes: 'path' }, ...PLACING_INPUTS },
+  inputs: {
+    path: { takes: 'path' },
+    // It stays a part of its own.
+    body: { takes: 'body', optional: true, beside: true },
+    ...PLACING_INPUTS,
+  },
   schema,
   tables: { profile: PROFILE },
   needs: ({ host }) => host === 'turned',
@@ -69,7 +80,8 @@ export const cast = pathKind({
       { height: '60 mm', diameter: '90 mm' },
     ],
   },
-  evaluate(figures, { path, place }) {
+  evaluate(figures, { path, body, place }, { poll }) {
+    if (figures.host === 'body') return onBody(figures, path, body, placedAt(figures, place), poll);
     const R = figures.diameter / 2;
     const host =
       figures.host === 'cylinder'
@@ -104,7 +116,16 @@ export const cast = pathKind({
       value: path.length / (path as Cast).outline,
       quantity: 'number',
     },
+    ...('off' in path ? [offFigure(path as OnBody)] : []),
   ],
+});
+
+/** How far it is off the surface between the places it goes through. */
+const offFigure = ({ off: value }: OnBody): Figure => ({
+  name: 'off',
+  label: 'off the surface',
+  value,
+  quantity: 'length',
 });
 
 /** The surface; from where the outline is cast, led round the axis and up and down; and where it lies. */
@@ -120,7 +141,8 @@ function castMarks(
   const [first, middle] = [path.at(0).position, path.at(path.length / 2).position];
   const height = dot(sub(middle, at.origin), at.ez);
   return [
-    ...(host === 'turned' ? profileMarks(at, resolved) : [acrossAxis(at, 'diameter', of('diameter'))]),
+    ...(host === 'turned' ? profileMarks(at, resolved) : []),
+    ...(host === 'cylinder' || host === 'ball' ? [acrossAxis(at, 'diameter', of('diameter'))] : []),
     { shape: 'turn', field: 'turned', centre: add(at.origin, scale(at.ez, height)), axis: at.ez, at: middle },
     {
       shape: 'point',
@@ -133,6 +155,25 @@ function castMarks(
       moved: plane,
     },
   ];
+}
+
+type CastFigures = z.infer<typeof schema>;
+
+/** The outline cast on a body. @throws Complaint where there is none, or it misses */
+async function onBody(
+  figures: CastFigures,
+  path: Path,
+  body: Body | undefined,
+  at: Motion,
+  poll: Poll,
+): Promise<Cast> {
+  if (!body) throw new Complaint('Choose the body that this is cast on.', 'body');
+  const { turned: by, slope, right, up, side } = figures;
+  const outline = outlineOf(path, 'path').map((curve) => shifted(curve, right, up));
+  const mesh = await meshToRead(body, poll);
+  const from = { ...planeOf(by, slope), far: side === 'far', at };
+  const cast = await givingWay(castOnBody(outline, mesh, sizeAbout(body), from), poll);
+  return pathWith(cast, { outline: path.length });
 }
 
 interface Direction {

@@ -1,0 +1,18 @@
+import type { Poll } from '../../geometry/poll';
+import type { Mesh } from '../../mesh/mesh';
+import { sizeAbout, type Body } from '../../solid/body';
+import { solidOf } from '../../solid/combined';
+
+/** Chord tolerance of a body that is read, as a part of its size; triangles out of a file are as they are. */
+const FINE = 1 / 1000;
+
+/** Of bodies: what is read of them changes more often. */
+const MESHES = new WeakMap<Body, Mesh>();
+
+/** The triangles of a body, to read paths from; the same each time. */
+export async function meshToRead(body: Body, poll: Poll): Promise<Mesh> {
+  // Whether it runs through itself is told where it is made: its faces are where they are.
+  const mesh = MESHES.get(body) ?? (await solidOf(body, sizeAbout(body) * FINE, poll, true));
+  MESHES.set(body, mesh);
+  return mesh;
+}

@@ -1,0 +1,125 @@
+/** Outlines cast on bodies that are known by their triangles, against flat faces and the exact cast on a cylinder. */
+import { expect } from 'chai';
+import { addStep, setInput, stepOf } from '../src/design/edit';
+import type { Design } from '../src/design/schema';
+import { distance, type Vec3 } from '../src/geometry/vector';
+import type { Path } from '../src/path/path';
+import { asFile, type Made } from './as-file';
+import { complaintsOf, toldOf, valueOf } from './helpers';
+
+type Outline = readonly [kind: string, set: Record<string, string>];
+
+/** A circle in the plane of the cast, seen from above. */
+const ROUND: Outline = ['loop', { shape: 'circle', size: '16 mm' }];
+
+/** Casts an outline on the part, seen from above where nothing else is said. */
+function withCast(design: Design, [kind, set]: Outline, cast: Record<string, string> = {}): Design {
+  const outline = addStep(design, kind, design.steps.length, set);
+  const id = addStep(design, 'cast', design.steps.length, { host: 'body', slope: '90 deg', ...cast });
+  setInput(design, id, 'path', outline);
+  setInput(design, id, 'body', design.steps[0]!.id);
+  return design;
+}
+
+const castOf = async (design: Design) => (await valueOf(design, 'cast')) as Path;
+const placesOf = (path: Path, many = 97): Vec3[] =>
+  Array.from({ length: many }, (_x, i) => path.at((path.length * i) / (many - 1)).position);
+
+const BLOCK: Made[] = [['block', { width: '60 mm', depth: '50 mm', height: '12 mm' }]];
+/** A block with a step down to half its height, at x = 0. */
+const STEPPED: Made[] = [
+  ...BLOCK,
+  ['block', { width: '60 mm', depth: '60 mm', height: '20 mm', originX: '30 mm', originZ: '6 mm' }],
+  ['subtract'],
+];
+
+describe('an outline cast on a body', () => {
+  it('lies on a flat face as it is, on the side that is seen first or last', async () => {
+    for (const [side, z] of [
+      ['near', 12],
+      ['far', 0],
+    ] as const) {
+      const design = withCast((await asFile(BLOCK)).design, ROUND, { side, right: '9 mm', up: '-4 mm' });
+      const { body: path, figures } = await toldOf<Path>(design, 'cast');
+      for (const place of placesOf(path)) {
+        expect(place[2]).to.be.closeTo(z, 1e-4);
+        expect(Math.hypot(place[0] - 9, place[1] + 4)).to.be.closeTo(8, 1e-3);
+      }
+      expect(path.closed).to.equal(true);
+      // Where it begins it goes on as it does elsewhere.
+      expect(path.corners).to.deep.equal([]);
+      expect(path.at(0).curvature).to.be.closeTo(1 / 8, 1e-3);
+      expect(path.length).to.be.closeTo(16 * Math.PI, 1e-3);
+      expect(figures.outlineLength!.value).to.be.closeTo(16 * Math.PI, 1e-9);
+      expect(figures.stretch!.value).to.be.closeTo(1, 1e-4);
+    }
+  });
+
+  it('keeps the corners of its outline', async () => {
+    const square: Outline = ['loop', { shape: 'polygon', sides: '4', size: '20 mm', radius: '0 mm' }];
+    const path = await castOf(withCast((await asFile(BLOCK)).design, square));
+    const flat = (await valueOf(withCast((await asFile(BLOCK)).design, square), 'loop')) as Path;
+    expect(path.corners.length).to.equal(4);
+    expect(path.length).to.be.closeTo(flat.length, 1e-4);
+    const bent = withCast((await asFile(BLOCK)).design, ['run', { radius: '0 mm' }]);
+    stepOf(bent, 'run').rows = {
+      points: [
+        { x: '-20 mm', y: '-10 mm', z: '0 mm' },
+        { x: '0 mm', y: '-10 mm', z: '0 mm' },
+        { x: '0 mm', y: '15 mm', z: '0 mm' },
+      ],
+    };
+    const open = await castOf(bent);
+    expect(open.corners.map((s) => Math.round(1e4 * s) / 1e4)).to.deep.equal([20]);
+    expect(open.length).to.be.closeTo(45, 1e-6);
+  });
+
+  it('goes over a round body as the exact cast on that cylinder does', async () => {
+    const rod: Made[] = [['cylinder', { diameter: '40 mm', height: '60 mm', originZ: '-30 mm' }]];
+    const outline: Outline = ['loop', { shape: 'ellipse', size: '24 mm', ratio: '0.6' }];
+    const seen = { slope: '10 deg', turned: '30 deg' };
+    const { design } = await asFile(rod, 0.02);
+    const path = await castOf(withCast(design, outline, seen));
+    const exact = await castOf(
+      withCast((await asFile(rod)).design, outline, { ...seen, host: 'cylinder', diameter: '40 mm' }),
+    );
+    expect(path.length).to.be.closeTo(exact.length, 2e-4 * exact.length);
+    const [mine, theirs] = [placesOf(path), placesOf(exact)];
+    for (const [i, place] of mine.entries()) {
+      expect(Math.hypot(place[0], place[1])).to.be.closeTo(20, 0.01);
+      expect(distance(place, theirs[i]!)).to.be.below(0.03);
+    }
+  });
+
+  it('is a straight over a slope, longer by its angle', async () => {
+    const line: Outline = ['run', { radius: '0 mm' }];
+    const wedge: Made[] = [['cone', { diameter: '80 mm', top: '20 mm', height: '30 mm' }]];
+    const design = withCast((await asFile(wedge, 0.001)).design, line);
+    stepOf(design, 'run').rows = {
+      points: [
+        { x: '15 mm', y: '0 mm', z: '0 mm' },
+        { x: '35 mm', y: '0 mm', z: '0 mm' },
+      ],
+    };
+    const path = await castOf(design);
+    // Along a line of the cone: as long as over 20 mm at a slope of 45°.
+    expect(path.length).to.be.closeTo(20 * Math.SQRT2, 5e-3);
+    expect(distance(path.at(0).position, [15, 0, 25])).to.be.below(5e-3);
+    expect(distance(path.at(path.length).position, [35, 0, 5])).to.be.below(5e-3);
+  });
+
+  it('says where it misses, where it would leap, and that a body is wanted', async () => {
+    const complaint = (design: Design) => complaintsOf(design, 'cast');
+    const missing = withCast((await asFile(BLOCK)).design, ROUND, { right: '26 mm' });
+    expect((await complaint(missing)).path).to.match(
+      /^The outline misses the body [\d.]+ mm along it, of 50\.27 mm\.$/,
+    );
+    const leaping = withCast((await asFile(STEPPED)).design, ROUND);
+    expect((await complaint(leaping)).path).to.match(
+      /^The surface breaks off below the outline [\d.]+ mm along it/,
+    );
+    const without = withCast((await asFile(BLOCK)).design, ROUND);
+    delete stepOf(without, 'cast').from!.body;
+    expect(await complaint(without)).to.deep.equal({ body: 'Choose the body that this is cast on.' });
+  });
+});
