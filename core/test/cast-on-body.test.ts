@@ -1,7 +1,7 @@
 /** Outlines cast on bodies that are known by their triangles, against flat faces and the exact cast on a cylinder. */
 import { expect } from 'chai';
-import { addStep, setInput, stepOf } from '../src/design/edit';
-import type { Design } from '../src/design/schema';
+import { addStep, referToLast, setInput, stepOf } from '../src/design/edit';
+import { emptyDesign, type Design } from '../src/design/schema';
 import { distance, type Vec3 } from '../src/geometry/vector';
 import type { Path } from '../src/path/path';
 import { asFile, type Made } from './as-file';
@@ -108,11 +108,26 @@ describe('an outline cast on a body', () => {
     expect(distance(path.at(path.length).position, [35, 0, 5])).to.be.below(5e-3);
   });
 
+  it('is on the last body above it, where no other is chosen', () => {
+    const design = emptyDesign('Cast');
+    for (const kind of ['ball', 'block', 'loop', 'cast', 'cylinder'])
+      addStep(design, kind, design.steps.length);
+    const step = stepOf(design, 'cast');
+    referToLast(design, step, 'body', 'body');
+    expect(step.from!.body).to.equal('block');
+    addStep(design, 'ring', 2);
+    referToLast(design, step, 'body', 'body');
+    expect(step.from!.body, 'it stays what was chosen').to.equal('block');
+    delete step.from!.body;
+    referToLast(design, step, 'body', 'body', 'ring');
+    expect(step.from!.body, 'but for one').to.equal('block');
+  });
+
   it('says where it misses, where it would leap, and that a body is wanted', async () => {
     const complaint = (design: Design) => complaintsOf(design, 'cast');
     const missing = withCast((await asFile(BLOCK)).design, ROUND, { right: '26 mm' });
     expect((await complaint(missing)).path).to.match(
-      /^The outline misses the body [\d.]+ mm along it, of 50\.27 mm\.$/,
+      /^The outline misses the body [\d.]+ mm along it, of 50\.27 mm: move it, make it smaller, or cast it from elsewhere\.$/,
     );
     const leaping = withCast((await asFile(STEPPED)).design, ROUND);
     expect((await complaint(leaping)).path).to.match(

@@ -1,5 +1,4 @@
-import { setInput } from '@nematos/core/design/edit';
-import { yieldsOf } from '@nematos/core/design/registry';
+import { referToLast } from '@nematos/core/design/edit';
 import type { Design, Step } from '@nematos/core/design/schema';
 import { RowsTable } from '../fields/rows-table';
 import { Fig, MoreLine, Pick, Source, useSet, type Editor } from '../fields/editor';
@@ -7,10 +6,7 @@ import { PlacingLines } from './placing';
 
 /** What it is cast on is the last body above it, where no other is chosen. */
 function referToBody(draft: Design, step: Step, host: string): void {
-  if (host !== 'body' || step.from?.body) return;
-  const above = draft.steps.slice(0, draft.steps.indexOf(step));
-  const body = above.findLast((one) => yieldsOf(one, above) === 'body');
-  if (body) setInput(draft, step.id, 'body', body.id);
+  if (host === 'body') referToLast(draft, step, 'body', 'body');
 }
 
 function Sentence() {

@@ -1,7 +1,6 @@
 import { Pick, OptionalSource, Source, useSet, type Editor } from '../fields/editor';
+import { isOfOne } from '@nematos/core/kinds/measures/measure-length';
 import { AtSpot, FromTo, InFigures, Wanted } from './measuring';
-
-const OF_ONE = ['diameter', 'wide', 'high', 'wall', 'side', 'bend', 'atX', 'atY', 'atZ'];
 
 function Sentence() {
   const { what = '' } = useSet();
@@ -33,7 +32,7 @@ function Sentence() {
           between <Source slot="of" name="body" /> and{' '}
           <OptionalSource slot="to" none="its own kind" noun="other body" />
         </>
-      ) : OF_ONE.includes(what) ? (
+      ) : isOfOne(what) ? (
         <>
           at <AtSpot />
         </>

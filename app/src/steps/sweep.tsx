@@ -1,9 +1,8 @@
 import { useBench, useUnit } from '../bench/bench';
 import { RowsTable } from '../fields/rows-table';
-import { setInput } from '@nematos/core/design/edit';
+import { referToLast } from '@nematos/core/design/edit';
 import { writtenFigure } from '@nematos/core/measure/format';
-import { yieldsOf } from '@nematos/core/design/registry';
-import type { Design, Row, Step } from '@nematos/core/design/schema';
+import { sourceAt, type Design, type Row, type Step } from '@nematos/core/design/schema';
 import { type Editor, Fig, Pick, Source, useEditing, useSet } from '../fields/editor';
 import { HOLDS } from './holds';
 import { OfMaterial } from './material';
@@ -14,10 +13,7 @@ const HOLD_WORDS = HOLDS.map(([hold, word]) => [hold, word] as const);
 
 /** A guide is wanted as soon as the section is guided: the nearest path that is not carried along itself. */
 function referToGuide(draft: Design, step: Step, hold: string): void {
-  if (hold !== 'guided' || step.from?.guide) return;
-  const above = draft.steps.slice(0, draft.steps.indexOf(step));
-  const other = above.findLast((one) => yieldsOf(one, above) === 'path' && one.id !== step.from?.path);
-  if (other) setInput(draft, step.id, 'guide', other.id);
+  if (hold === 'guided') referToLast(draft, step, 'guide', 'path', sourceAt(step, 'path'));
 }
 
 /** A law by stations begins with a row at either end. */

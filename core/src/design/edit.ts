@@ -195,6 +195,20 @@ export function referToSection(draft: Design, step: Step): void {
   if (section) setInput(draft, step.id, 'section', section);
 }
 
+/** Fills a slot that is empty with the last step above that makes what is wanted there, but for one of them. */
+export function referToLast(
+  draft: Design,
+  step: Step,
+  slot: string,
+  type: 'path' | 'body',
+  but?: string,
+): void {
+  if (step.from?.[slot]) return;
+  const above = draft.steps.slice(0, draft.steps.indexOf(step));
+  const last = above.findLast((one) => yieldsOf(one, above) === type && one.id !== but);
+  if (last) setInput(draft, step.id, slot, last.id);
+}
+
 /** Why a step cannot stand at `to`, by name of the step in the way; undefined when it can. */
 export function moveTrouble(design: Design, id: string, to: number): string | undefined {
   const rest = design.steps.filter((step) => step.id !== id);

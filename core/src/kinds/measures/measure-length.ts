@@ -78,7 +78,8 @@ export const measureLength = measureKind({
 
 const OF_ONE = ['diameter', 'wide', 'high', 'wall', 'side', 'bend', 'atX', 'atY', 'atZ'] as const;
 type OfOne = (typeof OF_ONE)[number];
-const isOfOne = (what: What): what is OfOne => OF_ONE.some((one) => one === what);
+/** Whether it is measured at one spot alone. */
+export const isOfOne = (what: string): what is OfOne => OF_ONE.some((one) => one === what);
 
 /** Of a place, from the origin. */
 const COORDINATES = { atX: 0, atY: 1, atZ: 2 } as const;

@@ -147,4 +147,7 @@ function furthestBetween(path: Path, places: readonly Vec3[]): number {
 }
 
 const missed = (flat: Path, s: number): Complaint =>
-  new Complaint(words`The outline misses the body ${mm(s)} along it, of ${mm(flat.length)}.`, 'path');
+  new Complaint(
+    words`The outline misses the body ${mm(s)} along it, of ${mm(flat.length)}: move it, make it smaller, or cast it from elsewhere.`,
+    'path',
+  );

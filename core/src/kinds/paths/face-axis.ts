@@ -95,7 +95,7 @@ function faceFigures(face: RoundFace | FlatFace): Figure[] {
       value: distance(...ends),
       quantity: 'length',
     },
-    { name: 'around', label: 'round about', value: around, quantity: 'angle' },
+    { name: 'around', label: 'angle about its axis', value: around, quantity: 'angle' },
   ];
 }
 
