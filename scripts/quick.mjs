@@ -7,7 +7,7 @@ const run = async (...command) => (await watched('npx', ['--no-install', ...comm
 const [types, style] = await Promise.all([
   watched('npm', ['run', '-s', 'types']).then(({ code }) => code),
   (async () =>
-    (await run('eslint', '.', '--cache', '--cache-location', '.cache/eslint/', '--max-warnings', '0')) ||
+    (await run('oxlint')) ||
     (await run('depcruise', 'core/src', 'app/src', 'server/src', '--output-type', 'err')))(),
 ]);
 if (types || style) process.exit(types || style);

@@ -20,7 +20,8 @@ const TURN = 6;
 
 /** What is being made, or came of it; `done` from 0 to 1 while it is under way. */
 export type State =
-  { readonly says: string; readonly done?: number; readonly bad?: true; readonly link?: string } | undefined;
+  | { readonly says: string; readonly done?: number; readonly bad?: true; readonly link?: string }
+  | undefined;
 
 /** Each kind of file, and what is to be said of the one asked for last. */
 export function useSentFiles(engine: Engine | undefined) {

@@ -138,7 +138,8 @@ type TypeAt<In extends Input> = In['takes'] extends readonly SingleType[]
   ? In['takes'][number]
   : In['takes'] & SingleType;
 type TakenOne<In extends Input> =
-  ValueOf<TypeAt<In>> | (In['sets'] extends true ? SetOf<ValueOf<TypeAt<In>>> : never);
+  | ValueOf<TypeAt<In>>
+  | (In['sets'] extends true ? SetOf<ValueOf<TypeAt<In>>> : never);
 /** The same, as a kind sees it. */
 type Taken<I extends Inputs> = {
   readonly [K in keyof I]:

@@ -67,7 +67,7 @@ function useSpreadChart({ spread, seen, called }: Props) {
     const here = [now[0], y ? now[1] : figure?.value] as const;
     if (chart.current) drawSpread(chart.current, seen, here, quantity, unit, titles);
     // The titles follow from what is listed.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [seen, now[0], now[1], figure?.value, quantity, unit, theme, design]);
   const titles = [
     titleOf(overName(design, spread.over[0]!), x.quantity, unit),

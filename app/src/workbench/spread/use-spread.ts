@@ -86,7 +86,7 @@ export function useSpread(spread: Spread) {
       leave(session);
     };
     // `spread` is in the key.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [store, key, stopped]);
   return {
     ...answer,

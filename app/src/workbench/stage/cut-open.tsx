@@ -48,7 +48,7 @@ function useCrossings(planes: readonly CutPlane[]): readonly (CrossSection | und
       gone = true;
       leave(session);
     };
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- what is asked says which planes they are
+    // oxlint-disable-next-line react/exhaustive-deps -- what is asked says which planes they are
   }, [store, asked, keys]);
   return found;
 }

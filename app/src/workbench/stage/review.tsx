@@ -97,7 +97,7 @@ function usePlaying(at: number, last: number, go: (step: number) => void) {
     if (!playing || ended) return;
     const timer = setTimeout(() => go(at + 1), 1000 * Number(pace));
     return () => clearTimeout(timer);
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- each step is the next one's cause
+    // oxlint-disable-next-line react/exhaustive-deps -- each step is the next one's cause
   }, [playing, ended, at, pace]);
   return {
     on: playing && !ended,

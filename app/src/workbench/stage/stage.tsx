@@ -42,7 +42,7 @@ function useColours(): Colours {
   const written = useBench(({ history }) =>
     history.present.steps.map(({ id, colour }) => [id, colour]).join(),
   );
-  // eslint-disable-next-line react-hooks/exhaustive-deps -- what is written says when they are others
+  // oxlint-disable-next-line react/exhaustive-deps -- what is written says when they are others
   return useMemo(() => store.getState().history.present.steps, [store, written]);
 }
 
