@@ -292,7 +292,9 @@ test('the whole part stays in view while it is made; a view that the reader has 
   await expect.poll(() => place(0)).not.toEqual(before);
 });
 
-test('a part edited away and back looks as it did', async ({ page }) => {
+test('a part edited away and back, or opened after one that was cut open, looks as it did', async ({
+  page,
+}) => {
   await openDesign(page, 'Press spring');
   const canvas = page.locator('canvas[data-engine]');
   const picture = async () => (await canvas.screenshot()).toString('base64');
@@ -309,6 +311,13 @@ test('a part edited away and back looks as it did', async ({ page }) => {
   await expect.poll(picture, { intervals: [500] }).not.toBe(before);
   await page.getByRole('button', { name: 'Undo' }).click();
   await thick.blur();
+  await expect.poll(picture, { intervals: [500] }).toBe(before);
+  await page.getByLabel(/^Space view/).focus();
+  await page.keyboard.press('6');
+  await page.getByLabel('Cut open', { exact: true }).waitFor();
+  await page.keyboard.press('7');
+  await expect.poll(picture, { intervals: [500] }).not.toBe(before);
+  await openDesign(page, 'Press spring');
   await expect.poll(picture, { intervals: [500] }).toBe(before);
 });
 

@@ -1,5 +1,5 @@
 /** The stage itself: one canvas, one to four views on it, drawn only when something changed. */
-import { Box3, Vector3, type WebGLRenderer } from 'three';
+import { Box3, Vector3 } from 'three';
 import type { Vec3 } from '@nematos/core/geometry/vector';
 import type { Theme } from '../ui/theme';
 import type { Drawn } from '../worker/messages';
@@ -8,7 +8,8 @@ import type { ViewName } from './camera';
 import type { Colours } from './materials';
 import { pickAt, type Picked } from './pick';
 import type { Quality } from './quality';
-import { makeRenderer, StageScene, type Layer, type StageOpening } from './scene';
+import type { Layer, StageOpening } from './scene';
+import { endStand, leaveStand, takeStand, type Stand } from './stand';
 import { View } from './view';
 
 /** What a stage tells of itself. */
@@ -25,13 +26,18 @@ const CLOSELY = { x: 14, y: 14 };
 /** The renderer of the stage in its host element: draws on change only. Lengths in mm. */
 export class Engine {
   readonly canvas: HTMLCanvasElement;
-  private readonly renderer: WebGLRenderer;
-  private readonly stage: StageScene;
+  private readonly stand: Stand;
   private views: { readonly view: View; readonly pane: HTMLElement }[] = [];
   private asked = 0;
   private fitted = false;
   private pulling = false;
   private marked = false;
+  /** Where host and panes were when they were last looked at. */
+  private laid = '';
+  /** Nothing was drawn since the canvas took its size. */
+  private blank = true;
+  private filming = false;
+  private gone = false;
 
   /** Puts its canvas first into `host`. @throws where there is no WebGL 2 */
   constructor(
@@ -40,13 +46,19 @@ export class Engine {
     theme: Theme,
     private readonly calls: EngineCalls,
   ) {
-    this.renderer = makeRenderer(quality.antialias, quality.shadows);
-    this.renderer.setPixelRatio(quality.dpr);
-    this.canvas = this.renderer.domElement;
+    this.stand = takeStand(quality);
+    this.canvas = this.stand.renderer.domElement;
     this.canvas.className = 'absolute inset-0 size-full';
     host.prepend(this.canvas);
-    this.stage = new StageScene(this.renderer);
     this.dress(theme);
+  }
+
+  private get renderer() {
+    return this.stand.renderer;
+  }
+
+  private get stage() {
+    return this.stand.stage;
   }
 
   /** Shows what is drawn; steps that are chosen stand out. */
@@ -107,6 +119,7 @@ export class Engine {
       pane,
       view: new View(name, pane, { onChange: () => this.redraw(), onEnd: onEnd(name) }, parallel),
     }));
+    this.laid = '';
     this.resize();
     for (const { view } of this.views) {
       this.fitAll(view);
@@ -194,7 +207,6 @@ export class Engine {
     const copy = document.createElement('canvas');
     renderer.setPixelRatio(quality.dpr * Math.min(times, most));
     try {
-      this.resize();
       this.draw();
       copy.width = canvas.width;
       copy.height = canvas.height;
@@ -207,7 +219,7 @@ export class Engine {
       paint?.(context, copy.width / this.host.clientWidth);
     } finally {
       renderer.setPixelRatio(quality.dpr);
-      this.resize();
+      this.redraw();
     }
     const png = await new Promise<Blob>((resolve, reject) =>
       copy.toBlob((blob) => (blob ? resolve(blob) : reject(new Error('no picture'))), 'image/png'),
@@ -222,6 +234,7 @@ export class Engine {
     const space = this.view('space');
     const before = space?.state();
     let turned = 0;
+    this.filming = true;
     try {
       return await made(this.canvas, (part) => {
         space?.turn(2 * Math.PI * (part - turned));
@@ -229,40 +242,52 @@ export class Engine {
         this.draw();
       });
     } finally {
+      this.filming = false;
       if (before) space?.restore(before);
       this.redraw();
     }
   }
 
-  /** Takes the sizes that host and panes have now. */
+  /** Takes the sizes and places that host and panes have now, where they are others. */
   resize(): void {
-    const { width, height } = this.host.getBoundingClientRect();
+    const { left, top, width, height } = this.host.getBoundingClientRect();
+    const panes = this.views.map(({ pane }) => pane.getBoundingClientRect());
+    const laid = [
+      width,
+      height,
+      ...panes.flatMap((at) => [at.left - left, at.top - top, at.width, at.height]),
+    ];
+    if (this.laid === laid.join()) return;
+    this.laid = laid.join();
     this.renderer.setSize(width, height, false);
-    for (const { view, pane } of this.views) {
-      const at = pane.getBoundingClientRect();
-      view.resize(at.width, at.height);
-    }
+    this.blank = true;
+    this.views.forEach(({ view }, i) => view.resize(panes[i]!.width, panes[i]!.height));
     this.redraw();
   }
 
   /** Draws it again at the next frame. */
   redraw(): void {
+    if (this.gone) return;
     this.asked ||= requestAnimationFrame(() => this.draw());
   }
 
-  /** Lets host and panes go. */
+  /** Lets host and panes go, and leaves the stage to the next. */
   dispose(): void {
+    this.gone = true;
     cancelAnimationFrame(this.asked);
     this.views.forEach(({ view }) => view.dispose());
-    this.stage.dispose();
-    this.renderer.dispose();
-    this.renderer.forceContextLoss();
     this.canvas.remove();
+    // A film that is still being taken would show what another puts on it.
+    if (this.filming) endStand(this.stand);
+    else leaveStand(this.stand);
   }
 
   private draw() {
     this.asked = 0;
     const { renderer, stage } = this;
+    // A frame costs the same with nothing in it, and the first picture would wait for it.
+    if (this.blank && stage.isBare()) return this.calls.onDrawn();
+    this.blank = false;
     const box = this.host.getBoundingClientRect();
     renderer.setScissorTest(true);
     for (const { view, pane } of this.views) {

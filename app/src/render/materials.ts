@@ -25,6 +25,9 @@ const INK: Record<Theme, { line: string; aside: string; ghost: string; edge: str
 /** Triangles seen from inside. */
 const INSIDE = '#a83a3a';
 
+/** So many materials of bodies are kept where none of them is shown. */
+const KEPT = 24;
+
 /** Steps with the colour they give to what comes through them, as far as they have one. */
 export type Colours = readonly Pick<Step, 'id' | 'colour'>[];
 
@@ -97,6 +100,14 @@ export class Materials {
   turnRoom(azimuth: number): void {
     for (const material of this.ofBodies.values())
       if (material instanceof MeshBasicMaterial) material.envMapRotation.set(0, 0, azimuth);
+  }
+
+  /** Lets go of materials of bodies that have come together, but for the last ones. */
+  thin(): void {
+    for (const [key, material] of [...this.ofBodies].slice(0, -KEPT)) {
+      material.dispose();
+      this.ofBodies.delete(key);
+    }
   }
 
   /** Lets the programs of a renderer go. */

@@ -185,6 +185,11 @@ export class StageScene {
     this.materials.turnRoom(Math.hypot(x, y) > 1e-3 ? Math.atan2(y, x) : -Math.PI / 2);
   }
 
+  /** Whether there is nothing on it. */
+  isBare(): boolean {
+    return ![this.bodies, this.lines, this.ghosts, this.imagined].some(({ children }) => children.length);
+  }
+
   /** Points of what is shown that reach farthest. */
   outermost(): readonly Vector3[] {
     return (this.farthest ??= outermostOf(this.shown()));
@@ -202,9 +207,20 @@ export class StageScene {
     return [...this.bodies.children, ...own, ...this.caps.group.children];
   }
 
+  /** Takes down all that is shown, closed and in no other way than it begins with. */
+  clear(): void {
+    this.open(undefined);
+    this.triangles(false);
+    this.imagine([]);
+    for (const id of [...this.standing.keys()]) this.drop(id);
+    this.ghost(false);
+    this.measure();
+    this.materials.thin();
+  }
+
   /** Lets all go that was made for a renderer. */
   dispose(): void {
-    for (const id of [...this.standing.keys()]) this.drop(id);
+    this.clear();
     this.caps.dispose();
     this.materials.dispose();
     this.sun.dispose();

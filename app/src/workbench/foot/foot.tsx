@@ -14,21 +14,23 @@ export function Foot() {
   const store = useBenchStore();
   const made = useBench((bench) => bench.seen?.steps.some(({ yields }) => yields === 'path') ?? false);
   const any = useBench((bench) => bench.seen?.steps.some(({ figures }) => figures.length > 0) ?? false);
-  const lengthwise = useBench((bench) => bench.view.lengthwise ?? false) && made;
+  const awaited = useBench((bench) => bench.seen === undefined);
+  // Before the first answer it stands as high as it was left: the stage does not jump.
+  const lengthwise = useBench((bench) => bench.view.lengthwise ?? false) && (made || awaited);
   const spread = useBench((bench) => bench.view.spread !== undefined);
   const height = useBench((bench) => bench.view.chartHeight ?? USUAL);
   const from = useRef<{ y: number; height: number } | undefined>(undefined);
   const { look } = store.getState();
-  if (!any && !spread) return null;
-
   if (!lengthwise && !spread)
     return (
       <div className="flex h-8 shrink-0 items-center gap-5 border-t border-hair bg-page px-4">
         {made && <Unfold says="Lengthwise" onClick={() => look({ lengthwise: true })} />}
-        <Unfold
-          says="Spread"
-          onClick={() => look({ spread: store.getState().history.present.spreads?.[0]?.id ?? '' })}
-        />
+        {any && (
+          <Unfold
+            says="Spread"
+            onClick={() => look({ spread: store.getState().history.present.spreads?.[0]?.id ?? '' })}
+          />
+        )}
       </div>
     );
   const resize = (next: number) => look({ chartHeight: held(next) });
