@@ -297,7 +297,9 @@ test('a part edited away and back, or opened after one that was cut open, looks 
 }) => {
   await openDesign(page, 'Press spring');
   const canvas = page.locator('canvas[data-engine]');
-  const picture = async () => (await canvas.screenshot()).toString('base64');
+  // What is written over it is not looked at.
+  const style = '[aria-label="Stage"] > :not(canvas) { visibility: hidden }';
+  const picture = async () => (await canvas.screenshot({ style })).toString('base64');
   // Until the fine picture stands, and stays.
   const before = await steady(page, picture);
   const thick = field(page, 'given.2');
