@@ -1,5 +1,5 @@
 import { choose, expect, field, finding, fresh, kept, openDesign, result, test } from './fixture';
-import type { Page } from '@playwright/test';
+import type { Locator, Page } from '@playwright/test';
 
 /** A new empty design, with the caret in the line for the first step. */
 async function begin(page: Page): Promise<void> {
@@ -131,6 +131,22 @@ test('two views that end apart are told, and mended by one click', async ({ page
   await expect(field(page, 'leg.top.3.along')).toHaveValue('700');
 });
 
+/** Where the first point that can be pulled is drawn on a chart, CSS pixels from its corner. */
+const firstPoint = (chart: Locator): Promise<{ x: number; y: number }> =>
+  chart.evaluate((element) => {
+    const canvas = element as HTMLCanvasElement;
+    const { width, height } = canvas;
+    const { data } = canvas.getContext('2d')!.getImageData(0, 0, width, height);
+    const ink = getComputedStyle(document.documentElement).getPropertyValue('--brass').trim();
+    const hexAt = (at: number) =>
+      `#${[0, 1, 2].map((k) => data[at + k]!.toString(16).padStart(2, '0')).join('')}`;
+    const scale = width / canvas.clientWidth;
+    for (let x = 0; x < width; x++)
+      for (let y = 0; y < height; y++)
+        if (hexAt(4 * (y * width + x)) === ink) return { x: x / scale + 3, y: y / scale };
+    throw new Error(`nothing in ${ink} is drawn on the chart`);
+  });
+
 test('the charts follow the path, share their cursor with the stage, and their points can be pulled', async ({
   page,
 }) => {
@@ -151,17 +167,12 @@ test('the charts follow the path, share their cursor with the stage, and their p
   await expect(field(page, 'coil.stations.0.diameter')).toHaveValue('33');
   await page.waitForTimeout(800);
   const before = await result(page, 'wireLength').textContent();
-  let pulled = false;
-  for (let x = 60; x < box.width * 0.45 && !pulled; x += 6)
-    for (let y = 16; y < box.height - 30 && !pulled; y += 8) {
-      await page.mouse.move(box.x + x, box.y + y);
-      if ((await canvas.evaluate((element) => element.style.cursor)) !== 'ns-resize') continue;
-      await page.mouse.down();
-      await page.mouse.move(box.x + x, box.y + y + 24, { steps: 4 });
-      await page.mouse.up();
-      pulled = true;
-    }
-  expect(pulled, 'a point of the chart was found').toBe(true);
+  const point = await firstPoint(canvas);
+  await page.mouse.move(box.x + point.x, box.y + point.y);
+  await expect(canvas).toHaveCSS('cursor', 'ns-resize');
+  await page.mouse.down();
+  await page.mouse.move(box.x + point.x, box.y + point.y + 24, { steps: 4 });
+  await page.mouse.up();
   await expect(field(page, 'coil.stations.0.diameter')).not.toHaveValue('33');
   await expect(result(page, 'wireLength')).not.toHaveText(before!);
 });

@@ -36,8 +36,9 @@ export function takeStand(quality: Quality): Stand {
 export function leaveStand(stand: Stand): void {
   if (spare) return endStand(stand);
   stand.stage.clear();
-  // Neither the last picture nor its memory is kept.
+  // Neither the last picture nor its memory is kept, nor what was drawn in it.
   stand.renderer.setSize(1, 1, false);
+  stand.renderer.renderLists.dispose();
   spare = stand;
 }
 
