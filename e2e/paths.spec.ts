@@ -131,7 +131,7 @@ test('two views that end apart are told, and mended by one click', async ({ page
   await expect(field(page, 'leg.top.3.along')).toHaveValue('700');
 });
 
-/** Where the first point that can be pulled is drawn on a chart, CSS pixels from its corner. */
+/** Within the first point that can be pulled as it is drawn on a chart, CSS pixels from the chart's corner. */
 const firstPoint = (chart: Locator): Promise<{ x: number; y: number }> =>
   chart.evaluate((element) => {
     const canvas = element as HTMLCanvasElement;

@@ -297,8 +297,8 @@ test('a part edited away and back, or opened after one that was cut open, looks 
 }) => {
   await openDesign(page, 'Press spring');
   const canvas = page.locator('canvas[data-engine]');
-  // What is written over it is not looked at.
-  const style = '[aria-label="Stage"] > :not(canvas) { visibility: hidden }';
+  // What is written over it, or beside it, is not looked at.
+  const style = '* { visibility: hidden !important } canvas[data-engine] { visibility: visible !important }';
   const picture = async () => (await canvas.screenshot({ style })).toString('base64');
   // Until the fine picture stands, and stays.
   const before = await steady(page, picture);

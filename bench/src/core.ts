@@ -22,7 +22,7 @@ import { SpentMemory } from '@nematos/core/mesh/memory';
 import { rimOf } from '@nematos/core/sweep/skin/rim';
 import { rayHits } from '@nematos/core/mesh/ray';
 import { cutterOf, facesOfLoops, filledFace } from '@nematos/core/mesh/cut';
-import { fixedWork, heldAgainst } from './fixed-work';
+import { FRAME, ONE_FRAME, fixedWork, heldAgainst, inFrames } from './fixed-work';
 import { median, race, ratio, type Row } from './measure';
 
 const CORNERS = 16;
@@ -157,18 +157,8 @@ export async function clearanceRow(): Promise<Row> {
   };
 }
 
-/** Triangles of the part that is cut, and what a frame has, ms. */
+/** Steps along the part that is cut. */
 const CUT_STEPS = 12_500; // 16 × 2 × 12,500 = 400,000 triangles
-const FRAME = 16;
-const ONE_FRAME = `at most one frame, ${FRAME} ms undisturbed`;
-
-/** How late something comes, beside a frame's work in turns with it. */
-function inFrames(times: readonly number[], meanwhile: readonly number[]) {
-  const { late, fixed, part, met } = heldAgainst(times, meanwhile);
-  const frames = `${late.toFixed(1)} ms, ${part.toFixed(2)} of a frame’s work in turns with it (${fixed.toFixed(1)} ms)`;
-  return { frames, met };
-}
-
 /** A pointer followed over a long coil: what is under it found, as the stage does and as three does. */
 export async function pointRow(): Promise<Row> {
   const mesh = await largeMesh();
@@ -194,12 +184,12 @@ export async function pointRow(): Promise<Row> {
   const begun = performance.now();
   for (const ray of rays) ray.intersectObject(object);
   const theirs = (performance.now() - begun) / rays.length;
-  const { frames, met } = inFrames(times.slice(5), meanwhile);
+  const held = heldAgainst(times.slice(5), meanwhile);
   return {
     what: `a pointer over ${mesh.triangles.length / 3000} k triangles, what is under it found, 95th percentile of ${times.length - 5}`,
-    measured: `${frames}, ${(theirs / median(times)).toFixed(1)} times as fast as three's ray`,
+    measured: `${inFrames(held)}, ${(theirs / median(times)).toFixed(1)} times as fast as three's ray`,
     bar: ONE_FRAME,
-    met,
+    met: held.met,
   };
 }
 
@@ -228,11 +218,11 @@ export async function cutRow(): Promise<Row> {
     meanwhile.push(fixed());
     loops += face.loops.length / 40;
   }
-  const { frames, met } = inFrames(times.slice(5), meanwhile);
+  const held = heldAgainst(times.slice(5), meanwhile);
   return {
     what: `a plane dragged through ${mesh.triangles.length / 3000} k triangles, the cut face of ${loops.toFixed(0)} outlines found and filled, 95th percentile of ${times.length - 5}`,
-    measured: frames,
+    measured: inFrames(held),
     bar: ONE_FRAME,
-    met,
+    met: held.met,
   };
 }

@@ -28,3 +28,11 @@ export function heldAgainst(times: readonly number[], meanwhile: readonly number
   const [late, fixed] = [quantile(times, 0.95), quantile(meanwhile, 0.95)];
   return { late, fixed, part: late / fixed, met: late <= fixed };
 }
+
+/** What a frame has, ms, and the bar of what is to be done in one. */
+export const FRAME = 16;
+export const ONE_FRAME = `at most one frame, ${FRAME} ms undisturbed`;
+
+/** How late something comes, told in frames of work that was done in turns with it. */
+export const inFrames = ({ late, fixed, part }: ReturnType<typeof heldAgainst>): string =>
+  `${late.toFixed(1)} ms, ${part.toFixed(2)} of a frame’s work in turns with it (${fixed.toFixed(1)} ms)`;

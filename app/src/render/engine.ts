@@ -42,7 +42,7 @@ export class Engine {
   /** Puts its canvas first into `host`. @throws where there is no WebGL 2 */
   constructor(
     private readonly host: HTMLElement,
-    private readonly quality: Quality,
+    quality: Quality,
     theme: Theme,
     private readonly calls: EngineCalls,
   ) {
@@ -202,10 +202,11 @@ export class Engine {
     ground: string | undefined,
     paint?: (context: CanvasRenderingContext2D, scale: number) => void,
   ): Promise<{ png: Blob; width: number; height: number }> {
-    const { canvas, renderer, quality } = this;
+    const { canvas, renderer } = this;
+    const { dpr } = this.stand.quality;
     const most = renderer.capabilities.maxTextureSize / Math.max(canvas.width, canvas.height);
     const copy = document.createElement('canvas');
-    renderer.setPixelRatio(quality.dpr * Math.min(times, most));
+    renderer.setPixelRatio(dpr * Math.min(times, most));
     try {
       this.draw();
       copy.width = canvas.width;
@@ -218,7 +219,7 @@ export class Engine {
       context.drawImage(canvas, 0, 0);
       paint?.(context, copy.width / this.host.clientWidth);
     } finally {
-      renderer.setPixelRatio(quality.dpr);
+      renderer.setPixelRatio(dpr);
       this.redraw();
     }
     const png = await new Promise<Blob>((resolve, reject) =>
