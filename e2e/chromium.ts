@@ -1,11 +1,14 @@
 /** Debian's Chromium with software WebGL, and where the application is served for tests. */
+import { existsSync } from 'node:fs';
+import browsers from './browsers.json' with { type: 'json' };
+
 export const PORT = 4178;
 export const BASE = `http://127.0.0.1:${PORT}`;
 
 export const VIEWPORT = { width: 1280, height: 800 };
 
 export const CHROMIUM = {
-  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  executablePath: process.env.CHROMIUM ?? browsers.find((place) => existsSync(place)) ?? browsers[0]!,
   args: [
     '--no-sandbox',
     '--disable-quic',

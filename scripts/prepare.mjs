@@ -1,7 +1,7 @@
 /** Brings a fresh clone to where it can run: packages, the built application, a browser for tests. */
 import { spawn, spawnSync } from 'node:child_process';
-import { existsSync, readdirSync, statSync } from 'node:fs';
-import { join } from 'node:path';
+import { existsSync, readFileSync, readdirSync, statSync } from 'node:fs';
+import { basename, join } from 'node:path';
 
 export const ROOT = join(import.meta.dirname, '..');
 const at = (...parts) => join(ROOT, ...parts);
@@ -52,16 +52,23 @@ export function build() {
   must('The application could not be built.', 'npm', ['run', 'build', '--silent']);
 }
 
-/** Debian's Chromium, installed where that is possible. */
+/**
+ * Debian's Chromium, installed where that is possible: built without a window of its own, which takes a fifth less work, or
+ * else the usual one.
+ */
 export function browser() {
-  if (process.env.CHROMIUM || existsSync('/usr/bin/chromium')) return;
+  const places = JSON.parse(readFileSync(at('e2e/browsers.json'), 'utf8'));
+  if (process.env.CHROMIUM || existsSync(places[0])) return;
   console.log('Installing Chromium for the tests of the interface …');
   const root = process.getuid?.() === 0;
   const apt = (...args) =>
     run(root ? 'apt-get' : 'sudo', [...(root ? [] : ['-n', 'apt-get']), '-qq', ...args], { stdio: 'ignore' });
   apt('update');
-  apt('install', '-y', 'chromium');
-  if (existsSync('/usr/bin/chromium')) return;
+  for (const place of places) {
+    if (existsSync(place)) return;
+    apt('install', '-y', basename(place));
+    if (existsSync(place)) return;
+  }
   console.error(
     'Chromium is missing and could not be installed. Install it (apt-get install chromium),\nor name one you have: CHROMIUM=/path/to/chromium npm test',
   );
