@@ -5,7 +5,7 @@ import { DESIGNS, expect, openShelf, test } from './fixture';
 test('the first visit finds the designs of the honey house, with their pictures', async ({ page }) => {
   test.setTimeout(300_000);
   // On a low page few are in sight.
-  await page.setViewportSize({ ...VIEWPORT, height: 480 });
+  await page.setViewportSize({ ...VIEWPORT, height: 300 });
   await openShelf(page);
   await expect(page.locator('[data-design]')).toHaveCount(DESIGNS);
   // Pictures are drawn one after another, of what is in sight or within a screen of it.

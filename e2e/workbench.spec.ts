@@ -60,6 +60,10 @@ test('an edit is live, is taken back, and both survive a reload', async ({ page 
   await page.reload();
   await settled(page);
   await expect(field(page, 'coil.turns')).toHaveValue('9');
+  // Changed before and after a reload, a figure is taken back in two steps.
+  await field(page, 'coil.turns').fill('10');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(field(page, 'coil.turns')).toHaveValue('9');
   await page.keyboard.press('Control+z');
   await expect(field(page, 'coil.turns')).toHaveValue('7½');
   await page.getByRole('button', { name: 'Undo' }).click();
@@ -321,20 +325,6 @@ test('a part edited away and back, or opened after one that was cut open, looks 
   await expect.poll(picture, { intervals: [500] }).not.toBe(before);
   await openDesign(page, 'Press spring');
   await expect.poll(picture, { intervals: [500] }).toBe(before);
-});
-
-test('a figure changed before and after a reload is taken back in two steps', async ({ page }) => {
-  await openDesign(page, 'Press spring');
-  const before = await field(page, 'given.2').inputValue();
-  await field(page, 'given.2').fill('2 mm');
-  await kept(page);
-  await page.reload();
-  await settled(page);
-  await field(page, 'given.2').fill('2.5 mm');
-  await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(field(page, 'given.2')).toHaveValue('2 mm');
-  await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(field(page, 'given.2')).toHaveValue(before);
 });
 
 apart(

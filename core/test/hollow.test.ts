@@ -210,8 +210,8 @@ describe('a body that is hollowed', () => {
     const [outline, hole] =
       body.section.contours.length > 1 ? body.section.contours : body.swept[0]!.section.contours;
     const fine: Vec3[] = Array.from(
-      { length: 20_000 },
-      (_x, i) => outline!.at((i / 20_000) * outline!.length).position,
+      { length: 4000 },
+      (_x, i) => outline!.at((i / 4000) * outline!.length).position,
     );
     let worst = 0;
     for (let i = 0; i < 500; i++) {

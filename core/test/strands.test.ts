@@ -105,7 +105,7 @@ describe('a figure that is looked for', () => {
         const r = Number(/^([\d.]+) mm$/.exec(off.text)![1]);
         expect(apart(strands, r, lay) - 0.98 * 0.9 * wire).closeTo(wanted, 1e-7);
       }),
-      { numRuns: 3 },
+      { numRuns: runs(8) },
     );
   });
 

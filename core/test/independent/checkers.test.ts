@@ -5,6 +5,7 @@ import { unsound } from '../../src/mesh/sound';
 import type { Mesh } from '../../src/mesh/mesh';
 import { carried, points, straight } from '../bodies';
 import { boxes } from '../boxes';
+import { runs } from '../runs';
 import { figuresOf } from './figures';
 import { chance, nearness } from './nearness';
 import { referencesOf } from './reference';
@@ -93,7 +94,7 @@ describe('the measure of a mesh against its body', () => {
     const references = referencesOf(body, held);
     const mesh = body.mesh(0.05, 60_000);
     const off = (one: Mesh) => {
-      const found = nearness(references, one, 3000, 0.05, chance(1));
+      const found = nearness(references, one, runs(10_000), 0.05, chance(1));
       return Math.max(found.mesh, found.surface);
     };
     expect(off(mesh)).most(0.05);

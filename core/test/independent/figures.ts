@@ -145,7 +145,7 @@ function settled(patch: Patch, volume: number, surface: number, depth = 0): Floa
 }
 
 /** @throws when it does not settle */
-export function figuresOf(references: readonly Reference[], within = 2e-11): Figures {
+export function figuresOf(references: readonly Reference[], within = 1e-10): Figures {
   const total = new Float64Array(11);
   for (const { patches, swept } of references) {
     const size = swept.section.area * swept.carrier.path.length;
@@ -174,20 +174,34 @@ export function figuresOf(references: readonly Reference[], within = 2e-11): Fig
 
 /** Part of a patch’s size by which it may stand out between two samples. */
 const OUT = 0.02;
+/** Samples of a patch each way, beside the first. */
+const N = 12;
+/** How surely the place of a peak is known: its height is by the square of it. */
+const PLACE = 1e-7;
+
+/** x, y and z of a patch at its samples. */
+function samplesOf(patch: Patch): Float64Array {
+  const out = new Float64Array(3 * (N + 1) ** 2);
+  const d = new Float64Array(3);
+  for (let i = 0; i <= N; i++)
+    for (let j = 0; j <= N; j++) {
+      patch.at(i / N, j / N, d);
+      out.set(d, 3 * (i * (N + 1) + j));
+    }
+  return out;
+}
 
 /** Least and greatest x, y and z of the patches: the best samples, refined across and then along. */
 export function extentOf(references: readonly Reference[]): [number[], number[]] {
-  const patches = references.flatMap((one) => one.patches);
-  const d = new Float64Array(3);
-  const N = 12;
+  const patches = references.flatMap((one) => one.patches.map((patch) => ({ patch, d: samplesOf(patch) })));
+  const place = new Float64Array(3);
   const far = (axis: number, way: 1 | -1): number => {
-    const tops = patches.map((patch) => {
+    const tops = patches.map(({ patch, d }) => {
       let best = { patch, a: 0, most: -Infinity };
-      for (let i = 0; i <= N; i++)
-        for (let j = 0; j <= N; j++) {
-          patch.at(i / N, j / N, d);
-          if (way * d[axis]! > best.most) best = { patch, a: i / N, most: way * d[axis]! };
-        }
+      for (let i = 0; i < (N + 1) ** 2; i++) {
+        const most = way * d[3 * i + axis]!;
+        if (most > best.most) best = { patch, a: Math.floor(i / (N + 1)) / N, most };
+      }
       return best;
     });
     tops.sort((p, q) => q.most - p.most);
@@ -200,20 +214,20 @@ export function extentOf(references: readonly Reference[]): [number[], number[]]
       // Between samples of a patch that turns so little nothing stands out so far.
       if (begun + OUT * (patch.size[0] + patch.size[1]) < most) continue;
       const short = (x: number, y: number): number => {
-        patch.at(x, y, d);
-        return -way * d[axis]!;
+        patch.at(x, y, place);
+        return -way * place[axis]!;
       };
       // On a patch that bends one way there is one peak across: it may go from end to end while a changes little.
       const across = (x: number): number =>
         Math.min(
           short(
             x,
-            valley((at) => short(x, at), 0, 1, 1e-11),
+            valley((at) => short(x, at), 0, 1, PLACE),
           ),
           short(x, 0),
           short(x, 1),
         );
-      const x = valley(across, ...between(a), 1e-11);
+      const x = valley(across, ...between(a), PLACE);
       most = Math.max(most, begun, -across(x), -across(between(a)[0]), -across(between(a)[1]));
     }
     return way * most;

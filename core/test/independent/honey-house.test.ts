@@ -19,7 +19,7 @@ const toleranceOf = (bodies: readonly Body[], part: number): number =>
   Math.max(FINEST, part * Math.max(...bodies.map(sizeAbout)));
 
 describe('the honey house:', () => {
-  for (const file of someDemo(3)) {
+  for (const file of someDemo(5)) {
     const design = demo(file);
     const cache = createCache();
 
