@@ -231,7 +231,7 @@ test('a gap between strands is closed by the figure that is chosen, and what can
   await page.keyboard.press('Escape');
 });
 
-test('a body is coloured, seen alone and hidden from under the stage, and a group named on the sheet', async ({
+test('a body is coloured, seen alone and hidden from the bar on the stage, and a group named on the sheet', async ({
   page,
 }) => {
   await openDesign(page, 'Lid knob');

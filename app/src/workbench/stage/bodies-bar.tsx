@@ -24,7 +24,7 @@ const COLOURS = [
 const CHIP =
   'flex h-6 items-center gap-1.5 rounded px-1.5 text-[12.5px] text-quiet hover:bg-hover hover:text-ink aria-pressed:text-thread';
 
-/** Stands under the part while bodies are chosen, or where some are not to be seen. */
+/** Stands below the words of the views while bodies are chosen, or where some are not to be seen. */
 export function BodiesBar() {
   const store = useBenchStore();
   const design = useDesign();
@@ -44,7 +44,7 @@ export function BodiesBar() {
     <div
       role="toolbar"
       aria-label="Chosen bodies"
-      className="absolute bottom-2 left-1/2 z-10 flex -translate-x-1/2 items-center gap-0.5 rounded-md border border-hair bg-raised/90 px-1 py-0.5"
+      className="pointer-events-auto flex flex-wrap items-center gap-0.5 rounded-md border border-hair bg-raised/90 px-1 py-0.5"
     >
       {chosen.length > 0 && (
         <>

@@ -141,10 +141,14 @@ export function Stage({
         ))}
         {/* Above the scales of the views. */}
         <div className="absolute inset-x-0 bottom-6 z-10">
-          {review ? <ReviewBar /> : imagined ? <Imagined limit={imagined.limit} /> : <BodiesBar />}
+          {review ? <ReviewBar /> : imagined && <Imagined limit={imagined.limit} />}
         </div>
       </div>
-      <ViewsNav engine={engine} layout={layout} />
+      {/* What is below the part is free for its dimensions. */}
+      <div className="pointer-events-none absolute top-1 left-2 z-10 flex max-w-[calc(100%-238px)] flex-col items-start gap-0.5">
+        <ViewsNav engine={engine} layout={layout} />
+        {!review && !imagined && <BodiesBar />}
+      </div>
       {engine &&
         column &&
         createPortal(

@@ -80,7 +80,7 @@ export function ViewsNav({ engine, layout }: { engine: Engine | undefined; layou
   return (
     <nav
       aria-label="Views"
-      className="pointer-events-none absolute top-1 left-2 flex max-w-[calc(100%-238px)] flex-wrap gap-x-4 rounded-md bg-page/90 px-2 py-1 *:pointer-events-auto"
+      className="flex flex-wrap gap-x-4 rounded-md bg-page/90 px-2 py-1 *:pointer-events-auto"
     >
       {LAYOUTS.map((name, i) => (
         <Word key={name} on={name === layout} title={`Key ${i + 1}`} onClick={() => acts.choose(name)}>
