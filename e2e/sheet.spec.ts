@@ -268,25 +268,27 @@ test('a choice is made by keyboard alone, and the keyboard goes on from there', 
 });
 
 test('no line of a sentence begins with a comma, however wide the sheet is', async ({ page }) => {
-  await openDesign(page, 'Swarm hook');
-  await page.evaluate(async () => void (await document.fonts.ready));
-  const begun = await page.locator('[data-step] p').evaluateAll((sentences) => {
-    const found: string[] = [];
-    for (const sentence of sentences as HTMLElement[])
-      for (let width = 180; width < 380; width += 3) {
-        sentence.style.width = `${width}px`;
-        const left = sentence.getBoundingClientRect().left;
-        const texts = document.createTreeWalker(sentence, NodeFilter.SHOW_TEXT);
-        for (let text = texts.nextNode(); text; text = texts.nextNode()) {
-          if (!/^[,;:.]/.test(text.nodeValue ?? '')) continue;
-          const range = document.createRange();
-          range.setStart(text, 0);
-          range.setEnd(text, 1);
-          if (range.getBoundingClientRect().left < left + 2) found.push(`${width}: ${sentence.innerText}`);
+  for (const name of ['Swarm hook', 'Gate spring']) {
+    await openDesign(page, name);
+    await page.evaluate(async () => void (await document.fonts.ready));
+    const begun = await page.locator('[data-step] p').evaluateAll((sentences) => {
+      const found: string[] = [];
+      for (const sentence of sentences as HTMLElement[])
+        for (let width = 180; width < 380; width += 3) {
+          sentence.style.width = `${width}px`;
+          const left = sentence.getBoundingClientRect().left;
+          const texts = document.createTreeWalker(sentence, NodeFilter.SHOW_TEXT);
+          for (let text = texts.nextNode(); text; text = texts.nextNode()) {
+            if (!/^[,;:.]/.test(text.nodeValue ?? '')) continue;
+            const range = document.createRange();
+            range.setStart(text, 0);
+            range.setEnd(text, 1);
+            if (range.getBoundingClientRect().left < left + 2) found.push(`${width}: ${sentence.innerText}`);
+          }
+          sentence.style.width = '';
         }
-        sentence.style.width = '';
-      }
-    return found;
-  });
-  expect(begun).toEqual([]);
+      return found;
+    });
+    expect(begun).toEqual([]);
+  }
 });

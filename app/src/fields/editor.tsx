@@ -104,7 +104,7 @@ export function Fig({
  * What is chosen or written in a sentence: what follows it, a comma say, stays on its line. Between a field and the joiner
  * (U+2060, which is no text) browsers part lines unless that is forbidden; within it they may.
  */
-const Joined = ({ children }: { children: ReactNode }) => (
+export const Joined = ({ children }: { children: ReactNode }) => (
   <span className="whitespace-nowrap after:content-['\2060'] *:whitespace-normal">{children}</span>
 );
 
