@@ -65,8 +65,7 @@ export function browser() {
     run(root ? 'apt-get' : 'sudo', [...(root ? [] : ['-n', 'apt-get']), '-qq', ...args], { stdio: 'ignore' });
   apt('update');
   for (const place of places) {
-    if (existsSync(place)) return;
-    apt('install', '-y', basename(place));
+    if (!existsSync(place)) apt('install', '-y', basename(place));
     if (existsSync(place)) return;
   }
   console.error(

@@ -6,7 +6,7 @@ import { quantityAt, textAt, writeField } from '@nematos/core/design/literal';
 import { writtenFigure } from '@nematos/core/measure/format';
 import { fits, kindNamed } from '@nematos/core/design/registry';
 import { sourcesAt, type Design, type Step } from '@nematos/core/design/schema';
-import { Choice, Menu, MenuLine } from '../ui/controls';
+import { Choice, Joined, Menu, MenuLine } from '../ui/controls';
 import { Resulting, Shown, toneOf } from '../ui/figure';
 import type { SeenStep } from '../worker/messages';
 import { useBenchStore, useOfDesign, useUnit } from '../bench/bench';
@@ -100,14 +100,6 @@ export function Fig({
   );
 }
 
-/**
- * What is chosen or written in a sentence: what follows it, a comma say, stays on its line. Between a field and the joiner
- * (U+2060, which is no text) browsers part lines unless that is forbidden; within it they may.
- */
-export const Joined = ({ children }: { children: ReactNode }) => (
-  <span className="whitespace-nowrap after:content-['\2060'] *:whitespace-normal">{children}</span>
-);
-
 /** A choice of the step as a word in its sentence. */
 export function Pick({
   field,
@@ -125,21 +117,19 @@ export function Pick({
   const store = useBenchStore();
   const text = useOfDesign((design) => textAt(design, { step: step.id, field }));
   return (
-    <Joined>
-      <Choice
-        value={text}
-        options={options}
-        name={name}
-        invalid={seen?.complaints.some((one) => one.field === field) ?? false}
-        onChoose={(chosen) =>
-          store.getState().edit(`Choose ${name}`, (draft) => {
-            const drafted = stepOf(draft, step.id);
-            writeField(drafted, field, chosen);
-            also?.(draft, drafted, chosen);
-          })
-        }
-      />
-    </Joined>
+    <Choice
+      value={text}
+      options={options}
+      name={name}
+      invalid={seen?.complaints.some((one) => one.field === field) ?? false}
+      onChoose={(chosen) =>
+        store.getState().edit(`Choose ${name}`, (draft) => {
+          const drafted = stepOf(draft, step.id);
+          writeField(drafted, field, chosen);
+          also?.(draft, drafted, chosen);
+        })
+      }
+    />
   );
 }
 
@@ -155,26 +145,24 @@ export function Source({ slot, at, name }: { slot: string; at?: number; name: st
   const options = sources.map((other) => [other.id, stepName(other)] as const);
   const none = options.length ? `choose a ${wantedAt(input)}` : `no ${wantedAt(input)} yet`;
   return (
-    <Joined>
-      <Choice
-        value={chosen}
-        options={chosen ? options : [['', none], ...options]}
-        name={name}
-        invalid={
-          seen?.complaints.some(({ field }) => field === (at === undefined ? slot : `${slot}.${at}`)) ?? false
-        }
-        onChoose={(source) => {
-          if (source)
-            store
-              .getState()
-              .edit(`Choose ${name}`, (draft) =>
-                at === undefined
-                  ? setInput(draft, step.id, slot, source)
-                  : setInputAt(draft, step.id, slot, at, source),
-              );
-        }}
-      />
-    </Joined>
+    <Choice
+      value={chosen}
+      options={chosen ? options : [['', none], ...options]}
+      name={name}
+      invalid={
+        seen?.complaints.some(({ field }) => field === (at === undefined ? slot : `${slot}.${at}`)) ?? false
+      }
+      onChoose={(source) => {
+        if (source)
+          store
+            .getState()
+            .edit(`Choose ${name}`, (draft) =>
+              at === undefined
+                ? setInput(draft, step.id, slot, source)
+                : setInputAt(draft, step.id, slot, at, source),
+            );
+      }}
+    />
   );
 }
 
@@ -187,21 +175,19 @@ export function OptionalSource({ slot, none, noun }: { slot: string; none: strin
     design.steps.filter((other) => fits(other, design.steps, input) && mayTake(design, step.id, other.id)),
   );
   return (
-    <Joined>
-      <Choice
-        value={sourcesAt(step, slot)[0] ?? ''}
-        options={[['', none], ...sources.map((other) => [other.id, stepName(other)] as const)]}
-        name={noun}
-        invalid={seen?.complaints.some(({ field }) => field === slot) ?? false}
-        onChoose={(source) =>
-          store
-            .getState()
-            .edit(source ? `Choose a ${noun}` : `Take the ${noun} away`, (draft) =>
-              setInput(draft, step.id, slot, source || undefined),
-            )
-        }
-      />
-    </Joined>
+    <Choice
+      value={sourcesAt(step, slot)[0] ?? ''}
+      options={[['', none], ...sources.map((other) => [other.id, stepName(other)] as const)]}
+      name={noun}
+      invalid={seen?.complaints.some(({ field }) => field === slot) ?? false}
+      onChoose={(source) =>
+        store
+          .getState()
+          .edit(source ? `Choose a ${noun}` : `Take the ${noun} away`, (draft) =>
+            setInput(draft, step.id, slot, source || undefined),
+          )
+      }
+    />
   );
 }
 

@@ -4,7 +4,6 @@ import { Choice } from '../ui/controls';
 import {
   Fig,
   Follows,
-  Joined,
   MoreLine,
   Pick,
   Source,
@@ -104,23 +103,21 @@ function ClosedEnds() {
   const closed = set.closedStart !== '0' || set.closedEnd !== '0';
   return (
     <>
-      <Joined>
-        <Choice
-          value={closed ? 'closed' : 'open'}
-          name="ends of the coil"
-          options={[
-            ['open', 'open'],
-            ['closed', 'closed'],
-          ]}
-          onChoose={(chosen) =>
-            store.getState().edit('Choose the ends of the coil', (draft) => {
-              const drafted = stepOf(draft, step.id);
-              drafted.set.closedStart = drafted.set.closedEnd = chosen === 'closed' ? '1' : '0';
-              referToSection(draft, drafted);
-            })
-          }
-        />
-      </Joined>
+      <Choice
+        value={closed ? 'closed' : 'open'}
+        name="ends of the coil"
+        options={[
+          ['open', 'open'],
+          ['closed', 'closed'],
+        ]}
+        onChoose={(chosen) =>
+          store.getState().edit('Choose the ends of the coil', (draft) => {
+            const drafted = stepOf(draft, step.id);
+            drafted.set.closedStart = drafted.set.closedEnd = chosen === 'closed' ? '1' : '0';
+            referToSection(draft, drafted);
+          })
+        }
+      />
       {closed && (
         <>
           , <Fig field="closedStart" name="closed coils at the start" fractions /> coil below and{' '}

@@ -3,7 +3,7 @@ import { swapKind } from '@nematos/core/design/edit';
 import { KINDS, kindNamed } from '@nematos/core/design/registry';
 import { Choice } from '../ui/controls';
 import { useBench, useBenchStore } from '../bench/bench';
-import { Joined, useEditing, useFigure } from '../fields/editor';
+import { useEditing, useFigure } from '../fields/editor';
 
 const SECTIONS = Object.values(KINDS)
   .filter(({ yields }) => yields === 'section')
@@ -14,19 +14,17 @@ export function SectionWord() {
   const { step } = useEditing();
   const store = useBenchStore();
   return (
-    <Joined>
-      <Choice
-        value={step.kind}
-        options={SECTIONS}
-        name="kind of section"
-        onChoose={(kind) => {
-          if (kind !== step.kind)
-            store
-              .getState()
-              .edit(`Make it a ${kindNamed(kind)!.noun}`, (draft) => swapKind(draft, step.id, kind));
-        }}
-      />
-    </Joined>
+    <Choice
+      value={step.kind}
+      options={SECTIONS}
+      name="kind of section"
+      onChoose={(kind) => {
+        if (kind !== step.kind)
+          store
+            .getState()
+            .edit(`Make it a ${kindNamed(kind)!.noun}`, (draft) => swapKind(draft, step.id, kind));
+      }}
+    />
   );
 }
 

@@ -86,6 +86,14 @@ export function MenuLine({
   );
 }
 
+/**
+ * What is chosen or written in a sentence: what follows it, a comma say, stays on its line. Between a field and the joiner
+ * (U+2060, which is no text) browsers part lines unless that is forbidden; within it they may.
+ */
+export const Joined = ({ children }: { children: ReactNode }) => (
+  <span className="whitespace-nowrap after:content-['\2060'] *:whitespace-normal">{children}</span>
+);
+
 /** One of a few words, in a sentence or beside it. */
 export function Choice<T extends string>({
   value,
@@ -102,39 +110,41 @@ export function Choice<T extends string>({
 }) {
   const shown = options.find(([option]) => option === value)?.[1] ?? value ?? 'choose';
   return (
-    <DropdownMenu.Root modal={false}>
-      <DropdownMenu.Trigger asChild>
-        <button
-          type="button"
-          aria-label={`${name}: ${shown}`}
-          aria-invalid={invalid}
-          data-field
-          className="editable"
-        >
-          {shown}
-        </button>
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align="start"
-          sideOffset={5}
-          onCloseAutoFocus={handBack}
-          className={`${PAPER} z-40 max-h-[min(72vh,30rem)] overflow-auto`}
-        >
-          <DropdownMenu.RadioGroup value={value} onValueChange={(next) => onChoose(next as T)}>
-            {options.map(([option, label]) => (
-              <DropdownMenu.RadioItem
-                key={option}
-                value={option}
-                className={`${LINE} data-[state=checked]:font-semibold data-[state=checked]:text-thread`}
-              >
-                {label}
-              </DropdownMenu.RadioItem>
-            ))}
-          </DropdownMenu.RadioGroup>
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    <Joined>
+      <DropdownMenu.Root modal={false}>
+        <DropdownMenu.Trigger asChild>
+          <button
+            type="button"
+            aria-label={`${name}: ${shown}`}
+            aria-invalid={invalid}
+            data-field
+            className="editable"
+          >
+            {shown}
+          </button>
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content
+            align="start"
+            sideOffset={5}
+            onCloseAutoFocus={handBack}
+            className={`${PAPER} z-40 max-h-[min(72vh,30rem)] overflow-auto`}
+          >
+            <DropdownMenu.RadioGroup value={value} onValueChange={(next) => onChoose(next as T)}>
+              {options.map(([option, label]) => (
+                <DropdownMenu.RadioItem
+                  key={option}
+                  value={option}
+                  className={`${LINE} data-[state=checked]:font-semibold data-[state=checked]:text-thread`}
+                >
+                  {label}
+                </DropdownMenu.RadioItem>
+              ))}
+            </DropdownMenu.RadioGroup>
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+    </Joined>
   );
 }
 

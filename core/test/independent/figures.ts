@@ -145,7 +145,7 @@ function settled(patch: Patch, volume: number, surface: number, depth = 0): Floa
 }
 
 /** @throws when it does not settle */
-export function figuresOf(references: readonly Reference[], within = 1e-10): Figures {
+export function figuresOf(references: readonly Reference[], within = 2e-11): Figures {
   const total = new Float64Array(11);
   for (const { patches, swept } of references) {
     const size = swept.section.area * swept.carrier.path.length;
