@@ -92,15 +92,24 @@ export { expect };
 /** Opens the shelf as the first visit finds it. */
 export async function openShelf(page: Page): Promise<void> {
   await emptied(page);
+  await onShelf(page);
+}
+
+/** Opens a shelf with no more than these demo designs: pictures of all others need not be drawn. */
+export async function openSmallShelf(page: Page, ...names: readonly string[]): Promise<void> {
+  await emptied(page);
+  await put(page, names.map(demo));
+  await onShelf(page);
+}
+
+async function onShelf(page: Page): Promise<void> {
   await page.goto(`/${FAST}`);
   await expect(page.locator('[data-design]').first()).toBeVisible();
 }
 
 /** Opens a demo design, in its fast dress, and waits for its picture. The shelf has tests of its own: it is not waited for. */
 export async function openDesign(page: Page, name: string): Promise<void> {
-  const design = DEMO.find((one) => one.name === name);
-  if (!design) throw new Error(`no demo design is called ${name}`);
-  await openKept(page, design);
+  await openKept(page, demo(name));
   await settled(page);
 }
 
@@ -112,13 +121,36 @@ const DEMO = readdirSync(FOLDER).map((file) =>
 /** As many designs as the first visit finds on the shelf. */
 export const DESIGNS = DEMO.length;
 
-/** Puts a design into the browser, as the first release kept it where nothing is kept yet, and opens it. */
+function demo(name: string): Design {
+  const design = DEMO.find((one) => one.name === name);
+  if (!design) throw new Error(`no demo design is called ${name}`);
+  return design;
+}
+
+/** Puts a design into the browser, and opens it. */
 async function openKept(page: Page, design: Design): Promise<void> {
-  const id = randomUUID();
-  const now = Date.now();
   const underWay = await leaveDesign(page);
   // Any page of the same origin will do.
   if (!underWay) await page.goto('/api/health');
+  const [id] = await put(page, [design]);
+  const address = `/d/${id}${FAST}`;
+  if (underWay) await goWithin(page, address);
+  else await page.goto(address);
+}
+
+/**
+ * Puts designs into the browser, as the first release kept them where nothing is kept yet, the first one uppermost on the shelf;
+ * no others are put there at the first visit.
+ */
+async function put(page: Page, designs: readonly Design[]): Promise<string[]> {
+  const now = Date.now();
+  const all = designs.map((design, i) => ({
+    id: randomUUID(),
+    history: beginHistory(design),
+    view: {},
+    created: now - i,
+    changed: now - i,
+  }));
   await page.evaluate(
     (kept) =>
       new Promise<void>((resolve, reject) => {
@@ -130,9 +162,10 @@ async function openKept(page: Page, design: Design): Promise<void> {
         };
         opening.onerror = () => reject(opening.error);
         opening.onsuccess = () => {
-          const writing = opening.result.transaction('designs', 'readwrite');
+          const writing = opening.result.transaction(['designs', 'settings'], 'readwrite');
           const store = writing.objectStore('designs');
-          store.put(kept, store.keyPath === null ? kept.id : undefined);
+          for (const one of kept) store.put(one, store.keyPath === null ? one.id : undefined);
+          writing.objectStore('settings').put(true, 'demo');
           writing.onerror = () => reject(writing.error);
           writing.oncomplete = () => {
             opening.result.close();
@@ -140,11 +173,9 @@ async function openKept(page: Page, design: Design): Promise<void> {
           };
         };
       }),
-    { id, history: beginHistory(design), view: {}, created: now, changed: now },
+    all,
   );
-  const address = `/d/${id}${FAST}`;
-  if (underWay) await goWithin(page, address);
-  else await page.goto(address);
+  return all.map(({ id }) => id);
 }
 
 /** Waits until the stage has drawn and the findings are there. */

@@ -1,11 +1,11 @@
 import { writeFile } from 'node:fs/promises';
 import { VIEWPORT } from './chromium';
-import { DESIGNS, expect, openShelf, test } from './fixture';
+import { DESIGNS, expect, openShelf, openSmallShelf, test } from './fixture';
 
 test('the first visit finds the designs of the honey house, with their pictures', async ({ page }) => {
   test.setTimeout(300_000);
-  // On a low page few are in sight.
-  await page.setViewportSize({ ...VIEWPORT, height: 300 });
+  // On a small page few are in sight.
+  await page.setViewportSize({ width: 640, height: 300 });
   await openShelf(page);
   await expect(page.locator('[data-design]')).toHaveCount(DESIGNS);
   // Pictures are drawn one after another, of what is in sight or within a screen of it.
@@ -25,7 +25,7 @@ test('the first visit finds the designs of the honey house, with their pictures'
 });
 
 test('designs are named, copied, taken off and put back', async ({ page }) => {
-  await openShelf(page);
+  await openSmallShelf(page, 'Nest spring', 'Lid clasp');
   const act = async (name: string, action: string) => {
     await page.getByRole('button', { name: `More about ${name}` }).click();
     await page.getByRole('menuitem', { name: action }).click();
@@ -41,7 +41,7 @@ test('designs are named, copied, taken off and put back', async ({ page }) => {
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.locator('[data-design="Soft bumper"]')).toBeVisible();
   await act('Soft bumper', 'Take off the shelf');
-  await expect(page.locator('[data-design]')).toHaveCount(DESIGNS);
+  await expect(page.locator('[data-design]')).toHaveCount(2);
   await page.reload();
   await page.getByRole('button', { name: 'Put back' }).click();
   await expect(page.locator('[data-design="Soft bumper"]')).toBeVisible();
@@ -50,7 +50,7 @@ test('designs are named, copied, taken off and put back', async ({ page }) => {
 test('files that are no designs are refused in one sentence each, and good ones are taken in', async ({
   page,
 }, info) => {
-  await openShelf(page);
+  await openSmallShelf(page, 'Lid clasp');
   const good = JSON.stringify({
     format: 'nematos-design',
     version: 1,
@@ -83,7 +83,7 @@ test('files that are no designs are refused in one sentence each, and good ones 
 });
 
 test('a file can be dropped', async ({ page }) => {
-  await openShelf(page);
+  await openSmallShelf(page, 'Lid clasp');
   const data = await page.evaluateHandle(() => {
     const transfer = new DataTransfer();
     transfer.items.add(new File(['solid'], 'part.stl'));

@@ -13,7 +13,7 @@ import {
   fresh,
   kept,
   openDesign,
-  openShelf,
+  openSmallShelf,
   result,
   settled,
   settledResult,
@@ -23,7 +23,7 @@ import {
 import { LONG } from './runs';
 
 test('a spring is made from nothing, by keyboard alone', async ({ page }) => {
-  await openShelf(page);
+  await openSmallShelf(page, 'Lid clasp');
   await page.getByRole('button', { name: 'New design' }).focus();
   await page.keyboard.press('Enter');
   await expect(page.locator('[data-add]')).toBeFocused();
@@ -364,7 +364,7 @@ test('an address without a design says so', async ({ page }) => {
 });
 
 test('a calculation that breaks down is told, and the next edit starts it again', async ({ page }) => {
-  await openShelf(page);
+  await openSmallShelf(page, 'Gate spring');
   const address = await page.getByLabel('Open Gate spring').getAttribute('href');
   await page.route('**/assets/geometry-*.js', (route) => route.abort());
   await page.goto(`${address}${FAST}`);
