@@ -131,7 +131,7 @@ test('a leg of tube from two views', LONG, async ({ page }) => {
   expect((await download).suggestedFilename()).toBe('bends.csv');
 });
 
-test('a spring with ground ends', async ({ page }) => {
+test('a spring with ground ends', LONG, async ({ page }) => {
   await fresh(page, 'round', 'helix', 'sweep', 'compression duty');
   await fill(page, 'round', { diameter: '1.8 mm' });
   await fill(page, 'helix', { turns: '7.5', height: '32 mm', diameter: '14.4 mm' });

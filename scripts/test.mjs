@@ -8,8 +8,8 @@ const { bundleTests } = await import('./bundle-tests.mjs');
 build();
 if ((await browsing).code !== 0) process.exit(1);
 
-// Random cases are tried a seventh as often as in the long run.
-const { RUNS = '0.15' } = process.env;
+// Random cases are tried a tenth as often as in the long run.
+const { RUNS = '0.1' } = process.env;
 
 let passed = 0;
 let failed = 0;
