@@ -38,6 +38,8 @@ const MOST_SENT = 1_500_000;
 const PASSES = {
   live: { part: 1 / 400, most: 40_000 },
   coarse: { part: 1 / 400, most: 40_000 },
+  /** For a picture the size of a hand: less than a pixel is off, and the kernel makes it for its figures, too. */
+  small: { part: 2 * MEASURED, most: 100_000 },
   settled: { part: 1 / 2500, most: 400_000 },
   /** As it is sent out: to the tolerance of the design. */
   sent: { part: 0, most: MOST_SENT },
@@ -106,7 +108,7 @@ async function meshOf(
     // Made once, to be measured and to be seen.
     const fine = pass === 'settled' ? Math.max(tolerance, body.checkedAt) : tolerance;
     const solid = await body.solid(fine, poll, !settled);
-    const finer = !settled && solid.triangles.length < 3 * FEW;
+    const finer = (pass === 'live' || pass === 'coarse') && solid.triangles.length < 3 * FEW;
     return copyOf(finer ? await body.solid(tolerance / FINER, poll, true) : solid, memory);
   }
   return givingWay(body.meshing(tolerance, most, memory), poll);

@@ -331,7 +331,7 @@ const api = {
   async picture(
     design: Design,
     asking: Asking,
-    pass: 'live' | 'settled' = 'settled',
+    pass: 'live' | 'small' = 'small',
   ): Promise<Drawn[] | undefined> {
     return unlessStale(asking, async (poll) => {
       const { steps } = await evaluate(design, cache, poll, 'shape');
