@@ -1,25 +1,41 @@
 import { quantile } from './measure';
 
 /**
- * Work that takes an undisturbed processor so many ms, found by many short tries; doing it tells how many it took.
+ * Work that takes an undisturbed processor so many ms, found by short tries over seconds; doing it tells how many it took.
  *
  * A machine that is shared does at one time a third of what it does at another, and lets a thread that slept wait. So what
  * has a bar in milliseconds is held against fixed work of that length, done in turns with it.
  *
+ * It is four sums at a time over numbers from memory that is near: where a core is shared with another machine, that is slowed
+ * as much as the application is, up to twice. Work that waits for its own last result is hardly slowed then, and would tell
+ * nothing of it.
+ *
  * Stands on its own, so that it can be handed over to a page.
  */
 export function fixedWork(length: number): () => number {
+  const many = 4096;
+  const last = many - 1;
+  const from = Float64Array.from({ length: many }, (_x, i) => Math.sin(i));
   const work = (turns: number): number => {
     const begun = performance.now();
-    let sum = 0;
-    for (let i = 0; i < turns; i++) sum += Math.sqrt(i + (sum % 2));
-    // Never so; but the sum has to be wanted.
-    if (Number.isNaN(sum)) throw new Error('no number');
+    let [a, b, c, d] = [0, 0, 0, 0];
+    for (let turn = 0; turn < turns; turn++)
+      for (let i = 0; i < many; i += 4) {
+        a = a / 2 + from[i]! * from[(i + turn) & last]!;
+        b = b / 2 + from[i + 1]! * from[(i + 7 * turn) & last]!;
+        c = c / 2 + from[i + 2]! * from[(i + 13 * turn) & last]!;
+        d = d / 2 + from[i + 3]! * from[(i + 19 * turn) & last]!;
+      }
+    // Never so; but the sums have to be wanted.
+    if (Number.isNaN(a + b + c + d)) throw new Error('no number');
     return performance.now() - begun;
   };
-  const some = 400_000;
-  const tries = Array.from({ length: 300 }, () => work(some));
-  const turns = (some * length) / Math.min(...tries);
+  const some = 300;
+  let least = Infinity;
+  // Another machine may be busy for a second on end.
+  for (const begun = performance.now(); performance.now() - begun < 3000;)
+    least = Math.min(least, work(some));
+  const turns = Math.round((some * length) / least);
   return () => work(turns);
 }
 
