@@ -48,8 +48,10 @@ const MOST_HALVINGS = 14;
 const TURN_SEEN = 0.25;
 const MOST_LOOKS_BETWEEN = 12;
 
-/** Of what a curve is measured, wherever it was moved. */
-type Measures = Pick<Piece, 'length' | 'lengthTo' | 'turning' | 'rate' | 'sag'>;
+/** How a curve turns, and of what it is measured, wherever it was moved. */
+type Turns = Pick<Piece, 'turning' | 'rate' | 'sag'>;
+type Measures = Turns & Pick<Piece, 'length' | 'lengthTo'>;
+const TURNS = new WeakMap<Curve, Turns>();
 const MEASURES = new WeakMap<Curve, Measures>();
 
 /** A curve with its length and how it turns. */
@@ -64,7 +66,15 @@ export function measured(curve: Curve, start: number): Piece {
 
 function measuresOf(curve: Curve): Measures {
   const lengthTo = curve.lengthTo ? (u: number) => curve.lengthTo!(u) : measure(curve);
-  return { length: lengthTo(curve.span), lengthTo, ...turningOf(curve) };
+  return { length: lengthTo(curve.span), lengthTo, ...turnsOf(curve) };
+}
+
+/** How a curve turns: had sooner than its length. */
+export function turnsOf(curve: Curve): Turns {
+  const { of } = originOf(curve);
+  const turns = TURNS.get(of) ?? turningOf(curve);
+  TURNS.set(of, turns);
+  return turns;
 }
 
 /** The curve that another one is, moved rigidly. */
@@ -101,7 +111,7 @@ interface Turn {
  * Greatest turn of the tangent, greatest of that times the speed, and all of the turn. Looked at evenly, and closer where
  * the tangent turns quickly: a hairpin may be far narrower than the looks are apart.
  */
-function turningOf(curve: Curve): Pick<Piece, 'rate' | 'sag' | 'turning'> {
+function turningOf(curve: Curve): Turns {
   const { span } = curve;
   const d = new Float64Array(12);
   const second = curve.second ?? curve.derive;

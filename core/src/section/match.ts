@@ -4,7 +4,7 @@ import { partOf } from '../path/curve';
 import { begunAt } from '../path/cut';
 import { pathOf, type Path } from '../path/path';
 import { Complaint } from '../measure/words';
-import { momentsOf } from './moments';
+import { type Moments, momentsOf, momentsWithin } from './moments';
 import type { Section } from './section';
 
 /** Two curves run side by side, both by a parameter from 0 to 1. */
@@ -194,3 +194,13 @@ export function between({ a, b }: Pair, mix: number): Blend {
 /** The contour between two that were matched: 0 the first, 1 the second. */
 export const contourBetween = (pairs: readonly Pair[], mix: number): Path =>
   pathOf(pairs.map((pair) => between(pair, mix)));
+
+/** Panels of Gauss’s rule on each matched stretch of two contours. */
+export const BLEND_PANELS = 4;
+
+/** Moments of the contour between two. */
+export const momentsBetween = (pairs: readonly Pair[], mix: number): Moments =>
+  momentsWithin(
+    pairs.map((pair) => between(pair, mix)),
+    () => BLEND_PANELS,
+  );

@@ -4,7 +4,7 @@ import { Complaint, mm, told, words } from '../../measure/words';
 import { cutAt, type Cut } from '../../path/cut';
 import { firstAxis, turnedOver } from '../../path/frame';
 import type { Path } from '../../path/path';
-import { contourBetween, matchSections } from '../../section/match';
+import { matchSections, momentsBetween } from '../../section/match';
 import { momentsOf } from '../../section/moments';
 import { movedSection, placed, support } from '../../section/place';
 import { isCentred, isRound, type Section } from '../../section/section';
@@ -47,7 +47,7 @@ export function sweptAlong(given: Path, section: Section, plan: SweepPlan): Swep
   const round = isRound(mine) && isCentred(mine) && !into && alike;
   checkClosure(carrier, mine, laws.twist, round);
   const domes = plan.ends.map((one) => (!closed && one.shape === 'domed' ? one.size : 0)) as [number, number];
-  const face = memo((mix: number) => momentsOf(pairs ? contourBetween(pairs[0]!, mix) : mine.contours[0]!));
+  const face = memo((mix: number) => (pairs ? momentsBetween(pairs[0]!, mix) : momentsOf(mine.contours[0]!)));
   return withKeptDomes({
     asked: { section, plan },
     given,

@@ -3,7 +3,7 @@ import { integrateSteps, root } from '../../geometry/numeric';
 import type { Steps } from '../../geometry/steps';
 import type { Vec3 } from '../../geometry/vector';
 import { Complaint } from '../../measure/words';
-import { measured } from '../../path/curve';
+import { turnsOf } from '../../path/curve';
 import type { Path } from '../../path/path';
 import { type Pair, between } from '../../section/match';
 import { type Standing, standing } from './carrier';
@@ -132,7 +132,7 @@ const TURNINGS = new WeakMap<Pair, number>();
 function turningOf(pair: Pair): number {
   let turning = TURNINGS.get(pair);
   if (turning === undefined) {
-    turning = measured(pair.a, 0).turning + measured(pair.b, 0).turning;
+    turning = turnsOf(pair.a).turning + turnsOf(pair.b).turning;
     TURNINGS.set(pair, turning);
   }
   return turning;

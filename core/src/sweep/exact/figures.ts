@@ -2,7 +2,7 @@
 import { integrateSteps } from '../../geometry/numeric';
 import type { Steps } from '../../geometry/steps';
 import type { Mass } from '../../geometry/mass';
-import { between, contourBetween, type Pair } from '../../section/match';
+import { BLEND_PANELS, momentsBetween, type Pair } from '../../section/match';
 import {
   type Moments,
   NO_MOMENTS,
@@ -30,8 +30,6 @@ import type { Swept } from '../carry/swept';
 const FIRST = [0, 1, 2, 0, 1, 2] as const;
 const OTHER = [0, 1, 2, 1, 2, 0] as const;
 
-/** Panels of Gauss’s rule on each matched stretch of two contours. */
-const BLEND_PANELS = 4;
 /** Part of the volume that a panel's quadrature may be off by before it is halved; of its moments. */
 const EXACT = 1e-12;
 const EXACT_MOMENTS = 1e-10;
@@ -144,8 +142,7 @@ function* passing(pairs: readonly Pair[]): Steps<(mix: number) => Moments> {
   const known: Moments[] = [];
   for (const mix of nodes) {
     yield;
-    const curves = pairs.map((pair) => between(pair, mix));
-    known.push(momentsWithin(curves, () => BLEND_PANELS));
+    known.push(momentsBetween(pairs, mix));
   }
   return (mix) => {
     const weights = nodes.map((x, i) =>
@@ -235,8 +232,9 @@ export const isSteady = (swept: Swept): boolean =>
 
 /** Moments of the closed face at an end. */
 function faceAt(swept: Swept, here: Standing): Moments {
-  const contour = swept.pairs ? contourBetween(swept.pairs[0]!, here.mix) : swept.section.contours[0]!;
-  return stretched(momentsOf(contour), here.sx, here.sy);
+  const { pairs, section } = swept;
+  const moments = pairs ? momentsBetween(pairs[0]!, here.mix) : momentsOf(section.contours[0]!);
+  return stretched(moments, here.sx, here.sy);
 }
 
 /** The rounded rim: slices between outline and hole drawn together as cos φ while they rise as h·sin φ. */

@@ -1,9 +1,8 @@
 /** What the rounded rim of a hollow section measures. */
 import { integrateSteps } from '../../geometry/numeric';
-import { measured } from '../../path/curve';
+import { turnsOf } from '../../path/curve';
 import type { Steps } from '../../geometry/steps';
-import { contourBetween } from '../../section/match';
-import { momentsOf } from '../../section/moments';
+import { momentsBetween } from '../../section/match';
 import type { Standing } from '../carry/carrier';
 import { endsOf } from '../carry/cutting';
 import { lipPairs } from '../carry/lip';
@@ -17,7 +16,7 @@ const EXACT = 1e-11;
 export function brimVolume(swept: Swept): number {
   const [, here] = endsOf(swept);
   const pairs = lipPairs(swept, here.mix);
-  const [outer, middle, inner] = [0, 0.5, 1].map((mix) => momentsOf(contourBetween(pairs, mix)).m00) as [
+  const [outer, middle, inner] = [0, 0.5, 1].map((mix) => momentsBetween(pairs, mix).m00) as [
     number,
     number,
     number,
@@ -33,7 +32,7 @@ export function* lipSurface(swept: Swept, here: Standing): Steps<number> {
   const panels: number[] = [];
   for (const { a, b } of pairs) {
     yield;
-    panels.push(2 * Math.max(...[a, b].map((one) => panelsFor(measured(one, 0)))));
+    panels.push(2 * Math.max(...[a, b].map((one) => panelsFor(turnsOf(one), one))));
   }
   const nodes = (side: 'a' | 'b') =>
     nodesOf(pairs.map((pair, i) => ({ curve: pair[side], panels: panels[i]! })));

@@ -2,7 +2,7 @@
 import { integrateSteps } from '../../geometry/numeric';
 import type { Steps } from '../../geometry/steps';
 import { dot } from '../../geometry/vector';
-import { contourBetween } from '../../section/match';
+import { contourBetween, momentsBetween } from '../../section/match';
 import { momentsOf, rimMoments, stretched } from '../../section/moments';
 import { isCentred } from '../../section/section';
 import { type Standing, standing } from '../carry/carrier';
@@ -79,7 +79,7 @@ function* wholeSurface(swept: Swept): Steps<number> {
     const last = path.pieces.length;
     section.contours.forEach((contour, c) => {
       const whole = Math.abs(
-        stretched(momentsOf(pairs ? contourBetween(pairs[c]!, end.mix) : contour), end.sx, end.sy).m00,
+        stretched(pairs ? momentsBetween(pairs[c]!, end.mix) : momentsOf(contour), end.sx, end.sy).m00,
       );
       if (c === 0) {
         if (!dome) area += whole;
@@ -92,7 +92,7 @@ function* wholeSurface(swept: Swept): Steps<number> {
         if (i) carrier.stand(ranges[c]!.to - 1, path.pieces[ranges[c]!.to - 1]!.span, floor);
         else carrier.stand(ranges[c]!.from, 0, floor);
         area += Math.abs(
-          stretched(momentsOf(pairs ? contourBetween(pairs[c]!, floor.mix) : contour), floor.sx, floor.sy)
+          stretched(pairs ? momentsBetween(pairs[c]!, floor.mix) : momentsOf(contour), floor.sx, floor.sy)
             .m00,
         );
       }
@@ -224,7 +224,9 @@ function sideOf(at: Standing, curve: Left, out: Float64Array): void {
 /** ∬ of a dome: round it cos φ·t, up it (−sin φ·r, h·cos φ). */
 function* domeSurface(swept: Swept, here: Standing, h: number): Steps<number> {
   const contour = swept.pairs ? contourBetween(swept.pairs[0]!, here.mix) : swept.section.contours[0]!;
-  const { x, y, tx, ty } = nodesOf(contour.pieces.map((curve) => ({ curve, panels: 2 * panelsFor(curve) })));
+  const { x, y, tx, ty } = nodesOf(
+    contour.pieces.map((curve) => ({ curve, panels: 2 * panelsFor(curve, curve) })),
+  );
   const [mx, my] = swept.middle(here.mix);
   const { sx, sy } = here;
   const whole = yield* integrateSteps(
