@@ -9,7 +9,7 @@ import { sceneOf } from '@nematos/core/view/part';
 import { serve } from '../../server/src/serve';
 import { CHROMIUM } from '../../e2e/chromium';
 import { demoEdits, type Edited, wrungPot } from './edits';
-import { FRAME, ONE_FRAME, fixedWork, heldAgainst, inFrames } from './fixed-work';
+import { FRAME, ONE_FRAME, heldAgainst, inFrames, timedWork } from './fixed-work';
 import { median, type Row } from './measure';
 
 const ASSETS = join(import.meta.dirname, '../../app/dist/assets');
@@ -139,7 +139,7 @@ async function editRows(page: Page, base: string, like: RegExp): Promise<Row[]> 
   const worker = readdirSync(ASSETS).find((name) => /^geometry-.*\.js$/.test(name))!;
   const rows: Row[] = [];
   await page.goto(`${base}api/health`);
-  await page.evaluate(`globalThis.frameOfWork = (${fixedWork.toString()})(${FRAME})`);
+  await page.evaluate(`globalThis.timedWork = (${timedWork.toString()})()`);
   for await (const { name, edits, combined } of allEdits(like)) {
     const rounds: (ReturnType<typeof heldAgainst> & { usual: number; triangles: number })[] = [];
     for (let i = 0; i < ROUNDS; i++) {
@@ -148,6 +148,7 @@ async function editRows(page: Page, base: string, like: RegExp): Promise<Row[]> 
         edits,
         looked: sceneOf(edits[0]!.steps, () => true).map(({ id }) => id),
         warm: WARM,
+        frame: FRAME,
       });
       rounds.push({ ...heldAgainst(times, meanwhile), usual: median(times), triangles });
     }
@@ -187,13 +188,15 @@ interface Asked {
   /** Steps that are on the stage. */
   readonly looked: string[];
   readonly warm: number;
+  /** Length of the work done in turns with them, ms. */
+  readonly frame: number;
 }
 
 /** Runs in the page; speaks to the worker as the application's client does. */
-async function askWorker({ worker, edits, looked, warm }: Asked) {
+async function askWorker({ worker, edits, looked, warm, frame }: Asked) {
   const geometry = new Worker(worker, { type: 'module' });
   const rest = () => new Promise((resolve) => setTimeout(resolve, 12));
-  const { frameOfWork } = globalThis as unknown as { frameOfWork: () => number };
+  const { timedWork } = globalThis as unknown as { timedWork: (length: number) => number };
   const times: number[] = [];
   const meanwhile: number[] = [];
   let triangles = 0;
@@ -224,7 +227,7 @@ async function askWorker({ worker, edits, looked, warm }: Asked) {
     await rest();
     if (i < warm) continue;
     times.push(time);
-    meanwhile.push(frameOfWork());
+    meanwhile.push(timedWork(frame));
     await rest();
   }
   geometry.terminate();
