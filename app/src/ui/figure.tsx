@@ -27,12 +27,16 @@ export function Resulting({ figure, unit }: { figure: Figure; unit: LengthUnit }
     <>
       <Shown value={value} quantity={quantity} unit={unit} />
       {off && (
-        <span
-          className="ml-1 text-[0.86em] font-normal whitespace-nowrap text-quiet"
-          title="An estimate from triangles: it is off by no more than about this"
-        >
-          ±{off.number}
-        </span>
+        <>
+          {/* Where there is no room for both beside each other, one goes below. */}
+          <wbr />
+          <span
+            className="ml-1 text-[0.86em] font-normal whitespace-nowrap text-quiet"
+            title="An estimate from triangles: it is off by no more than about this"
+          >
+            ±{off.number}
+          </span>
+        </>
       )}
     </>
   );

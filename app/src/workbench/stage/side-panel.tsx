@@ -72,7 +72,7 @@ const ROUGH = 4;
 export const Row = ({ says, children }: { says: ReactNode; children: ReactNode }) => (
   <div className="flex justify-between gap-x-2">
     <dt className="text-quiet">{says}</dt>
-    <dd className="text-right whitespace-nowrap">{children}</dd>
+    <dd className="shrink-0 text-right whitespace-nowrap">{children}</dd>
   </div>
 );
 
@@ -116,7 +116,7 @@ export function Line({
       }
     >
       {[value].flat().map((one, i) => (
-        <div key={i}>
+        <div key={i} className={within === undefined ? '' : 'max-w-32 whitespace-normal'}>
           {rough && '≈ '}
           {within === undefined ? (
             <Shown value={rough ? Number(one.toPrecision(ROUGH)) : one} quantity={quantity} unit={unit} />
