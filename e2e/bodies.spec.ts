@@ -47,4 +47,14 @@ test('of what a body is made can be chosen, one more and one fewer', async ({ pa
   await expect.poll(volume).toBe(before);
   await choose(page, 'manifold', /^third tube:/, 'Upright branch');
   await expect.poll(volume).not.toBe(before);
+  // What a cut of it measures, and how far that may be off, stays within its panel.
+  await page.getByLabel(/^Space view/).focus();
+  await page.keyboard.press('6');
+  const cut = page.getByLabel('Cut open', { exact: true });
+  await expect(cut.locator('dd', { hasText: 'mm⁴' })).toContainText('±');
+  const over = await cut.locator('dl').evaluate((lines) => {
+    const ends = [...lines.querySelectorAll('dd')].map((one) => one.getBoundingClientRect().right);
+    return Math.max(...ends) - lines.getBoundingClientRect().right;
+  });
+  expect(over).toBeLessThan(0.5);
 });
