@@ -52,7 +52,7 @@ async function expectSound(page: Page, step: string, volume: number): Promise<vo
     .toBeCloseTo(volume, volume < 10_000 ? 0 : -1);
 }
 
-test('a coil of tube with a tail to each side', async ({ page }) => {
+test('a coil of tube with a tail to each side', LONG, async ({ page }) => {
   await fresh(page, 'tube', 'helix', 'run', 'part', 'chain', 'sweep');
   await fill(page, 'tube', { outer: '8 mm', wall: '0.8 mm' });
   await choose(page, 'helix', /^diameter measured:/, 'outer');

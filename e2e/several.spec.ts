@@ -351,7 +351,7 @@ test('a body is moved and turned by hand, and the figures follow', async ({ page
   expect(await figure('place.turn')).toBe(0);
 });
 
-test('copies are led round, and the points of an outline where it is turned', async ({ page }) => {
+test('copies are led round, and the points of an outline where it is turned', LONG, async ({ page }) => {
   await openDesign(page, 'Lid knob');
   const boxOf = async (selector: string) => (await steady(page, () => page.locator(selector).boundingBox()))!;
   const lead = async (selector: string, x: number, y: number) => {
