@@ -56,6 +56,17 @@ describe('sizes and twists along a path', () => {
     });
     near(box.volume, 36 * (20 + 4 / 3));
     expect(errors(box, [0.05, 0.0125])[1]).below(2e-3);
+    // Where a square has passed into a round, half a ball stands on it.
+    const passage = (sweep: Record<string, string>) =>
+      carried({
+        path: straight(20),
+        section: square,
+        into: { kind: 'round', set: { diameter: '6 mm' } },
+        sweep,
+      });
+    const [domed, plain] = [await passage({ endShape: 'domed', endSize: '3 mm' }), await passage({})];
+    near(domed.volume - plain.volume, (2 / 3) * Math.PI * 27, 1e-8);
+    near(domed.surface - plain.surface, Math.PI * 9, 1e-7);
   });
 
   it('a chamfer takes a frustum away, and a wall closes the bore', async () => {

@@ -230,7 +230,7 @@ export async function draw(
     case 'section':
       return { ...base(), type: 'line', lines: value.contours.map(outlineOf), corners: value.corners };
     case 'measure':
-      if (pass === 'settled') value.found ??= await value.find(poll);
+      if (pass === 'settled' || pass === 'small') value.found ??= await value.find(poll);
       return (
         value.found && {
           ...base(),

@@ -72,7 +72,7 @@ function measuresOf(curve: Curve): Measures {
 /** How a curve turns: had sooner than its length. */
 export function turnsOf(curve: Curve): Turns {
   const { of } = originOf(curve);
-  const turns = TURNS.get(of) ?? turningOf(curve);
+  const turns = TURNS.get(of) ?? turnsSeen(curve);
   TURNS.set(of, turns);
   return turns;
 }
@@ -111,7 +111,7 @@ interface Turn {
  * Greatest turn of the tangent, greatest of that times the speed, and all of the turn. Looked at evenly, and closer where
  * the tangent turns quickly: a hairpin may be far narrower than the looks are apart.
  */
-function turningOf(curve: Curve): Turns {
+function turnsSeen(curve: Curve): Turns {
   const { span } = curve;
   const d = new Float64Array(12);
   const second = curve.second ?? curve.derive;

@@ -2,7 +2,7 @@
 import type { Curve } from '../path/curve';
 import { partOf } from '../path/curve';
 import { begunAt } from '../path/cut';
-import { pathOf, type Path } from '../path/path';
+import type { Path } from '../path/path';
 import { Complaint } from '../measure/words';
 import { type Moments, momentsOf, momentsWithin } from './moments';
 import type { Section } from './section';
@@ -191,14 +191,10 @@ export function between({ a, b }: Pair, mix: number): Blend {
   };
 }
 
-/** The contour between two that were matched: 0 the first, 1 the second. */
-export const contourBetween = (pairs: readonly Pair[], mix: number): Path =>
-  pathOf(pairs.map((pair) => between(pair, mix)));
-
 /** Panels of Gauss’s rule on each matched stretch of two contours. */
 export const BLEND_PANELS = 4;
 
-/** Moments of the contour between two. */
+/** Moments of the contour between two that were matched: 0 the first, 1 the second. */
 export const momentsBetween = (pairs: readonly Pair[], mix: number): Moments =>
   momentsWithin(
     pairs.map((pair) => between(pair, mix)),

@@ -1,6 +1,5 @@
 /** What the rounded rim of a hollow section measures. */
 import { integrateSteps } from '../../geometry/numeric';
-import { turnsOf } from '../../path/curve';
 import type { Steps } from '../../geometry/steps';
 import { momentsBetween } from '../../section/match';
 import type { Standing } from '../carry/carrier';
@@ -32,7 +31,7 @@ export function* lipSurface(swept: Swept, here: Standing): Steps<number> {
   const panels: number[] = [];
   for (const { a, b } of pairs) {
     yield;
-    panels.push(2 * Math.max(...[a, b].map((one) => panelsFor(turnsOf(one), one))));
+    panels.push(2 * Math.max(...[a, b].map(panelsFor)));
   }
   const nodes = (side: 'a' | 'b') =>
     nodesOf(pairs.map((pair, i) => ({ curve: pair[side], panels: panels[i]! })));

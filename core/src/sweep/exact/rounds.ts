@@ -1,5 +1,5 @@
 /** Integrals once round the contours of a section at one place of a path: straights in closed form, all else by nodes. */
-import { type Curve, type Piece, turnsOf } from '../../path/curve';
+import { type Curve, turnsOf } from '../../path/curve';
 import type { Steps } from '../../geometry/steps';
 import { type Standing, standing } from '../carry/carrier';
 import type { Swept } from '../carry/swept';
@@ -85,8 +85,8 @@ const endsOfCurves = (curves: readonly Curve[]): Float64Array => {
 
 const FINE = 0.45;
 /** Panels of quadrature that a curve of a contour asks for. */
-export const panelsFor = ({ turning }: Pick<Piece, 'turning'>, { even }: Curve): number =>
-  Math.max(even ? 1 : 2, Math.ceil(turning / FINE)) + 1;
+export const panelsFor = (curve: Curve): number =>
+  Math.max(curve.even ? 1 : 2, Math.ceil(turnsOf(curve).turning / FINE)) + 1;
 
 /** A round of all contours, with `more` times the panels that their own turning asks for. */
 function roundsOf({ section, pairs }: Swept, more: number): Round[] {
@@ -96,7 +96,7 @@ function roundsOf({ section, pairs }: Swept, more: number): Round[] {
       nodes: nodesOf(
         pieces
           .filter((piece) => !isStraight(piece))
-          .map((curve) => ({ curve, panels: more * panelsFor(curve, curve) })),
+          .map((curve) => ({ curve, panels: more * panelsFor(curve) })),
       ),
     }));
   return pairs.map((mine) => {
@@ -105,7 +105,7 @@ function roundsOf({ section, pairs }: Swept, more: number): Round[] {
       .filter((pair) => !flat.includes(pair))
       .map((pair) => ({
         pair,
-        panels: more * Math.max(...[pair.a, pair.b].map((curve) => panelsFor(turnsOf(curve), curve))),
+        panels: more * Math.max(...[pair.a, pair.b].map((curve) => panelsFor(curve))),
       }));
     const nodes = (of: 'a' | 'b') => nodesOf(bent.map(({ pair, panels }) => ({ curve: pair[of], panels })));
     return {

@@ -2,7 +2,7 @@
 import { integrateSteps } from '../../geometry/numeric';
 import type { Steps } from '../../geometry/steps';
 import { dot } from '../../geometry/vector';
-import { contourBetween, momentsBetween } from '../../section/match';
+import { between, momentsBetween } from '../../section/match';
 import { momentsOf, rimMoments, stretched } from '../../section/moments';
 import { isCentred } from '../../section/section';
 import { type Standing, standing } from '../carry/carrier';
@@ -223,10 +223,9 @@ function sideOf(at: Standing, curve: Left, out: Float64Array): void {
 
 /** ∬ of a dome: round it cos φ·t, up it (−sin φ·r, h·cos φ). */
 function* domeSurface(swept: Swept, here: Standing, h: number): Steps<number> {
-  const contour = swept.pairs ? contourBetween(swept.pairs[0]!, here.mix) : swept.section.contours[0]!;
-  const { x, y, tx, ty } = nodesOf(
-    contour.pieces.map((curve) => ({ curve, panels: 2 * panelsFor(curve, curve) })),
-  );
+  const { pairs, section } = swept;
+  const curves = pairs ? pairs[0]!.map((pair) => between(pair, here.mix)) : section.contours[0]!.pieces;
+  const { x, y, tx, ty } = nodesOf(curves.map((curve) => ({ curve, panels: 2 * panelsFor(curve) })));
   const [mx, my] = swept.middle(here.mix);
   const { sx, sy } = here;
   const whole = yield* integrateSteps(
