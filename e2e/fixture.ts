@@ -184,12 +184,17 @@ export async function settled(page: Page): Promise<void> {
   await expect(page.locator('[data-finding]').first()).toBeVisible();
 }
 
-/** What is read once it stays as it is for a while: pictures are drawn, and drawn finer, some time after an edit. */
+/** Waits until all is there that the last edit changes: figures, findings and the fine picture. */
+const worked = (page: Page): Promise<void> =>
+  expect(page.getByLabel('Stage', { exact: true })).toHaveAttribute('aria-busy', 'false');
+
+/** What is read once all is there that the last edit changes, and it stays as it is: pictures follow a little later. */
 export async function steady<T>(page: Page, read: () => Promise<T>): Promise<T> {
+  await worked(page);
   for (let last = await read(); ;) {
-    await page.waitForTimeout(1500);
+    await page.waitForTimeout(500);
     const now = await read();
-    if (String(now) === String(last)) return now;
+    if (JSON.stringify(now) === JSON.stringify(last)) return now;
     last = now;
   }
 }
@@ -197,8 +202,10 @@ export async function steady<T>(page: Page, read: () => Promise<T>): Promise<T> 
 export const field = (page: Page, place: string): Locator => page.locator(`[data-place="${place}"]`);
 export const result = (page: Page, name: string): Locator => page.locator(`[data-result="${name}"] dd`);
 /** A result as it reads once it no longer changes: while newer figures are awaited, the last ones stand there. */
-export const settledResult = (page: Page, name: string): Promise<string> =>
-  steady(page, () => result(page, name).innerText());
+export async function settledResult(page: Page, name: string): Promise<string> {
+  await worked(page);
+  return result(page, name).innerText();
+}
 export const finding = (page: Page, name: string): Locator => page.locator(`[data-finding="${name}"]`);
 /** Waits until the last edit is in the database. */
 export const kept = (page: Page): Promise<void> =>

@@ -113,6 +113,26 @@ describe('the workbench', () => {
     await until(() => bench.getState().drawn.get('spring')!.key === `${key}!`);
   });
 
+  it('is at work from an edit until figures, findings and the fine picture are there', async () => {
+    await open('gate-spring');
+    await until(() => !bench.getState().working);
+    const before = bench.getState();
+    // Two edits, the second while the first is worked at.
+    set('coil', 'turns', '8');
+    set('coil', 'turns', '9');
+    expect(bench.getState().working).equal(true);
+    await until(() => !bench.getState().working);
+    const { seen, drawn, checked } = bench.getState();
+    expect(seen!.steps.filter(({ awaited }) => awaited)).deep.equal([]);
+    expect(figure(bench, 'duty', 'activeCoils')).equal(9);
+    expect(drawn.get('spring')!.key).match(/!$/).not.equal(before.drawn.get('spring')!.key);
+    expect(checked.spring).not.equal(before.checked.spring);
+    // A short rod is checked sooner than its fine picture is asked for.
+    set('coil', 'turns', '0.1');
+    await until(() => !bench.getState().working);
+    expect(bench.getState().drawn.get('spring')!.key).match(/!$/).not.equal(drawn.get('spring')!.key);
+  });
+
   it('a worker that comes to no end is ended where newer edits wait for it', async () => {
     await open('gate-spring');
     await until(() => bench.getState().checked.spring !== undefined);
@@ -151,6 +171,7 @@ describe('the workbench', () => {
     broken.breakDown('out of memory');
     await until(() => bench.getState().trouble !== undefined);
     expect(bench.getState().trouble).match(/^The calculation stopped: out of memory/);
+    expect(bench.getState().working).equal(false);
     set('coil', 'turns', '8.5');
     await until(() => bench.getState().trouble === undefined);
     expect(HereWorker.latest.get('geometry')).not.equal(broken);

@@ -43,6 +43,7 @@ export class Answers {
   /** Asks for everything anew, as after an edit: the coarse answer first, one question at a time and always the newest. */
   async refresh(): Promise<void> {
     this.asking = nextOf(this.opening);
+    this.store.setState({ working: true });
     clearTimeout(this.settling);
     this.long.overtake(this.asking);
     if (this.busy) {
@@ -169,12 +170,18 @@ export class Answers {
       else this.stopped(error);
     };
     this.long.ended = false;
-    this.coarsely(mine)
+    const told = this.coarsely(mine)
       .then(() => this.measure(mine))
-      .then(() => this.check(mine))
-      .catch(failed);
+      .then(() => this.check(mine));
     clearTimeout(this.settling);
-    this.settling = setTimeout(() => void this.settle(mine).catch(failed), SETTLE_AFTER);
+    const drawn = new Promise<void>((resolve, reject) => {
+      this.settling = setTimeout(() => this.settle(mine).then(resolve, reject), SETTLE_AFTER);
+    });
+    Promise.all([told, drawn])
+      .then(() => {
+        if (this.isWanted(mine) && round === this.rounds) this.store.setState({ working: false });
+      })
+      .catch(failed);
   }
 
   /** What the kernel makes, in place of what stood in for it. */
@@ -208,6 +215,7 @@ export class Answers {
   /** Something beyond the user's figures went wrong; the next edit tries again. */
   private stopped(error: unknown) {
     this.store.setState({
+      working: false,
       trouble: `The calculation stopped: ${error instanceof Error ? error.message : String(error)}. The next edit starts it again.`,
     });
   }

@@ -46,6 +46,7 @@ export function openBench(kept: Kept, reading = false): BenchStore {
       cursor: undefined,
       picking: undefined,
       scrubbing: false,
+      working: true,
       trouble: undefined,
       edit: (says, recipe, group) =>
         become(edit(get().history, says, recipe, group && `${opening} ${group}`)),

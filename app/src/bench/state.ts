@@ -48,6 +48,8 @@ export interface Bench {
   readonly picking: { readonly step: string; readonly what: 'sizes' | 'twists' | 'place' } | undefined;
   /** Set while a figure is scrubbed or pulled: the stage shows the state before as a ghost. */
   readonly scrubbing: boolean;
+  /** Set from an edit until all is there that it changes: picture, figures and findings, and the fine picture. */
+  readonly working: boolean;
   /** What went wrong in the worker, beyond the user's figures. */
   readonly trouble: string | undefined;
   edit(says: string, recipe: (draft: Design) => void, group?: string): void;

@@ -107,13 +107,19 @@ export function Stage({
     onEngine(engine);
     return () => onEngine(undefined);
   }, [engine, onEngine]);
+  const working = useBench((bench) => bench.working);
   const { shown, colours } = useShown(engine);
   const imagined = useBench((bench) => bench.imagined);
   const opened = useCutOpen(engine, shown, colours);
   const measured = useMeasured();
 
   return (
-    <section aria-label="Stage" className="stage-ground relative h-full overflow-hidden" ref={host}>
+    <section
+      aria-label="Stage"
+      aria-busy={working}
+      className="stage-ground relative h-full overflow-hidden"
+      ref={host}
+    >
       {!failure && !made && (
         <p className="absolute inset-x-16 top-[44%] text-center font-serif text-lg text-quiet">
           What the sheet makes is shown here.
