@@ -5,18 +5,17 @@ import { basename, join } from 'node:path';
 
 export const ROOT = join(import.meta.dirname, '..');
 const at = (...parts) => join(ROOT, ...parts);
-const time = (path) => (existsSync(path) ? statSync(path).mtimeMs : 0);
+/** When a file was last changed, ms; 0 of one that is not there. */
+export const time = (path) => (existsSync(path) ? statSync(path).mtimeMs : 0);
 
 export function run(command, args, options = {}) {
   const { status } = spawnSync(command, args, { cwd: ROOT, stdio: 'inherit', ...options });
   return status ?? 1;
 }
 
-function must(says, command, args) {
-  if (run(command, args) !== 0) {
-    console.error(`\n${says}`);
-    process.exit(1);
-  }
+function fail(says) {
+  console.error(`\n${says}`);
+  process.exit(1);
 }
 
 export function install() {
@@ -27,11 +26,11 @@ export function install() {
   }
   const installed = time(at('node_modules/.package-lock.json'));
   if (installed && installed >= time(at('package-lock.json')) - 1000) return;
-  must('The packages could not be installed: is the registry in reach?', 'npm', ['ci']);
+  if (run('npm', ['ci']) !== 0) fail('The packages could not be installed: is the registry in reach?');
 }
 
-/** Newest change below a folder. */
-function newest(folder) {
+/** Newest change below a folder, ms. */
+export function newest(folder) {
   let last = 0;
   for (const entry of readdirSync(folder, { withFileTypes: true, recursive: true })) {
     const path = join(entry.parentPath, entry.name);
@@ -40,7 +39,8 @@ function newest(folder) {
   return last;
 }
 
-export function build() {
+/** Builds the application where it has changed since it was built; ends the process where that fails. */
+export async function build() {
   const built = time(at('app/dist/index.html'));
   const changed = Math.max(
     newest(at('app')),
@@ -49,7 +49,8 @@ export function build() {
     time(at('package-lock.json')),
   );
   if (built > changed) return;
-  must('The application could not be built.', 'npm', ['run', 'build', '--silent']);
+  const { code } = await watched('npm', ['run', 'build', '--silent']);
+  if (code !== 0) fail('The application could not be built.');
 }
 
 /**

@@ -2,5 +2,5 @@
 import { build, install, run } from './prepare.mjs';
 
 install();
-build();
+await build();
 process.exit(run(process.execPath, ['server/bin/nematos.js', 'serve', ...process.argv.slice(2)]));

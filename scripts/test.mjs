@@ -5,7 +5,6 @@ const browsing = watched('node', ['scripts/browser.mjs']);
 install();
 // It is there once the packages are.
 const { bundleTests } = await import('./bundle-tests.mjs');
-build();
 if ((await browsing).code !== 0) process.exit(1);
 
 // Random cases are tried a tenth as often as in the long run.
@@ -44,8 +43,12 @@ async function tests(name, pass, fail, ...command) {
 }
 
 // As long for one core as for the other.
-await Promise.all([checks('types', 'formatted'), checks('lint', 'rooms', 'knip')]);
-await bundleTests();
+await Promise.all([
+  build()
+    .then(() => checks('types', 'formatted'))
+    .then(bundleTests),
+  checks('lint', 'rooms', 'knip'),
+]);
 await tests('core and server', /^\s*(\d+) passing/gm, /^\s*(\d+) failing/gm, 'mocha');
 await tests(
   'interface',
