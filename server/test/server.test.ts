@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import { execFile, spawn } from 'node:child_process';
-import { mkdtemp, mkdir, readFile, writeFile } from 'node:fs/promises';
+import { mkdtemp, mkdir, readFile, utimes, writeFile } from 'node:fs/promises';
 import { connect } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -24,6 +24,11 @@ async function nematos(...args: string[]): Promise<{ code: number; stdout: strin
 
 describe('command line', () => {
   it('report --json gives every figure in base units, at full precision', async () => {
+    // Put together before a source was changed, it is put together anew.
+    const put = join(ROOT, 'server/dist/cli.js');
+    await mkdir(join(ROOT, 'server/dist'), { recursive: true });
+    await writeFile(put, 'throw new Error("an old one");');
+    await utimes(put, 1, 1);
     const { stdout } = await promisify(execFile)(process.execPath, [
       join(ROOT, 'server/bin/nematos.js'),
       'report',
