@@ -76,9 +76,13 @@ const MOST_RESOLVED = 1000;
 /** An empty cache that holds about so many bytes. */
 export const createCache = (bytes = MOST_BYTES): Cache => ({
   made: new LRUCache({ maxSize: bytes, sizeCalculation: bytesOf }),
-  checked: new LRUCache({ max: MOST_CHECKED }),
-  resolved: new LRUCache({ max: MOST_RESOLVED }),
+  checked: lastAsked(MOST_CHECKED),
+  resolved: lastAsked(MOST_RESOLVED),
 });
+
+/** A cache of so many entries; told as `max`, room for all of them would be laid out at once. */
+const lastAsked = <V extends object>(most: number) =>
+  new LRUCache<string, V>({ maxSize: most, sizeCalculation: () => 1 });
 
 /** About what a step's value takes. */
 const bytesOf = (made: Cached | Complaint): number =>
