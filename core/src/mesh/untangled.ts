@@ -89,8 +89,9 @@ function* withoutShortest<T extends GroupedMesh>(
 }
 
 /**
- * Places that become another's where the shortest side at each of some triangles goes, if it is shorter than `within`, by
- * the first corner there (`same`); no two of them side by side.
+ * Places that become another's where the shortest side at the corners of each of some triangles goes, if it is shorter than
+ * `within`, by the first corner there (`same`); no two of them side by side, and none that would leave two faces on each
+ * other: its ends have the corners of the two triangles beside it in common, and no others.
  */
 function* shortestGone(
   p: Float32Array | Float64Array,
@@ -102,32 +103,47 @@ function* shortestGone(
   const far = (a: number, b: number) =>
     Math.hypot(p[3 * a]! - p[3 * b]!, p[3 * a + 1]! - p[3 * b + 1]!, p[3 * a + 2]! - p[3 * b + 2]!);
   const cornersOf = (t: number) => [0, 1, 2].map((k) => same[triangles[3 * t + k]!]!);
-  /** Of each corner of those that cross, the shortest side that ends there. */
-  const shortest = new Map<number, readonly [number, number]>();
-  const asked = new Set(crossed.flatMap(cornersOf));
-  const isAsked = new Uint8Array(same.length);
-  for (const corner of asked) isAsked[corner] = 1;
-  for (let t = 0; t < triangles.length / 3; t++) {
-    if (t % TOGETHER === 0) yield;
-    const [i, j, k] = [triangles[3 * t]!, triangles[3 * t + 1]!, triangles[3 * t + 2]!];
-    if (!isAsked[same[i]!] && !isAsked[same[j]!] && !isAsked[same[k]!]) continue;
-    const corners = cornersOf(t);
-    for (let k = 0; k < 3; k++) {
-      const side = [corners[k]!, corners[(k + 1) % 3]!] as const;
-      for (const end of side) {
-        const before = shortest.get(end);
-        if (asked.has(end) && (!before || far(...side) < far(...before))) shortest.set(end, side);
-      }
-    }
-  }
+  const near = yield* neighboursOf(triangles, same, new Set(crossed.flatMap(cornersOf)));
+  // Those too of all that a side may go to.
+  const beyond = yield* neighboursOf(
+    triangles,
+    same,
+    new Set([...near.values()].flatMap((ends) => [...ends])),
+  );
+  const mayGo = (a: number, b: number) => [...near.get(a)!].filter((c) => beyond.get(b)!.has(c)).length === 2;
   const gone = new Map<number, number>();
   const taken = new Set<number>();
   for (const t of crossed) {
-    const sides = cornersOf(t).map((corner) => shortest.get(corner)!);
-    const [a, b] = sides.reduce((best, side) => (far(...side) < far(...best) ? side : best));
-    if (far(a, b) >= within || [a, b].some((end) => gone.has(end) || taken.has(end))) continue;
-    gone.set(a, b);
-    taken.add(b);
+    const sides = cornersOf(t)
+      .flatMap((a) => [...near.get(a)!].map((b) => ({ a, b, long: far(a, b) })))
+      .filter(({ long }) => long < within)
+      .toSorted((one, other) => one.long - other.long);
+    const side = sides.find(({ a, b }) => mayGo(a, b));
+    if (!side || [side.a, side.b].some((end) => gone.has(end) || taken.has(end))) continue;
+    gone.set(side.a, side.b);
+    taken.add(side.b);
   }
   return gone;
+}
+
+/** The corners at the other ends of all sides at some. */
+function* neighboursOf(
+  triangles: Uint32Array,
+  same: Uint32Array,
+  corners: ReadonlySet<number>,
+): Steps<Map<number, Set<number>>> {
+  const found = new Map([...corners].map((corner) => [corner, new Set<number>()]));
+  const isAsked = new Uint8Array(same.length);
+  for (const corner of corners) isAsked[corner] = 1;
+  for (let i = 0; i < triangles.length; i++) {
+    if (i % TOGETHER === 0) yield;
+    const corner = same[triangles[i]!]!;
+    if (!isAsked[corner]) continue;
+    const first = i - (i % 3);
+    for (let k = 0; k < 3; k++) {
+      const other = same[triangles[first + k]!]!;
+      if (other !== corner) found.get(corner)!.add(other);
+    }
+  }
+  return found;
 }
