@@ -180,10 +180,11 @@ test('a clasp of wire that swells in its middle', LONG, async ({ page }) => {
   await expectSound(page, 'sweep', volume);
 });
 
-/** A cube as STL, its side in units of the file. */
-function cubeStl(side: number): string {
-  const corners = boxSoup([0, 0, 0], [side, side, side]);
-  const facets = Array.from({ length: 12 }, (_x, t) => {
+/** Cubes as STL, by their least corners along the diagonal, in units of the file. */
+function cubeStl(side: number, ...others: number[]): string {
+  const cubes = [0, ...others].map((at) => boxSoup([at, at, at], [at + side, at + side, at + side]));
+  const corners = Float32Array.from(cubes.flatMap((one) => [...one]));
+  const facets = Array.from({ length: 12 * cubes.length }, (_x, t) => {
     const vertices = [0, 3, 6].map((i) => `vertex ${corners.subarray(9 * t + i, 9 * t + i + 3).join(' ')}`);
     return ['facet normal 0 0 0', 'outer loop', ...vertices, 'endloop', 'endfacet'].join('\n');
   });
@@ -238,4 +239,18 @@ test('a part from a file is drilled, is there again after a reload, and one that
   await settled(page);
   await expect(result(page, 'volume')).toHaveText(near);
   await expect(step).toContainText('bracket.stl, 12 triangles');
+});
+
+test('triangles of a part from a file that run through each other are led to', async ({ page }) => {
+  await fresh(page, 'part from a file');
+  await page
+    .locator('[data-step="part-from-file"]')
+    .getByLabel('A part to bring in')
+    .setInputFiles({ name: 'two.stl', mimeType: 'model/stl', buffer: Buffer.from(cubeStl(20, 9.5)) });
+  await page.getByLabel(/^Space view/).focus();
+  await page.keyboard.press('7');
+  const faults = page.getByLabel('Triangles', { exact: true }).locator('[data-faults]');
+  await expect(faults).toContainText(/open edges\s*none/);
+  await faults.getByRole('button', { name: 'some' }).click();
+  await expect(page.locator('[data-pin="Triangles that run through each other"]')).toBeVisible();
 });

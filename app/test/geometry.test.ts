@@ -1,8 +1,10 @@
 import { expect } from 'chai';
-import { addStep, stepOf } from '@nematos/core/design/edit';
+import { addStep, setInput, stepOf } from '@nematos/core/design/edit';
 import { emptyDesign, type Design } from '@nematos/core/design/schema';
+import { partFile } from '@nematos/core/exchange/files';
 import { inspectMesh, meshVolume } from '@nematos/core/mesh/closed';
 import { buffersOf } from '@nematos/core/mesh/mesh';
+import { readBinary } from '../../core/test/stl-reader';
 import './a-browser';
 import { demo } from './demo';
 import type { Drawn } from '../src/worker/messages';
@@ -60,6 +62,24 @@ describe('the geometry worker', () => {
     expect(second!.drawn.map(({ step }) => step)).include('spring');
     expect(overtaken).equal(undefined);
     expect(third).lengthOf(1);
+  });
+
+  it('shows triangles as they are sent out: finer where coils are close, clean where they overlap, copied too', async () => {
+    for (const height of ['2.74 mm', '2.6 mm'])
+      for (const copied of [false, true]) {
+        const design: Design = { ...demo('gate-spring'), tolerance: '0.3 mm' };
+        design.steps.pop();
+        const ends = { closedStart: '0', closedEnd: '0' };
+        Object.assign(stepOf(design, 'coil').set, { ...ends, turns: '1.5', height });
+        const last = copied ? addStep(design, 'place', 3, { moveX: '30 mm', turn: '40 deg' }) : 'spring';
+        if (copied) setInput(design, last, 'of', 'spring');
+        const wish = { have: {}, looked: [last], sent: true };
+        const mesh = meshOf((await askDeep((kernel) => kernel.settle(design, nextOf('sent'), wish)))!, last);
+        const { bytes } = await partFile(design, 'stl', async () => {});
+        expect(mesh.triangles.length / 3, `${height} ${copied}`).equal(
+          readBinary(bytes).triangles.length / 3,
+        );
+      }
   });
 
   it('a fine picture is closer to the volume than a coarse one, and as closed', async () => {

@@ -3,7 +3,8 @@ import { readableTolerance } from '@nematos/core/design/edit';
 import { hash } from '@nematos/core/design/hash';
 import { hatchOf } from '@nematos/core/measure/materials';
 import { meshFaults, type MeshFaults } from '@nematos/core/mesh/faults';
-import type { Evaluation, StepResult } from '@nematos/core/design/evaluate';
+import type { Cache, Evaluation, StepResult } from '@nematos/core/design/evaluate';
+import { foundOf, type Known } from '@nematos/core/design/found';
 import type { FilledRows } from '@nematos/core/kind/kind';
 import type { Poll } from '@nematos/core/geometry/poll';
 import { givingWay } from '@nematos/core/geometry/steps';
@@ -18,7 +19,9 @@ import { polygonOf } from '@nematos/core/section/polygon-of';
 import { samplePath, planAbout, planSteps, sum } from '@nematos/core/path/sample';
 import type { Path } from '@nematos/core/path/path';
 import { isMade, leavesOf, looksLikeParts, sizeAbout, type Body } from '@nematos/core/solid/body';
+import { freeIfSlivers } from '@nematos/core/solid/cleanly';
 import { MEASURED } from '@nematos/core/solid/made';
+import { resolvedMesh } from '@nematos/core/solid/resolve';
 import { previewOf } from '@nematos/core/solid/preview';
 import {
   buffersOf,
@@ -29,6 +32,8 @@ import {
   mappedMesh,
   type Mesh,
 } from '@nematos/core/mesh/mesh';
+import type { SweptBody } from '@nematos/core/sweep/body';
+import { soundMesh } from '@nematos/core/sweep/sound-mesh';
 import { SpentMemory } from '@nematos/core/mesh/memory';
 import type { Drawn, Looks } from './messages';
 
@@ -89,18 +94,29 @@ interface WithValue {
   readonly chains: Chains;
 }
 
-/** Triangles of a body: of what the kernel makes at once only where nothing else looks like it. */
+/**
+ * Triangles of a body: of what the kernel makes at once only where nothing else looks like it; as they are sent out where it
+ * is `known` what was found of it.
+ */
 async function meshOf(
   body: Body,
   tolerance: number,
   most: number,
   pass: keyof typeof PASSES,
   poll: Poll,
+  known?: Known,
 ): Promise<Mesh> {
   const settled = pass === 'settled' || pass === 'sent';
-  if (body.form === 'placed' && isMade(body.of)) {
-    const base = await meshOf(body.of, tolerance / stretchOf(body.map), most, pass, poll);
-    return mappedMesh(base, body.map, memory);
+  if (body.form === 'placed' && (known || isMade(body.of))) {
+    const base = await meshOf(body.of, tolerance / stretchOf(body.map), most, pass, poll, known);
+    const mesh = mappedMesh(base, body.map, memory);
+    return known ? freeIfSlivers(mesh, poll) : mesh;
+  }
+  const found = known && body.form === 'swept' && (await foundOf(body, known, poll));
+  if (found) {
+    const clean = found.some(({ overlaps }) => overlaps) && (await cleanOf(body, tolerance, poll));
+    // Where coils lie close to each other they are sent out finer than the tolerance.
+    return clean || (await soundMesh(body, found, { tolerance, most, crossed: most, poll })).mesh;
   }
   if (isMade(body) && (settled || !looksLikeParts(body))) {
     const alike = settled ? undefined : await body.lookalike(tolerance, poll);
@@ -114,9 +130,16 @@ async function meshOf(
   return givingWay(body.meshing(tolerance, most, memory), poll);
 }
 
+/** One clean solid of a body that overlaps itself; undefined where it cannot be made, and so is not sent out. */
+const cleanOf = (body: SweptBody, tolerance: number, poll: Poll): Promise<Mesh | undefined> =>
+  resolvedMesh(body, tolerance, poll).catch((error: unknown) => {
+    if (error instanceof Complaint) return undefined;
+    throw error;
+  });
+
 /** What of a body's triangles is not as it should be, as they are sent out. */
-export async function faultsOf(body: Body, tolerance: number, poll: Poll): Promise<MeshFaults> {
-  const mesh = await meshOf(body, tolerance, MOST_SENT, 'sent', poll);
+export async function faultsOf(body: Body, tolerance: number, known: Known, poll: Poll): Promise<MeshFaults> {
+  const mesh = await meshOf(body, tolerance, MOST_SENT, 'sent', poll, known);
   try {
     return await meshFaults(mesh, poll);
   } finally {
@@ -167,6 +190,13 @@ function joined(looks: readonly Run[]): Looks {
 /** The steps that each leaf of what is drawn came through. */
 type Chains = readonly (readonly string[])[];
 
+/** How a body is sent out. */
+interface AsSent {
+  /** The chord tolerance of the design, mm. */
+  readonly tolerance: number;
+  readonly known: Known;
+}
+
 /** Whether the kernel has to make something before it can be seen as it is. */
 const needsKernel = (value: Value): boolean => bodiesOf(value).some((one) => !looksLikeParts(one));
 
@@ -179,7 +209,7 @@ export async function draw(
   { value, filled, resolved, motion: stands, chains }: WithValue,
   pass: keyof typeof PASSES,
   poll: Poll,
-  sent = 0,
+  sent?: AsSent,
 ): Promise<Drawn | undefined> {
   const { part, most } = PASSES[pass];
   const motion = stands === 'nowhere' ? undefined : stands;
@@ -204,8 +234,9 @@ export async function draw(
         return { ...base(), type: 'body', looks: joined(looks), extent, mesh };
       }
       const meshes: Mesh[] = [];
-      const tolerance = pass === 'sent' ? sent : size * part;
-      for (const body of bodies) meshes.push(await meshOf(body, tolerance, most / bodies.length, pass, poll));
+      const tolerance = sent?.tolerance ?? size * part;
+      for (const body of bodies)
+        meshes.push(await meshOf(body, tolerance, most / bodies.length, pass, poll, sent?.known));
       const mesh = joinMeshes(meshes, memory);
       const fine = pass === 'settled' || pass === 'sent';
       const coarse = fine && mesh.tolerance > 1.001 * (pass === 'settled' ? size * MEASURED : tolerance);
@@ -270,6 +301,7 @@ export async function drawAll(
   evaluation: Evaluation,
   pass: keyof typeof PASSES,
   { have, looked, sent }: Wish,
+  cache: Cache,
   poll: Poll,
 ): Promise<Drawn[]> {
   const drawn: Drawn[] = [];
@@ -298,7 +330,9 @@ export async function drawAll(
     const chains = chainsOf(design.steps, valueOf, id);
     const found = { value, resolved, chains, ...(filled && { filled }), ...(motion && { motion }) };
     const one = await made(
-      asSent ? draw(step, fine, found, 'sent', poll, tolerance) : draw(step, fine, found, pass, poll),
+      asSent
+        ? draw(step, fine, found, 'sent', poll, { tolerance, known: { design, evaluation, cache } })
+        : draw(step, fine, found, pass, poll),
     );
     if (!one) continue;
     drawn.push(one);

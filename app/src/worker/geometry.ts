@@ -125,7 +125,7 @@ const api = {
     memory.giveBack(spent);
     return unlessStale(asking, async (poll) => {
       const evaluation = await evaluate(design, cache, poll, 'shape');
-      const drawn = await drawAll(design, evaluation, 'live', wish, poll);
+      const drawn = await drawAll(design, evaluation, 'live', wish, cache, poll);
       return Comlink.transfer({ seen: withoutValues(evaluation), drawn }, buffers(drawn));
     });
   },
@@ -139,7 +139,7 @@ const api = {
   async coarse(design: Design, asking: Asking, wish: Wish): Promise<Drawn[] | undefined> {
     return unlessStale(asking, async (poll) => {
       const evaluation = await evaluate(design, cache, poll, 'shape');
-      const drawn = await drawAll(design, evaluation, 'coarse', wish, poll);
+      const drawn = await drawAll(design, evaluation, 'coarse', wish, cache, poll);
       return Comlink.transfer(drawn, buffers(drawn));
     });
   },
@@ -164,7 +164,7 @@ const api = {
   async settle(design: Design, asking: Asking, wish: Wish): Promise<Drawn[] | undefined> {
     return unlessStale(asking, async (poll) => {
       const evaluation = await evaluate(design, cache, poll, 'shape');
-      const drawn = await drawAll(design, evaluation, 'settled', wish, poll);
+      const drawn = await drawAll(design, evaluation, 'settled', wish, cache, poll);
       return Comlink.transfer(drawn, buffers(drawn));
     });
   },
@@ -263,12 +263,14 @@ const api = {
   async faults(design: Design, steps: readonly string[], asking: Asking): Promise<MeshFaults | undefined> {
     return unlessStale(asking, async (poll) => {
       const tolerance = readableTolerance(design);
-      const found = await evaluate(design, cache, poll, 'shape');
-      const bodies = found.steps
+      const evaluation = await evaluate(design, cache, poll, 'shape');
+      const bodies = evaluation.steps
         .filter(({ id }) => steps.includes(id))
         .flatMap(({ value }) => bodiesOf(value));
       const all: MeshFaults[] = [];
-      if (tolerance !== undefined) for (const body of bodies) all.push(await faultsOf(body, tolerance, poll));
+      if (tolerance !== undefined)
+        for (const body of bodies)
+          all.push(await faultsOf(body, tolerance, { design, evaluation, cache }, poll));
       return allFaults(all);
     });
   },

@@ -2,6 +2,7 @@
 import { meshCrossing } from '../mesh/crossing';
 import { checkStep, type Cache, type Evaluation } from '../design/evaluate';
 import { sentTolerance, stepName } from '../design/edit';
+import { foundOf, type Known } from '../design/found';
 import type { Poll } from '../geometry/poll';
 import type { Design } from '../design/schema';
 import { sayWords } from '../measure/format';
@@ -13,7 +14,7 @@ import { MOST_COMBINED, solidOf } from '../solid/combined';
 import { freeIfSlivers } from '../solid/cleanly';
 import { resolvedMesh } from '../solid/resolve';
 import { stretchOf } from '../geometry/motion';
-import { bodiesOf, membersOf, type Finding } from '../kind/value';
+import { bodiesOf, type Finding } from '../kind/value';
 import { groupsIn, mappedMesh, type Mesh } from '../mesh/mesh';
 import { leavesOf, type Body } from '../solid/body';
 import type { SweptBody } from '../sweep/body';
@@ -117,11 +118,8 @@ function facesOf(mesh: Mesh, looks: readonly Material[]): Faces[] {
   return faces;
 }
 
-/** What bodies are sent of: their design, and what its checks know. */
-interface Sending {
-  readonly design: Design;
-  readonly evaluation: Evaluation;
-  readonly cache: Cache;
+/** What bodies are sent of. */
+interface Sending extends Known {
   /** What the part is called. */
   readonly name: string;
   /** Of copies of one body the triangles are made once. */
@@ -148,18 +146,6 @@ async function madeToSend(body: Body, tolerance: number, sending: Sending, poll:
   const mesh = await solidOf(body, tolerance, poll);
   checkSize(mesh, tolerance, tolerance, MOST_COMBINED);
   return uncrossed(mesh, 'This', poll);
-}
-
-/** What was found of a body by the step that made it, of which copies of it are; undefined where it is no step's own. */
-async function foundOf(
-  body: Body,
-  { design, evaluation, cache }: Sending,
-  poll: Poll,
-): Promise<readonly Finding[] | undefined> {
-  const at = evaluation.steps.findIndex(({ value }) => value && membersOf(value).includes(body));
-  return at < 0
-    ? undefined
-    : (await checkStep(design.steps[at]!, evaluation.steps[at]!, cache, poll)).findings;
 }
 
 /** Triangles of a swept body: as it is, or made clean where it runs through itself. */
