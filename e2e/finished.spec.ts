@@ -109,6 +109,7 @@ test('a pot is turned and hollowed from nothing, and goes out closed', async ({ 
 test('a thread is chosen by its size, and its figures follow', async ({ page }) => {
   await fresh(page, 'thread');
   const step = page.locator('[data-step="thread"]');
+  await field(page, 'thread.height').fill('5 mm');
   await expect(step).toContainText(/stress area\s*84\.27/);
   await choose(page, 'thread', /^size/, 'M10');
   await choose(page, 'thread', /^row of pitches/, 'fine');

@@ -212,8 +212,13 @@ async function sweptDemos() {
 }
 
 describe('cut faces of the demo parts', () => {
-  it('add up to the volume over all heights', async () => {
-    for (const { name, body } of await sweptDemos()) {
+  let demos: Awaited<ReturnType<typeof sweptDemos>>;
+  before(async () => {
+    demos = await sweptDemos();
+  });
+
+  it('add up to the volume over all heights', () => {
+    for (const { name, body } of demos) {
       const mesh = body.mesh(Math.max(...body.extent[1].map((x, k) => x - body.extent[0][k]!)) / 500, 40_000);
       const cut = cutterOf(mesh);
       const [low, high] = body.extent;
@@ -229,7 +234,6 @@ describe('cut faces of the demo parts', () => {
   });
 
   it('square to the path are the section that is carried there', async () => {
-    const demos = await sweptDemos();
     expect(demos.length).above(9);
     let [compared, walls] = [0, 0];
     for (const { name, body } of demos) {

@@ -130,7 +130,8 @@ describe('a figure that is looked for', () => {
       'Winding, strands',
       'Winding, lay',
     ]);
-    const mass = await unknownsOf(design, { step: 'sweep', figure: 'mass' }, createCache(), poll);
+    const alone = rope(1, 2, 30, 1.5);
+    const mass = await unknownsOf(alone, { step: 'sweep', figure: 'mass' }, createCache(), poll);
     expect(mass.map(({ name }) => name))
       .include('Run, z 2')
       .not.include('unused');
