@@ -6,6 +6,7 @@ import { HereWorker, page, withPage } from './a-browser';
 import { demo } from './demo';
 
 const { openBench } = await import('../src/bench/bench');
+const { PATIENCE } = await import('../src/bench/long-answers');
 const { alsoSelecting, chartedStep, chosenStep, selecting, shownCount } =
   await import('../src/bench/selection');
 const { fetchKept, keep, putOnShelf } = await import('../src/data/store');
@@ -19,6 +20,13 @@ async function until(holds: () => boolean, says: () => unknown = () => ''): Prom
     await new Promise((resolve) => setTimeout(resolve, 5));
   }
 }
+
+const later = globalThis.setTimeout;
+/** Waits a tenth as long for a worker that comes to no end. */
+const losePatience = (): void => {
+  globalThis.setTimeout = ((act: () => void, ms: number) =>
+    later(act, ms === PATIENCE ? ms / 10 : ms)) as typeof setTimeout;
+};
 
 const figure = (bench: Opened, step: string, name: string) =>
   bench
@@ -42,7 +50,10 @@ describe('the workbench', () => {
   };
   const set = (step: string, field: string, text: string, group?: string) =>
     bench.getState().edit('set', (draft) => void (stepOf(draft, step).set[field] = text), group);
-  afterEach(() => bench.close());
+  afterEach(() => {
+    globalThis.setTimeout = later;
+    bench.close();
+  });
 
   it('answers an edit with figures, a picture of what changed, and findings', async () => {
     await open('gate-spring');
@@ -136,6 +147,7 @@ describe('the workbench', () => {
   it('a worker that comes to no end is ended where newer edits wait for it', async () => {
     await open('gate-spring');
     await until(() => bench.getState().checked.spring !== undefined);
+    losePatience();
     const stuck = HereWorker.latest.get('geometry')!;
     stuck.postMessage = () => undefined;
     set('coil', 'turns', '8');
@@ -149,6 +161,7 @@ describe('the workbench', () => {
   it('the picture does not wait for what takes long; that is ended too where it comes to no end', async () => {
     await open('gate-spring');
     await until(() => bench.getState().checked.spring !== undefined);
+    losePatience();
     const stuck = HereWorker.latest.get('kernel')!;
     stuck.postMessage = () => undefined;
     const key = () => bench.getState().drawn.get('spring')!.key;
