@@ -129,7 +129,7 @@ async function begun(page: Page, by: (page: Page) => Hand) {
 for (const [name, by] of Object.entries(HANDS)) {
   test(
     `a keeper’s ring by the ${name}: strands on a ring, bored to size, faced flat`,
-    name === 'mouse' ? {} : LONG,
+    LONG,
     async ({ page }) => {
       const { add, write, more, taken } = await begun(page, by);
       await add('round');

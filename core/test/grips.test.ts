@@ -153,7 +153,7 @@ const CASES: readonly (readonly [what: string, made: readonly [Design, string], 
     ['a mirrored pair', made('repeat', { way: 'mirror', aboutX: '3 mm' }, BALL), ['point aboutX']],
     [
       'a thread of one’s own size',
-      made('thread', { size: 'own', ...PLACED }),
+      made('thread', { size: 'own', height: '6 mm', ...PLACED }),
       ['across diameter', 'along height', 'point originX'],
     ],
   ];

@@ -17,6 +17,7 @@ import type { Body } from '../src/solid/body';
 import { near } from './bodies';
 import { boxes, boxSoup, frameSoup } from './boxes';
 import { complaintsOf, figureOf, toldOf, valueOf } from './helpers';
+import { inLong } from './runs';
 import { readBinary } from './stl-reader';
 
 const inward = (soup: Float32Array): Float32Array =>
@@ -320,7 +321,7 @@ describe('a part from a file', () => {
     expect(inspectMesh(readBinary(bytes))).deep.include({ openEdges: 0, euler: 0 });
   });
 
-  it('is hollowed', async () => {
+  inLong('is hollowed', async () => {
     const design = fromFile(CUBE);
     addStep(design, 'hollow', 1, { wall: '3 mm', floor: '3 mm', open: 'none' });
     near(await volumeOf(design, 'hollow'), 1000 - 64, 2e-3);

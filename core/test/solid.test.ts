@@ -13,6 +13,8 @@ import { evenly } from './numbers';
 import { LONG, runs } from './runs';
 
 const go = async () => {};
+/** Chord tolerance, mm. */
+const FINE = LONG ? 0.02 : 0.04;
 
 describe('one clean solid of what overlaps itself', () => {
   it('leaves what does not overlap as large as it is', async () => {
@@ -20,7 +22,7 @@ describe('one clean solid of what overlaps itself', () => {
       path: { kind: 'helix', set: { diameter: '30 mm', turns: '3', height: '36 mm' } },
       section: { kind: 'round', set: { diameter: '4 mm' } },
     });
-    const mesh = await resolvedMesh(body, 0.02, go);
+    const mesh = await resolvedMesh(body, FINE, go);
     const report = inspectMesh(mesh);
     expect(report).deep.include({ openEdges: 0, euler: 2 });
     expect(report.volume).closeTo(body.volume, 2e-3 * body.volume);
@@ -48,7 +50,7 @@ describe('one clean solid of what overlaps itself', () => {
       section: { kind: 'rectangle', set: { width: '6 mm', height: '2 mm' } },
       sweep: { twistBy: 'total', twist: '180 deg' },
     });
-    const mesh = await resolvedMesh(body, 0.02, go);
+    const mesh = await resolvedMesh(body, FINE, go);
     const report = inspectMesh(mesh);
     expect(report).deep.include({ openEdges: 0, euler: 0 });
     expect(report.volume).closeTo(body.volume, 2e-3 * body.volume);
@@ -66,7 +68,7 @@ describe('one clean solid of what overlaps itself', () => {
       },
       section: { kind: 'round', set: { diameter: '6 mm' } },
     });
-    const report = inspectMesh(await resolvedMesh(body, 0.02, go));
+    const report = inspectMesh(await resolvedMesh(body, FINE, go));
     expect(report).deep.include({ openEdges: 0, euler: 2 });
     // By counting points of a fine grid that lie in a disk square to the path at some place of it.
     const inside = (x: number, y: number, z: number): boolean => {
@@ -115,7 +117,7 @@ describe('one clean solid of what overlaps itself', () => {
       },
       section: { kind: 'tube', set: { outer: '6 mm', wall: '1.2 mm' } },
     });
-    const report = inspectMesh(await resolvedMesh(tube, 0.02, go));
+    const report = inspectMesh(await resolvedMesh(tube, FINE, go));
     expect(report.openEdges).equal(0);
     // Far from the bend it is as long as it is: the rest is what a count of points finds.
     expect(report.volume).closeTo(counted(tube, LONG ? 0.21 : 0.33), 0.015 * report.volume);
@@ -143,7 +145,7 @@ describe('one clean solid of what overlaps itself', () => {
         sweep: { endShape: shape, endFlush: '3 mm', flushX: '0.2', flushY: '0', flushZ: '1' },
       });
     const [whole, ground] = [await what('flat'), await what('flush')];
-    const [a, b] = [await resolvedMesh(whole, 0.02, go), await resolvedMesh(ground, 0.02, go)];
+    const [a, b] = [await resolvedMesh(whole, FINE, go), await resolvedMesh(ground, FINE, go)];
     expect(inspectMesh(b)).deep.include({ openEdges: 0, euler: 2 });
     // What the plane takes of the straight: a round as long as its middle, 3 mm square to a plane of that slope.
     const taken = Math.PI * 9 * 3 * Math.hypot(1, 0.2);
@@ -159,7 +161,7 @@ describe('one clean solid of what overlaps itself', () => {
       });
     const volumes: number[] = [];
     for (const wall of ['', '2 mm', '4 mm']) {
-      const report = inspectMesh(await resolvedMesh(await what(wall), 0.02, go));
+      const report = inspectMesh(await resolvedMesh(await what(wall), FINE, go));
       expect(report.openEdges).equal(0);
       volumes.push(report.volume);
     }
