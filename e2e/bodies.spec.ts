@@ -1,7 +1,18 @@
 /** Bodies that are made of bodies. */
 import { readFile } from 'node:fs/promises';
 import { inspectMesh } from '@nematos/core/mesh/closed';
-import { choose, expect, field, finding, fresh, openDesign, result, settledResult, test } from './fixture';
+import {
+  added,
+  choose,
+  expect,
+  field,
+  finding,
+  fresh,
+  openDesign,
+  result,
+  settledResult,
+  test,
+} from './fixture';
 import { LONG } from './runs';
 import { readBinary } from '../core/test/stl-reader';
 
@@ -36,12 +47,13 @@ test('a sleeve is bored from nothing: seen, measured, and sent out closed', LONG
 });
 
 test('of what a body is made can be chosen, one more and one fewer', async ({ page }) => {
-  await fresh(page, 'block', 'cylinder', 'cone', 'ball', 'add');
+  await fresh(page, 'block', 'cylinder', 'cone', 'ball');
   // Each stands out of the others.
   await field(page, 'block.width').fill('90 mm');
   await field(page, 'cylinder.height').fill('90 mm');
   await field(page, 'cone.diameter').fill('70 mm');
   await field(page, 'ball.diameter').fill('40 mm');
+  await added(page, 'add');
   const step = page.locator('[data-step="add"]');
   const bodies = step.getByRole('button', { name: /body:/ });
   await expect(bodies).toHaveCount(2);
