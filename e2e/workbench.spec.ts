@@ -20,7 +20,7 @@ import {
   steady,
   test,
 } from './fixture';
-import { LONG } from './runs';
+import { LONG, SHORT } from './runs';
 
 test('a spring is made from nothing, by keyboard alone', async ({ page }) => {
   await openSmallShelf(page, 'Lid clasp');
@@ -124,6 +124,7 @@ test('coils that cut are told with their limits, and become one clean solid when
     /at most 17\.\d+ turns/,
   );
   await page.getByRole('button', { name: 'Send out' }).click();
+  await page.getByLabel(/Chord tolerance/).fill('0.1');
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: /STL binary/ }).click();
   const report = inspectMesh(readBinary(await readFile((await (await download).path())!)));
@@ -307,7 +308,7 @@ test('a part edited away and back, or opened after one that was cut open, looks 
   // Until the fine picture stands, and stays.
   const before = await steady(page, picture);
   const thick = field(page, 'given.2');
-  for (const text of ['3.4 mm', '3.2 mm', '3.3 mm', '3.5 mm']) {
+  for (const text of SHORT ? ['3.4 mm', '3.5 mm'] : ['3.4 mm', '3.2 mm', '3.3 mm', '3.5 mm']) {
     await thick.fill(text);
     await expect(page.getByText('Kept', { exact: true })).toBeVisible();
   }
