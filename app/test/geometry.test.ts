@@ -64,6 +64,28 @@ describe('the geometry worker', () => {
     expect(third).lengthOf(1);
   });
 
+  it('draws small pictures to a thousandth of the part: less than a pixel, and no finer', async () => {
+    const design = emptyDesign('Disc');
+    addStep(design, 'cylinder', 0, { diameter: '40 mm', height: '10 mm' });
+    const drawn = (await askDeep((kernel) => kernel.picture(design, nextOf('small'))))!;
+    const { positions } = meshOf(drawn, 'cylinder');
+    const rims = Array.from({ length: positions.length / 3 }, (_x, i) =>
+      Math.hypot(positions[3 * i]!, positions[3 * i + 1]!),
+    );
+    // Corners stand out of the round by less than half of that, and by more than they do on the stage.
+    expect(Math.max(...rims) - 20).within(0.01, 0.02);
+  });
+
+  it('draws in small pictures what is measured, where all bodies are hidden', async () => {
+    const design = emptyDesign('Gap');
+    const from = { of: addStep(design, 'ball', 0), to: addStep(design, 'ball', 1, { originX: '80 mm' }) };
+    const id = addStep(design, 'measure-length', 2, { what: 'gap' });
+    stepOf(design, id).from = from;
+    for (const ball of Object.values(from)) stepOf(design, ball).hidden = true;
+    const drawn = (await askDeep((kernel) => kernel.picture(design, nextOf('measured'))))!;
+    expect(drawn.map(({ step, type }) => [step, type])).deep.equal([[id, 'line']]);
+  });
+
   it('shows triangles as they are sent out: finer where coils are close, clean where they overlap, copied too', async () => {
     for (const height of ['2.74 mm', '2.6 mm'])
       for (const copied of [false, true]) {
