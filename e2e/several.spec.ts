@@ -315,6 +315,21 @@ test('a body is drawn larger, drawn out one way and mirrored by hand', LONG, asy
   await expect.poll(() => figure('place.scale')).toBe(1);
 });
 
+test('a grip that is led round stays clear of what stands over the stage', async ({ page }) => {
+  await fresh(page, 'cylinder', 'reshape');
+  await page.getByRole('button', { name: 'Top', exact: true }).click();
+  const bar = (await page.getByLabel('Chosen bodies').boundingBox())!;
+  const pane = (await page.getByLabel(/^Top view/).boundingBox())!;
+  for (const angle of ['0 deg', '90 deg', '180 deg', '270 deg']) {
+    await field(page, 'reshape.angle').fill(angle);
+    const grip = (await steady(page, () => page.locator('[data-turn]').boundingBox()))!;
+    expect(grip.y, angle).toBeGreaterThan(bar.y + bar.height - 2);
+    expect(grip.y + grip.height, angle).toBeLessThanOrEqual(pane.y + pane.height);
+    expect(grip.x, angle).toBeGreaterThanOrEqual(pane.x);
+    expect(grip.x + grip.width, angle).toBeLessThanOrEqual(pane.x + pane.width);
+  }
+});
+
 test('a body is moved and turned by hand, and the figures follow', async ({ page }) => {
   const { drag, figure } = await placedBlock(page);
   await drag('[data-point=moveX]', 60, 0);

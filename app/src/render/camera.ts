@@ -54,6 +54,11 @@ export class PaneCamera {
     this.controls.enableDamping = false;
   }
 
+  /** Width and height of its pane, px. */
+  size(): readonly [number, number] {
+    return [this.width, this.height];
+  }
+
   /** Takes the size of its pane. */
   resize(width: number, height: number): void {
     this.width = Math.max(1, width);

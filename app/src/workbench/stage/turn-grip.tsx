@@ -15,8 +15,9 @@ export function TurnGrip({ step: id, mark, view }: { step: string; mark: TurnMar
   const store = useBenchStore();
   const hold = useRef<{ mark: TurnMark; value: number; group: string } | undefined>(undefined);
   const axis = new Vector3(...mark.axis);
+  const drawn = within(mark, view);
   const centre = view.project(new Vector3(...mark.centre));
-  const at = view.project(new Vector3(...mark.at));
+  const at = view.project(new Vector3(...drawn.at));
   const facing = axis.dot(view.toEye());
   if (!centre || !at || Math.abs(facing) < 0.15) return null;
 
@@ -38,7 +39,7 @@ export function TurnGrip({ step: id, mark, view }: { step: string; mark: TurnMar
   const says = 'Its turn: lead it round, or turn it by the arrow keys; Shift by 15°';
   return (
     <>
-      <Dotted d={circle(mark, view)} dashes="2 4" />
+      <Dotted d={circle(drawn, view)} dashes="2 4" />
       <Grip
         data-turn={mark.field}
         says={says}
@@ -79,6 +80,32 @@ export function TurnGrip({ step: id, mark, view }: { step: string; mark: TurnMar
   );
 }
 
+/** Px of a pane that a grip keeps off its edges: above, the words of the views and the bar of chosen bodies stand over it. */
+const OFF = { above: 76, beside: 12 };
+/** The smallest part of its circle that a grip comes nearer on. */
+const LEAST = 0.2;
+
+/** The mark with a circle that is no larger than there is room for about its middle. */
+function within(mark: TurnMark, view: View): TurnMark {
+  const middle = view.project(new Vector3(...mark.centre));
+  if (!middle) return mark;
+  const round = pointsOf(mark, view);
+  const [width, height] = view.size();
+  /** How much of the way from the middle to the edge is free, of the farthest that goes there. */
+  const free = (way: (point: Vector2) => number, edge: number) =>
+    Math.min(1, (edge - way(middle)) / Math.max(1, ...round.map((point) => way(point) - way(middle))));
+  const part = Math.min(
+    free(({ y }) => -y, -OFF.above),
+    free(({ y }) => y, height - OFF.beside),
+    free(({ x }) => -x, -OFF.beside),
+    free(({ x }) => x, width - OFF.beside),
+  );
+  // Where the middle is out of sight itself, or nearly, it stays as it is.
+  if (part >= 1 || part < LEAST) return mark;
+  const at = new Vector3(...mark.centre).lerp(new Vector3(...mark.at), part);
+  return { ...mark, at: [at.x, at.y, at.z] };
+}
+
 /** Where the grip is on the screen once it has been led round by an angle. */
 function placeAt(mark: TurnMark, view: View, angle: number): Vector2 | undefined {
   const [centre, axis] = [new Vector3(...mark.centre), new Vector3(...mark.axis)];
@@ -99,9 +126,14 @@ function angleNear(mark: TurnMark, view: View, x: number, y: number): number {
 
 const SIDES = 64;
 
+/** Places on the screen all along the circle. */
+const pointsOf = (mark: TurnMark, view: View): Vector2[] =>
+  Array.from({ length: SIDES + 1 }, (_x, i) => placeAt(mark, view, (2 * Math.PI * i) / SIDES)).filter(
+    (point): point is Vector2 => point !== undefined,
+  );
+
 /** The circle that the grip goes round, as it is seen. */
 const circle = (mark: TurnMark, view: View): string =>
-  Array.from({ length: SIDES + 1 }, (_x, i) => placeAt(mark, view, (2 * Math.PI * i) / SIDES))
-    .filter((point): point is Vector2 => point !== undefined)
+  pointsOf(mark, view)
     .map(({ x, y }, i) => `${i ? 'L' : 'M'}${x} ${y}`)
     .join('');
