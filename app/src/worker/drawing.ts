@@ -94,29 +94,18 @@ interface WithValue {
   readonly chains: Chains;
 }
 
-/**
- * Triangles of a body: of what the kernel makes at once only where nothing else looks like it; as they are sent out where it
- * is `known` what was found of it.
- */
+/** Triangles of a body: of what the kernel makes at once only where nothing else looks like it. */
 async function meshOf(
   body: Body,
   tolerance: number,
   most: number,
   pass: keyof typeof PASSES,
   poll: Poll,
-  known?: Known,
 ): Promise<Mesh> {
   const settled = pass === 'settled' || pass === 'sent';
-  if (body.form === 'placed' && (known || isMade(body.of))) {
-    const base = await meshOf(body.of, tolerance / stretchOf(body.map), most, pass, poll, known);
-    const mesh = mappedMesh(base, body.map, memory);
-    return known ? freeIfSlivers(mesh, poll) : mesh;
-  }
-  const found = known && body.form === 'swept' && (await foundOf(body, known, poll));
-  if (found) {
-    const clean = found.some(({ overlaps }) => overlaps) && (await cleanOf(body, tolerance, poll));
-    // Where coils lie close to each other they are sent out finer than the tolerance.
-    return clean || (await soundMesh(body, found, { tolerance, most, crossed: most, poll })).mesh;
+  if (body.form === 'placed' && isMade(body.of)) {
+    const base = await meshOf(body.of, tolerance / stretchOf(body.map), most, pass, poll);
+    return mappedMesh(base, body.map, memory);
   }
   if (isMade(body) && (settled || !looksLikeParts(body))) {
     const alike = settled ? undefined : await body.lookalike(tolerance, poll);
@@ -130,6 +119,37 @@ async function meshOf(
   return givingWay(body.meshing(tolerance, most, memory), poll);
 }
 
+/** What bodies are of that are shown as they are sent out. */
+export interface Sending extends Known {
+  /** The chord tolerance of the design, mm. */
+  readonly tolerance: number;
+  /** What copies are copies of is made once. */
+  readonly made: Map<Body, { readonly tolerance: number; readonly mesh: Mesh }>;
+}
+
+/** Triangles of a body as they are sent out, or would be but for what is wrong with them. */
+async function sentMesh(
+  body: Body,
+  tolerance: number,
+  most: number,
+  sending: Sending,
+  poll: Poll,
+): Promise<Mesh> {
+  if (body.form === 'placed') {
+    const wanted = tolerance / stretchOf(body.map);
+    let base = sending.made.get(body.of);
+    if (base?.tolerance !== wanted)
+      base = { tolerance: wanted, mesh: await sentMesh(body.of, wanted, most, sending, poll) };
+    sending.made.set(body.of, base);
+    return freeIfSlivers(mappedMesh(base.mesh, body.map, memory), poll);
+  }
+  const found = body.form === 'swept' && (await foundOf(body, sending, poll));
+  if (!found) return meshOf(body, tolerance, most, 'sent', poll);
+  const clean = found.some(({ overlaps }) => overlaps) && (await cleanOf(body, tolerance, poll));
+  // Where coils lie close to each other they are sent out finer than the tolerance.
+  return clean || (await soundMesh(body, found, { tolerance, most, crossed: most, poll })).mesh;
+}
+
 /** One clean solid of a body that overlaps itself; undefined where it cannot be made, and so is not sent out. */
 const cleanOf = (body: SweptBody, tolerance: number, poll: Poll): Promise<Mesh | undefined> =>
   resolvedMesh(body, tolerance, poll).catch((error: unknown) => {
@@ -138,8 +158,8 @@ const cleanOf = (body: SweptBody, tolerance: number, poll: Poll): Promise<Mesh |
   });
 
 /** What of a body's triangles is not as it should be, as they are sent out. */
-export async function faultsOf(body: Body, tolerance: number, known: Known, poll: Poll): Promise<MeshFaults> {
-  const mesh = await meshOf(body, tolerance, MOST_SENT, 'sent', poll, known);
+export async function faultsOf(body: Body, sending: Sending, poll: Poll): Promise<MeshFaults> {
+  const mesh = await sentMesh(body, sending.tolerance, MOST_SENT, sending, poll);
   try {
     return await meshFaults(mesh, poll);
   } finally {
@@ -190,13 +210,6 @@ function joined(looks: readonly Run[]): Looks {
 /** The steps that each leaf of what is drawn came through. */
 type Chains = readonly (readonly string[])[];
 
-/** How a body is sent out. */
-interface AsSent {
-  /** The chord tolerance of the design, mm. */
-  readonly tolerance: number;
-  readonly known: Known;
-}
-
 /** Whether the kernel has to make something before it can be seen as it is. */
 const needsKernel = (value: Value): boolean => bodiesOf(value).some((one) => !looksLikeParts(one));
 
@@ -209,7 +222,7 @@ export async function draw(
   { value, filled, resolved, motion: stands, chains }: WithValue,
   pass: keyof typeof PASSES,
   poll: Poll,
-  sent?: AsSent,
+  sending?: Sending,
 ): Promise<Drawn | undefined> {
   const { part, most } = PASSES[pass];
   const motion = stands === 'nowhere' ? undefined : stands;
@@ -234,9 +247,13 @@ export async function draw(
         return { ...base(), type: 'body', looks: joined(looks), extent, mesh };
       }
       const meshes: Mesh[] = [];
-      const tolerance = sent?.tolerance ?? size * part;
+      const tolerance = sending?.tolerance ?? size * part;
       for (const body of bodies)
-        meshes.push(await meshOf(body, tolerance, most / bodies.length, pass, poll, sent?.known));
+        meshes.push(
+          sending
+            ? await sentMesh(body, tolerance, most / bodies.length, sending, poll)
+            : await meshOf(body, tolerance, most / bodies.length, pass, poll),
+        );
       const mesh = joinMeshes(meshes, memory);
       const fine = pass === 'settled' || pass === 'sent';
       const coarse = fine && mesh.tolerance > 1.001 * (pass === 'settled' ? size * MEASURED : tolerance);
@@ -331,7 +348,7 @@ export async function drawAll(
     const found = { value, resolved, chains, ...(filled && { filled }), ...(motion && { motion }) };
     const one = await made(
       asSent
-        ? draw(step, fine, found, 'sent', poll, { tolerance, known: { design, evaluation, cache } })
+        ? draw(step, fine, found, 'sent', poll, { design, evaluation, cache, tolerance, made: new Map() })
         : draw(step, fine, found, pass, poll),
     );
     if (!one) continue;

@@ -268,9 +268,10 @@ const api = {
         .filter(({ id }) => steps.includes(id))
         .flatMap(({ value }) => bodiesOf(value));
       const all: MeshFaults[] = [];
-      if (tolerance !== undefined)
-        for (const body of bodies)
-          all.push(await faultsOf(body, tolerance, { design, evaluation, cache }, poll));
+      if (tolerance !== undefined) {
+        const sending = { design, evaluation, cache, tolerance, made: new Map() };
+        for (const body of bodies) all.push(await faultsOf(body, sending, poll));
+      }
       return allFaults(all);
     });
   },
