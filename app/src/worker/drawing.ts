@@ -211,7 +211,41 @@ function joined(looks: readonly Run[]): Looks {
 type Chains = readonly (readonly string[])[];
 
 /** Whether the kernel has to make something before it can be seen as it is. */
-const needsKernel = (value: Value): boolean => bodiesOf(value).some((one) => !looksLikeParts(one));
+const needsKernel = (bodies: readonly Body[]): boolean => bodies.some((one) => !looksLikeParts(one));
+
+/** The triangles of bodies as one mesh, and how they look: of what stands in for them where the kernel is not waited for. */
+async function drawBodies(
+  bodies: readonly Body[],
+  chains: Chains,
+  pass: keyof typeof PASSES,
+  poll: Poll,
+  sending?: Sending,
+) {
+  const { part, most } = PASSES[pass];
+  const size = Math.max(...bodies.map(sizeAbout));
+  if (pass === 'live' && needsKernel(bodies)) {
+    const { mesh, parts, extent } = await previewOf(bodies, size * part, most, poll, memory);
+    const looks = parts.map(({ clear, leaf, ...rest }) => ({
+      ...rest,
+      by: chains[leaf]!,
+      ...(clear && { clear: true as const }),
+    }));
+    return { looks: joined(looks), extent, mesh };
+  }
+  const meshes: Mesh[] = [];
+  const tolerance = sending?.tolerance ?? size * part;
+  for (const body of bodies)
+    meshes.push(
+      sending
+        ? await sentMesh(body, tolerance, most / bodies.length, sending, poll)
+        : await meshOf(body, tolerance, most / bodies.length, pass, poll),
+    );
+  const mesh = joinMeshes(meshes, memory);
+  const fine = pass === 'settled' || pass === 'sent';
+  const coarse = fine && mesh.tolerance > 1.001 * (pass === 'settled' ? size * MEASURED : tolerance);
+  const looks = looksOf(bodies, meshes, chains);
+  return { looks, extent: boxOf(mesh), mesh, ...(coarse && { coarse }) };
+}
 
 /**
  * What is to be seen of a step, at a fineness; nothing of a duty, and of a measure that takes long to be had.
@@ -224,7 +258,6 @@ export async function draw(
   poll: Poll,
   sending?: Sending,
 ): Promise<Drawn | undefined> {
-  const { part, most } = PASSES[pass];
   const motion = stands === 'nowhere' ? undefined : stands;
   /** Some marks are known only once the triangles are. */
   const base = () => {
@@ -236,35 +269,8 @@ export async function draw(
     case 'set': {
       const bodies = bodiesOf(value);
       if (!bodies.length) return { ...base(), type: 'line', lines: pathsOf(value).map(lineOf) };
-      const size = Math.max(...bodies.map(sizeAbout));
-      if (pass === 'live' && needsKernel(value)) {
-        const { mesh, parts, extent } = await previewOf(bodies, size * part, most, poll, memory);
-        const looks = parts.map(({ clear, leaf, ...rest }) => ({
-          ...rest,
-          by: chains[leaf]!,
-          ...(clear && { clear: true as const }),
-        }));
-        return { ...base(), type: 'body', looks: joined(looks), extent, mesh };
-      }
-      const meshes: Mesh[] = [];
-      const tolerance = sending?.tolerance ?? size * part;
-      for (const body of bodies)
-        meshes.push(
-          sending
-            ? await sentMesh(body, tolerance, most / bodies.length, sending, poll)
-            : await meshOf(body, tolerance, most / bodies.length, pass, poll),
-        );
-      const mesh = joinMeshes(meshes, memory);
-      const fine = pass === 'settled' || pass === 'sent';
-      const coarse = fine && mesh.tolerance > 1.001 * (pass === 'settled' ? size * MEASURED : tolerance);
-      return {
-        ...base(),
-        type: 'body',
-        looks: looksOf(bodies, meshes, chains),
-        extent: boxOf(mesh),
-        mesh,
-        ...(coarse && { coarse }),
-      };
+      const drawn = await drawBodies(bodies, chains, pass, poll, sending);
+      return { ...base(), type: 'body', ...drawn };
     }
     case 'path':
       return {
@@ -334,7 +340,7 @@ export async function drawAll(
         ? motionInPart(design.steps, valueOf, id)
         : sectionInPart(design.steps, valueOf, id);
     const here = motion ? `${key}@${hash(JSON.stringify(motion))}` : key;
-    const kernel = needsKernel(value);
+    const kernel = needsKernel(bodiesOf(value));
     if (pass === 'coarse' && !kernel) continue;
     const mine = have[id];
     // What is there already in this or in a better way.
