@@ -4,7 +4,6 @@ import { hash } from '@nematos/core/design/hash';
 import { hatchOf } from '@nematos/core/measure/materials';
 import { meshFaults, type MeshFaults } from '@nematos/core/mesh/faults';
 import type { Cache, Evaluation, StepResult } from '@nematos/core/design/evaluate';
-import { foundOf, type Known } from '@nematos/core/design/found';
 import type { FilledRows } from '@nematos/core/kind/kind';
 import type { Poll } from '@nematos/core/geometry/poll';
 import { givingWay } from '@nematos/core/geometry/steps';
@@ -19,9 +18,7 @@ import { polygonOf } from '@nematos/core/section/polygon-of';
 import { samplePath, planAbout, planSteps, sum } from '@nematos/core/path/sample';
 import type { Path } from '@nematos/core/path/path';
 import { isMade, leavesOf, looksLikeParts, sizeAbout, type Body } from '@nematos/core/solid/body';
-import { freeIfSlivers } from '@nematos/core/solid/cleanly';
 import { MEASURED } from '@nematos/core/solid/made';
-import { resolvedMesh } from '@nematos/core/solid/resolve';
 import { previewOf } from '@nematos/core/solid/preview';
 import {
   buffersOf,
@@ -32,8 +29,7 @@ import {
   mappedMesh,
   type Mesh,
 } from '@nematos/core/mesh/mesh';
-import type { SweptBody } from '@nematos/core/sweep/body';
-import { soundMesh } from '@nematos/core/sweep/sound-mesh';
+import { toSend, type Known, type Sending } from '@nematos/core/exchange/solid';
 import { SpentMemory } from '@nematos/core/mesh/memory';
 import type { Drawn, Looks } from './messages';
 
@@ -119,47 +115,32 @@ async function meshOf(
   return givingWay(body.meshing(tolerance, most, memory), poll);
 }
 
-/** What bodies are of that are shown as they are sent out. */
-export interface Sending extends Known {
-  /** The chord tolerance of the design, mm. */
-  readonly tolerance: number;
-  /** What copies are copies of is made once. */
-  readonly made: Map<Body, { readonly tolerance: number; readonly mesh: Mesh }>;
-}
+/** What bodies are of that are shown as they are sent out, and the chord tolerance of that design, mm. */
+type Shown = Sending & { readonly tolerance: number };
 
-/** Triangles of a body as they are sent out, or would be but for what is wrong with them. */
-async function sentMesh(
-  body: Body,
-  tolerance: number,
-  most: number,
-  sending: Sending,
-  poll: Poll,
-): Promise<Mesh> {
-  if (body.form === 'placed') {
-    const wanted = tolerance / stretchOf(body.map);
-    let base = sending.made.get(body.of);
-    if (base?.tolerance !== wanted)
-      base = { tolerance: wanted, mesh: await sentMesh(body.of, wanted, most, sending, poll) };
-    sending.made.set(body.of, base);
-    return freeIfSlivers(mappedMesh(base.mesh, body.map, memory), poll);
+/** The same for a design; what copies are copies of is made once for all that is shown with it. */
+export const sendingOf = (known: Known, tolerance: number): Shown => ({
+  ...known,
+  name: 'This',
+  most: MOST_SENT,
+  tolerance,
+  made: new Map(),
+});
+
+/** Triangles of a body as they are sent out; where that is refused, as they were before. */
+async function sentMesh(body: Body, sending: Shown, most: number, poll: Poll): Promise<Mesh> {
+  const { tolerance } = sending;
+  try {
+    return copyOf(await toSend(body, tolerance, { ...sending, most }, poll), memory);
+  } catch (error) {
+    if (!(error instanceof Complaint)) throw error;
+    return meshOf(body, tolerance, most, 'sent', poll);
   }
-  const found = body.form === 'swept' && (await foundOf(body, sending, poll));
-  if (!found) return meshOf(body, tolerance, most, 'sent', poll);
-  const clean = found.some(({ overlaps }) => overlaps) && (await cleanOf(body, tolerance, poll));
-  // Where coils lie close to each other they are sent out finer than the tolerance.
-  return clean || (await soundMesh(body, found, { tolerance, most, crossed: most, poll })).mesh;
 }
-
-/** One clean solid of a body that overlaps itself; undefined where it cannot be made, and so is not sent out. */
-const cleanOf = (body: SweptBody, tolerance: number, poll: Poll): Promise<Mesh | undefined> =>
-  resolvedMesh(body, tolerance, poll).catch((error: unknown) => {
-    if (error instanceof Complaint) return undefined;
-    throw error;
-  });
 
 /** What of a body's triangles is not as it should be, as they are sent out. */
-export async function faultsOf(body: Body, sending: Sending, poll: Poll): Promise<MeshFaults> {
-  const mesh = await sentMesh(body, sending.tolerance, MOST_SENT, sending, poll);
+export async function faultsOf(body: Body, sending: Shown, poll: Poll): Promise<MeshFaults> {
+  const mesh = await sentMesh(body, sending, MOST_SENT, poll);
   try {
     return await meshFaults(mesh, poll);
   } finally {
@@ -219,7 +200,7 @@ async function drawBodies(
   chains: Chains,
   pass: keyof typeof PASSES,
   poll: Poll,
-  sending?: Sending,
+  sending?: Shown,
 ) {
   const { part, most } = PASSES[pass];
   const size = Math.max(...bodies.map(sizeAbout));
@@ -237,7 +218,7 @@ async function drawBodies(
   for (const body of bodies)
     meshes.push(
       sending
-        ? await sentMesh(body, tolerance, most / bodies.length, sending, poll)
+        ? await sentMesh(body, sending, most / bodies.length, poll)
         : await meshOf(body, tolerance, most / bodies.length, pass, poll),
     );
   const mesh = joinMeshes(meshes, memory);
@@ -256,7 +237,7 @@ export async function draw(
   { value, filled, resolved, motion: stands, chains }: WithValue,
   pass: keyof typeof PASSES,
   poll: Poll,
-  sending?: Sending,
+  sending?: Shown,
 ): Promise<Drawn | undefined> {
   const motion = stands === 'nowhere' ? undefined : stands;
   /** Some marks are known only once the triangles are. */
@@ -354,7 +335,7 @@ export async function drawAll(
     const found = { value, resolved, chains, ...(filled && { filled }), ...(motion && { motion }) };
     const one = await made(
       asSent
-        ? draw(step, fine, found, 'sent', poll, { design, evaluation, cache, tolerance, made: new Map() })
+        ? draw(step, fine, found, 'sent', poll, sendingOf({ design, evaluation, cache }, tolerance))
         : draw(step, fine, found, pass, poll),
     );
     if (!one) continue;

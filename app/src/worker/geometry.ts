@@ -23,7 +23,7 @@ import { allFaults, type MeshFaults } from '@nematos/core/mesh/faults';
 import { writePoints } from '@nematos/core/exchange/rows';
 import { sayWords } from '@nematos/core/measure/format';
 import { Complaint } from '@nematos/core/measure/words';
-import { draw, drawAll, faultsOf, made, memory, type Wish } from './drawing';
+import { draw, drawAll, faultsOf, made, memory, sendingOf, type Wish } from './drawing';
 import type { Asking, Drawn, LiveAnswer, Seen } from './messages';
 
 const cache = createCache();
@@ -269,7 +269,7 @@ const api = {
         .flatMap(({ value }) => bodiesOf(value));
       const all: MeshFaults[] = [];
       if (tolerance !== undefined) {
-        const sending = { design, evaluation, cache, tolerance, made: new Map() };
+        const sending = sendingOf({ design, evaluation, cache }, tolerance);
         for (const body of bodies) all.push(await faultsOf(body, sending, poll));
       }
       return allFaults(all);

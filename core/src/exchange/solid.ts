@@ -2,7 +2,6 @@
 import { meshCrossing } from '../mesh/crossing';
 import { checkStep, type Cache, type Evaluation } from '../design/evaluate';
 import { sentTolerance, stepName } from '../design/edit';
-import { foundOf, type Known } from '../design/found';
 import type { Poll } from '../geometry/poll';
 import type { Design } from '../design/schema';
 import { sayWords } from '../measure/format';
@@ -14,7 +13,7 @@ import { MOST_COMBINED, solidOf } from '../solid/combined';
 import { freeIfSlivers } from '../solid/cleanly';
 import { resolvedMesh } from '../solid/resolve';
 import { stretchOf } from '../geometry/motion';
-import { bodiesOf, type Finding } from '../kind/value';
+import { bodiesOf, membersOf, type Finding } from '../kind/value';
 import { groupsIn, mappedMesh, type Mesh } from '../mesh/mesh';
 import { leavesOf, type Body } from '../solid/body';
 import type { SweptBody } from '../sweep/body';
@@ -77,14 +76,22 @@ export async function solidsToSend(
       ]);
     await part(0.3);
     const members = bodiesOf(result.value);
-    const sending: Sending = { design, evaluation, cache, name: stepName(step), made: new Map() };
+    const called = stepName(step);
+    const sending: Sending = {
+      design,
+      evaluation,
+      cache,
+      name: called,
+      most: MOST_TRIANGLES,
+      made: new Map(),
+    };
     const chains = chainsOf(design.steps, valueOf, step.id);
     let leaf = 0;
     for (const [k, body] of members.entries()) {
       const mesh = await toSend(body, tolerance, sending, (done) =>
         part(0.3 + (0.7 * (k + done)) / members.length),
       );
-      const name = members.length > 1 ? `${stepName(step)} ${k + 1}` : stepName(step);
+      const name = members.length > 1 ? `${called} ${k + 1}` : called;
       const leaves = leavesOf(body);
       const looks = leaves.map(({ material }, at) =>
         coloured(material, colourOf(design.steps, chains[leaf + at]!)),
@@ -118,16 +125,25 @@ function facesOf(mesh: Mesh, looks: readonly Material[]): Faces[] {
   return faces;
 }
 
+/** A design as it was evaluated, and what is known of it. */
+export interface Known {
+  readonly design: Design;
+  readonly evaluation: Evaluation;
+  readonly cache: Cache;
+}
+
 /** What bodies are sent of. */
-interface Sending extends Known {
+export interface Sending extends Known {
   /** What the part is called. */
   readonly name: string;
+  /** Triangles of a body at most. */
+  readonly most: number;
   /** Of copies of one body the triangles are made once. */
   readonly made: Map<Body, { readonly tolerance: number; readonly mesh: Mesh }>;
 }
 
 /** Triangles of a body within a tolerance, mm. @throws Complaint where they are too many, or run through themselves */
-async function toSend(body: Body, tolerance: number, sending: Sending, poll: Poll): Promise<Mesh> {
+export async function toSend(body: Body, tolerance: number, sending: Sending, poll: Poll): Promise<Mesh> {
   const earlier = sending.made.get(body);
   if (earlier?.tolerance === tolerance) return earlier.mesh;
   const mesh = await madeToSend(body, tolerance, sending, poll);
@@ -142,16 +158,28 @@ async function madeToSend(body: Body, tolerance: number, sending: Sending, poll:
     return uncrossed(await freeIfSlivers(mappedMesh(base, body.map), poll), 'This', poll);
   }
   const found = body.form === 'swept' && (await foundOf(body, sending, poll));
-  if (found) return sweptToSend(body, sending.name, found, tolerance, poll);
+  if (found) return sweptToSend(body, sending, found, tolerance, poll);
   const mesh = await solidOf(body, tolerance, poll);
   checkSize(mesh, tolerance, tolerance, MOST_COMBINED);
   return uncrossed(mesh, 'This', poll);
 }
 
+/** What was found of a body by the step that made it, of which copies of it are; undefined where it is no step's own. */
+async function foundOf(
+  body: Body,
+  { design, evaluation, cache }: Known,
+  poll: Poll,
+): Promise<readonly Finding[] | undefined> {
+  const at = evaluation.steps.findIndex(({ value }) => value && membersOf(value).includes(body));
+  return at < 0
+    ? undefined
+    : (await checkStep(design.steps[at]!, evaluation.steps[at]!, cache, poll)).findings;
+}
+
 /** Triangles of a swept body: as it is, or made clean where it runs through itself. */
 async function sweptToSend(
   body: SweptBody,
-  name: string,
+  { name, most }: Sending,
   findings: readonly Finding[],
   tolerance: number,
   poll: Poll,
@@ -163,11 +191,11 @@ async function sweptToSend(
   }
   const { mesh, needed, wrong } = await soundMesh(body, findings, {
     tolerance,
-    most: MOST_TRIANGLES,
-    crossed: MOST_TRIANGLES,
+    most,
+    crossed: most,
     poll: (done) => poll(0.5 + 0.4 * done),
   });
-  checkSize(mesh, needed, tolerance);
+  checkSize(mesh, needed, tolerance, most);
   if (wrong) throw new Complaint([`${name} cannot be sent out. ${wrong.says}: `, ...wrong.detail, '.']);
   return mesh;
 }

@@ -112,7 +112,7 @@ export function TrianglesPanel({ shown }: { shown: readonly Drawn[] }) {
             ? 'They are being made as they are sent out …'
             : coarser
               ? 'So fine there would be more than can be shown: the file has more.'
-              : 'As they are sent out. Hatched in red is what is seen from inside.'}
+              : 'As they are sent out, unless that is refused for what is wrong with them. Hatched in red is what is seen from inside.'}
       </p>
     </SidePanel>
   );
