@@ -4,6 +4,7 @@ import fc from 'fast-check';
 import peggy from 'peggy';
 import { asFigure, nameTrouble, parseExpression, evaluateFigure } from '../src/measure/expression';
 import type { Measured, Quantity } from '../src/measure/quantity';
+import { Complaint } from '../src/measure/words';
 import { runs } from './runs';
 
 const givens: Record<string, Measured> = {
@@ -148,5 +149,63 @@ describe('mistakes in figures', () => {
     for (const name of ['mm', 'pi', 'sin', '2a', 'a b', '', 'in', 'deg'])
       expect(nameTrouble(name)).to.be.a('string');
     for (const name of ['wire', 'turns', 'größe', 'd_1']) expect(nameTrouble(name)).equal(undefined);
+  });
+
+  /** Reading a figure of so many letters never takes this long, ms; in time that doubles with every letter it would never end. */
+  const SOON = 250;
+  const piece = fc.constantFrom(
+    ...[
+      'a',
+      'b2',
+      'max',
+      '(',
+      '((',
+      ')',
+      ',',
+      '1',
+      '1/2',
+      '3 1/2',
+      '½',
+      '.5',
+      'mm',
+      '"',
+      '°',
+      ' ',
+      'awg(',
+      'ringUK(',
+    ],
+    ...['+', '-', '−', '*', '/', '÷', '^', '×', 'π', 'a(', '1/2 a(', '2^(', '-(', '1/2(', 'a,'],
+  );
+  it('any figure is read or refused at once, however it nests', () => {
+    const timed = (text: string) => {
+      const begun = performance.now();
+      try {
+        parseExpression(text);
+      } catch (error) {
+        expect(error).instanceOf(Complaint);
+      }
+      expect(performance.now() - begun, text).below(SOON);
+    };
+    fc.assert(
+      fc.property(fc.array(piece, { minLength: 1, maxLength: 6 }), fc.nat(3), (unit, tail) => {
+        const opened = unit
+          .join('')
+          .repeat(200)
+          .slice(0, 390 - tail);
+        for (const end of ['', '1', ')', '1' + ')'.repeat(tail)]) timed(opened + end);
+        // As deep as is allowed, closed again, and with one letter too many.
+        const nested = unit.join('').split('(').length - 1;
+        if (nested) {
+          const deep = unit.join('').repeat(Math.floor(50 / nested));
+          for (const end of ['1' + ')'.repeat(50), '1' + ')'.repeat(50) + '!'])
+            timed((deep + end).slice(0, 400));
+        }
+      }),
+      { numRuns: runs(2000) },
+    );
+  });
+  it('brackets that are nested too deep are refused with the limit', () => {
+    expect(value(`${'('.repeat(50)}2 mm${')'.repeat(50)}`)).equal(2);
+    expect(() => value(`${'('.repeat(51)}2 mm${')'.repeat(51)}`)).throw('nested 51 deep; at most 50');
   });
 });

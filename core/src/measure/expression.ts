@@ -17,6 +17,7 @@ import { unitNamed, unitNames } from './units';
 import { Complaint } from './words';
 
 const LONGEST = 400;
+const DEEPEST = 50;
 const RESERVED = ['pi'];
 
 /** What the grammar makes of a figure. */
@@ -43,6 +44,9 @@ export function parseExpression(text: string): Expression {
   const trimmed = text.trim();
   if (!trimmed) throw new Complaint('A figure is missing here.');
   if (trimmed.length > LONGEST) throw new Complaint(`This is longer than ${LONGEST} characters.`);
+  const depth = bracketDepth(trimmed);
+  if (depth > DEEPEST)
+    throw new Complaint(`The brackets are nested ${depth} deep; at most ${DEEPEST} levels are possible.`);
   const comma = /^[-+−]?\d+,(\d+)\s*\p{L}*$/u.exec(trimmed);
   if (comma) throw new Complaint(`The decimal sign is a point: ${trimmed.replace(',', '.')}.`);
   let node: Node;
@@ -54,6 +58,16 @@ export function parseExpression(text: string): Expression {
   const names = new Set<string>();
   collect(node, names);
   return { node, names: [...names] };
+}
+
+/** How deep the brackets of a text are nested. */
+function bracketDepth(text: string): number {
+  let [depth, deepest] = [0, 0];
+  for (const letter of text) {
+    if (letter === '(') deepest = Math.max(deepest, ++depth);
+    else if (letter === ')') depth--;
+  }
+  return deepest;
 }
 
 /** Collects the names a figure uses. @throws Complaint where it calls what is no function, or with too few or many figures. */

@@ -182,41 +182,43 @@ function peg$parse(input, options) {
 
   const peg$r0 = /^[*\xD7\xB7]/;
   const peg$r1 = /^[\/\xF7]/;
-  const peg$r2 = /^["\u2033]/;
-  const peg$r3 = /^[\p{L}_]/u;
-  const peg$r4 = /^[\p{L}\p{N}_]/u;
-  const peg$r5 = /^[ ]/;
-  const peg$r6 = /^[0-9.]/;
-  const peg$r7 = /^[\xBD\xBC\xBE\u2153\u2154\u215B]/;
-  const peg$r8 = /^[0-9]/;
-  const peg$r9 = /^[eE]/;
-  const peg$r10 = /^[+\-]/;
-  const peg$r11 = /^[\-\u2212\u2013]/;
-  const peg$r12 = /^[ \t\u2009\u202F\xA0]/;
+  const peg$r2 = /^["(\p{L}_\xB0\u03C0\u2033]/u;
+  const peg$r3 = /^["\u2033]/;
+  const peg$r4 = /^[\p{L}_]/u;
+  const peg$r5 = /^[\p{L}\p{N}_]/u;
+  const peg$r6 = /^[ ]/;
+  const peg$r7 = /^[0-9.]/;
+  const peg$r8 = /^[\xBD\xBC\xBE\u2153\u2154\u215B]/;
+  const peg$r9 = /^[0-9]/;
+  const peg$r10 = /^[eE]/;
+  const peg$r11 = /^[+\-]/;
+  const peg$r12 = /^[\-\u2212\u2013]/;
+  const peg$r13 = /^[ \t\u2009\u202F\xA0]/;
 
   const peg$e0 = peg$literalExpectation("+", false);
   const peg$e1 = peg$classExpectation(["*", "\xD7", "\xB7"], false, false, false);
   const peg$e2 = peg$classExpectation(["/", "\xF7"], false, false, false);
-  const peg$e3 = peg$literalExpectation("^", false);
-  const peg$e4 = peg$literalExpectation("(", false);
-  const peg$e5 = peg$literalExpectation(")", false);
-  const peg$e6 = peg$literalExpectation(",", false);
-  const peg$e7 = peg$literalExpectation("\xB0", false);
-  const peg$e8 = peg$classExpectation(["\"", "\u2033"], false, false, false);
-  const peg$e9 = peg$otherExpectation("a name");
-  const peg$e10 = peg$literalExpectation("\u03C0", false);
-  const peg$e11 = peg$classExpectation(["\\p{L}", "_"], false, false, true);
-  const peg$e12 = peg$classExpectation(["\\p{L}", "\\p{N}", "_"], false, false, true);
-  const peg$e13 = peg$classExpectation([" "], false, false, false);
-  const peg$e14 = peg$literalExpectation("/", false);
-  const peg$e15 = peg$classExpectation([["0", "9"], "."], false, false, false);
-  const peg$e16 = peg$classExpectation(["\xBD", "\xBC", "\xBE", "\u2153", "\u2154", "\u215B"], false, false, false);
-  const peg$e17 = peg$classExpectation([["0", "9"]], false, false, false);
-  const peg$e18 = peg$literalExpectation(".", false);
-  const peg$e19 = peg$classExpectation(["e", "E"], false, false, false);
-  const peg$e20 = peg$classExpectation(["+", "-"], false, false, false);
-  const peg$e21 = peg$classExpectation(["-", "\u2212", "\u2013"], false, false, false);
-  const peg$e22 = peg$classExpectation([" ", "\t", "\u2009", "\u202F", "\xA0"], false, false, false);
+  const peg$e3 = peg$classExpectation(["\"", "(", "\\p{L}", "_", "\xB0", "\u03C0", "\u2033"], false, false, true);
+  const peg$e4 = peg$literalExpectation("^", false);
+  const peg$e5 = peg$literalExpectation("(", false);
+  const peg$e6 = peg$literalExpectation(")", false);
+  const peg$e7 = peg$literalExpectation(",", false);
+  const peg$e8 = peg$literalExpectation("\xB0", false);
+  const peg$e9 = peg$classExpectation(["\"", "\u2033"], false, false, false);
+  const peg$e10 = peg$otherExpectation("a name");
+  const peg$e11 = peg$literalExpectation("\u03C0", false);
+  const peg$e12 = peg$classExpectation(["\\p{L}", "_"], false, false, true);
+  const peg$e13 = peg$classExpectation(["\\p{L}", "\\p{N}", "_"], false, false, true);
+  const peg$e14 = peg$classExpectation([" "], false, false, false);
+  const peg$e15 = peg$literalExpectation("/", false);
+  const peg$e16 = peg$classExpectation([["0", "9"], "."], false, false, false);
+  const peg$e17 = peg$classExpectation(["\xBD", "\xBC", "\xBE", "\u2153", "\u2154", "\u215B"], false, false, false);
+  const peg$e18 = peg$classExpectation([["0", "9"]], false, false, false);
+  const peg$e19 = peg$literalExpectation(".", false);
+  const peg$e20 = peg$classExpectation(["e", "E"], false, false, false);
+  const peg$e21 = peg$classExpectation(["+", "-"], false, false, false);
+  const peg$e22 = peg$classExpectation(["-", "\u2212", "\u2013"], false, false, false);
+  const peg$e23 = peg$classExpectation([" ", "\t", "\u2009", "\u202F", "\xA0"], false, false, false);
 
   function peg$f0(first) {    return 'add';  }
   function peg$f1(first) {    return 'subtract';  }
@@ -240,17 +242,16 @@ function peg$parse(input, options) {
   function peg$f11(base, exponent) {
     return exponent ? operation('power', base, exponent) : base;
   }
-  function peg$f12(name, args) {
-    return args ? { type: 'call', name, args } : named(name);
-  }
-  function peg$f13() {    return named('deg');  }
-  function peg$f14() {    return named('inch');  }
-  function peg$f15() {    return 'pi';  }
-  function peg$f16(whole, over, under) {
+  function peg$f12(name, args) {    return { type: 'call', name, args };  }
+  function peg$f13(name) {    return named(name);  }
+  function peg$f14() {    return named('deg');  }
+  function peg$f15() {    return named('inch');  }
+  function peg$f16() {    return 'pi';  }
+  function peg$f17(whole, over, under) {
     return operation('add', number(+whole), operation('divide', number(+over), number(+under)));
   }
-  function peg$f17(whole, part) {    return number(+(whole ?? 0) + FRACTIONS[part]);  }
-  function peg$f18(text) {    return number(+text);  }
+  function peg$f18(whole, part) {    return number(+(whole ?? 0) + FRACTIONS[part]);  }
+  function peg$f19(text) {    return number(+text);  }
   let peg$currPos = options.peg$currPos | 0;
   let peg$savedPos = peg$currPos;
   const peg$posDetailsCache = [{ line: 1, column: 1 }];
@@ -740,7 +741,7 @@ function peg$parse(input, options) {
               peg$silentFails++;
               s7 = peg$currPos;
               s8 = peg$parse_();
-              s9 = peg$parseFollower();
+              s9 = peg$parseFollowerStart();
               if (s9 !== peg$FAILED) {
                 s8 = [s8, s9];
                 s7 = s8;
@@ -878,6 +879,20 @@ function peg$parse(input, options) {
     return s0;
   }
 
+  function peg$parseFollowerStart() {
+    let s0;
+
+    s0 = peg$getUnicode();
+    if (peg$r2.test(s0)) {
+      peg$currPos += s0.length;
+    } else {
+      s0 = peg$FAILED;
+      if (peg$silentFails === 0) { peg$fail(peg$e3); }
+    }
+
+    return s0;
+  }
+
   function peg$parseExponent() {
     let s0, s1, s2, s3, s4;
 
@@ -888,7 +903,7 @@ function peg$parse(input, options) {
       peg$currPos++;
     } else {
       s2 = peg$FAILED;
-      if (peg$silentFails === 0) { peg$fail(peg$e3); }
+      if (peg$silentFails === 0) { peg$fail(peg$e4); }
     }
     if (s2 !== peg$FAILED) {
       s3 = peg$parse_();
@@ -916,7 +931,7 @@ function peg$parse(input, options) {
       peg$currPos++;
     } else {
       s1 = peg$FAILED;
-      if (peg$silentFails === 0) { peg$fail(peg$e4); }
+      if (peg$silentFails === 0) { peg$fail(peg$e5); }
     }
     if (s1 !== peg$FAILED) {
       s2 = peg$parse_();
@@ -928,7 +943,7 @@ function peg$parse(input, options) {
           peg$currPos++;
         } else {
           s5 = peg$FAILED;
-          if (peg$silentFails === 0) { peg$fail(peg$e5); }
+          if (peg$silentFails === 0) { peg$fail(peg$e6); }
         }
         if (s5 !== peg$FAILED) {
           s0 = s3;
@@ -949,101 +964,122 @@ function peg$parse(input, options) {
   }
 
   function peg$parseWord() {
-    let s0, s1, s2, s3, s4, s5, s6, s7, s8, s9, s10, s11;
+    let s0, s1, s2, s3, s4, s5, s6, s7, s8, s9, s10;
 
     s0 = peg$currPos;
     s1 = peg$parseName();
     if (s1 !== peg$FAILED) {
-      s2 = peg$currPos;
-      s3 = peg$parse_();
+      s2 = peg$parse_();
       if (input.charCodeAt(peg$currPos) === 40) {
-        s4 = peg$c2;
+        s3 = peg$c2;
         peg$currPos++;
       } else {
-        s4 = peg$FAILED;
-        if (peg$silentFails === 0) { peg$fail(peg$e4); }
+        s3 = peg$FAILED;
+        if (peg$silentFails === 0) { peg$fail(peg$e5); }
       }
-      if (s4 !== peg$FAILED) {
-        s5 = peg$parse_();
-        s6 = [];
-        s7 = peg$parseSum();
-        while (s7 !== peg$FAILED) {
-          s6.push(s7);
+      if (s3 !== peg$FAILED) {
+        s4 = peg$parse_();
+        s5 = [];
+        s6 = peg$parseSum();
+        while (s6 !== peg$FAILED) {
+          s5.push(s6);
+          s6 = peg$currPos;
           s7 = peg$currPos;
-          s8 = peg$currPos;
-          s9 = peg$parse_();
+          s8 = peg$parse_();
           if (input.charCodeAt(peg$currPos) === 44) {
-            s10 = peg$c4;
+            s9 = peg$c4;
             peg$currPos++;
           } else {
-            s10 = peg$FAILED;
-            if (peg$silentFails === 0) { peg$fail(peg$e6); }
+            s9 = peg$FAILED;
+            if (peg$silentFails === 0) { peg$fail(peg$e7); }
           }
-          if (s10 !== peg$FAILED) {
-            s11 = peg$parse_();
-            s9 = [s9, s10, s11];
-            s8 = s9;
+          if (s9 !== peg$FAILED) {
+            s10 = peg$parse_();
+            s8 = [s8, s9, s10];
+            s7 = s8;
           } else {
-            peg$currPos = s8;
-            s8 = peg$FAILED;
+            peg$currPos = s7;
+            s7 = peg$FAILED;
           }
-          if (s8 !== peg$FAILED) {
-            s8 = peg$parseSum();
-            if (s8 === peg$FAILED) {
-              peg$currPos = s7;
-              s7 = peg$FAILED;
+          if (s7 !== peg$FAILED) {
+            s7 = peg$parseSum();
+            if (s7 === peg$FAILED) {
+              peg$currPos = s6;
+              s6 = peg$FAILED;
             } else {
-              s7 = s8;
+              s6 = s7;
             }
           } else {
-            s7 = s8;
+            s6 = s7;
           }
         }
-        s7 = peg$parse_();
+        s6 = peg$parse_();
         if (input.charCodeAt(peg$currPos) === 41) {
-          s8 = peg$c3;
+          s7 = peg$c3;
           peg$currPos++;
         } else {
-          s8 = peg$FAILED;
-          if (peg$silentFails === 0) { peg$fail(peg$e5); }
+          s7 = peg$FAILED;
+          if (peg$silentFails === 0) { peg$fail(peg$e6); }
         }
-        if (s8 !== peg$FAILED) {
-          s2 = s6;
+        if (s7 !== peg$FAILED) {
+          peg$savedPos = s0;
+          s0 = peg$f12(s1, s5);
         } else {
-          peg$currPos = s2;
-          s2 = peg$FAILED;
+          peg$currPos = s0;
+          s0 = peg$FAILED;
         }
       } else {
-        peg$currPos = s2;
-        s2 = peg$FAILED;
+        peg$currPos = s0;
+        s0 = peg$FAILED;
       }
-      if (s2 === peg$FAILED) {
-        s2 = null;
-      }
-      peg$savedPos = s0;
-      s0 = peg$f12(s1, s2);
     } else {
       peg$currPos = s0;
       s0 = peg$FAILED;
     }
     if (s0 === peg$FAILED) {
       s0 = peg$currPos;
-      if (input.charCodeAt(peg$currPos) === 176) {
-        s1 = peg$c5;
-        peg$currPos++;
-      } else {
-        s1 = peg$FAILED;
-        if (peg$silentFails === 0) { peg$fail(peg$e7); }
-      }
+      s1 = peg$parseName();
       if (s1 !== peg$FAILED) {
-        peg$savedPos = s0;
-        s1 = peg$f13();
+        s2 = peg$currPos;
+        peg$silentFails++;
+        s3 = peg$currPos;
+        s4 = peg$parse_();
+        if (input.charCodeAt(peg$currPos) === 40) {
+          s5 = peg$c2;
+          peg$currPos++;
+        } else {
+          s5 = peg$FAILED;
+          if (peg$silentFails === 0) { peg$fail(peg$e5); }
+        }
+        if (s5 !== peg$FAILED) {
+          s4 = [s4, s5];
+          s3 = s4;
+        } else {
+          peg$currPos = s3;
+          s3 = peg$FAILED;
+        }
+        peg$silentFails--;
+        if (s3 === peg$FAILED) {
+          s2 = undefined;
+        } else {
+          peg$currPos = s2;
+          s2 = peg$FAILED;
+        }
+        if (s2 !== peg$FAILED) {
+          peg$savedPos = s0;
+          s0 = peg$f13(s1);
+        } else {
+          peg$currPos = s0;
+          s0 = peg$FAILED;
+        }
+      } else {
+        peg$currPos = s0;
+        s0 = peg$FAILED;
       }
-      s0 = s1;
       if (s0 === peg$FAILED) {
         s0 = peg$currPos;
-        s1 = input.charAt(peg$currPos);
-        if (peg$r2.test(s1)) {
+        if (input.charCodeAt(peg$currPos) === 176) {
+          s1 = peg$c5;
           peg$currPos++;
         } else {
           s1 = peg$FAILED;
@@ -1054,6 +1090,21 @@ function peg$parse(input, options) {
           s1 = peg$f14();
         }
         s0 = s1;
+        if (s0 === peg$FAILED) {
+          s0 = peg$currPos;
+          s1 = input.charAt(peg$currPos);
+          if (peg$r3.test(s1)) {
+            peg$currPos++;
+          } else {
+            s1 = peg$FAILED;
+            if (peg$silentFails === 0) { peg$fail(peg$e9); }
+          }
+          if (s1 !== peg$FAILED) {
+            peg$savedPos = s0;
+            s1 = peg$f15();
+          }
+          s0 = s1;
+        }
       }
     }
 
@@ -1070,40 +1121,40 @@ function peg$parse(input, options) {
       peg$currPos++;
     } else {
       s1 = peg$FAILED;
-      if (peg$silentFails === 0) { peg$fail(peg$e10); }
+      if (peg$silentFails === 0) { peg$fail(peg$e11); }
     }
     if (s1 !== peg$FAILED) {
       peg$savedPos = s0;
-      s1 = peg$f15();
+      s1 = peg$f16();
     }
     s0 = s1;
     if (s0 === peg$FAILED) {
       s0 = peg$currPos;
       s1 = peg$currPos;
       s2 = peg$getUnicode();
-      if (peg$r3.test(s2)) {
+      if (peg$r4.test(s2)) {
         peg$currPos += s2.length;
       } else {
         s2 = peg$FAILED;
-        if (peg$silentFails === 0) { peg$fail(peg$e11); }
+        if (peg$silentFails === 0) { peg$fail(peg$e12); }
       }
       if (s2 !== peg$FAILED) {
         s3 = [];
         s4 = peg$getUnicode();
-        if (peg$r4.test(s4)) {
+        if (peg$r5.test(s4)) {
           peg$currPos += s4.length;
         } else {
           s4 = peg$FAILED;
-          if (peg$silentFails === 0) { peg$fail(peg$e12); }
+          if (peg$silentFails === 0) { peg$fail(peg$e13); }
         }
         while (s4 !== peg$FAILED) {
           s3.push(s4);
           s4 = peg$getUnicode();
-          if (peg$r4.test(s4)) {
+          if (peg$r5.test(s4)) {
             peg$currPos += s4.length;
           } else {
             s4 = peg$FAILED;
-            if (peg$silentFails === 0) { peg$fail(peg$e12); }
+            if (peg$silentFails === 0) { peg$fail(peg$e13); }
           }
         }
         s2 = [s2, s3];
@@ -1121,7 +1172,7 @@ function peg$parse(input, options) {
     peg$silentFails--;
     if (s0 === peg$FAILED) {
       s1 = peg$FAILED;
-      if (peg$silentFails === 0) { peg$fail(peg$e9); }
+      if (peg$silentFails === 0) { peg$fail(peg$e10); }
     }
 
     return s0;
@@ -1135,21 +1186,21 @@ function peg$parse(input, options) {
     if (s1 !== peg$FAILED) {
       s2 = [];
       s3 = input.charAt(peg$currPos);
-      if (peg$r5.test(s3)) {
+      if (peg$r6.test(s3)) {
         peg$currPos++;
       } else {
         s3 = peg$FAILED;
-        if (peg$silentFails === 0) { peg$fail(peg$e13); }
+        if (peg$silentFails === 0) { peg$fail(peg$e14); }
       }
       if (s3 !== peg$FAILED) {
         while (s3 !== peg$FAILED) {
           s2.push(s3);
           s3 = input.charAt(peg$currPos);
-          if (peg$r5.test(s3)) {
+          if (peg$r6.test(s3)) {
             peg$currPos++;
           } else {
             s3 = peg$FAILED;
-            if (peg$silentFails === 0) { peg$fail(peg$e13); }
+            if (peg$silentFails === 0) { peg$fail(peg$e14); }
           }
         }
       } else {
@@ -1164,7 +1215,7 @@ function peg$parse(input, options) {
             peg$currPos++;
           } else {
             s5 = peg$FAILED;
-            if (peg$silentFails === 0) { peg$fail(peg$e14); }
+            if (peg$silentFails === 0) { peg$fail(peg$e15); }
           }
           if (s5 !== peg$FAILED) {
             s6 = peg$parse_();
@@ -1173,11 +1224,11 @@ function peg$parse(input, options) {
               s8 = peg$currPos;
               peg$silentFails++;
               s9 = input.charAt(peg$currPos);
-              if (peg$r6.test(s9)) {
+              if (peg$r7.test(s9)) {
                 peg$currPos++;
               } else {
                 s9 = peg$FAILED;
-                if (peg$silentFails === 0) { peg$fail(peg$e15); }
+                if (peg$silentFails === 0) { peg$fail(peg$e16); }
               }
               peg$silentFails--;
               if (s9 === peg$FAILED) {
@@ -1188,7 +1239,7 @@ function peg$parse(input, options) {
               }
               if (s8 !== peg$FAILED) {
                 peg$savedPos = s0;
-                s0 = peg$f16(s1, s3, s7);
+                s0 = peg$f17(s1, s3, s7);
               } else {
                 peg$currPos = s0;
                 s0 = peg$FAILED;
@@ -1221,15 +1272,15 @@ function peg$parse(input, options) {
       }
       s2 = peg$parse_();
       s3 = input.charAt(peg$currPos);
-      if (peg$r7.test(s3)) {
+      if (peg$r8.test(s3)) {
         peg$currPos++;
       } else {
         s3 = peg$FAILED;
-        if (peg$silentFails === 0) { peg$fail(peg$e16); }
+        if (peg$silentFails === 0) { peg$fail(peg$e17); }
       }
       if (s3 !== peg$FAILED) {
         peg$savedPos = s0;
-        s0 = peg$f17(s1, s3);
+        s0 = peg$f18(s1, s3);
       } else {
         peg$currPos = s0;
         s0 = peg$FAILED;
@@ -1241,21 +1292,21 @@ function peg$parse(input, options) {
         s3 = peg$currPos;
         s4 = [];
         s5 = input.charAt(peg$currPos);
-        if (peg$r8.test(s5)) {
+        if (peg$r9.test(s5)) {
           peg$currPos++;
         } else {
           s5 = peg$FAILED;
-          if (peg$silentFails === 0) { peg$fail(peg$e17); }
+          if (peg$silentFails === 0) { peg$fail(peg$e18); }
         }
         if (s5 !== peg$FAILED) {
           while (s5 !== peg$FAILED) {
             s4.push(s5);
             s5 = input.charAt(peg$currPos);
-            if (peg$r8.test(s5)) {
+            if (peg$r9.test(s5)) {
               peg$currPos++;
             } else {
               s5 = peg$FAILED;
-              if (peg$silentFails === 0) { peg$fail(peg$e17); }
+              if (peg$silentFails === 0) { peg$fail(peg$e18); }
             }
           }
         } else {
@@ -1268,25 +1319,25 @@ function peg$parse(input, options) {
             peg$currPos++;
           } else {
             s6 = peg$FAILED;
-            if (peg$silentFails === 0) { peg$fail(peg$e18); }
+            if (peg$silentFails === 0) { peg$fail(peg$e19); }
           }
           if (s6 !== peg$FAILED) {
             s7 = [];
             s8 = input.charAt(peg$currPos);
-            if (peg$r8.test(s8)) {
+            if (peg$r9.test(s8)) {
               peg$currPos++;
             } else {
               s8 = peg$FAILED;
-              if (peg$silentFails === 0) { peg$fail(peg$e17); }
+              if (peg$silentFails === 0) { peg$fail(peg$e18); }
             }
             while (s8 !== peg$FAILED) {
               s7.push(s8);
               s8 = input.charAt(peg$currPos);
-              if (peg$r8.test(s8)) {
+              if (peg$r9.test(s8)) {
                 peg$currPos++;
               } else {
                 s8 = peg$FAILED;
-                if (peg$silentFails === 0) { peg$fail(peg$e17); }
+                if (peg$silentFails === 0) { peg$fail(peg$e18); }
               }
             }
             s6 = [s6, s7];
@@ -1311,26 +1362,26 @@ function peg$parse(input, options) {
             peg$currPos++;
           } else {
             s4 = peg$FAILED;
-            if (peg$silentFails === 0) { peg$fail(peg$e18); }
+            if (peg$silentFails === 0) { peg$fail(peg$e19); }
           }
           if (s4 !== peg$FAILED) {
             s5 = [];
             s6 = input.charAt(peg$currPos);
-            if (peg$r8.test(s6)) {
+            if (peg$r9.test(s6)) {
               peg$currPos++;
             } else {
               s6 = peg$FAILED;
-              if (peg$silentFails === 0) { peg$fail(peg$e17); }
+              if (peg$silentFails === 0) { peg$fail(peg$e18); }
             }
             if (s6 !== peg$FAILED) {
               while (s6 !== peg$FAILED) {
                 s5.push(s6);
                 s6 = input.charAt(peg$currPos);
-                if (peg$r8.test(s6)) {
+                if (peg$r9.test(s6)) {
                   peg$currPos++;
                 } else {
                   s6 = peg$FAILED;
-                  if (peg$silentFails === 0) { peg$fail(peg$e17); }
+                  if (peg$silentFails === 0) { peg$fail(peg$e18); }
                 }
               }
             } else {
@@ -1351,40 +1402,40 @@ function peg$parse(input, options) {
         if (s3 !== peg$FAILED) {
           s4 = peg$currPos;
           s5 = input.charAt(peg$currPos);
-          if (peg$r9.test(s5)) {
+          if (peg$r10.test(s5)) {
             peg$currPos++;
           } else {
             s5 = peg$FAILED;
-            if (peg$silentFails === 0) { peg$fail(peg$e19); }
+            if (peg$silentFails === 0) { peg$fail(peg$e20); }
           }
           if (s5 !== peg$FAILED) {
             s6 = input.charAt(peg$currPos);
-            if (peg$r10.test(s6)) {
+            if (peg$r11.test(s6)) {
               peg$currPos++;
             } else {
               s6 = peg$FAILED;
-              if (peg$silentFails === 0) { peg$fail(peg$e20); }
+              if (peg$silentFails === 0) { peg$fail(peg$e21); }
             }
             if (s6 === peg$FAILED) {
               s6 = null;
             }
             s7 = [];
             s8 = input.charAt(peg$currPos);
-            if (peg$r8.test(s8)) {
+            if (peg$r9.test(s8)) {
               peg$currPos++;
             } else {
               s8 = peg$FAILED;
-              if (peg$silentFails === 0) { peg$fail(peg$e17); }
+              if (peg$silentFails === 0) { peg$fail(peg$e18); }
             }
             if (s8 !== peg$FAILED) {
               while (s8 !== peg$FAILED) {
                 s7.push(s8);
                 s8 = input.charAt(peg$currPos);
-                if (peg$r8.test(s8)) {
+                if (peg$r9.test(s8)) {
                   peg$currPos++;
                 } else {
                   s8 = peg$FAILED;
-                  if (peg$silentFails === 0) { peg$fail(peg$e17); }
+                  if (peg$silentFails === 0) { peg$fail(peg$e18); }
                 }
               }
             } else {
@@ -1417,7 +1468,7 @@ function peg$parse(input, options) {
         }
         if (s1 !== peg$FAILED) {
           peg$savedPos = s0;
-          s1 = peg$f18(s1);
+          s1 = peg$f19(s1);
         }
         s0 = s1;
       }
@@ -1432,21 +1483,21 @@ function peg$parse(input, options) {
     s0 = peg$currPos;
     s1 = [];
     s2 = input.charAt(peg$currPos);
-    if (peg$r8.test(s2)) {
+    if (peg$r9.test(s2)) {
       peg$currPos++;
     } else {
       s2 = peg$FAILED;
-      if (peg$silentFails === 0) { peg$fail(peg$e17); }
+      if (peg$silentFails === 0) { peg$fail(peg$e18); }
     }
     if (s2 !== peg$FAILED) {
       while (s2 !== peg$FAILED) {
         s1.push(s2);
         s2 = input.charAt(peg$currPos);
-        if (peg$r8.test(s2)) {
+        if (peg$r9.test(s2)) {
           peg$currPos++;
         } else {
           s2 = peg$FAILED;
-          if (peg$silentFails === 0) { peg$fail(peg$e17); }
+          if (peg$silentFails === 0) { peg$fail(peg$e18); }
         }
       }
     } else {
@@ -1465,11 +1516,11 @@ function peg$parse(input, options) {
     let s0;
 
     s0 = input.charAt(peg$currPos);
-    if (peg$r11.test(s0)) {
+    if (peg$r12.test(s0)) {
       peg$currPos++;
     } else {
       s0 = peg$FAILED;
-      if (peg$silentFails === 0) { peg$fail(peg$e21); }
+      if (peg$silentFails === 0) { peg$fail(peg$e22); }
     }
 
     return s0;
@@ -1480,20 +1531,20 @@ function peg$parse(input, options) {
 
     s0 = [];
     s1 = input.charAt(peg$currPos);
-    if (peg$r12.test(s1)) {
+    if (peg$r13.test(s1)) {
       peg$currPos++;
     } else {
       s1 = peg$FAILED;
-      if (peg$silentFails === 0) { peg$fail(peg$e22); }
+      if (peg$silentFails === 0) { peg$fail(peg$e23); }
     }
     while (s1 !== peg$FAILED) {
       s0.push(s1);
       s1 = input.charAt(peg$currPos);
-      if (peg$r12.test(s1)) {
+      if (peg$r13.test(s1)) {
         peg$currPos++;
       } else {
         s1 = peg$FAILED;
-        if (peg$silentFails === 0) { peg$fail(peg$e22); }
+        if (peg$silentFails === 0) { peg$fail(peg$e23); }
       }
     }
 
