@@ -74,7 +74,7 @@ test('files that are no designs are refused in one sentence each, and good ones 
       file('new.json', good.replace('"version":1', '"version":7')),
       file('good.json', good),
     ]);
-  await expect(page.getByText('cut.json: The file is not JSON, or it is cut off.')).toBeVisible();
+  await expect(page.getByText('cut.json: The file is not valid JSON. Line')).toBeVisible();
   await expect(page.getByText('map.json: The file is JSON, but not a Nematos design.')).toBeVisible();
   await expect(page.getByText(/new\.json: The file is of version 7/)).toBeVisible();
   await expect(page.locator('[data-design="From a file"]')).toBeVisible();
@@ -90,5 +90,5 @@ test('a file can be dropped', async ({ page }) => {
     return transfer;
   });
   await page.locator('main').dispatchEvent('drop', { dataTransfer: data });
-  await expect(page.getByText('part.stl: The file is not JSON')).toBeVisible();
+  await expect(page.getByText('part.stl: The file is not valid JSON')).toBeVisible();
 });

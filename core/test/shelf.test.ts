@@ -27,7 +27,10 @@ describe('a shelf as one file', () => {
     const { designs: back, refused } = takeIn('mixed.zip', bytes);
     expect(back).deep.equal([designs[0]]);
     expect(refused).deep.equal([
-      { name: 'mixed.zip → bad.json', says: 'The file is not JSON, or it is cut off.' },
+      {
+        name: 'mixed.zip → bad.json',
+        says: 'The file is not valid JSON. Line 1, column 2: expected a name in quotation marks, or }.',
+      },
     ]);
   });
 

@@ -19,7 +19,7 @@ import {
 import { firstOf, lift, pathFigures, setFigures } from '../kind/sets';
 import { membersOf, typeOf, type Figure, type Graph, type Single, type Value } from '../kind/value';
 import { isMade, leavesOf } from '../solid/body';
-import { givenLookup, evaluateGivens, type GivenResult } from './givens';
+import { givenLookup, evaluateGivens, MOST_SUGGESTED, type GivenResult } from './givens';
 import { hash, inBrief } from './hash';
 import { namedMeasures, namesUsed } from './measured-names';
 import { kindNamed } from './registry';
@@ -148,6 +148,9 @@ export async function evaluate(
   return { givens, steps, made: sheet.made };
 }
 
+/** What is made from a longer line of steps, each from the one before, nests deeper than calls can. */
+const DEEPEST = 200;
+
 /** The steps of a design while they are evaluated, each after those it is made from. */
 class Sheet {
   /** How many steps had to be made anew. */
@@ -157,6 +160,8 @@ class Sheet {
   private readonly named: ReadonlyMap<string, Step>;
   private readonly byId: ReadonlyMap<string, Step>;
   private readonly results = new Map<string, StepResult>();
+  /** How many steps stand one before the other in what each is made from. */
+  private readonly depths = new Map<string, number>();
   /** Steps whose inputs are being evaluated: one of them met again is a circle. */
   private readonly open = new Set<string>();
   private readonly cache: Cache;
@@ -169,7 +174,7 @@ class Sheet {
     this.wanted = wanted;
     this.named = namedMeasures(design);
     this.byId = new Map(design.steps.map((step) => [step.id, step]));
-    const known = design.givens.map((given) => given.name);
+    const known = design.givens.slice(0, MOST_SUGGESTED).map((given) => given.name);
     this.scope = { design, lookup: givenLookup(givens), known };
   }
 
@@ -203,6 +208,7 @@ class Sheet {
     const inputs: Record<string, Value | readonly Value[] | undefined> = {};
     const keys: string[] = [];
     let waiting = false;
+    let depth = 0;
     for (const [slot, input] of Object.entries(kind.inputs)) {
       const { optional, many } = input;
       const noun = wantedAt(input);
@@ -224,6 +230,15 @@ class Sheet {
       for (const [i, id] of ids.entries()) {
         const found = await this.inputFrom(id, input);
         const field = many ? `${slot}.${i}` : slot;
+        const above = this.depths.get(id) ?? 0;
+        depth = Math.max(depth, above + 1);
+        if (above === DEEPEST)
+          complaints.push({
+            field,
+            says: [
+              `This step comes after ${DEEPEST} others, each made from the one before; more are not possible.`,
+            ],
+          });
         if (typeof found === 'string') complaints.push({ field, says: [found] });
         else if (!found) waiting = true;
         else {
@@ -233,6 +248,7 @@ class Sheet {
       }
       inputs[slot] = many ? values : values[0];
     }
+    this.depths.set(step.id, depth);
     return waiting ? undefined : { inputs, keys };
   }
 

@@ -15,47 +15,71 @@ export interface GivenResult {
 /** Evaluates all givens; a circle, an unknown name or a doubled one is a complaint at its given. */
 export function evaluateGivens(givens: readonly Given[]): GivenResult[] {
   const byName = new Map(givens.map((given) => [given.name, given]));
-  const known = [...byName.keys()];
-  const done = new Map<string, Measured | Complaint>();
-  const open: string[] = [];
-
-  const valueOf = (name: string): Measured | undefined => {
-    const given = byName.get(name);
-    if (!given) return undefined;
-    const earlier = done.get(name);
-    if (earlier instanceof Complaint) throw new Complaint(`“${name}” has no value yet: see there.`);
-    if (earlier) return earlier;
-    if (open.includes(name)) {
-      const circle = [...open.slice(open.indexOf(name)), name].join(' → ');
-      throw new Complaint(`These givens go in a circle: ${circle}.`);
-    }
-    open.push(name);
-    try {
-      const value = evaluateFigure(parseRemembered(given.value), valueOf, known);
-      done.set(name, value);
-      return value;
-    } finally {
-      open.pop();
-    }
-  };
-
-  return givens.map((given, i): GivenResult => {
-    const { name } = given;
-    const trouble =
-      nameTrouble(name) ??
-      (givens.findIndex((g) => g.name === name) < i ? `“${name}” is given twice.` : undefined);
+  const values = valuesOf(byName);
+  const seen = new Set<string>();
+  return givens.map(({ name }): GivenResult => {
+    const trouble = nameTrouble(name) ?? (seen.has(name) ? `“${name}” is given twice.` : undefined);
+    seen.add(name);
     if (trouble) return { name, complaint: { says: [trouble], field: 'name' } };
+    const measured = values.get(name)!;
+    if (measured instanceof Complaint) return { name, complaint: { says: measured.says, field: 'value' } };
+    const quantity = quantityOf(measured.dimension);
+    return { name, measured, ...(quantity && { quantity }) };
+  });
+}
+
+/** Each given after those it names, by a list of its own instead of calls: a chain of any length fits. */
+function valuesOf(byName: ReadonlyMap<string, Given>): Map<string, Measured | Complaint> {
+  const done = new Map<string, Measured | Complaint>();
+  const known = [...byName.keys()].slice(0, MOST_SUGGESTED);
+  const lookup = (name: string): Measured | undefined => {
+    const value = done.get(name);
+    if (value instanceof Complaint) throw new Complaint(`“${name}” has no value yet: see there.`);
+    return value;
+  };
+  /** Givens that wait for others, each for the next. */
+  const open: { name: string; expression: Expression; next: number }[] = [];
+  const waiting = new Set<string>();
+  const begin = (name: string): void => {
     try {
-      const measured = valueOf(name)!;
-      const quantity = quantityOf(measured.dimension);
-      return { name, measured, ...(quantity && { quantity }) };
+      open.push({ name, expression: parseRemembered(byName.get(name)!.value), next: 0 });
+      waiting.add(name);
     } catch (error) {
       if (!(error instanceof Complaint)) throw error;
       done.set(name, error);
-      return { name, complaint: { says: error.says, field: 'value' } };
     }
-  });
+  };
+  const end = (name: string, expression: Expression): void => {
+    open.pop();
+    waiting.delete(name);
+    if (done.has(name)) return;
+    try {
+      done.set(name, evaluateFigure(expression, lookup, known));
+    } catch (error) {
+      if (!(error instanceof Complaint)) throw error;
+      done.set(name, error);
+    }
+  };
+  for (const first of byName.keys()) {
+    if (!done.has(first)) begin(first);
+    for (let top = open.at(-1); top; top = open.at(-1)) {
+      const wanted = top.expression.names[top.next++];
+      if (wanted === undefined) end(top.name, top.expression);
+      else if (waiting.has(wanted)) {
+        const circle = open.map(({ name }) => name);
+        circle.splice(0, circle.indexOf(wanted));
+        done.set(wanted, circular([...circle, wanted]));
+      } else if (byName.has(wanted) && !done.has(wanted)) begin(wanted);
+    }
+  }
+  return done;
 }
+
+/** Of a long circle its first and last names are told. */
+const circular = (names: readonly string[]): Complaint => {
+  const told = names.length > 12 ? [...names.slice(0, 6), '…', ...names.slice(-5)] : names;
+  return new Complaint(`These givens go in a circle: ${told.join(' → ')}.`);
+};
 
 /** Looks names up among evaluated givens. @throws Complaint when the given is there but has no value. */
 export function givenLookup(results: readonly GivenResult[]): (name: string) => Measured | undefined {
@@ -66,6 +90,9 @@ export function givenLookup(results: readonly GivenResult[]): (name: string) => 
     return found?.measured;
   };
 }
+
+/** A name that nobody knows is compared with so many givens at most, to suggest one. */
+export const MOST_SUGGESTED = 200;
 
 /** Longer texts are no figures, and cost long to read. */
 const LONGEST = 2000;

@@ -1,5 +1,6 @@
 /** Names in a step that its kind does not know: a figure misspelt would otherwise silently be the default. */
 import { nearest } from '../measure/spelling';
+import { quoted } from '../measure/words';
 import type { AnyKind } from '../kind/kind';
 import type { Step } from './schema';
 
@@ -20,7 +21,7 @@ export function strangeName(step: Step, kind: AnyKind): string | undefined {
           : known.length
             ? `it knows ${known.join(', ')}.`
             : 'it knows none.';
-      return `has ${what} “${name}”${where} that a ${kind.noun} does not know: ${hint}`;
+      return `has ${what} ${quoted(name)}${where} that a ${kind.noun} does not know: ${hint}`;
     }
     return undefined;
   };

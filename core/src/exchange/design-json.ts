@@ -1,12 +1,19 @@
 /** The design itself, in and out. */
-import { Complaint } from '../measure/words';
+import type { z } from 'zod';
+import { brief, Complaint, quoted } from '../measure/words';
 import { migrate } from '../design/migrate';
 import { kindNamed } from '../design/registry';
 import { strangeName } from '../design/strange';
 import { FORMAT, designSchema, type Design } from '../design/schema';
+import { jsonFault } from './json-fault';
+
+type Issue = z.core.$ZodIssue;
 
 /** Larger files are refused unread: no design grows to this by hand. */
 const LARGEST_FILE = 100 * 1024 * 1024;
+
+/** Steps and givens a design has at most, and variants of it: more take too long to be worked with. */
+const MOST = { steps: 2000, givens: 2000, variants: 200 } as const;
 
 /** A design as the text of its file. */
 export const writeDesign = (design: Design): string => JSON.stringify(design, null, 2) + '\n';
@@ -21,35 +28,94 @@ export const sizeTrouble = (bytes: number): string | undefined =>
 export function readDesign(text: string): Design {
   const tooLarge = sizeTrouble(text.length);
   if (tooLarge) throw new Complaint(tooLarge);
-  let raw: unknown;
-  try {
-    // Some programs write a mark of the byte order before the text.
-    raw = JSON.parse(text.replace(/^\ufeff/, ''));
-  } catch {
-    throw new Complaint('The file is not JSON, or it is cut off.');
-  }
+  // Some programs write a mark of the byte order before the text.
+  const raw = readJson(text.replace(/^\ufeff/, ''));
   if (typeof raw !== 'object' || raw === null || (raw as { format?: unknown }).format !== FORMAT)
     throw new Complaint('The file is JSON, but not a Nematos design.');
   const read = designSchema.safeParse(migrate(raw as Record<string, unknown>));
-  if (!read.success) {
-    const issue = read.error.issues[0]!;
-    throw new Complaint(`The design is damaged at ${placeOf(issue.path)}: ${issue.message}`);
-  }
+  if (!read.success) throw new Complaint(`The design is damaged ${damageIn(read.error.issues[0]!, raw)}`);
   const design = read.data;
+  for (const [what, most] of Object.entries(MOST)) {
+    const count = design[what as keyof typeof MOST]?.length ?? 0;
+    if (count > most) throw new Complaint(`The design has ${count} ${what}; at most ${most} are possible.`);
+  }
+  checkSheet(design);
+  for (const variant of design.variants ?? []) checkSheet(variant, `Variant ${quoted(variant.name)}: `);
+  return design;
+}
+
+function readJson(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    const fault = jsonFault(text);
+    throw new Complaint(
+      fault
+        ? `The file is not valid JSON. Line ${fault.line}, column ${fault.column}: expected ${fault.expected}.`
+        : 'The file is not valid JSON.',
+    );
+  }
+}
+
+/** Looks at the kinds and names of steps. @throws Complaint, after the words of `where`, at the first that is not known */
+function checkSheet({ givens, steps }: Pick<Design, 'givens' | 'steps'>, where = ''): void {
+  for (const [what, count] of [
+    ['steps', steps.length],
+    ['givens', givens.length],
+  ] as const)
+    if (count > MOST[what])
+      throw new Complaint(`${where}The design has ${count} ${what}; at most ${MOST[what]} are possible.`);
   const ids = new Set<string>();
-  for (const [i, step] of design.steps.entries()) {
-    if (ids.has(step.id)) throw new Complaint(`The design is damaged: two steps are called “${step.id}”.`);
+  for (const [i, step] of steps.entries()) {
+    if (ids.has(step.id))
+      throw new Complaint(`${where}The design is damaged: two steps have the id ${quoted(step.id)}.`);
     ids.add(step.id);
     const kind = kindNamed(step.kind);
     if (!kind)
-      throw new Complaint(`Step ${i + 1} is of the kind “${step.kind}”, which this Nematos does not know.`);
+      throw new Complaint(
+        `${where}Step ${i + 1} is of the kind ${quoted(step.kind)}, which this Nematos does not know.`,
+      );
     const strange = strangeName(step, kind);
-    if (strange) throw new Complaint(`Step ${i + 1} (“${step.name ?? step.id}”) ${strange}`);
+    if (strange) throw new Complaint(`${where}Step ${i + 1} (${quoted(step.name ?? step.id)}) ${strange}`);
   }
-  return design;
+}
+
+/** What JSON calls its values, in words. */
+const TYPES: Readonly<Record<string, string>> = {
+  string: 'a text in quotation marks',
+  number: 'a number',
+  boolean: 'true or false',
+  object: 'a group of values in { }',
+  record: 'a group of values in { }',
+  array: 'a list in [ ]',
+};
+const typeIn = (value: unknown): string =>
+  value === null ? 'null' : Array.isArray(value) ? 'array' : typeof value;
+
+/** What is wrong in a design, and where, as the end of a sentence. */
+function damageIn(issue: Issue, raw: unknown): string {
+  const place = `at ${placeOf(issue.path)}`;
+  const found = issue.path.reduce<unknown>(
+    (value, part) => (value as Record<PropertyKey, unknown> | null | undefined)?.[part],
+    raw,
+  );
+  switch (issue.code) {
+    case 'invalid_type':
+      return found === undefined
+        ? `${place}: it is missing.`
+        : `${place}: ${TYPES[issue.expected] ?? issue.expected} is expected here, not ${TYPES[typeIn(found)] ?? 'nothing'}.`;
+    case 'invalid_value':
+      return `${place}: it must be ${issue.values.map((value) => quoted(String(value))).join(' or ')}.`;
+    case 'unrecognized_keys':
+      return `${place}: ${quoted(issue.keys[0]!)} is not known here.`;
+    case 'invalid_union':
+      return `${place}: it has another form than is expected.`;
+    default:
+      return `${place}: ${issue.message}`;
+  }
 }
 
 function placeOf(path: readonly PropertyKey[]): string {
   if (path.length === 0) return 'the top';
-  return path.map((part) => (typeof part === 'number' ? `${part + 1}` : String(part))).join(' → ');
+  return path.map((part) => (typeof part === 'number' ? `${part + 1}` : brief(String(part)))).join(' → ');
 }

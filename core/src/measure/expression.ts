@@ -35,7 +35,7 @@ type Node =
 
 export interface Expression {
   readonly node: Node;
-  /** The names it uses: givens, or units (a given hides a unit of its name). */
+  /** The names it looks up: givens, or units (a given hides a unit of its name). */
   readonly names: readonly string[];
 }
 
@@ -52,7 +52,8 @@ export function parseExpression(text: string): Expression {
   let node: Node;
   try {
     node = parse(sizesToNumbers(trimmed)) as Node;
-  } catch {
+  } catch (error) {
+    if (!(error instanceof SyntaxError)) throw error;
     throw new Complaint(`“${trimmed}” cannot be read as a figure.`);
   }
   const names = new Set<string>();
@@ -90,8 +91,16 @@ function collect(node: Node, names: Set<string>): void {
       return args.forEach((arg) => collect(arg, names));
     }
     case 'operation':
-      return node.args.forEach((arg) => collect(arg, names));
+      return node.args.forEach((arg, i) => {
+        if (!isUnitAfterNumber(node, i)) collect(arg, names);
+      });
   }
+}
+
+/** In "7.5 turns" the word is the unit, though a given be called "turns" too. */
+function isUnitAfterNumber(node: Extract<Node, { type: 'operation' }>, i: number): boolean {
+  const arg = node.args[i]!;
+  return node.joined === true && i > 0 && arg.type === 'name' && unitNamed(arg.name) !== undefined;
 }
 
 const combine = (a: Dimension, b: Dimension, sign: 1 | -1): Dimension =>
@@ -156,15 +165,13 @@ export function evaluateFigure(
       case 'call':
         return FUNCTIONS[node.name]!.call(node.name, node.args.map(walk));
       case 'operation': {
-        const [a, b] = node.args.map(
-          (arg, i) => (node.joined && i > 0 ? unitAfterNumber(arg) : undefined) ?? walk(arg),
+        const [a, b] = node.args.map((arg, i) =>
+          isUnitAfterNumber(node, i) ? unitNamed((arg as { name: string }).name)! : walk(arg),
         );
         return OPERATIONS[node.name](a!, b!);
       }
     }
   };
-  /** In "7.5 turns" the word is the unit, though a given be called "turns" too. */
-  const unitAfterNumber = (node: Node) => (node.type === 'name' ? unitNamed(node.name) : undefined);
   const result = walk(expression.node);
   if (!Number.isFinite(result.value)) throw new Complaint('This comes out as no number.');
   return result;

@@ -10,12 +10,16 @@ function changes(a: string, b: string): number {
   return row[b.length]!;
 }
 
+/** Longer words are not looked for. */
+const LONGEST = 60;
+
 /** The known word closest to the one written, if it is close enough to be meant. */
 export function nearest(word: string, known: readonly string[]): string | undefined {
-  if (word.length < 2) return undefined;
+  if (word.length < 2 || word.length > LONGEST) return undefined;
   let best: string | undefined;
   let least = word.length > 3 ? 3 : 2;
   for (const candidate of known) {
+    if (Math.abs(candidate.length - word.length) >= least) continue;
     const d = changes(word.toLowerCase(), candidate.toLowerCase());
     if (d < least) [best, least] = [candidate, d];
   }

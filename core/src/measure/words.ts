@@ -26,6 +26,19 @@ export function words(strings: TemplateStringsArray, ...parts: (string | number 
   return out;
 }
 
+/** So many letters of what a file holds are repeated in a message. */
+const LONGEST_BRIEF = 40;
+
+/** A text on one line, shortened where it is long. */
+export const brief = (text: string): string => {
+  const line = text.slice(0, 4 * LONGEST_BRIEF).replace(/\s+/g, ' ');
+  return line.length > LONGEST_BRIEF || text.length > 4 * LONGEST_BRIEF
+    ? `${line.slice(0, LONGEST_BRIEF)}…`
+    : line;
+};
+/** The same in quotation marks. */
+export const quoted = (text: string): string => `“${brief(text)}”`;
+
 /** Something the user can mend, said in the user's words. `field` is the place of the mistake. */
 export class Complaint extends Error {
   override name = 'Complaint';
