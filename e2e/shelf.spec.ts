@@ -79,7 +79,7 @@ test('files that are no designs are refused in one sentence each, and good ones 
   await expect(page.getByText(/new\.json: The file is of version 7/)).toBeVisible();
   await expect(page.locator('[data-design="From a file"]')).toBeVisible();
   await page.getByTestId('take-in').setInputFiles(large);
-  await expect(page.getByText('large.json: The file has 120 MB; a design has 100 MB at most.')).toBeVisible();
+  await expect(page.getByText('large.json: The file has 120 MB; a design has at most 50 MB.')).toBeVisible();
 });
 
 test('a file can be dropped', async ({ page }) => {

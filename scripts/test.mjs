@@ -46,7 +46,7 @@ await Promise.all([
   build()
     .then(() => checks('types', 'formatted'))
     .then(bundleTests),
-  checks('lint', 'rooms', 'knip'),
+  checks('lint', 'rooms', 'knip', 'noticed'),
 ]);
 await tests('core and server', /^\s*(\d+) passing/gm, /^\s*(\d+) failing/gm, 'mocha');
 if ((await browsing).code === 0)

@@ -9,6 +9,7 @@ import { readDesign } from '../src/exchange/design-json';
 import { readRows } from '../src/exchange/rows';
 import { Complaint } from '../src/measure/words';
 import { DEMO, demoText } from './demo';
+import { chances } from './hostile';
 
 /** Broken files of each format; ten times as many by RUNS=10, and never so few that none of them can be read. */
 const COUNT = Math.round(40 * Math.max(1, Number(process.env.RUNS ?? 1)));
@@ -99,17 +100,6 @@ ${['0 0 0', '6 0 0', '0 6 0', '0 0 6']
   .join('\n')}
 </vertices><triangles><triangle v1="0" v2="2" v3="1"/><triangle v1="0" v2="1" v3="3"/><triangle v1="1" v2="2" v3="3"/><triangle v1="0" v2="3" v3="2"/>
 </triangles></mesh></object></resources><build><item objectid="1" transform="1 0 0 0 1 0 0 0 1 5 6 7"/></build></model>`;
-
-/** Evenly spread numbers by a seed (xorshift). */
-function chances(seed: number): () => number {
-  let state = (seed + 1) * 2654435761;
-  return () => {
-    state ^= state << 13;
-    state ^= state >>> 17;
-    state ^= state << 5;
-    return (state >>> 0) / 2 ** 32;
-  };
-}
 
 /** Ways to break a text: cut, mixed, blown up, nested, in other encodings, with huge numbers. */
 const BREAKS: ((text: string, chance: () => number, others: readonly string[]) => string)[] = [

@@ -247,9 +247,49 @@ describe('DXF drawings', () => {
       entities(groups(0, 'ELLIPSE', 10, 0, 20, 0, 11, 'NaN', 21, 1, 40, 1)),
       /no figure/,
     ],
+    [
+      'a polyline without an end',
+      entities(groups(0, 'POLYLINE', 70, 1, 0, 'VERTEX', 10, 1, 20, 2)),
+      /a polyline in it does not end/,
+    ],
+    [
+      'a spline of a degree beyond all use',
+      entities(groups(0, 'SPLINE', 71, 5000, 10, 0, 20, 0)),
+      /degree 5000/,
+    ],
+    [
+      'a bulge that is no arc',
+      entities(groups(0, 'LWPOLYLINE', 70, 1, 10, 0, 20, 0, 42, '1e308', 10, 9, 20, 0, 10, 9, 20, 9)),
+      /“1e308” in line \d+ of this drawing is too large/,
+    ],
+    [
+      'a bulge of nearly a circle',
+      entities(groups(0, 'LWPOLYLINE', 70, 1, 10, 0, 20, 0, 42, 5e5, 10, 9, 20, 0, 10, 9, 20, 9)),
+      /a bulge of 500000; at most 100000/,
+    ],
   ];
   for (const [says, text, why] of troubles)
     it(`${says}: told in words`, () => expect(refused('a.dxf', text)).match(why));
+
+  it('a polyline is read by its points, whatever count of them it claims', () => {
+    const square = [10, 0, 20, 0, 91, 1, 10, 9, 20, 0, 91, 2, 10, 9, 20, 9, 10, 0, 20, 9];
+    for (const count of [-1, 0, 2, 4, 2_000_000_000]) {
+      const { x, y } = boxOf('a.dxf', entities(groups(0, 'LWPOLYLINE', 90, count, 70, 1, ...square)));
+      expect([x, y]).deep.equal([
+        [0, 9],
+        [0, 9],
+      ]);
+    }
+  });
+
+  it('layers and blocks by Latin-1 names are told as they are written', () => {
+    const text = entities(groups(0, 'LINE', 8, 'Größe', 10, 'Maß', 20, 0));
+    const bytes = new Uint8Array(Buffer.from(text, 'latin1'));
+    expect(() => readDrawing('a.dxf', bytes)).throw('“Maß” in line');
+    expect(() => readDrawing('a.dxf', new Uint8Array(Buffer.from(`\ufeff${text}`, 'utf16le')))).throw(
+      '“Maß”',
+    );
+  });
 
   it('thirty thousand lines are joined, or told to be too many, in a moment', () => {
     const n = 30_000;

@@ -89,7 +89,7 @@ describe('design files', () => {
 
   it('of 160 MB are refused unread', () => {
     expect(sizeTrouble(160 * 1024 * 1024)).match(/160 MB/);
-    expect(() => readDesign(' '.repeat(105_000_000))).to.throw(/100 MB at most/);
+    expect(() => readDesign(' '.repeat(105_000_000))).to.throw(/100 MB; a design has at most 50 MB/);
   });
 
   it('with a choice that there is not: the choices are named, and the nearest', async () => {

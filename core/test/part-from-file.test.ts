@@ -259,7 +259,7 @@ describe('3MF packages that come in', () => {
         `<object id="${i}"><components>${(i ? `<component objectid="${i - 1}"/>` : '').repeat(10)}</components></object>`,
     ).join('');
     for (const [bytes, says] of [
-      [strToU8('PK nothing'), /no 3MF file/],
+      [strToU8('PK nothing'), /zip archive is damaged/],
       [zipSync({ 'a.txt': strToU8('a') }), /no 3MF file/],
       [pack('', object, '<item objectid="2"/>'), /no 3MF file/],
       [pack('', object, '<item objectid="1" transform="1 0 0"/>'), /no 3MF file/],
@@ -272,9 +272,9 @@ describe('3MF packages that come in', () => {
         ),
         /no 3MF file/,
       ],
-      [pack('unit="constructor"', object, '<item objectid="1"/>'), /unit that is not known here/],
+      [pack('unit="constructor"', object, '<item objectid="1"/>'), /unit of this file is not known here/],
       [pack('', nested, '<item objectid="9"/>'), /more than 10000 objects/],
-      [pack('unit="ell"', object, '<item objectid="1"/>'), /unit that is not known here: ell/],
+      [pack('unit="ell"', object, '<item objectid="1"/>'), /unit of this file is not known here: ell/],
       [pack('', object, ''), /no triangles/],
     ] as const)
       expect(() => volumeIn(bytes)).throw(Complaint, says);

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { stepOf } from '../src/design/edit';
 import { kindNamed } from '../src/design/registry';
-import { readRows, writePoints, writeRows } from '../src/exchange/rows';
+import { readRows, readRowsFile, writePoints, writeRows } from '../src/exchange/rows';
 import { lengthwise } from '../src/view/lengthwise';
 import { distance } from '../src/geometry/vector';
 import { evaluateFigure, parseExpression } from '../src/measure/expression';
@@ -225,6 +225,58 @@ describe('sets of paths', () => {
     [Math.sin(Math.PI / 4), 1, Math.sin(Math.PI / 4)].forEach((girth, i) =>
       expect(girths[i]).closeTo(girth, 1e-9),
     );
+  });
+});
+
+describe('a file of rows', () => {
+  const bytes = (text: string, encoding: BufferEncoding = 'utf8') =>
+    new Uint8Array(Buffer.from(text, encoding));
+  const CSV = 'x,y,Größe\n1,2,3\n4,5,6\n';
+  it('is read alike in every encoding', () => {
+    const read = (content: Uint8Array) => readRowsFile(content, XYZ);
+    const expected = {
+      rows: [
+        { x: '1', y: '2' },
+        { x: '4', y: '5' },
+      ],
+      leftOut: ['Größe'],
+    };
+    const wide = Buffer.from(`\ufeff${CSV}`, 'utf16le');
+    for (const content of [
+      bytes(CSV),
+      bytes(`\ufeff${CSV}`),
+      bytes(CSV, 'latin1'),
+      new Uint8Array(wide),
+      new Uint8Array(wide.subarray(2)),
+      new Uint8Array(Buffer.from(wide).swap16()),
+    ])
+      expect(read(content)).deep.equal(expected);
+  });
+
+  it('of another format is refused by its name, and one that is no text at all', () => {
+    for (const [text, what] of [
+      ['  0\r\nSECTION\r\n  2\r\nENTITIES\r\n  0\r\nENDSEC\r\n', 'a DXF drawing'],
+      ['<?xml version="1.0"?>\n<svg width="1"></svg>', 'an SVG drawing'],
+      ['{"format":"nematos-design"}', 'a JSON file'],
+      ['solid part\n facet normal 0 0 1\n', 'an STL file'],
+      ['# made up\no part\nv 0 0 0\nv 1 0 0\n', 'an OBJ file'],
+      ['ISO-10303-21;\nHEADER;', 'a STEP file'],
+    ] as const)
+      expect(fails(() => readRowsFile(bytes(text), XYZ))).equal(
+        `This is ${what}, not a table. Import a CSV or text file here.`,
+      );
+    expect(fails(() => readRowsFile(Uint8Array.of(1, 2, 0, 0, 9, 3, 7), XYZ))).match(/binary file, not text/);
+  });
+
+  it('with two columns of one name, or a cell without end, is refused by the place', () => {
+    expect(fails(() => readRows('x,y,X\n1,2,3', XYZ))).equal(
+      'Columns 1 and 3 are both named “x”. Rename or remove one.',
+    );
+    expect(fails(() => readRows(`1,2\n1,${'9'.repeat(5000)}`, XYZ))).equal(
+      'Line 2, column 2 has 5000 letters; at most 1000 are possible.',
+    );
+    expect(fails(() => readRows(`x${' '.repeat(200_000)},y(\n1,2`, XYZ))).match(/has 200001 letters/);
+    expect(fails(() => readRows('1,'.repeat(5000), XYZ))).match(/5001 cells; at most 200/);
   });
 });
 

@@ -1,9 +1,10 @@
 import { expect } from 'chai';
-import { strToU8, zipSync } from 'fflate';
+import { strFromU8, strToU8, zipSync } from 'fflate';
 import { emptyDesign } from '../src/design/schema';
 import { writeDesign } from '../src/exchange/design-json';
 import { takeIn, writeShelf } from '../src/exchange/shelf';
 import { springDesign } from './helpers';
+import { LONG } from './runs';
 
 describe('a shelf as one file', () => {
   const designs = [springDesign(), emptyDesign('Twin'), emptyDesign('Twin'), emptyDesign('ä/ö …')];
@@ -31,6 +32,7 @@ describe('a shelf as one file', () => {
         name: 'mixed.zip → bad.json',
         says: 'The file is not valid JSON. Line 1, column 2: expected a name in quotation marks, or }.',
       },
+      { name: 'mixed.zip → picture.png', says: 'This is not a design: designs end in .json.' },
     ]);
   });
 
@@ -41,6 +43,38 @@ describe('a shelf as one file', () => {
     const many = Object.fromEntries(
       Array.from({ length: 5001 }, (_x, i) => [`${i}.json`, new Uint8Array(0)]),
     );
-    expect(says(zipSync(many, { level: 0 }))[0]).match(/more than 5000 designs/);
+    expect(says(zipSync(many, { level: 0 }))[0]).match(/5001 files of 0 MB; at most 5000 files/);
+  });
+
+  it('two designs in files of one name are both taken in', () => {
+    // zipSync knows a name once: the second is written over the first, in the directory too.
+    const bytes = zipSync({
+      'a.json': strToU8(writeDesign(designs[1]!)),
+      'b.json': strToU8(writeDesign(designs[2]!)),
+    });
+    for (let i = 0; i < bytes.length - 6; i++)
+      if (strFromU8(bytes.subarray(i, i + 6)) === 'b.json') bytes[i] = 97;
+    expect(takeIn('twins.zip', bytes)).deep.equal({ designs: [designs[1], designs[2]], refused: [] });
+  });
+
+  it('no single bit that is wrong goes unnoticed: every design comes in as it was, or it is told', () => {
+    const whole = writeShelf([emptyDesign('One'), emptyDesign('Two'), emptyDesign('Three')]);
+    const good = JSON.stringify(takeIn('x.zip', whole).designs);
+    let [noticed, rest] = [0, 0];
+    const step = LONG ? 1 : 7;
+    for (let bit = 0; bit < 8 * whole.length; bit += step) {
+      const bytes = whole.slice();
+      bytes[bit >> 3]! ^= 1 << (bit & 7);
+      const { designs: found, refused } = takeIn('x.zip', bytes);
+      if (!refused.length) expect(JSON.stringify(found), `bit ${bit}`).equal(good);
+      else {
+        noticed++;
+        expect(refused[0]!.says).match(/^\S.*\.$/);
+        if (found.length) rest++;
+      }
+    }
+    // Of most of them the other two designs are taken in.
+    expect(noticed).above((4 * whole.length) / step);
+    expect(rest).above(noticed / 2);
   });
 });

@@ -1,10 +1,9 @@
 /** The command line: report, compare, build, table, serve. What it prints is described in docs/command-line.md. */
-import { readFile, stat, writeFile } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
 import { createCache, evaluate } from '@nematos/core/design/evaluate';
 import { sentTolerance } from '@nematos/core/design/edit';
 import { kindNamed } from '@nematos/core/design/registry';
-import { readDesign, sizeTrouble } from '@nematos/core/exchange/design-json';
+import { readDesign } from '@nematos/core/exchange/design-json';
 import { compared, type Compared } from '@nematos/core/exchange/compared';
 import { report, type Report } from '@nematos/core/exchange/report';
 import { asVariant } from '@nematos/core/design/variants';
@@ -15,6 +14,7 @@ import { sayFigure, sayWords } from '@nematos/core/measure/format';
 import { Complaint } from '@nematos/core/measure/words';
 import type { Path } from '@nematos/core/path/path';
 import type { Design } from '@nematos/core/design/schema';
+import { readText, writeWhole } from './files';
 import { serve } from './serve';
 
 const USAGE = `nematos: springs, pipes and wire forms from their figures
@@ -43,7 +43,8 @@ export async function main(args: string[], io: Output = TERMINAL): Promise<numbe
   try {
     return await runCommand(args, io);
   } catch (error) {
-    io.err(`nematos: ${error instanceof Error ? error.message : String(error)}\n`);
+    const says = error instanceof Error ? error.message : String(error);
+    io.err(`nematos: ${says.replace(/\s*\n\s*/g, ' ')}\n`);
     return error instanceof Complaint ? 1 : 2;
   }
 }
@@ -76,21 +77,22 @@ async function runCommand(args: string[], io: Output): Promise<number> {
   if (command === 'compare')
     return runCompare(design, await Promise.all(rest.map(open)), values.json ?? false, io);
   if (!values.output) throw new Error(`${command} needs -o OUT.${command === 'build' ? 'stl' : 'csv'}`);
-  if (command === 'table') return runTable(design, rest[0], rest[1], values.output, io);
-  return runBuild(design, values.output, values.ascii ?? false, io);
+  const write: Write = (content) => writeWhole(values.output!, content, [file]);
+  if (command === 'table') return runTable(design, rest[0], rest[1], { output: values.output, write }, io);
+  return runBuild(design, values.ascii ?? false, { output: values.output, write }, io);
+}
+
+/** Where a command writes to, and how. */
+type Write = (content: string | Uint8Array) => Promise<void>;
+interface Written {
+  readonly output: string;
+  readonly write: Write;
 }
 
 async function open(file: string): Promise<Design> {
-  let bytes: number;
+  const text = await readText(file);
   try {
-    bytes = (await stat(file)).size;
-  } catch {
-    throw new Error(`there is no file ${file}`);
-  }
-  const tooLarge = sizeTrouble(bytes);
-  if (tooLarge) throw new Error(`${file}: ${tooLarge}`);
-  try {
-    return readDesign(await readFile(file, 'utf8'));
+    return readDesign(text);
   } catch (error) {
     throw new Error(`${file}: ${error instanceof Error ? error.message : String(error)}`, { cause: error });
   }
@@ -173,18 +175,25 @@ function readable(told: Report, design: Design): string {
     lines.push('');
   }
   for (const { field, says } of told.complaints.filter((one) => one.step === null))
-    lines.push(`! given ${field}: ${says}`);
+    lines.push(`! ${design.givens.some(({ name }) => name === field) ? `given ${field}: ` : ''}${says}`);
   return `${lines.join('\n').trimEnd()}\n`;
 }
 
-async function runBuild(design: Design, output: string, ascii: boolean, io: Output): Promise<number> {
+async function runBuild(
+  design: Design,
+  ascii: boolean,
+  { output, write }: Written,
+  io: Output,
+): Promise<number> {
   const ending = output.split('.').at(-1)!.toLowerCase();
+  if (ascii && ending !== 'stl')
+    throw new Error(`--ascii is for .stl; a .${ending} file is written without it`);
   const format = ascii ? 'stl-text' : (Object.keys(FORMATS) as FileFormat[]).find((one) => one === ending);
   if (!format) throw new Error(`build writes .stl, .3mf, .glb or .obj, not .${ending}`);
   const { bytes, sent } = await partFile(design, format, async () => {}).catch((error: unknown) => {
     throw error instanceof Complaint ? new Complaint(sayWords(error.says, design.unit)) : error;
   });
-  await writeFile(output, bytes);
+  await write(bytes);
   const tolerance = sayFigure(Math.max(...sent.map(({ mesh }) => mesh.tolerance)), 'length', design.unit);
   const triangles = sent.reduce((sum, { mesh }) => sum + mesh.triangles.length / 3, 0);
   const bodies = sent.length > 1 ? `${sent.length} bodies, ` : '';
@@ -196,7 +205,7 @@ async function runTable(
   design: Design,
   id: string | undefined,
   table: string | undefined,
-  output: string,
+  { output, write }: Written,
   io: Output,
 ): Promise<number> {
   const { steps } = await evaluate(design, createCache());
@@ -206,13 +215,13 @@ async function runTable(
   const { value, filled, complaints } = steps[i]!;
   if (complaints[0]) throw new Complaint(sayWords(complaints[0].says, design.unit));
   if (table === undefined && value?.type !== 'path') throw new Error(`${id} is not a single path`);
-  if (table !== undefined && !filled?.[table])
+  if (table !== undefined && !(filled && Object.hasOwn(filled, table)))
     throw new Error(`${id} has ${filled ? `the tables ${Object.keys(filled).join(', ')}` : 'no tables'}`);
   const text =
     table === undefined
       ? writePoints(value as Path, sentTolerance(design), design.unit)
       : writeRows(kindNamed(design.steps[i]!.kind)!, table, filled!, design.unit);
-  await writeFile(output, `${text}\n`);
+  await write(`${text}\n`);
   io.out(`${output}: ${text.split('\n').length - 1} rows\n`);
   return 0;
 }

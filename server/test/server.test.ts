@@ -1,9 +1,9 @@
 import { expect } from 'chai';
 import { execFile, spawn } from 'node:child_process';
-import { mkdtemp, mkdir, readFile, utimes, writeFile } from 'node:fs/promises';
+import { link, lstat, mkdir, mkdtemp, readdir, readFile, symlink, utimes, writeFile } from 'node:fs/promises';
 import { connect } from 'node:net';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import { promisify } from 'node:util';
 import { gzipSync } from 'node:zlib';
 import { inspectMesh } from '@nematos/core/mesh/closed';
@@ -103,6 +103,76 @@ describe('command line', () => {
       expect(stderr, args.join(' ')).match(says);
       expect(stderr.trim().split('\n')).to.have.length(1);
       expect(code).equal(status);
+    }
+  });
+
+  it('never writes onto a design, by whatever name it is called', async () => {
+    const folder = await mkdtemp(join(tmpdir(), 'nematos-'));
+    const at = (name: string) => join(folder, name);
+    const text = await readFile(DEMO('frame-basket.json'), 'utf8');
+    await writeFile(at('d.stl'), text);
+    await link(at('d.stl'), at('hard.stl'));
+    await symlink(at('d.stl'), at('soft.stl'));
+    for (const name of ['d.stl', 'hard.stl', 'soft.stl', '../' + basename(folder) + '/d.stl'])
+      for (const args of [
+        ['build', at('d.stl')],
+        ['table', at('d.stl'), 'run', 'bends'],
+      ]) {
+        const { code, stderr } = await nematos(...args, '-o', `${folder}/${name}`);
+        expect([code, stderr], name).deep.equal([
+          2,
+          `nematos: ${folder}/${name} is the design itself; write to another file\n`,
+        ]);
+        expect(await readFile(at('d.stl'), 'utf8')).equal(text);
+      }
+  });
+
+  it('writes a file whole or not at all, and through a link to where it leads', async () => {
+    const folder = await mkdtemp(join(tmpdir(), 'nematos-'));
+    const at = (name: string) => join(folder, name);
+    await writeFile(at('rows.csv'), 'old');
+    await symlink(at('rows.csv'), at('link.csv'));
+    await mkdir(at('folder.csv'));
+    const table = (output: string) =>
+      nematos('table', DEMO('frame-basket.json'), 'run', 'bends', '-o', output);
+    for (const [output, says] of [
+      [at('missing/rows.csv'), /there is no folder \S+missing$/],
+      [at('rows.csv/rows.csv'), /there is no folder \S+rows\.csv$/],
+      [at('folder.csv'), /is a folder; name a file$/],
+      ['/dev/full', /\/dev\/full could not be written: the disk is full$/],
+      [at('x'.repeat(300)), /the name .* is too long$/],
+    ] as const) {
+      const { code, stderr } = await table(output);
+      expect(stderr.trim(), output).match(says);
+      expect(code).equal(2);
+    }
+    expect((await readdir(folder)).sort()).deep.equal(['folder.csv', 'link.csv', 'rows.csv']);
+    expect((await table(at('link.csv'))).code).equal(0);
+    expect(await readFile(at('rows.csv'), 'utf8')).match(/^length \[mm\],/);
+    expect((await lstat(at('link.csv'))).isSymbolicLink()).equal(true);
+  });
+
+  it('says what is wrong with a table, a format and a tolerance', async () => {
+    const folder = await mkdtemp(join(tmpdir(), 'nematos-'));
+    const design = JSON.parse(await readFile(DEMO('nest-spring.json'), 'utf8')) as { tolerance: string };
+    const basket = DEMO('frame-basket.json');
+    for (const table of ['constructor', '__proto__', 'toString', 'bend'])
+      expect((await nematos('table', basket, 'run', table, '-o', join(folder, 'a.csv'))).stderr).match(
+        /^nematos: run has the tables points, bends\n$/,
+      );
+    expect(await nematos('build', DEMO('nest-spring.json'), '--ascii', '-o', join(folder, 'a.obj'))).include({
+      code: 2,
+      stderr: 'nematos: --ascii is for .stl; a .obj file is written without it\n',
+    });
+    for (const tolerance of ['', '-1', '0', 'NaN', '1e-9 mm', '2 kg', '1/0']) {
+      design.tolerance = tolerance;
+      await writeFile(join(folder, 'd.json'), JSON.stringify(design));
+      const built = await nematos('build', join(folder, 'd.json'), '-o', join(folder, 'a.stl'));
+      expect(built, tolerance).include({ code: 1, stdout: '' });
+      expect(built.stderr).match(/^nematos: The chord tolerance (is|cannot be read)/);
+      const told = await nematos('report', join(folder, 'd.json'));
+      expect(told.code).equal(1);
+      expect(told.stdout).match(/^! The chord tolerance/m);
     }
   });
 });

@@ -9,12 +9,14 @@ import { stepOf } from '@nematos/core/design/edit';
 import { nextRow } from '@nematos/core/design/literal';
 import { kindNamed } from '@nematos/core/design/registry';
 import type { Row, Step } from '@nematos/core/design/schema';
-import { readRows, writeRows } from '@nematos/core/exchange/rows';
+import { readRows, writeRows, type ReadRows } from '@nematos/core/exchange/rows';
 import { formatFigure, sayWords } from '@nematos/core/measure/format';
 import { Complaint } from '@nematos/core/measure/words';
 import { useEditing } from './editor';
 import { Menu, MenuLine, Sign } from '../ui/controls';
+import { ReadingLine } from '../ui/reading';
 import { save } from '../ui/save';
+import { cancelReading, readFile } from '../worker/read-file';
 import { useBenchStore, useUnit } from '../bench/bench';
 import { FigureField } from './figure-field';
 
@@ -32,6 +34,8 @@ interface Props {
   readonly follows?: boolean;
 }
 
+/** Letters of a paste that are read at once. */
+const LONG_PASTE = 20_000;
 const ROW = 25;
 const TALLEST = 300;
 
@@ -42,6 +46,7 @@ function useRowEdits({ table, columns, take, follows }: Props) {
   const unit = useUnit();
   const [trouble, setTrouble] = useState<string>();
   const [note, setNote] = useState<string>();
+  const [reading, setReading] = useState<string>();
   const edit = (says: string, recipe: (rows: Row[]) => void) =>
     store.getState().edit(says, (draft) => {
       const drafted = stepOf(draft, step.id);
@@ -49,24 +54,35 @@ function useRowEdits({ table, columns, take, follows }: Props) {
       recipe(((drafted.rows ??= {})[table] ??= []));
     });
   /** Puts rows in from a place on; a whole file takes the place of the table. */
-  const putIn = (text: string, at: { row: number; column: number } | undefined) => {
-    try {
-      const { rows: fresh, leftOut } = readRows(
-        text,
-        columns.map(({ name }) => name),
-        at?.column ?? 0,
-      );
-      edit(at ? 'Paste rows' : 'Bring in rows', (list) => {
-        if (!at) list.length = 0;
-        fresh.forEach((cells, i) => {
-          const row = (list[(at?.row ?? 0) + i] ??= {});
-          Object.assign(row, cells);
-        });
+  const putRows = ({ rows: fresh, leftOut }: ReadRows, at?: { readonly row: number }) => {
+    edit(at ? 'Paste rows' : 'Import rows', (list) => {
+      if (!at) list.length = 0;
+      fresh.forEach((cells, i) => {
+        const row = (list[(at?.row ?? 0) + i] ??= {});
+        Object.assign(row, cells);
       });
+    });
+    setNote(
+      leftOut.length ? `Not imported, as this table has no such columns: ${leftOut.join(', ')}.` : undefined,
+    );
+  };
+  const names = columns.map(({ name }) => name);
+  const importFile = async (file: File, at?: { row: number; column: number }) => {
+    setReading(file.name);
+    const { found, refused } = await readFile(file, (reader) =>
+      reader.rows(file, names, at?.column ?? 0, unit),
+    );
+    setReading(undefined);
+    setTrouble(refused);
+    setNote(undefined);
+    if (found) putRows(found, at);
+  };
+  const paste = (text: string, at: { row: number; column: number }) => {
+    // What is long is read beside the page, like a file.
+    if (text.length > LONG_PASTE) return void importFile(new File([text], 'the pasted text'), at);
+    try {
+      putRows(readRows(text, names, at.column), at);
       setTrouble(undefined);
-      setNote(
-        leftOut.length ? `Left out, as this table has no such columns: ${leftOut.join(', ')}.` : undefined,
-      );
     } catch (error) {
       if (!(error instanceof Complaint)) throw error;
       setTrouble(sayWords(error.says, unit));
@@ -80,9 +96,9 @@ function useRowEdits({ table, columns, take, follows }: Props) {
     const field = (event.target as HTMLElement).dataset.place?.slice(step.id.length + 1);
     const cell = field ? cellOf(field) : undefined;
     const column = columns.findIndex(({ name }) => name === cell?.column);
-    putIn(text, { row: cell?.row ?? 0, column: Math.max(0, column) });
+    paste(text, { row: cell?.row ?? 0, column: Math.max(0, column) });
   };
-  return { edit, putIn, onPaste, trouble, note };
+  return { edit, importFile, onPaste, trouble, note, reading };
 }
 
 /** Rows that the widths of the columns are taken from, and how narrow and wide a column may be, in letters. */
@@ -104,7 +120,7 @@ const columnsOf = (columns: readonly Column[], rows: readonly Row[] = []) => {
 export function RowsTable(props: Props) {
   const { table, columns, follows } = props;
   const { step, seen } = useEditing();
-  const { edit, putIn, onPaste, trouble, note } = useRowEdits(props);
+  const { edit, importFile, onPaste, trouble, note, reading } = useRowEdits(props);
   const scroll = useRef<HTMLDivElement>(null);
   const known = kindNamed(step.kind)!.tables![table]!;
   const count = (follows ? seen?.filled?.[table] : step.rows?.[table])?.length ?? 0;
@@ -127,7 +143,7 @@ export function RowsTable(props: Props) {
     <div className="mt-1.5 text-[12.5px]" data-table={table} onPaste={onPaste}>
       <Head
         {...props}
-        putIn={putIn}
+        importFile={(file) => void importFile(file)}
         clear={() => edit('Clear the table', (list) => void (list.length = 0))}
       />
       <div ref={scroll} style={{ maxHeight: TALLEST }} className="overflow-y-auto">
@@ -152,6 +168,7 @@ export function RowsTable(props: Props) {
         <Plus size={13} /> {known.noun}
         {!count && <span className="text-xs">, or paste rows from a spreadsheet</span>}
       </button>
+      {reading !== undefined && <ReadingLine name={reading} onCancel={cancelReading} />}
       {note && (
         <p role="status" className="mt-0.5 text-quiet">
           {note}
@@ -171,9 +188,9 @@ function Head({
   table,
   columns,
   follows,
-  putIn,
+  importFile,
   clear,
-}: Props & { putIn(text: string, at: undefined): void; clear(): void }) {
+}: Props & { importFile(file: File): void; clear(): void }) {
   const { step, seen } = useEditing();
   const unit = useUnit();
   const files = useRef<HTMLInputElement>(null);
@@ -202,7 +219,7 @@ function Head({
           </Sign>
         }
       >
-        <MenuLine onSelect={() => files.current?.click()}>Bring in CSV …</MenuLine>
+        <MenuLine onSelect={() => files.current?.click()}>Import CSV …</MenuLine>
         <MenuLine disabled={!seen?.filled?.[table]?.length} onSelect={saveRows}>
           Save as CSV
         </MenuLine>
@@ -216,10 +233,10 @@ function Head({
         accept=".csv,.tsv,.txt,text/csv"
         className="hidden"
         aria-label={`CSV of ${noun}s`}
-        onChange={async (event) => {
+        onChange={(event) => {
           const file = event.target.files?.[0];
           event.target.value = '';
-          if (file) putIn(await file.text(), undefined);
+          if (file) importFile(file);
         }}
       />
     </div>

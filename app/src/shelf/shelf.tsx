@@ -8,13 +8,14 @@ import type { Kept } from '../data/store';
 import { Button, Logo, Menu, MenuLine, Sign } from '../ui/controls';
 import { ThemeSign } from '../ui/theme-sign';
 import { useTheme } from '../ui/theme';
-import { readFile, sendShelf } from './take-in';
+import { readDesigns, sendShelf } from './take-in';
+import { ReadingLine } from '../ui/reading';
 import { usePicture } from './pictures';
 
 /** All designs, with their pictures. */
 export default function Shelf() {
   const shelf = useShelf();
-  const { take, refusals } = useTaking();
+  const { take, refusals, reading, cancel } = useTaking();
   const [lastRemoved, setLastRemoved] = useState<Kept>();
   const [over, setOver] = useState(false);
 
@@ -62,6 +63,7 @@ export default function Shelf() {
           {refusals.map((refusal) => (
             <Refusal key={refusal} says={refusal} />
           ))}
+          {reading !== undefined && <ReadingLine name={reading} onCancel={cancel} />}
           <KeptAside />
           <ul className="mt-6 grid grid-cols-[repeat(auto-fill,minmax(250px,1fr))] gap-x-7 gap-y-8">
             {standing.map((kept) => (
@@ -82,16 +84,24 @@ export default function Shelf() {
 function useTaking() {
   const takeIn = useTakeIn();
   const [refusals, setRefusals] = useState<string[]>([]);
+  const [reading, setReading] = useState<string>();
   const take = async (files: Iterable<File>) => {
     const refused: string[] = [];
     for (const file of files) {
-      const taken = await readFile(file);
-      await takeIn.mutateAsync(taken.designs);
+      setReading(file.name);
+      const taken = await readDesigns(file);
+      try {
+        await takeIn.mutateAsync(taken.designs);
+      } catch (error) {
+        refused.push(`${file.name} was read but not saved: ${String(error)}`);
+      }
       refused.push(...taken.refused.map(({ name, says }) => `${name}: ${says}`));
     }
+    setReading(undefined);
     setRefusals(refused);
   };
-  return { take, refusals };
+  const cancel = () => void import('../worker/read-file').then(({ cancelReading }) => cancelReading());
+  return { take, refusals, reading, cancel };
 }
 
 const Refusal = ({ says }: { says: string }) => (

@@ -1,16 +1,13 @@
-/** Design files, and whole shelves, as they come in and go out. The worker that reads and writes them is loaded when first needed. */
+/** Design files, and whole shelves, as they come in and go out. The workers that read and write them are loaded when first needed. */
 import type { Design } from '@nematos/core/design/schema';
 import type { TakenIn } from '@nematos/core/exchange/shelf';
 import { save } from '../ui/save';
 
 /** Reads what was chosen or dropped; what cannot be read is told in words. */
-export async function readFile(file: File): Promise<TakenIn> {
-  const { askExchange } = await import('../worker/client');
-  try {
-    return await askExchange((exchange) => exchange.takeIn(file));
-  } catch (error) {
-    return { designs: [], refused: [{ name: file.name, says: `It could not be read: ${String(error)}` }] };
-  }
+export async function readDesigns(file: File): Promise<TakenIn> {
+  const { readFile } = await import('../worker/read-file');
+  const { found, refused } = await readFile(file, (reader) => reader.designs(file));
+  return found ?? { designs: [], refused: refused === undefined ? [] : [{ name: file.name, says: refused }] };
 }
 
 /** Sends designs out as one file. */

@@ -2,7 +2,7 @@ import { stepOf } from '@nematos/core/design/edit';
 import { sayFigure } from '@nematos/core/measure/format';
 import { useBenchStore, useUnit } from '../bench/bench';
 import { Fig, useEditing, useFigure, type Editor } from '../fields/editor';
-import { askExchange } from '../worker/client';
+import { readFile } from '../worker/read-file';
 import { OfMaterial } from './material';
 import { PlacingLines } from './placing';
 import { TakeFile } from './take-file';
@@ -32,20 +32,19 @@ function Below() {
   const store = useBenchStore();
   const unit = useUnit();
   const take = async (file: File) => {
-    const { part, refused } = await askExchange((exchange) => exchange.part(file, unit));
-    if (part)
+    const { found, refused } = await readFile(file, (reader) => reader.part(file, unit));
+    if (found)
       store.getState().edit(`Bring in ${file.name}`, (draft) => {
         const { set } = stepOf(draft, step.id);
         // A unit that a file told is not that of the next, which tells none.
         if (set.file?.toLowerCase().endsWith('.3mf')) set.unit = '1 mm';
-        Object.assign(set, part, { file: file.name });
+        Object.assign(set, found, { file: file.name });
       });
     return refused;
   };
   return (
     <TakeFile
       says={`Bring in ${step.set.file ? 'another file' : 'a file'}, STL, OBJ or 3MF …`}
-      what="The file"
       accept=".stl,.obj,.3mf"
       wanted={!step.set.file}
       name="A part to bring in"

@@ -2,7 +2,7 @@
 import { setInput, stepOf } from '@nematos/core/design/edit';
 import { useBenchStore, useUnit } from '../bench/bench';
 import { useEditing } from '../fields/editor';
-import { askExchange } from '../worker/client';
+import { readFile } from '../worker/read-file';
 import { TakeFile } from './take-file';
 
 /** Takes an outline in from a drawing. */
@@ -11,10 +11,10 @@ export function SectionFiles() {
   const store = useBenchStore();
   const unit = useUnit();
   const take = async (file: File) => {
-    const { drawing, refused } = await askExchange((exchange) => exchange.drawing(file, unit));
-    if (drawing)
+    const { found, refused } = await readFile(file, (reader) => reader.drawing(file, unit));
+    if (found)
       store.getState().edit(`Bring in ${file.name}`, (draft) => {
-        stepOf(draft, step.id).rows = { points: drawing.points, bores: drawing.bores };
+        stepOf(draft, step.id).rows = { points: found.points, bores: found.bores };
         setInput(draft, step.id, 'path', undefined);
       });
     return refused;
@@ -22,7 +22,6 @@ export function SectionFiles() {
   return (
     <TakeFile
       says="Bring in a drawing, SVG or DXF …"
-      what="The drawing"
       accept=".svg,.dxf"
       name="A drawing to bring in"
       take={take}

@@ -1,12 +1,11 @@
 /** Brings something in from a file: a line to press, how far it is, and what is wrong with the file. */
 import { useRef, useState } from 'react';
-import { stopExchange } from '../worker/client';
+import { ReadingLine } from '../ui/reading';
+import { cancelReading } from '../worker/read-file';
 
 interface TakeFile {
   /** What the line says. */
   readonly says: string;
-  /** What is brought in, as it stands at the beginning of a sentence: “The drawing”. */
-  readonly what: string;
   /** Endings of the files. */
   readonly accept: string;
   /** Set where nothing can be done before. */
@@ -18,7 +17,7 @@ interface TakeFile {
 }
 
 /** A line that brings a file in. */
-export function TakeFile({ says, what, accept, name, wanted = false, take }: TakeFile) {
+export function TakeFile({ says, accept, name, wanted = false, take }: TakeFile) {
   const files = useRef<HTMLInputElement>(null);
   const [trouble, setTrouble] = useState<string>();
   const [reading, setReading] = useState<string>();
@@ -26,12 +25,7 @@ export function TakeFile({ says, what, accept, name, wanted = false, take }: Tak
     if (!file) return;
     setTrouble(undefined);
     setReading(file.name);
-    try {
-      setTrouble(await take(file));
-    } catch (error) {
-      const broke = error instanceof Error ? error.message : String(error);
-      setTrouble(broke === 'stopped' ? undefined : `${what} could not be read: ${broke}`);
-    }
+    setTrouble(await take(file));
     setReading(undefined);
   };
   return (
@@ -54,14 +48,7 @@ export function TakeFile({ says, what, accept, name, wanted = false, take }: Tak
           event.target.value = '';
         }}
       />
-      {reading && (
-        <p role="status" className="text-quiet">
-          Reading {reading} …{' '}
-          <button type="button" className="text-thread hover:underline" onClick={stopExchange}>
-            Stop
-          </button>
-        </p>
-      )}
+      {reading && <ReadingLine name={reading} onCancel={cancelReading} />}
       {trouble && (
         <p role="alert" className="text-madder">
           {trouble}

@@ -6,15 +6,15 @@ import { beginHistory } from '@nematos/core/design/history';
 import type { Design } from '@nematos/core/design/schema';
 import { fileInAddress } from '../data/review';
 import type { Kept } from '../data/store';
-import { askExchange } from '../worker/client';
+import { readFile } from '../worker/read-file';
 import { Page } from '../ui/page';
 import { OnBench } from './workbench';
 
 async function designIn(hash: string): Promise<Design> {
   const file = await fileInAddress(hash);
-  const { designs, refused } = await askExchange((exchange) => exchange.takeIn(file));
-  const [design] = designs;
-  if (!design) throw new Error(refused[0]?.says ?? 'there is none');
+  const { found, refused } = await readFile(file, (reader) => reader.designs(file));
+  const design = found?.designs[0];
+  if (!design) throw new Error(found?.refused[0]?.says ?? refused);
   return design;
 }
 

@@ -1,7 +1,9 @@
 /** Takes the part away: print mesh, the design itself, a picture. */
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
+import { toleranceTrouble } from '@nematos/core/design/edit';
 import { literalOf } from '@nematos/core/design/literal';
+import { sayWords } from '@nematos/core/measure/format';
 import type { FileFormat } from '@nematos/core/exchange/files';
 import { Button, PAPER, Tick } from '../ui/controls';
 import { useBenchStore, useOfDesign } from '../bench/bench';
@@ -97,10 +99,14 @@ function Tolerance() {
   const store = useBenchStore();
   const text = useOfDesign((design) => design.tolerance);
   const tolerance = literalOf(text);
+  const trouble = useOfDesign((design) => {
+    const says = toleranceTrouble(design);
+    return says && sayWords(says, design.unit);
+  });
   const write = (next: string) =>
     store.getState().edit('Change the tolerance', (draft) => void (draft.tolerance = next), 'tolerance');
   return (
-    <label className="flex items-baseline justify-between gap-2 border-b border-hair px-2.5 pb-2">
+    <label className="flex flex-wrap items-baseline justify-between gap-2 border-b border-hair px-2.5 pb-2">
       <span>
         Chord tolerance
         <span className="block text-xs text-quiet">how far a triangle may leave the true surface</span>
@@ -108,7 +114,7 @@ function Tolerance() {
       <input
         className="editable w-20 text-right"
         value={text}
-        aria-invalid={!tolerance || undefined}
+        aria-invalid={trouble !== undefined || undefined}
         spellCheck={false}
         onChange={(event) => write(event.target.value)}
         onBlur={() => {
@@ -116,6 +122,11 @@ function Tolerance() {
             write(`${tolerance.number} ${store.getState().history.present.unit}`);
         }}
       />
+      {trouble && (
+        <span role="alert" className="w-full text-xs text-madder">
+          {trouble}
+        </span>
+      )}
     </label>
   );
 }

@@ -3,6 +3,7 @@ import * as Comlink from 'comlink';
 import type { ExchangeWorker } from './exchange';
 import type { GeometryWorker } from './geometry';
 import type { Asking } from './messages';
+import type { ReadingWorker } from './reading';
 
 interface Standing<T> {
   readonly remote: Comlink.Remote<T>;
@@ -31,7 +32,7 @@ function keeper<T>(name: string, start: () => Worker) {
   return {
     wake: (): void => void (standing ??= stand()),
     /** Ends the worker with all it is doing; the next question makes another. */
-    end: (): void => standing?.end('stopped'),
+    end: (says = 'stopped'): void => standing?.end(says),
     /** Tells it something, where it stands; nothing is made for it. */
     tell: (say: (remote: Comlink.Remote<T>) => Promise<unknown>): void =>
       void (standing && say(standing.remote).catch(() => undefined)),
@@ -56,6 +57,11 @@ const exchange = keeper<ExchangeWorker>(
   () => new Worker(new URL('./exchange.ts', import.meta.url), { type: 'module', name: 'exchange' }),
 );
 
+const reading = keeper<ReadingWorker>(
+  'reading',
+  () => new Worker(new URL('./reading.ts', import.meta.url), { type: 'module', name: 'reading' }),
+);
+
 /** Loads the geometry worker before its first answer is wanted. */
 export const wakeGeometry = geometry.wake;
 /** Asks the worker of quick answers. Rejects where it breaks over it. */
@@ -75,6 +81,10 @@ export const overtakeDeep = (asking: Asking): void => deep.tell((remote) => remo
 export const askExchange = exchange.ask;
 /** Ends what that worker is doing, however deep it is in it: what was asked of it rejects. */
 export const stopExchange = exchange.end;
+/** Asks the worker that reads files. */
+export const askReading = reading.ask;
+/** Ends it: what was asked of it rejects with these words. */
+export const stopReading = reading.end;
 
 let askings = 0;
 /** The next asking of a session: it overtakes the ones before it. */

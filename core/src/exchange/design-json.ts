@@ -10,7 +10,9 @@ import { jsonFault } from './json-fault';
 type Issue = z.core.$ZodIssue;
 
 /** Larger files are refused unread: no design grows to this by hand. */
-const LARGEST_FILE = 100 * 1024 * 1024;
+const LARGEST_FILE = 50 * 1024 * 1024;
+/** So many lists, groups and values there may be in it. */
+const MOST_VALUES = 2_000_000;
 
 /** Steps and givens a design has at most, and variants of it: more take too long to be worked with. */
 const MOST = { steps: 2000, givens: 2000, variants: 200 } as const;
@@ -21,7 +23,7 @@ export const writeDesign = (design: Design): string => JSON.stringify(design, nu
 /** Why a file of that many bytes is not read, or undefined. */
 export const sizeTrouble = (bytes: number): string | undefined =>
   bytes > LARGEST_FILE
-    ? `The file has ${Math.round(bytes / 1048576)} MB; a design has 100 MB at most.`
+    ? `The file has ${Math.round(bytes / 1048576)} MB; a design has at most 50 MB.`
     : undefined;
 
 /** Reads a design. @throws Complaint for what is no JSON, not ours, of a newer version, broken, or has names no kind knows. */
@@ -32,19 +34,24 @@ export function readDesign(text: string): Design {
   const raw = readJson(text.replace(/^\ufeff/, ''));
   if (typeof raw !== 'object' || raw === null || (raw as { format?: unknown }).format !== FORMAT)
     throw new Complaint('The file is JSON, but not a Nematos design.');
+  // Counted first: of a million damaged steps each would be reported.
+  for (const what of Object.keys(MOST))
+    checkCount((raw as Record<string, unknown>)[what], what as keyof typeof MOST);
   const read = designSchema.safeParse(migrate(raw as Record<string, unknown>));
   if (!read.success) throw new Complaint(`The design is damaged ${damageIn(read.error.issues[0]!, raw)}`);
   const design = read.data;
-  for (const [what, most] of Object.entries(MOST)) {
-    const count = design[what as keyof typeof MOST]?.length ?? 0;
-    if (count > most) throw new Complaint(`The design has ${count} ${what}; at most ${most} are possible.`);
-  }
   checkSheet(design);
   for (const variant of design.variants ?? []) checkSheet(variant, `Variant ${quoted(variant.name)}: `);
   return design;
 }
 
 function readJson(text: string): unknown {
+  let values = 0;
+  for (let at = text.indexOf(','); at >= 0; at = text.indexOf(',', at + 1)) values++;
+  for (const sign of '[{')
+    for (let at = text.indexOf(sign); at >= 0; at = text.indexOf(sign, at + 1)) values++;
+  if (values > MOST_VALUES)
+    throw new Complaint(`The file has more than ${MOST_VALUES} values; no design has as many.`);
   try {
     return JSON.parse(text);
   } catch {
@@ -57,14 +64,15 @@ function readJson(text: string): unknown {
   }
 }
 
+function checkCount(list: unknown, what: keyof typeof MOST, where = ''): void {
+  if (Array.isArray(list) && list.length > MOST[what])
+    throw new Complaint(`${where}The design has ${list.length} ${what}; at most ${MOST[what]} are possible.`);
+}
+
 /** Looks at the kinds and names of steps. @throws Complaint, after the words of `where`, at the first that is not known */
 function checkSheet({ givens, steps }: Pick<Design, 'givens' | 'steps'>, where = ''): void {
-  for (const [what, count] of [
-    ['steps', steps.length],
-    ['givens', givens.length],
-  ] as const)
-    if (count > MOST[what])
-      throw new Complaint(`${where}The design has ${count} ${what}; at most ${MOST[what]} are possible.`);
+  checkCount(steps, 'steps', where);
+  checkCount(givens, 'givens', where);
   const ids = new Set<string>();
   for (const [i, step] of steps.entries()) {
     if (ids.has(step.id))

@@ -4,6 +4,7 @@ import { Complaint } from '../measure/words';
 import { type Bore, dxfLoops } from './dxf';
 import type { Point } from './follow';
 import { svgLoops } from './svg';
+import { textIn } from './decode';
 
 export interface Drawing {
   readonly points: Row[];
@@ -12,12 +13,23 @@ export interface Drawing {
 
 const MOST_POINTS = 1000;
 
-/** Reads a drawing by the ending of its name. @throws Complaint where there is no closed outline in it */
-export function readDrawing(name: string, text: string): Drawing {
+/** The text or the bytes of a drawing, read by the ending of its name. @throws Complaint where there is no closed outline in it */
+export function readDrawing(name: string, content: string | Uint8Array): Drawing {
   const ending = name.split('.').at(-1)?.toLowerCase();
-  if (ending === 'svg') return drawn(svgLoops(text), []);
-  if (ending === 'dxf') return drawn(...dxfLoops(text));
-  throw new Complaint('Only SVG and DXF drawings are read here.');
+  if (ending !== 'svg' && ending !== 'dxf') throw new Complaint('Only SVG and DXF drawings are read here.');
+  const text = typeof content === 'string' ? content : textOfDrawing(content);
+  return ending === 'svg' ? drawn(svgLoops(text), []) : drawn(...dxfLoops(text));
+}
+
+/** Drawings that are larger are not read: an outline has at most a thousand points. */
+const MOST_BYTES = 5e6;
+
+function textOfDrawing(bytes: Uint8Array): string {
+  if (bytes.length > MOST_BYTES)
+    throw new Complaint(
+      `This drawing has ${Math.round(bytes.length / 1e6)} MB; at most ${MOST_BYTES / 1e6} MB are possible.`,
+    );
+  return textIn(bytes);
 }
 
 /** The largest loop is the outline, the others are holes. */

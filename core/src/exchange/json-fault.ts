@@ -1,8 +1,26 @@
 /** Where a text stops being JSON: engines differ in whether they say so. */
 
 const SPACE = /[ \t\n\r]*/y;
-const TOKEN =
-  /([{}[\],:])|("[^"\\\u0000-\u001f]*(?:\\(?:["\\/bfnrt]|u[0-9a-fA-F]{4})[^"\\\u0000-\u001f]*)*")|(-?(?:0|[1-9]\d*)(?:\.\d+)?(?:[eE][+-]?\d+)?|true|false|null)/y;
+const PLAIN = /[{}[\],:]|-?(?:0|[1-9]\d*)(?:\.\d+)?(?:[eE][+-]?\d+)?|true|false|null/y;
+// JSON has no control letters in its strings (RFC 8259, 7).
+// oxlint-disable-next-line no-control-regex
+const LETTERS = /[^"\\\u0000-\u001f]*/y;
+const ESCAPE = /\\(?:["\\/bfnrt]|u[0-9a-fA-F]{4})/y;
+
+/** Where a pattern ends that is met at a place; undefined where it is not. */
+function endOf(pattern: RegExp, text: string, at: number): number | undefined {
+  pattern.lastIndex = at;
+  return pattern.test(text) ? pattern.lastIndex : undefined;
+}
+
+/** Where the string that begins at a place ends; undefined where it does not. */
+function stringEnd(text: string, at: number): number | undefined {
+  for (let to: number | undefined = at + 1; to !== undefined; to = endOf(ESCAPE, text, to)) {
+    to = endOf(LETTERS, text, to)!;
+    if (text[to] === '"') return to + 1;
+  }
+  return undefined;
+}
 
 const EXPECTED = {
   value: 'a value',
@@ -26,26 +44,28 @@ export function jsonFault(text: string): JsonFault | undefined {
   let expected: keyof typeof EXPECTED = 'value';
   const open: ('{' | '[')[] = [];
   const afterValue = () => (open.length ? 'next' : 'end');
-  for (let at = 0; ; at = TOKEN.lastIndex) {
-    SPACE.lastIndex = at;
-    SPACE.exec(text);
-    const from = SPACE.lastIndex;
-    TOKEN.lastIndex = from;
-    const [, sign, string, plain] = TOKEN.exec(text) ?? [];
+  for (let at = 0; ;) {
+    const from = endOf(SPACE, text, at)!;
     if (from === text.length && expected === 'end') return undefined;
+    const isString = text[from] === '"';
+    const to = isString ? stringEnd(text, from) : endOf(PLAIN, text, from);
+    const sign = to === from + 1 && '{}[],:'.includes(text[from]!) ? text[from] : undefined;
+    const isPlain = to !== undefined && !isString && sign === undefined;
     const wantsValue = expected === 'value' || expected === 'valueOrEnd';
     const wantsName = expected === 'name' || expected === 'nameOrEnd';
-    if (wantsValue && (string !== undefined || plain !== undefined)) expected = afterValue();
+    if (to === undefined) return { ...placeIn(text, from), expected: EXPECTED[expected] };
+    if (wantsValue && (isString || isPlain)) expected = afterValue();
     else if (wantsValue && (sign === '{' || sign === '[')) {
       open.push(sign);
       expected = sign === '{' ? 'nameOrEnd' : 'valueOrEnd';
-    } else if (wantsName && string !== undefined) expected = 'colon';
+    } else if (wantsName && isString) expected = 'colon';
     else if (expected === 'colon' && sign === ':') expected = 'value';
     else if (expected === 'next' && sign === ',') expected = open.at(-1) === '{' ? 'name' : 'value';
     else if (closes(sign, open.at(-1), expected)) {
       open.pop();
       expected = afterValue();
     } else return { ...placeIn(text, from), expected: EXPECTED[expected] };
+    at = to;
   }
 }
 

@@ -1,6 +1,6 @@
 /** Everything a design says of itself, for scripts and checks. */
 import { type Cache, checkStep, createCache, evaluate } from '../design/evaluate';
-import { stepName } from '../design/edit';
+import { stepName, toleranceTrouble } from '../design/edit';
 import type { Design } from '../design/schema';
 import { sayWords } from '../measure/format';
 import { QUANTITIES, coherentUnit } from '../measure/quantity';
@@ -61,6 +61,9 @@ export async function report(design: Design, cache: Cache = createCache()): Prom
     else if (measured)
       out.givens.push({ name, value: measured.value, unit: coherentUnit(measured.dimension) });
   }
+  const tolerance = toleranceTrouble(design);
+  if (tolerance)
+    out.complaints.push({ step: null, field: 'tolerance', says: sayWords(tolerance, design.unit) });
   for (const [i, result] of evaluation.steps.entries()) {
     const step = result.id;
     for (const { name, label, value, quantity, within } of result.figures)

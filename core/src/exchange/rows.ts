@@ -6,6 +6,7 @@ import { MOST_ROWS, type Row } from '../design/schema';
 import type { LengthUnit } from '../measure/expression';
 import { MM_IN } from '../measure/quantity';
 import { Complaint } from '../measure/words';
+import { otherFormat, textIn } from './decode';
 import { samplePath, planSteps, stationLength, sum } from '../path/sample';
 import type { Path } from '../path/path';
 
@@ -18,6 +19,20 @@ export interface ReadRows {
   readonly rows: Row[];
   /** Named columns that the table does not have; they are left out. */
   readonly leftOut: readonly string[];
+}
+
+/** Cells are short; longer ones are no figures, and take long to be looked through. */
+const LONGEST_CELL = 1000;
+const MOST_COLUMNS = 200;
+
+/** The rows of a CSV file, from a column on; as `readRows`. @throws Complaint also where the file is of another format */
+export function readRowsFile(bytes: Uint8Array, columns: readonly string[], firstColumn = 0): ReadRows {
+  if (bytes.length > 2 * LONGEST_TEXT)
+    throw new Complaint(`This file is larger than 4 MB; up to ${MOST_ROWS} rows fit in a table.`);
+  const text = textIn(bytes);
+  const other = otherFormat(text);
+  if (other) throw new Complaint(`This is ${other}, not a table. Import a CSV or text file here.`);
+  return readRows(text, columns, firstColumn);
 }
 
 /**
@@ -39,10 +54,12 @@ export function readRows(text: string, columns: readonly string[], firstColumn =
   if (errors.some(({ type }) => type === 'Quotes'))
     throw new Complaint('A quotation mark in this is opened and not closed, or stands within a cell.');
   if (!lines.length) throw new Complaint('There are no figures in this.');
+  lines.forEach((line, i) => checkSize(line, i + 1));
   const cells = lines.map((line) => line.map((cell) => cell.trim()));
   const head = cells[0]!.map(headerCell);
   const named =
     head.some(({ name }) => columns.includes(name)) && cells[0]!.every((cell) => !/^[-+−]?[\d.,]/.test(cell));
+  if (named) checkNames(cells[0]!);
   const order = named
     ? head.map(({ name }) => (columns.includes(name) ? name : undefined))
     : columns.slice(firstColumn);
@@ -72,6 +89,27 @@ export function readRows(text: string, columns: readonly string[], firstColumn =
   });
   const leftOut = named ? cells[0]!.filter((_cell, i) => order[i] === undefined) : [];
   return { rows, leftOut };
+}
+
+/** Holds a line against the largest there may be. @throws Complaint where a line has too many cells, or a cell too many letters */
+function checkSize(line: readonly string[], number: number): void {
+  if (line.length > MOST_COLUMNS)
+    throw new Complaint(`Line ${number} has ${line.length} cells; at most ${MOST_COLUMNS} are possible.`);
+  const long = line.findIndex((cell) => cell.length > LONGEST_CELL);
+  if (long >= 0)
+    throw new Complaint(
+      `Line ${number}, column ${long + 1} has ${line[long]!.length} letters; at most ${LONGEST_CELL} are possible.`,
+    );
+}
+
+/** Looks through the names of columns. @throws Complaint where two columns have one name: the figures of one would be lost */
+function checkNames(head: readonly string[]): void {
+  const names = head.map((cell) => headerCell(cell).name);
+  const second = names.findIndex((name, i) => name !== '' && names.indexOf(name) < i);
+  if (second >= 0)
+    throw new Complaint(
+      `Columns ${names.indexOf(names[second]!) + 1} and ${second + 1} are both named “${names[second]}”. Rename or remove one.`,
+    );
 }
 
 /** Holds the lines against the columns. @throws Complaint where a line has more cells than there are columns, or is another line of names */

@@ -1,12 +1,14 @@
 /** A whole shelf as one file: a zip of designs. */
-import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import { strToU8, zipSync } from 'fflate';
 import { Complaint } from '../measure/words';
 import type { Design } from '../design/schema';
+import { textIn } from './decode';
 import { readDesign, sizeTrouble, writeDesign } from './design-json';
 import { fileName } from './file-name';
+import { entriesIn, isZip, type ZipEntry } from './zip-in';
 
 /** What a shelf unpacks to at most, bytes, and how many files it may have. */
-const MOST_BYTES = 400 * 1024 * 1024;
+const MOST_BYTES = 200e6;
 const MOST_FILES = 5000;
 
 /** Designs as one zip, each as the file it would be sent out as by itself. */
@@ -26,43 +28,50 @@ export interface TakenIn {
   readonly refused: readonly { readonly name: string; readonly says: string }[];
 }
 
-/** Whether bytes are a zip, by how they begin. */
-const isZip = (bytes: Uint8Array): boolean => bytes[0] === 0x50 && bytes[1] === 0x4b;
-
-/** Reads the bytes of a file of that name: one design, or a shelf of them. What cannot be read is told, and the rest taken in. */
+/**
+ * Reads the bytes of a file of that name: one design, or a shelf of them. What cannot be read is told, file by file, and the
+ * rest taken in.
+ */
 export function takeIn(name: string, bytes: Uint8Array): TakenIn {
-  const files = isZip(bytes) ? unpacked(bytes) : { files: { [name]: bytes } };
-  if ('says' in files) return { designs: [], refused: [{ name, says: files.says }] };
   const designs: Design[] = [];
   const refused: { name: string; says: string }[] = [];
-  for (const [own, content] of Object.entries(files.files))
+  const trying = (what: string, read: () => void): void => {
     try {
-      designs.push(readDesign(strFromU8(content)));
+      read();
     } catch (error) {
       if (!(error instanceof Complaint)) throw error;
-      refused.push({ name: own === name ? name : `${name} → ${own}`, says: error.message });
+      refused.push({ name: what, says: error.message });
     }
-  if (!designs.length && !refused.length)
-    refused.push({ name, says: 'There is no design in it: designs are the files that end in .json.' });
+  };
+  if (!isZip(bytes)) trying(name, () => designs.push(readDesign(textIn(bytes))));
+  else
+    trying(name, () => {
+      for (const entry of designFiles(bytes))
+        trying(`${name} → ${entry.name}`, () => designs.push(designIn(entry)));
+    });
   return { designs, refused };
 }
 
-function unpacked(bytes: Uint8Array): { files: Record<string, Uint8Array> } | { says: string } {
-  let [total, count] = [0, 0];
-  try {
-    const files = unzipSync(bytes, {
-      filter(file) {
-        if (!file.name.endsWith('.json') || file.name.startsWith('__MACOSX/')) return false;
-        total += file.originalSize;
-        count++;
-        if (total > MOST_BYTES || count > MOST_FILES)
-          throw new Complaint(`It unpacks to more than ${MOST_FILES} designs or 400 MB.`);
-        return sizeTrouble(file.originalSize) === undefined;
-      },
-    });
-    return { files };
-  } catch (error) {
-    if (error instanceof Complaint) return { says: error.message };
-    return { says: 'The zip is damaged, or it is cut off.' };
-  }
+/** Files that are put beside others unasked. */
+const isAside = ({ name }: ZipEntry): boolean =>
+  name.startsWith('__MACOSX/') || /(^|\/)(\.DS_Store|Thumbs\.db|desktop\.ini)$/i.test(name);
+
+/** Files of a shelf. @throws Complaint where there are none, or more than can be read */
+function designFiles(bytes: Uint8Array): ZipEntry[] {
+  const entries = entriesIn(bytes).filter((entry) => !isAside(entry));
+  if (!entries.some(({ name }) => name.endsWith('.json')))
+    throw new Complaint('There is no design in it: designs are the files that end in .json.');
+  const total = entries.reduce((sum, { size }) => sum + size, 0);
+  if (entries.length > MOST_FILES || total > MOST_BYTES)
+    throw new Complaint(
+      `It unpacks to ${entries.length} files of ${Math.round(total / 1e6)} MB; at most ${MOST_FILES} files and ${MOST_BYTES / 1e6} MB are possible.`,
+    );
+  return entries;
+}
+
+function designIn(entry: ZipEntry): Design {
+  if (!entry.name.endsWith('.json')) throw new Complaint('This is not a design: designs end in .json.');
+  const tooLarge = sizeTrouble(entry.size);
+  if (tooLarge) throw new Complaint(tooLarge);
+  return readDesign(textIn(entry.bytes()));
 }

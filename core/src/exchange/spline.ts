@@ -1,8 +1,8 @@
 /** Splines of DXF drawings: B-splines, rational where they carry weights. */
-import type { IEntity } from 'dxf-parser';
 import { Complaint } from '../measure/words';
+import { figureAt, type Entity } from './dxf-groups';
 
-export interface Spline extends IEntity {
+export interface Spline {
   readonly degree: number;
   readonly knots: readonly number[];
   readonly controls: readonly { readonly x: number; readonly y: number; readonly z: number }[];
@@ -10,47 +10,23 @@ export interface Spline extends IEntity {
   readonly weights: readonly number[];
 }
 
-interface Scanner {
-  next(): Group;
-  isEOF(): boolean;
-}
-interface Group {
-  readonly code: number;
-  readonly value: unknown;
-}
+/** Nothing draws with a higher degree, and each point of the curve takes its square of steps. */
+const HIGHEST_DEGREE = 25;
 
-/** Reads the entity with its weights. Group codes as the DXF reference has them. */
-export class SplineReader {
-  readonly ForEntityName = 'SPLINE' as const;
-
-  parseEntity(scanner: Scanner, first: Group): Spline {
-    const controls: { x: number; y: number; z: number }[] = [];
-    const [knots, weights]: number[][] = [[], []];
-    let degree = 3;
-    for (let group = scanner.next(); !scanner.isEOF() && group.code !== 0; group = scanner.next()) {
-      const value = Number(group.value);
-      switch (group.code) {
-        case 10:
-          controls.push({ x: value, y: 0, z: 0 });
-          break;
-        case 20:
-          if (controls.length) controls.at(-1)!.y = value;
-          break;
-        case 30:
-          if (controls.length) controls.at(-1)!.z = value;
-          break;
-        case 40:
-          knots!.push(value);
-          break;
-        case 41:
-          weights!.push(value);
-          break;
-        case 71:
-          degree = value;
-      }
-    }
-    return { type: first.value, degree, knots, weights, controls } as unknown as Spline;
+/** A spline with its weights. Group codes as the DXF reference has them. */
+export function splineIn(entity: Entity): Spline {
+  const controls: { x: number; y: number; z: number }[] = [];
+  const [knots, weights]: [number[], number[]] = [[], []];
+  const degree = figureAt(entity, 71) ?? 3;
+  for (const { code, value } of entity.groups) {
+    const last = controls.at(-1);
+    if (code === 10) controls.push({ x: Number(value), y: 0, z: 0 });
+    if (last && code === 20) last.y = Number(value);
+    if (last && code === 30) last.z = Number(value);
+    if (code === 40) knots.push(Number(value));
+    if (code === 41) weights.push(Number(value));
   }
+  return { degree, knots, weights, controls };
 }
 
 /** The different parameters at which a spline's pieces begin and end. @throws Complaint where its figures do not go together */
@@ -58,6 +34,10 @@ export function knotsOf({ degree, knots, controls, weights }: Spline): number[] 
   if (!controls.length)
     throw new Complaint(
       'This drawing holds a spline that is given only by points it passes: give it control points first.',
+    );
+  if (!(degree <= HIGHEST_DEGREE))
+    throw new Complaint(
+      `This drawing holds a spline of degree ${degree}; at most ${HIGHEST_DEGREE} is possible. Convert it to arcs.`,
     );
   const counts = knots.length === controls.length + degree + 1 && degree >= 1 && controls.length > degree;
   if (!counts || (weights.length && weights.length !== controls.length))
@@ -73,8 +53,13 @@ export function pointOf(
   scale: number,
 ): [number, number] {
   const last = controls.length - 1;
-  let k = degree;
-  while (k < last && t >= knots[k + 1]!) k++;
+  // The last span that begins at or before t, by halving.
+  let [k, above] = [degree, last + 1];
+  while (above - k > 1) {
+    const middle = (k + above) >> 1;
+    if (t >= knots[middle]!) k = middle;
+    else above = middle;
+  }
   const d = Array.from({ length: degree + 1 }, (_x, j) => {
     const i = k - degree + j;
     const w = weights[i] ?? 1;

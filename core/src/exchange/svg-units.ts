@@ -1,5 +1,5 @@
 /** Lengths, transforms and frames of SVG drawings, as SVG 2 and CSS Transforms 1 have them. */
-import { Complaint } from '../measure/words';
+import { Complaint, quoted } from '../measure/words';
 
 const PX: Readonly<Record<string, number>> = {
   '': 1,
@@ -29,15 +29,27 @@ export const times = ([a, b, c, d, e, f]: Matrix, [g, h, i, j, k, l]: Matrix): M
 const NUMBER = String.raw`[-+]?(?:\d+\.?\d*|\.\d+)(?:e[-+]?\d+)?`;
 const LENGTH = new RegExp(`^\\s*(${NUMBER})\\s*([a-z]*|%)\\s*$`, 'i');
 
+/** What is longer is no length, angle, view box or transform, and takes long to be looked through. */
+const LONGEST = 2000;
+
+/** Looks at how long a value is. @throws Complaint where it is too long to be looked at */
+function checkLength(text: string | undefined, what: string): void {
+  if (text !== undefined && text.length > LONGEST)
+    throw new Complaint(
+      `A ${what} in this drawing has ${text.length} letters; at most ${LONGEST} are possible.`,
+    );
+}
+
 /** A length in px; a percentage is one of `whole`. Undefined where none is written. @throws Complaint for what is no length */
 export function lengthOf(text: string | undefined, whole: number): number | undefined {
+  checkLength(text, 'length');
   if (text === undefined || text.trim() === '' || text.trim() === 'auto') return undefined;
   const [, number, unit = ''] = LENGTH.exec(text) ?? [];
-  if (number === undefined) throw new Complaint(`“${text}” in this drawing is no length.`);
+  if (number === undefined) throw new Complaint(`${quoted(text)} in this drawing is no length.`);
   if (unit === '%') return (Number(number) / 100) * whole;
   const px = PX[unit.toLowerCase()];
   if (px === undefined)
-    throw new Complaint(`Lengths in “${unit}” are not read here: this drawing has “${text}”.`);
+    throw new Complaint(`Lengths in ${quoted(unit)} are not read here: this drawing has ${quoted(text)}.`);
   return Number(number) * px;
 }
 
@@ -53,15 +65,16 @@ function angleOf(text: string): number {
   const [, number, unit = ''] = LENGTH.exec(text) ?? [];
   const turn = TURNS[unit.toLowerCase()];
   if (number === undefined || turn === undefined)
-    throw new Complaint(`“${text}” in this drawing is no angle.`);
+    throw new Complaint(`${quoted(text)} in this drawing is no angle.`);
   return Number(number) * turn;
 }
 
 /** A list of transforms, of an attribute or a style. @throws Complaint for what is none, or works in space */
 export function transformOf(text: string | undefined): Matrix {
+  checkLength(text, 'transform');
   if (!text || text.trim() === 'none') return IDENTITY;
   const rest = text.replace(/([a-z]+)\s*\(([^)]*)\)[\s,]*/gi, '').trim();
-  if (rest) throw new Complaint(`The transform “${text}” in this drawing cannot be read.`);
+  if (rest) throw new Complaint(`The transform ${quoted(text)} in this drawing cannot be read.`);
   let whole = IDENTITY;
   for (const [, name, inside] of text.matchAll(/([a-z]+)\s*\(([^)]*)\)/gi)) {
     const given = inside!.trim().split(/\s*,\s*|\s+/);
@@ -107,7 +120,7 @@ function oneTransform(name: string, given: readonly string[], text: string): Mat
     return undefined;
   })();
   if (!matrix?.every(Number.isFinite))
-    throw new Complaint(`The transform “${text}” in this drawing cannot be read.`);
+    throw new Complaint(`The transform ${quoted(text)} in this drawing cannot be read.`);
   return matrix;
 }
 
@@ -115,13 +128,14 @@ export type Box = readonly [x: number, y: number, width: number, height: number]
 
 /** The view box as it is written. @throws Complaint where it is none */
 export function viewBoxOf(text: string | undefined): Box | undefined {
+  checkLength(text, 'view box');
   if (text === undefined) return undefined;
   const box = text
     .trim()
     .split(/\s*,\s*|\s+/)
     .map(Number);
   if (box.length !== 4 || !box.every(Number.isFinite) || !(box[2]! > 0) || !(box[3]! > 0))
-    throw new Complaint(`“${text}” in this drawing is no view box.`);
+    throw new Complaint(`${quoted(text)} in this drawing is no view box.`);
   return box as unknown as Box;
 }
 

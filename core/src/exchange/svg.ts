@@ -49,7 +49,7 @@ export function svgLoops(text: string): Point[][] {
   const root = tree.find((node) => 'svg' in node);
   if (!root) throw new Complaint('This is not a readable SVG drawing.');
   const drawing = new Drawing();
-  drawing.visit(root, { matrix: IDENTITY, frame: [100, 100], visible: true, filled: true }, true);
+  drawing.visit(root, { matrix: IDENTITY, frame: [100, 100], visible: true, filled: true });
   return drawing.loops;
 }
 
@@ -77,12 +77,16 @@ function checkStyles(rules: string): void {
     );
 }
 
+const DEEPEST = 200;
+
 /** The loops of a drawing as its elements are gone through. */
 class Drawing {
   readonly loops: Point[][] = [];
   private readonly follower = new Follower();
 
-  visit(node: XmlNode, handed: Handed, root = false): void {
+  visit(node: XmlNode, handed: Handed, depth = 0): void {
+    if (depth > DEEPEST)
+      throw new Complaint(`This drawing nests its shapes more than ${DEEPEST} deep. Ungroup them first.`);
     const tag = Object.keys(node).find((key) => key !== ':@' && key !== '#text');
     if (!tag) return;
     const children = node[tag];
@@ -92,10 +96,11 @@ class Drawing {
       throw new Complaint('This drawing repeats shapes by reference (“use”): draw them in their places.');
     const own = attributesOf(node);
     if (own.display === 'none') return;
-    const here = this.within(tag, own, handed, root);
+    const here = this.within(tag, own, handed, depth === 0);
     const d = here.visible ? pathOf(tag, own, here.frame) : undefined;
     if (d) this.loops.push(...flattened(d, here, this.follower));
-    if (Array.isArray(children)) for (const child of children as XmlNode[]) this.visit(child, here);
+    if (Array.isArray(children))
+      for (const child of children as XmlNode[]) this.visit(child, here, depth + 1);
   }
 
   private within(

@@ -1,10 +1,12 @@
 /** What is in a 3MF package (3MF Core Specification 1.3): the triangles of all that it builds, where that stands. */
 import { XMLParser } from 'fast-xml-parser';
-import { strFromU8, unzipSync } from 'fflate';
 import { composed, determinant, moved, STILL, type Affine } from '../geometry/motion';
 import type { Vec3 } from '../geometry/vector';
 import { Complaint } from '../measure/words';
 import { MOST_KEPT } from '../mesh/packed';
+import { textIn } from './decode';
+import { tooMany } from './stl-in';
+import { entriesIn, isZip } from './zip-in';
 
 /** mm in each of its units. */
 const UNITS: ReadonlyMap<string, number> = new Map([
@@ -16,11 +18,13 @@ const UNITS: ReadonlyMap<string, number> = new Map([
   ['meter', 1000],
 ]);
 
-const MOST_BYTES = 200e6;
+/** A model of as many triangles as can be worked with has about 12 MB. */
+const MOST_BYTES = 25e6;
 /** Objects are made of objects: so deep at most. */
 const DEEPEST = 20;
-/** So many of them are put in place at most. */
+/** So many of them are put in place at most, and so many corners of all of them. */
 const MOST_PLACED = 10_000;
+const MOST_CORNERS = 6 * MOST_KEPT;
 
 /** Corners of all triangles, nine numbers each, and how many mm one of its units is. */
 export interface ThreeMfContent {
@@ -49,18 +53,20 @@ export function readThreeMf(bytes: Uint8Array): ThreeMfContent {
   const size = UNITS.get(unit);
   if (size === undefined)
     throw new Complaint(
-      `This file is in a unit that is not known here: ${unit}. Send it out in millimetres.`,
+      `The unit of this file is not known here: ${unit.slice(0, 40)}. Export it in millimetres.`,
     );
   const objects = new Map((resources?.object ?? []).map((one) => [one.id, one]));
   const corners: number[] = [];
-  let count = 0;
+  let [count, cornersPlaced] = [0, 0];
   const add = (id: string | undefined, map: Affine, depth: number): void => {
     const object = objects.get(id ?? '');
     if (!object || depth > DEEPEST) throw damaged();
     if (++count > MOST_PLACED)
-      throw new Complaint(`This file builds more than ${MOST_PLACED} objects: send out fewer of them.`);
+      throw new Complaint(`This file builds more than ${MOST_PLACED} objects. Export fewer of them.`);
+    cornersPlaced += object.mesh?.vertices?.vertex?.length ?? 0;
+    if (cornersPlaced > MOST_CORNERS) throw tooMany();
     const places = (object.mesh?.vertices?.vertex ?? []).map(({ x, y, z }): Vec3 =>
-      moved(map, [Number(x), Number(y), Number(z)]),
+      moved(map, [coordinate(x), coordinate(y), coordinate(z)]),
     );
     // What is mirrored is turned over.
     const over = determinant(map) < 0;
@@ -70,10 +76,7 @@ export function readThreeMf(bytes: Uint8Array): ThreeMfContent {
         if (!place) throw damaged();
         corners.push(...place);
       }
-    if (corners.length > 9 * MOST_KEPT)
-      throw new Complaint(
-        `This file has more than the ${MOST_KEPT} triangles that can be worked with here: make it coarser where it comes from.`,
-      );
+    if (corners.length > 9 * MOST_KEPT) throw tooMany();
     for (const one of object.components?.component ?? [])
       add(one.objectid, composed(mapOf(one.transform), map), depth + 1);
   };
@@ -83,27 +86,42 @@ export function readThreeMf(bytes: Uint8Array): ThreeMfContent {
 
 const damaged = () => new Complaint('This is no 3MF file that can be read, or it is cut off.');
 
+function coordinate(text: string | undefined): number {
+  const value = Number(text?.trim() || NaN);
+  if (!Number.isFinite(value))
+    throw new Complaint(
+      `A corner in this file has the coordinate “${(text ?? '').slice(0, 40)}”, which is not a number.`,
+    );
+  return value;
+}
+
 const LISTS: ReadonlySet<string> = new Set(['object', 'vertex', 'triangle', 'component', 'item']);
 
 function modelIn(bytes: Uint8Array): ModelNode {
+  if (!isZip(bytes)) throw damaged();
+  const models = entriesIn(bytes).filter(({ name }) => name.endsWith('.model'));
+  const entry = models.find(({ name }) => name.replace(/^\//, '') === '3D/3dmodel.model') ?? models[0];
+  if (!entry) throw damaged();
+  if (entry.size > MOST_BYTES)
+    throw new Complaint(
+      `The model in this file has ${Math.round(entry.size / 1e6)} MB; at most ${MOST_BYTES / 1e6} MB are possible. Export it with a coarser mesh.`,
+    );
+  const text = textIn(entry.bytes());
+  const parser = new XMLParser({
+    ignoreAttributes: false,
+    attributeNamePrefix: '',
+    parseAttributeValue: false,
+    removeNSPrefix: true,
+    isArray: (name) => LISTS.has(name),
+  });
+  let model: ModelNode | undefined;
   try {
-    const files = unzipSync(bytes, {
-      filter: ({ name, originalSize }) => name.endsWith('.model') && originalSize < MOST_BYTES,
-    });
-    const file = files['3D/3dmodel.model'] ?? Object.values(files)[0];
-    const parser = new XMLParser({
-      ignoreAttributes: false,
-      attributeNamePrefix: '',
-      parseAttributeValue: false,
-      removeNSPrefix: true,
-      isArray: (name) => LISTS.has(name),
-    });
-    const { model } = parser.parse(strFromU8(file!)) as { model?: ModelNode };
-    if (model) return model;
+    ({ model } = parser.parse(text) as { model?: ModelNode });
   } catch {
     throw damaged();
   }
-  throw damaged();
+  if (typeof model !== 'object') throw damaged();
+  return model;
 }
 
 /** Twelve numbers: where the axes go, and the origin. */

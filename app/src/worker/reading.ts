@@ -1,0 +1,61 @@
+/** The reading worker: reads one file that comes in, and is ended when that takes too long or is not wanted. */
+import * as Comlink from 'comlink';
+import type { Design } from '@nematos/core/design/schema';
+import { readDrawing, type Drawing } from '@nematos/core/exchange/drawing';
+import { sizeTrouble } from '@nematos/core/exchange/design-json';
+import { readPart, type PartFile } from '@nematos/core/exchange/part-in';
+import { readRowsFile, type ReadRows } from '@nematos/core/exchange/rows';
+import { takeIn, type TakenIn } from '@nematos/core/exchange/shelf';
+import { sayWords } from '@nematos/core/measure/format';
+import { Complaint } from '@nematos/core/measure/words';
+
+/** What was in a file, or why it cannot be read, in words. */
+export interface Read<T> {
+  readonly found?: T;
+  readonly refused?: string;
+}
+
+type Unit = Design['unit'];
+
+async function read<T>(file: File, unit: Unit, from: (bytes: Uint8Array) => T): Promise<Read<T>> {
+  try {
+    return { found: from(new Uint8Array(await file.arrayBuffer())) };
+  } catch (error) {
+    if (error instanceof Complaint) return { refused: sayWords(error.says, unit) };
+    if (error instanceof DOMException)
+      return { refused: `${file.name} could not be opened: it was moved, changed or removed meanwhile.` };
+    throw error;
+  }
+}
+
+/** Larger files are not even opened. */
+const LARGEST = 100e6;
+const tooLarge = (file: File): Read<never> | undefined =>
+  file.size > LARGEST
+    ? { refused: `${file.name} has ${Math.round(file.size / 1e6)} MB; at most 50 MB are read.` }
+    : undefined;
+
+const api = {
+  /** Designs in a file, one or a whole shelf of them, and what could not be read. */
+  designs: async (file: File): Promise<Read<TakenIn>> => {
+    const refused = sizeTrouble(file.size);
+    return refused ? { refused } : read(file, 'mm', (bytes) => takeIn(file.name, bytes));
+  },
+  /** The outline of a drawing. */
+  drawing: async (file: File, unit: Unit): Promise<Read<Drawing>> =>
+    tooLarge(file) ?? read(file, unit, (bytes) => readDrawing(file.name, bytes)),
+  /** The part in a file as a step keeps it. */
+  part: async (file: File, unit: Unit): Promise<Read<PartFile>> =>
+    tooLarge(file) ?? read(file, unit, (bytes) => readPart(file.name, bytes)),
+  /** Rows of a table, from a column on. */
+  rows: async (
+    file: File,
+    columns: readonly string[],
+    firstColumn: number,
+    unit: Unit,
+  ): Promise<Read<ReadRows>> =>
+    tooLarge(file) ?? read(file, unit, (bytes) => readRowsFile(bytes, columns, firstColumn)),
+};
+
+export type ReadingWorker = typeof api;
+Comlink.expose(api);
