@@ -209,7 +209,7 @@ export async function settledResult(page: Page, name: string): Promise<string> {
 export const finding = (page: Page, name: string): Locator => page.locator(`[data-finding="${name}"]`);
 /** Waits until the last edit is in the database. */
 export const kept = (page: Page): Promise<void> =>
-  expect(page.getByText('Kept', { exact: true })).toBeVisible();
+  expect(page.getByText('Saved', { exact: true })).toBeVisible();
 
 /** Begins a new design with steps of these kinds, each found by its name. */
 export async function fresh(page: Page, ...kinds: string[]): Promise<void> {

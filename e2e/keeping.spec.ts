@@ -1,4 +1,5 @@
 /** What is kept, and what is told where it cannot be. */
+import type { Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { apart, expect, FAST, field, kept, openDesign, openSmallShelf, settled, test } from './fixture';
 import { LONG, SHORT } from './runs';
@@ -85,8 +86,12 @@ apart('without a database a design can be made, and it is said that it is not ke
   await page.keyboard.type('spring');
   await page.keyboard.press('Enter');
   await expect(field(page, 'round.diameter')).toBeFocused();
+  await expect(notSaved(page)).toBeVisible();
   await page.getByRole('link', { name: 'Shelf' }).click();
   await expect(page.locator('[data-design]').first()).toBeVisible();
+  await page.locator('[data-design="Untitled"] a').first().click();
+  await expect(notSaved(page)).toBeVisible();
+  await leaveAsked(page);
 });
 
 apart('two tabs that change different figures at once keep both', async ({ page, context }) => {
@@ -105,23 +110,156 @@ apart('two tabs that change different figures at once keep both', async ({ page,
   }
 });
 
-test('a full disk is told at once, and leaving is asked about', async ({ page }) => {
-  await openDesign(page, 'Press spring');
-  await page.evaluate(() => {
-    IDBObjectStore.prototype.put = () => {
-      throw new DOMException('full', 'QuotaExceededError');
-    };
-  });
-  await field(page, 'given.1').fill('3 mm');
-  await expect(page.getByRole('status').filter({ hasText: 'Not kept' })).toBeVisible();
+const NOT_SAVED = /^Not saved: the browser's storage (is full|is not available)$/;
+const notSaved = (page: Page) => page.getByRole('status').filter({ hasText: NOT_SAVED });
+
+/** Leaves the page, which asks about it. */
+async function leaveAsked(page: Page): Promise<void> {
   const asked = page.waitForEvent('dialog');
   const leaving = page.reload().catch(() => undefined);
   const dialog = await asked;
   expect(dialog.type()).toBe('beforeunload');
   await dialog.accept();
   await leaving;
-  // There is room again: what the journal had is kept, and is not said to be before it is.
+}
+
+/** Ways in which a browser does not keep what it is given, and what takes them away again. */
+const TROUBLES: readonly (readonly [name: string, says: string, begin: () => void, end: () => void])[] = [
+  [
+    'a full disk',
+    'is full',
+    () => {
+      const { put } = IDBObjectStore.prototype;
+      Object.assign(window, { put });
+      IDBObjectStore.prototype.put = () => {
+        throw new DOMException('full', 'QuotaExceededError');
+      };
+    },
+    () => Object.assign(IDBObjectStore.prototype, { put: (window as unknown as { put: unknown }).put }),
+  ],
+  [
+    'writes that are refused when they are confirmed',
+    'is not available',
+    () => {
+      const { put } = IDBObjectStore.prototype;
+      Object.assign(window, { put });
+      IDBObjectStore.prototype.put = function (this: IDBObjectStore, ...all) {
+        const request = put.apply(this, all);
+        this.transaction.abort();
+        return request;
+      };
+    },
+    () => Object.assign(IDBObjectStore.prototype, { put: (window as unknown as { put: unknown }).put }),
+  ],
+  [
+    'a database that is ended and cannot be opened again',
+    'is not available',
+    () => {
+      const { transaction } = IDBDatabase.prototype;
+      const { open } = IDBFactory.prototype;
+      Object.assign(window, { transaction, open });
+      IDBDatabase.prototype.transaction = function (this: IDBDatabase) {
+        this.dispatchEvent(new Event('close'));
+        throw new DOMException('closing', 'InvalidStateError');
+      };
+      IDBFactory.prototype.open = () => {
+        throw new DOMException('Internal error opening backing store', 'UnknownError');
+      };
+    },
+    () => {
+      const kept = window as unknown as { transaction: IDBDatabase['transaction']; open: IDBFactory['open'] };
+      IDBDatabase.prototype.transaction = kept.transaction;
+      IDBFactory.prototype.open = kept.open;
+    },
+  ],
+];
+for (const [name, says, begin, end] of TROUBLES)
+  apart(
+    `${name}: nothing is said to be saved, leaving is asked about, and it is saved once it can be`,
+    async ({ page }) => {
+      await openDesign(page, 'Press spring');
+      await page.evaluate(begin);
+      await field(page, 'given.1').fill('3 mm');
+      await expect(notSaved(page)).toHaveText(`Not saved: the browser's storage ${says}`);
+      // It is tried again, and not said to be saved in between.
+      await field(page, 'given.1').fill('4 mm');
+      await page.waitForTimeout(4000);
+      await expect(notSaved(page)).toBeVisible();
+      const [file] = await Promise.all([
+        page.waitForEvent('download'),
+        page.getByRole('button', { name: 'Export design' }).click(),
+      ]);
+      expect(readFileSync(await file.path(), 'utf8')).toContain('"4 mm"');
+      await page.evaluate(end);
+      await kept(page);
+      await page.reload();
+      await settled(page);
+      await expect(field(page, 'given.1')).toHaveValue('4 mm');
+      await page.evaluate(begin);
+      await field(page, 'given.1').fill('5 mm');
+      await expect(notSaved(page)).toBeVisible();
+      await leaveAsked(page);
+      // The journal had it: it is kept, and is not said to be before it is.
+      await settled(page);
+      await expect(field(page, 'given.1')).toHaveValue('5 mm');
+      await kept(page);
+    },
+  );
+
+apart(
+  'a database that does not answer at first: what was made meanwhile is saved once it does',
+  async ({ page }) => {
+    await page.addInitScript(() => {
+      const open = IDBFactory.prototype.open;
+      const waiting: (() => void)[] = [];
+      Object.assign(window, { answer: () => waiting.splice(0).forEach((go) => go()) });
+      let silent = !sessionStorage.getItem('answers');
+      IDBFactory.prototype.open = function (this: IDBFactory, ...all) {
+        if (!silent) return open.apply(this, all);
+        const request = new EventTarget() as IDBOpenDBRequest;
+        waiting.push(() => {
+          silent = false;
+          sessionStorage.setItem('answers', 'yes');
+          const real = open.apply(this, all);
+          for (const type of ['success', 'error', 'upgradeneeded', 'blocked'])
+            real.addEventListener(type, (event) => {
+              for (const part of ['result', 'transaction'] as const)
+                try {
+                  Object.defineProperty(request, part, { value: real[part], configurable: true });
+                } catch {
+                  // It has none yet.
+                }
+              request.dispatchEvent(new IDBVersionChangeEvent(type, event as IDBVersionChangeEvent));
+            });
+        });
+        return request;
+      };
+    });
+    await page.goto(`/${FAST}`);
+    await expect(page.getByRole('alert')).toContainText('Not saved', { timeout: 20_000 });
+    await page.getByRole('button', { name: 'New design' }).click();
+    await page.locator('[data-add]').fill('spring');
+    await page.keyboard.press('Enter');
+    await expect(notSaved(page)).toHaveText("Not saved: the browser's storage is not available");
+    await page.evaluate(() => (window as unknown as { answer(): void }).answer());
+    await kept(page);
+    await page.reload();
+    await settled(page);
+    await expect(field(page, 'round.diameter')).toBeVisible();
+  },
+);
+
+test('a design that is off the shelf says so, and is put back', async ({ page, context }) => {
+  await openDesign(page, 'Press spring');
+  const shelf = await context.newPage();
+  await shelf.goto(`/${FAST}`);
+  await shelf.getByRole('button', { name: 'More about Press spring' }).click();
+  await shelf.getByRole('menuitem', { name: 'Take off the shelf' }).click();
+  await expect(page.getByText('This design is off the shelf.')).toBeVisible();
+  await page.reload();
   await settled(page);
-  await expect(field(page, 'given.1')).toHaveValue('3 mm');
-  await kept(page);
+  await page.getByRole('button', { name: 'Put back on the shelf' }).click();
+  await expect(page.getByText('This design is off the shelf.')).toBeHidden();
+  await shelf.reload();
+  await expect(shelf.locator('[data-design="Press spring"]')).toBeVisible();
 });

@@ -60,7 +60,7 @@ let context = await open();
   await page.locator('[data-add]').fill('spring');
   await page.locator('[data-add]').press('Enter');
   await field(page, 'helix.height').fill('100 mm');
-  await page.getByText('Kept', { exact: true }).waitFor();
+  await page.getByText('Saved', { exact: true }).waitFor();
   address = page.url();
 }
 for (let round = 1; round <= COUNT; round++) {
@@ -70,7 +70,7 @@ for (let round = 1; round <= COUNT; round++) {
   await figure.waitFor();
   // From the same figure each time: nudged, it grows faster and faster.
   await figure.fill('100 mm');
-  await page.getByText('Kept', { exact: true }).waitFor();
+  await page.getByText('Saved', { exact: true }).waitFor();
   await figure.focus();
   /** Every state that was on the screen, and when. */
   const seen = [{ value: await height(page), at: 0 }];

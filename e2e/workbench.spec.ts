@@ -310,7 +310,7 @@ test('a part edited away and back, or opened after one that was cut open, looks 
   const thick = field(page, 'given.2');
   for (const text of SHORT ? ['3.4 mm', '3.5 mm'] : ['3.4 mm', '3.2 mm', '3.3 mm', '3.5 mm']) {
     await thick.fill(text);
-    await expect(page.getByText('Kept', { exact: true })).toBeVisible();
+    await expect(page.getByText('Saved', { exact: true })).toBeVisible();
   }
   await thick.blur();
   await expect.poll(picture, { intervals: [500] }).toBe(before);

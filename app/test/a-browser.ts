@@ -5,6 +5,10 @@ import * as database from 'fake-indexeddb';
 class Box {
   readonly held = new Map<string, string>();
   full = false;
+  get length() {
+    return this.held.size;
+  }
+  key = (i: number) => [...this.held.keys()][i] ?? null;
   getItem = (key: string) => this.held.get(key) ?? null;
   removeItem = (key: string) => void this.held.delete(key);
   setItem(key: string, text: string) {

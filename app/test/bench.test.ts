@@ -205,13 +205,13 @@ describe('the workbench', () => {
   it('keeps what was done: soon, or at once when the page goes', async () => {
     await open('gate-spring');
     set('coil', 'turns', '8');
-    expect(bench.getState().saved).equal('keeping');
-    await until(() => bench.getState().saved === 'kept');
+    expect(bench.getState().saved).equal('saving');
+    await until(() => bench.getState().saved === 'saved');
     expect((await fetchKept(id))!.history.present.steps[1]!.set.turns).equal('8');
     set('coil', 'turns', '9');
     page.dispatchEvent(new Event('pagehide'));
     bench.getState().look({ selection: [{ step: 'wire' }] });
-    await until(() => bench.getState().saved === 'kept');
+    await until(() => bench.getState().saved === 'saved');
     const kept = (await fetchKept(id))!;
     expect(kept.history.present.steps[1]!.set.turns).equal('9');
     expect(kept.history.past).lengthOf(2);

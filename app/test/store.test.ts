@@ -14,6 +14,7 @@ const {
   keepPicture,
   fetchPicture,
   onKeptElsewhere,
+  putBack,
   putJournal,
   putOnShelf,
   writeJournal,
@@ -94,7 +95,7 @@ describe('what is kept in the browser', () => {
     const [old, young, gone] = [
       await putOnShelf(emptyDesign('Old'), now - 10 * DAY),
       await putOnShelf(emptyDesign('Young'), now + DAY),
-      await putOnShelf(emptyDesign('Gone'), now),
+      await putOnShelf(emptyDesign('Gone'), now - 40 * DAY),
     ];
     await keepPicture(gone.id, now, 'light', new Blob(['png']));
     await amend(gone.id, (kept) => ({ ...kept, removed: now - 31 * DAY }));
@@ -105,6 +106,45 @@ describe('what is kept in the browser', () => {
     expect(shelf.some(({ id }) => id === gone.id)).equal(false);
     expect(await fetchKept(gone.id)).equal(undefined);
     expect(await fetchPicture(gone.id)).equal(undefined);
+  });
+
+  it('what was taken off and is still worked on stays for 30 days after its last change', async () => {
+    const now = Date.now();
+    const kept = await putOnShelf(emptyDesign('Worked on'), now - 90 * DAY);
+    await amend(kept.id, (there) => ({ ...there, removed: now - 60 * DAY }));
+    // By its address, or in a tab that was open all the while.
+    const change = async (days: number) =>
+      keep(
+        {
+          ...kept,
+          history: edit(kept.history, 'x', (draft) => void (draft.note = `${days}`)),
+          changed: now - days * DAY,
+        },
+        kept,
+      );
+    await change(29);
+    expect((await fetchShelf()).find(({ id }) => id === kept.id)!.removed).equal(now - 60 * DAY);
+    // What only the journal has counts as well.
+    const other = await putOnShelf(emptyDesign('In the journal'), now - 90 * DAY);
+    await amend(other.id, (there) => ({ ...there, removed: now - 60 * DAY }));
+    writeJournal(other.id, named(emptyDesign('x'), 'Newer'), now - DAY);
+    expect((await fetchShelf()).find(({ id }) => id === other.id)!.history.present.name).equal('Newer');
+    await putBack(kept.id);
+    expect((await fetchKept(kept.id))!.removed).equal(undefined);
+    const gone = await putOnShelf(emptyDesign('Gone'), now - 90 * DAY);
+    await amend(gone.id, (there) => ({ ...there, removed: now - 31 * DAY }));
+    writeJournal(gone.id, emptyDesign('Older'), now - 95 * DAY);
+    await fetchShelf();
+    expect(await fetchKept(gone.id)).equal(undefined);
+    expect([...box.held.keys()].some((key) => key.includes(gone.id))).equal(false);
+  });
+
+  it('a design that only the journal has is found on the shelf', async () => {
+    const id = crypto.randomUUID();
+    writeJournal(id, emptyDesign('Made without a database'), 77);
+    const found = (await fetchShelf()).find((kept) => kept.id === id)!;
+    expect(found.history.present.name).equal('Made without a database');
+    expect((await fetchLatest(id))!.changed).equal(77);
   });
 
   it('what is not there is not there', async () => {
@@ -206,6 +246,7 @@ describe('the keeper of a workbench', () => {
       state: () => ({ history: bench.history, view: {} }),
       saved: (saved) => bench.saved.push(saved),
       elsewhere: (history: History) => void (bench.history = history),
+      removed: () => undefined,
     });
     const act = (recipe: (draft: Design) => void) => {
       bench.history = edit(bench.history, 'act', recipe);
@@ -245,7 +286,7 @@ describe('the keeper of a workbench', () => {
     await pause(400);
     expect(bench.history.present).deep.include({ name: 'Mine', note: 'Theirs' });
     expect((await fetchKept(begun.id))!.history.present).deep.include({ name: 'Mine', note: 'Theirs' });
-    expect(bench.saved.at(-1)).equal('kept');
+    expect(bench.saved.at(-1)).equal('saved');
     keeper.close();
   });
 
@@ -258,9 +299,10 @@ describe('the keeper of a workbench', () => {
       state: () => ({ history: found.history, view: {} }),
       saved: (one) => saved.push(one),
       elsewhere: () => undefined,
+      removed: () => undefined,
     });
     await pause(400);
-    expect(saved).deep.equal(['keeping', 'kept']);
+    expect(saved).deep.equal(['saving', 'saved']);
     expect((await fetchKept(begun.id))!.journaled).equal(undefined);
     keeper.close();
   });

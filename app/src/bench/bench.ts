@@ -35,7 +35,8 @@ export function openBench(kept: Kept, reading = false): BenchStore {
       reading,
       history: kept.history,
       view: { ...selecting(kept.history.present.steps.at(-1)?.id), ...kept.view },
-      saved: 'kept',
+      saved: 'saved',
+      removed: kept.removed !== undefined,
       seen: undefined,
       checked: {},
       drawn: new Map(),
@@ -74,6 +75,7 @@ export function openBench(kept: Kept, reading = false): BenchStore {
     : new DesignKeeper(kept, {
         state: () => store.getState(),
         saved: (saved) => store.setState({ saved }),
+        removed: (removed) => store.setState({ removed }),
         elsewhere(history) {
           store.setState({ history });
           void answers.refresh();

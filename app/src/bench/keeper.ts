@@ -7,6 +7,7 @@ import { rebased } from '@nematos/core/design/merge';
 import type { Design } from '@nematos/core/design/schema';
 import {
   fetchLatest,
+  isFleeting,
   keep,
   onKeptElsewhere,
   putJournal,
@@ -14,9 +15,11 @@ import {
   type Kept,
   type Known,
 } from '../data/store';
+import { isFull } from '../data/storage';
 import type { Timer } from './timer';
 
-export type Saved = 'kept' | 'keeping' | 'failed';
+/** `full`, `closed`: not saved, since there is no room, or the storage is not available. */
+export type Saved = 'saved' | 'saving' | 'full' | 'closed';
 
 /** The workbench, as its keeper sees it. */
 interface KeptBench {
@@ -25,6 +28,8 @@ interface KeptBench {
   saved(saved: Saved): void;
   /** Another tab has made something of the design. */
   elsewhere(history: History): void;
+  /** The design was taken off the shelf, or put back. */
+  removed(removed: boolean): void;
 }
 
 export interface Keeper {
@@ -46,6 +51,8 @@ export const KEPT_NOWHERE: Keeper = {
 /** The whole design is kept so long after the last edit, ms, and so long after the first that is not kept at most. */
 const KEEP_AFTER = 150;
 const KEEP_WITHIN = 1000;
+/** What could not be saved is tried again after this, ms. */
+const TRY_AGAIN = 3000;
 /** Its state is put on the disk at once, and again so long after, ms, while edits follow one another. */
 const JOURNAL_EVERY = 100;
 
@@ -59,6 +66,8 @@ export class DesignKeeper implements Keeper {
   /** As it was last kept, here or by another tab. */
   private known: Known;
   private keeping: Timer | undefined;
+  /** Set until what could not be saved is tried again. */
+  private again: Timer | undefined;
   private since = 0;
   private readonly journal: Journal;
   /** One thing at a time: what is kept here, and what another tab has kept. */
@@ -79,16 +88,17 @@ export class DesignKeeper implements Keeper {
     document.addEventListener('visibilitychange', this.hidden);
     if (kept.journaled) {
       // Found in the journal alone: it is not kept before it is.
-      bench.saved('keeping');
+      bench.saved('saving');
       this.soon();
     }
+    this.inTurn(() => this.begin());
   }
 
   edited(design: Design): void {
     this.edits++;
     this.changed = Math.max(Date.now(), this.changed + 1);
     writeJournal(this.kept.id, design, this.changed);
-    this.bench.saved('keeping');
+    this.bench.saved('saving');
     this.journal.put(() => [this.bench.state().history.present, this.changed]);
     this.soon();
   }
@@ -103,13 +113,14 @@ export class DesignKeeper implements Keeper {
   close(): void {
     this.forgetOthers();
     this.journal.close();
+    clearTimeout(this.again);
     this.flush();
     window.removeEventListener('pagehide', this.flush);
     window.removeEventListener('beforeunload', this.warn);
     document.removeEventListener('visibilitychange', this.hidden);
   }
 
-  private inTurn(work: () => Promise<void>) {
+  private inTurn(work: () => Promise<void>): void {
     this.turn = this.turn.then(work).catch(() => undefined);
   }
 
@@ -119,7 +130,20 @@ export class DesignKeeper implements Keeper {
     this.inTurn(() => this.keep());
   }
 
+  /** A design that is only in this tab is not saved, though nothing was done to it yet. */
+  private async begin() {
+    if (await isFleeting().catch(() => true)) this.notSaved('closed');
+  }
+
+  private notSaved(saved: 'full' | 'closed') {
+    this.failed = true;
+    this.bench.saved(saved);
+    clearTimeout(this.again);
+    this.again = setTimeout(() => this.keepNow(), TRY_AGAIN);
+  }
+
   private async keep() {
+    clearTimeout(this.again);
     const { bench, edits, changed } = this;
     const { id, created } = this.kept;
     const { history, view } = bench.state();
@@ -130,11 +154,11 @@ export class DesignKeeper implements Keeper {
       this.known = now;
       // With what another tab had kept meanwhile, and what was done here since.
       if (now.history !== history) bench.elsewhere(rebased(history, here, now.history));
-      if (this.edits === edits && this.keeping === undefined) bench.saved('kept');
+      if (await isFleeting()) return this.notSaved('closed');
       this.failed = false;
-    } catch {
-      this.failed = true;
-      bench.saved('failed');
+      if (this.edits === edits && this.keeping === undefined) bench.saved('saved');
+    } catch (error) {
+      this.notSaved(isFull(error) ? 'full' : 'closed');
     }
   }
 
@@ -142,6 +166,7 @@ export class DesignKeeper implements Keeper {
   private async takeOther() {
     const other = await fetchLatest(this.kept.id);
     if (!other || other.turn === this.known.turn) return;
+    this.bench.removed(other.removed !== undefined);
     const here = this.bench.state().history;
     const both = rebased(this.known.history, here, other.history);
     this.known = other;

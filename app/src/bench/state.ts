@@ -30,6 +30,8 @@ export interface Bench {
   readonly history: History;
   readonly view: ViewState;
   readonly saved: Saved;
+  /** Set while it is off the shelf. */
+  readonly removed: boolean;
   readonly seen: Seen | undefined;
   readonly checked: Readonly<Record<string, Checked>>;
   /** Latest good picture of every step. */

@@ -40,14 +40,20 @@ function durable(db: IDBPDatabase<Schema>): Box {
     keys: (store) => db.getAllKeys(store),
     async put(store, key, value) {
       const tx = db.transaction(store, 'readwrite', STRICT);
-      const put = tx.store.put(value, key);
-      // Without waiting to be told that it is put: while keys are pressed one after another, that may take a second.
-      tx.commit();
-      await Promise.all([put, tx.done]);
+      const writing = Promise.all([tx.store.put(value, key), tx.done]);
+      try {
+        // Without waiting to be told that it is put: while keys are pressed one after another, that may take a second.
+        tx.commit();
+      } catch {
+        // It was given up already, as the writing says.
+      }
+      await writing;
     },
     remove: (store, key) => db.delete(store, key),
     async replace(store, key, change) {
       const tx = db.transaction(store, 'readwrite', STRICT);
+      // A transaction that is given up rejects beside what was asked of it.
+      tx.done.catch(() => undefined);
       const next = change(await tx.store.get(key));
       if (next !== undefined) await tx.store.put(next, key);
       await tx.done;
@@ -56,12 +62,15 @@ function durable(db: IDBPDatabase<Schema>): Box {
   };
 }
 
+type Memory = Box & { readonly stores: ReadonlyMap<StoreName, Map<string, Raw>> };
+
 /** Without a database: what is put is there as long as the tab is. */
-function fleeting(): Box {
+function fleeting(): Memory {
   const stores = new Map(STORES.map((name) => [name, new Map<string, Raw>()]));
   const of = (name: StoreName) => stores.get(name)!;
   return {
     fleeting: true,
+    stores,
     get: async (store, key) => of(store).get(key),
     keys: async (store) => [...of(store).keys()],
     put: async (store, key, value) => void of(store).set(key, structuredClone(value)),
@@ -74,9 +83,14 @@ function fleeting(): Box {
   };
 }
 
-let opened: Promise<Box> | undefined;
+/** A database that does not answer within this, ms, is none for now. */
+const ANSWERS_WITHIN = 5000;
+/** One that could not be opened is tried again after this, ms. */
+const TRY_AGAIN = 2000;
 
-async function open(): Promise<Box> {
+class NewerRelease extends Error {}
+
+async function connect(): Promise<Box> {
   let db: IDBPDatabase<Schema>;
   try {
     db = await openDB<Schema>('nematos', 2, {
@@ -92,26 +106,87 @@ async function open(): Promise<Box> {
       blocking(_current, _blocked, event) {
         // Another tab brings the database up: this one opens it again when it is next asked.
         (event.target as IDBDatabase).close();
-        opened = undefined;
+        connection = undefined;
       },
       terminated() {
-        opened = undefined;
+        connection = undefined;
       },
     });
   } catch (error) {
     // A newer release has been here: what it keeps is not to be hidden behind an empty shelf.
     if (error instanceof DOMException && error.name === 'VersionError')
-      throw new Error('A newer Nematos has kept designs here: reload the page until it comes up.', {
+      throw new NewerRelease('A newer Nematos has saved designs here. Reload the page to get it.', {
         cause: error,
       });
-    return fleeting();
+    throw error;
   }
   return durable(db);
 }
 
-/** The box of this browser. @throws where a newer release has kept in it what this one cannot read */
+/** The database, or its opening; undefined where that failed, or the browser has ended it. */
+let connection: Promise<Box> | undefined;
+/** Set once the database was open here: designs are in it, and an empty memory cannot stand in for it. */
+let wasOpen = false;
+/** Stands in for a database that could not be opened yet. */
+let memory: Memory | undefined;
+let nextTry = 0;
+
+/** The database. @throws where it cannot be opened, or does not answer */
+async function database(): Promise<Box> {
+  const opening = (connection ??= connect());
+  opening.catch(() => {
+    if (connection === opening) connection = undefined;
+  });
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const silence = new Promise<never>((_resolve, reject) => {
+    timer = setTimeout(() => reject(new Error("the browser's storage does not answer")), ANSWERS_WITHIN);
+  });
+  try {
+    return await Promise.race([opening, silence]);
+  } finally {
+    clearTimeout(timer);
+  }
+}
+
+/** What was put into the memory goes into the database; what is there already stays, but for what came from here. */
+async function moveOver(from: Memory, to: Box): Promise<void> {
+  const untouched = new Set((from.stores.get('settings')!.get('demo') ?? []) as readonly string[]);
+  for (const [store, entries] of from.stores)
+    for (const [key, value] of entries) {
+      if (store === 'settings' || store === 'pictures') continue;
+      const past = (value as { history?: { past?: readonly unknown[] } }).history?.past;
+      if (untouched.has(key) && !past?.length) continue;
+      if (moved.has(key) || (await to.get(store, key)) === undefined) {
+        moved.add(key);
+        await to.put(store, key, value);
+      }
+    }
+}
+const moved = new Set<string>();
+
+let turn: Promise<unknown> = Promise.resolve();
+
+/**
+ * The box of this browser: its database, or memory while that was never open in this tab. What is in memory goes over as
+ * soon as the database can be opened. @throws where the database was open and cannot be reached, or is of a newer release
+ */
 export function box(): Promise<Box> {
-  opened ??= open();
-  opened.catch(() => (opened = undefined));
-  return opened;
+  const next = turn.then(reach);
+  turn = next.catch(() => undefined);
+  return next;
+}
+
+async function reach(): Promise<Box> {
+  if (memory && Date.now() < nextTry) return memory;
+  try {
+    const open = await database();
+    if (memory) await moveOver(memory, open);
+    memory = undefined;
+    wasOpen = true;
+    return open;
+  } catch (error) {
+    if (wasOpen || error instanceof NewerRelease) throw error;
+    nextTry = Date.now() + TRY_AGAIN;
+    return (memory ??= fleeting());
+  }
 }

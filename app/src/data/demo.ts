@@ -74,10 +74,12 @@ const DEMO: readonly string[] = [
   syrupFeeder,
 ];
 
-/** Puts the demo designs on an empty shelf. */
+/** Puts the demo designs on an empty shelf, and remembers which they are. */
 export async function putDemo(): Promise<void> {
   if (await fetchSetting('demo')) return;
   await keepSetting('demo', true);
   const now = Date.now();
-  for (const [i, text] of DEMO.entries()) await putOnShelf(readDesign(text), now - i);
+  const ids: string[] = [];
+  for (const [i, text] of DEMO.entries()) ids.push((await putOnShelf(readDesign(text), now - i)).id);
+  await keepSetting('demo', ids);
 }

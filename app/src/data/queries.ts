@@ -1,9 +1,9 @@
 /** The shelf as queries: what is kept, and the ways to change it. */
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useMutationState, useQuery, useQueryClient } from '@tanstack/react-query';
 import { edit } from '@nematos/core/design/history';
 import { emptyDesign, type Design } from '@nematos/core/design/schema';
-import { storageState } from './storage';
-import { amend, dropAside, fetchAside, fetchShelf, putOnShelf, type Kept } from './store';
+import { notSaved, storageState } from './storage';
+import { amend, dropAside, fetchAside, fetchShelf, putBack, putOnShelf, type Kept } from './store';
 
 const SHELF = ['shelf'];
 
@@ -33,6 +33,12 @@ function useShelfChange<A, R>(change: (argument: A) => Promise<R>) {
   return useMutation({ mutationFn: change, onSettled: () => client.invalidateQueries({ queryKey: SHELF }) });
 }
 
+/** What the last change of the shelf failed with, until one is made. */
+export const useShelfTrouble = (): string | undefined => {
+  const last = useMutationState({ select: ({ state }) => state }).at(-1);
+  return last?.status === 'error' ? notSaved(last.error) : undefined;
+};
+
 /** Begins an empty design. */
 export const useNew = () => useShelfChange(() => putOnShelf(emptyDesign('Untitled')));
 /** Puts designs that came from a file on the shelf, which is read again once they are all there. */
@@ -58,13 +64,6 @@ export const useRename = () =>
 export const useRemove = () =>
   useShelfChange((id: string) => amend(id, (kept) => ({ ...kept, removed: Date.now() })));
 /** Puts a design that was taken off back on the shelf. */
-export const usePutBack = () =>
-  useShelfChange((id: string) =>
-    amend(id, (kept) => {
-      const back: Record<string, unknown> = { ...kept };
-      delete back.removed;
-      return back as unknown as Kept;
-    }),
-  );
+export const usePutBack = () => useShelfChange(putBack);
 /** Takes away for good what could not be read. */
 export const useDropAside = () => useShelfChange(dropAside);

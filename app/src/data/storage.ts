@@ -13,3 +13,12 @@ export async function storageState(): Promise<Storage> {
 
 /** Asks the browser to keep things until they are taken away; whether it will. */
 export const askToKeep = async (): Promise<boolean> => (await navigator.storage?.persist?.()) ?? false;
+
+/** Whether something could not be kept since there is no room. */
+export const isFull = (error: unknown): boolean =>
+  error instanceof DOMException &&
+  (error.name === 'QuotaExceededError' || /quota|full|disk|space/i.test(error.message));
+
+/** Why something could not be saved. */
+export const notSaved = (error: unknown): string =>
+  `Not saved: the browser's storage ${isFull(error) ? 'is full' : 'is not available'}`;

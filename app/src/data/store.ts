@@ -2,8 +2,8 @@
 import { beginHistory, edit } from '@nematos/core/design/history';
 import { rebased } from '@nematos/core/design/merge';
 import type { Design } from '@nematos/core/design/schema';
-import { box } from './box';
-import { keepLocalText, localText } from '../ui/local';
+import { box, type Box } from './box';
+import { keepLocalText, localKeys, localText } from '../ui/local';
 import { nameIn, readJournalOf, readRecord, saysOf, type Journal, type Kept } from './record';
 
 export type { Kept, ViewState } from './record';
@@ -130,7 +130,8 @@ export async function keep(kept: Kept, known?: Known): Promise<Kept> {
       turn,
     };
   });
-  await clearJournal(kept.id, kept.changed);
+  // Without a database the journal is all that outlives the tab.
+  if (!(await isFleeting())) await clearJournal(kept.id, kept.changed);
   tellTabs(kept.id);
   return now!;
 }
@@ -183,17 +184,40 @@ export async function fetchKept(id: string): Promise<Kept | undefined> {
 /** All designs, those changed last first; the ones removed long ago are dropped for good, damaged ones set aside. */
 export async function fetchShelf(): Promise<Kept[]> {
   const open = await box();
+  if (!open.fleeting) await recoverJournals(open);
   const stays: Kept[] = [];
   for (const id of await open.keys('designs')) {
     // What the database itself cannot read is passed over: the rest of the shelf stands.
     const kept = await fetchKept(id).catch(() => undefined);
     if (!kept) continue;
-    if (kept.removed && Date.now() - kept.removed > REMOVED_FOR) {
-      await open.remove('designs', kept.id);
-      await open.remove('pictures', kept.id);
-    } else stays.push(kept);
+    // What was taken off and is worked on all the same is not forgotten: the time begins with its last change.
+    const last = Math.max(kept.removed ?? 0, kept.changed);
+    if (kept.removed && Date.now() - last > REMOVED_FOR) await purge(open, kept.id, last);
+    else stays.push(kept);
   }
   return stays.sort((a, b) => b.changed - a.changed);
+}
+
+/** Deletes a design for good, unless it was put back or changed meanwhile. */
+async function purge(open: Box, id: string, last: number): Promise<void> {
+  const raw = await open.get('designs', id);
+  const now = raw === undefined ? undefined : readable(raw);
+  if (now && (now.removed === undefined || Math.max(now.removed, now.changed) > last)) return;
+  await open.remove('designs', id);
+  await open.remove('pictures', id);
+  await clearJournal(id, last);
+}
+
+/** Designs that only the journal has: made in a tab that had no database, which was closed. */
+async function recoverJournals(open: Box): Promise<void> {
+  const known = new Set(await open.keys('designs'));
+  for (const key of localKeys(journalKey(''))) {
+    const id = key.slice(journalKey('').length);
+    const journal = known.has(id) ? undefined : await readJournal(id);
+    if (!journal) continue;
+    const { design, stamp } = journal;
+    await keep({ id, history: beginHistory(design), view: {}, created: stamp, changed: stamp });
+  }
 }
 
 /** Puts a design on the shelf, without a past. */
@@ -221,6 +245,13 @@ export async function amend(id: string, change: (kept: Kept) => Kept): Promise<v
   });
   tellTabs(id);
 }
+
+/** Puts a design that was taken off back on the shelf. */
+export const putBack = (id: string): Promise<void> =>
+  amend(id, (kept) => {
+    const { removed: _removed, ...back } = kept;
+    return back;
+  });
 
 interface Picture {
   /** When the design was changed, ms. */

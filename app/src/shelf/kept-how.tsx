@@ -16,8 +16,8 @@ export function KeptHow() {
   if (storage === 'tab')
     return (
       <p role="alert" className="mt-2 text-madder">
-        The storage of this browser cannot be opened: designs are gone when this tab is closed. Send out what
-        is to stay, and reload the page to try again.
+        Not saved: this browser's storage is not available. Designs are gone when this tab is closed. Export
+        what you want to keep, and reload the page to try again.
       </p>
     );
   if (storage !== 'best') return null;

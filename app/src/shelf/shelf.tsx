@@ -2,7 +2,17 @@
 import { Ellipsis } from 'lucide-react';
 import { useEffect, useRef, useState, type ChangeEvent, type DragEvent } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { useDuplicate, useNew, usePutBack, useRemove, useRename, useShelf, useTakeIn } from '../data/queries';
+import {
+  useDuplicate,
+  useNew,
+  usePutBack,
+  useRemove,
+  useRename,
+  useShelf,
+  useShelfTrouble,
+  useTakeIn,
+} from '../data/queries';
+import { notSaved } from '../data/storage';
 import { KeptAside, KeptHow } from './kept-how';
 import type { Kept } from '../data/store';
 import { Button, Logo, Menu, MenuLine, Sign } from '../ui/controls';
@@ -16,6 +26,7 @@ import { usePicture } from './pictures';
 export default function Shelf() {
   const shelf = useShelf();
   const { take, refusals, reading, cancel } = useTaking();
+  const trouble = useShelfTrouble();
   const [lastRemoved, setLastRemoved] = useState<Kept>();
   const [over, setOver] = useState(false);
 
@@ -60,6 +71,7 @@ export default function Shelf() {
           </p>
           <KeptHow />
           {shelf.error && <Refusal says={`The shelf could not be read: ${String(shelf.error)}`} />}
+          {trouble !== undefined && <Refusal says={`${trouble}.`} />}
           {refusals.map((refusal) => (
             <Refusal key={refusal} says={refusal} />
           ))}
@@ -90,11 +102,9 @@ function useTaking() {
     for (const file of files) {
       setReading(file.name);
       const taken = await readDesigns(file);
-      try {
-        await takeIn.mutateAsync(taken.designs);
-      } catch (error) {
-        refused.push(`${file.name} was read but not saved: ${String(error)}`);
-      }
+      await takeIn.mutateAsync(taken.designs).catch((error: unknown) => {
+        refused.push(`${file.name}: ${notSaved(error)}.`);
+      });
       refused.push(...taken.refused.map(({ name, says }) => `${name}: ${says}`));
     }
     setReading(undefined);
@@ -126,8 +136,9 @@ function Head({
     event.target.value = '';
   };
   const onNew = async () => {
-    const kept = await create.mutateAsync(undefined);
-    await navigate(`/d/${kept.id}`);
+    // Where it cannot be saved that is told above the shelf.
+    const kept = await create.mutateAsync(undefined).catch(() => undefined);
+    if (kept) await navigate(`/d/${kept.id}`);
   };
   return (
     <header className="flex h-11 shrink-0 items-center gap-4 border-b border-hair bg-page px-4">

@@ -19,3 +19,14 @@ export function keepLocalText(key: string, text: string | undefined): boolean {
     return false;
   }
 }
+
+/** Names of all texts that begin so. */
+export function localKeys(beginning: string): string[] {
+  try {
+    return Array.from({ length: localStorage.length }, (_x, i) => localStorage.key(i)!).filter((key) =>
+      key.startsWith(beginning),
+    );
+  } catch {
+    return [];
+  }
+}

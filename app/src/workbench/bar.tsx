@@ -3,14 +3,69 @@ import { useEffect, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { changeUnit } from '@nematos/core/design/edit';
 import { keepVariant, takeVariant } from '@nematos/core/design/variants';
-import { putOnShelf } from '../data/store';
+import { fileName } from '@nematos/core/exchange/file-name';
+import { writeDesign } from '@nematos/core/exchange/design-json';
+import { notSaved } from '../data/storage';
+import { putBack, putOnShelf } from '../data/store';
+import { save } from '../ui/save';
 import { Button, Logo, Menu, MenuLine } from '../ui/controls';
 import { ThemeSign } from '../ui/theme-sign';
 import { useBench, useBenchStore, useOfDesign, useUnit } from '../bench/bench';
 import { SendOut } from './send-out';
 import type { Engine } from '../render/engine';
 
-const KEPT = { kept: 'Kept', keeping: 'Keeping …', failed: 'Not kept: storage is full or blocked' };
+const SAVED = {
+  saved: 'Saved',
+  saving: 'Saving …',
+  full: "Not saved: the browser's storage is full",
+  closed: "Not saved: the browser's storage is not available",
+};
+
+/** What is told of a design that is not saved, and the way to keep it all the same: as a file. */
+function Status() {
+  const store = useBenchStore();
+  const saved = useBench((bench) => bench.saved);
+  const bad = saved === 'full' || saved === 'closed';
+  const exportDesign = () => {
+    const design = store.getState().history.present;
+    save(new Blob([writeDesign(design)], { type: 'application/json' }), fileName(design.name, 'json'));
+  };
+  return (
+    <span className="ml-auto flex min-w-0 items-center gap-2">
+      <span
+        role="status"
+        title={bad ? 'It is tried again every few seconds. Export the design before you leave.' : undefined}
+        className={bad ? 'truncate text-madder' : 'text-quiet'}
+      >
+        {SAVED[saved]}
+      </span>
+      {bad && <Button onClick={exportDesign}>Export design</Button>}
+    </span>
+  );
+}
+
+/** Tells that the design is off the shelf, where it is, and puts it back. */
+function OffShelf() {
+  const store = useBenchStore();
+  const removed = useBench((bench) => bench.removed);
+  const [trouble, setTrouble] = useState<string>();
+  if (!removed) return null;
+  const restore = () =>
+    putBack(store.getState().id).then(
+      () => store.setState({ removed: false }),
+      (error: unknown) => setTrouble(notSaved(error)),
+    );
+  return (
+    <div
+      role="status"
+      className="flex shrink-0 items-center gap-3 border-b border-hair bg-raised px-4 py-1.5 print:hidden"
+    >
+      This design is off the shelf. It is deleted 30 days after its last change.
+      <Button onClick={() => void restore()}>Put back on the shelf</Button>
+      {trouble !== undefined && <span className="text-madder">{trouble}</span>}
+    </div>
+  );
+}
 
 /** Keeps the figures as they are, and leads to where they are compared. */
 function Variants() {
@@ -47,15 +102,15 @@ function Variants() {
 function TakeCopy() {
   const store = useBenchStore();
   const navigate = useNavigate();
-  const [failed, setFailed] = useState(false);
+  const [failed, setFailed] = useState<string>();
   const take = () =>
     putOnShelf(store.getState().history.present).then(
       ({ id }) => navigate(`/d/${id}`),
-      () => setFailed(true),
+      (error: unknown) => setFailed(notSaved(error)),
     );
   return (
     <Button strong onClick={() => void take()}>
-      {failed ? 'Not kept: storage is full or blocked' : 'Take a copy'}
+      {failed ?? 'Take a copy'}
     </Button>
   );
 }
@@ -65,7 +120,6 @@ export function Bar({ engine }: { engine: Engine | undefined }) {
   const store = useBenchStore();
   const name = useOfDesign((design) => design.name);
   const unit = useUnit();
-  const saved = useBench((bench) => bench.saved);
   const reading = useBench((bench) => bench.reading);
   const before = useBench((bench) => bench.history.past.at(-1)?.says);
   const after = useBench((bench) => bench.history.future.at(-1)?.says);
@@ -84,56 +138,63 @@ export function Bar({ engine }: { engine: Engine | undefined }) {
   }, [store]);
 
   return (
-    <header className="flex h-11 shrink-0 print:hidden items-center gap-4 border-b border-hair bg-page px-4">
-      <Link to="/" className="flex items-center gap-2 rounded font-semibold">
-        <Logo /> Nematos
-      </Link>
-      <nav aria-label="Place" className="flex min-w-0 items-center gap-2">
-        <Link to="/" className="rounded text-quiet hover:text-ink">
-          Shelf
+    <>
+      <header className="flex h-11 shrink-0 print:hidden items-center gap-4 border-b border-hair bg-page px-4">
+        <Link to="/" className="flex items-center gap-2 rounded font-semibold">
+          <Logo /> Nematos
         </Link>
-        <span className="text-quiet">/</span>
-        <span className="truncate font-semibold">{name || 'Untitled'}</span>
-      </nav>
-      <span role="status" className={`ml-auto ${saved === 'failed' ? 'text-madder' : 'text-quiet'}`}>
-        {reading ? 'To be looked at, not changed' : KEPT[saved]}
-      </span>
-      {reading && <TakeCopy />}
-      <div
-        role="group"
-        aria-label="Unit"
-        className="flex h-7 overflow-hidden rounded-md border border-hair bg-raised"
-      >
-        {(['mm', 'in'] as const).map((one) => (
-          <button
-            key={one}
-            type="button"
-            aria-pressed={unit === one}
-            disabled={reading}
-            onClick={() => store.getState().edit(`Set in ${one}`, (draft) => changeUnit(draft, one))}
-            className={`px-2.5 -outline-offset-2 ${unit === one ? 'bg-hover font-medium' : 'text-quiet hover:text-ink'}`}
-          >
-            {one}
-          </button>
-        ))}
-      </div>
-      {!reading && <Variants />}
-      <ThemeSign />
-      <Button
-        disabled={!before}
-        title={before && `${before} (Ctrl Z)`}
-        onClick={() => store.getState().undo()}
-      >
-        Undo
-      </Button>
-      <Button
-        disabled={!after}
-        title={after && `${after} (Ctrl Shift Z)`}
-        onClick={() => store.getState().redo()}
-      >
-        Redo
-      </Button>
-      <SendOut engine={engine} />
-    </header>
+        <nav aria-label="Place" className="flex min-w-0 items-center gap-2">
+          <Link to="/" className="rounded text-quiet hover:text-ink">
+            Shelf
+          </Link>
+          <span className="text-quiet">/</span>
+          <span className="truncate font-semibold">{name || 'Untitled'}</span>
+        </nav>
+        {reading ? (
+          <span role="status" className="ml-auto text-quiet">
+            Read only
+          </span>
+        ) : (
+          <Status />
+        )}
+        {reading && <TakeCopy />}
+        <div
+          role="group"
+          aria-label="Unit"
+          className="flex h-7 overflow-hidden rounded-md border border-hair bg-raised"
+        >
+          {(['mm', 'in'] as const).map((one) => (
+            <button
+              key={one}
+              type="button"
+              aria-pressed={unit === one}
+              disabled={reading}
+              onClick={() => store.getState().edit(`Set in ${one}`, (draft) => changeUnit(draft, one))}
+              className={`px-2.5 -outline-offset-2 ${unit === one ? 'bg-hover font-medium' : 'text-quiet hover:text-ink'}`}
+            >
+              {one}
+            </button>
+          ))}
+        </div>
+        {!reading && <Variants />}
+        <ThemeSign />
+        <Button
+          disabled={!before}
+          title={before && `${before} (Ctrl Z)`}
+          onClick={() => store.getState().undo()}
+        >
+          Undo
+        </Button>
+        <Button
+          disabled={!after}
+          title={after && `${after} (Ctrl Shift Z)`}
+          onClick={() => store.getState().redo()}
+        >
+          Redo
+        </Button>
+        <SendOut engine={engine} />
+      </header>
+      {!reading && <OffShelf />}
+    </>
   );
 }

@@ -4,7 +4,7 @@ import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } fr
 import { useParams } from 'react-router';
 import { keepLocalText, localText } from '../ui/local';
 import { Page } from '../ui/page';
-import { fetchKept, type Kept } from '../data/store';
+import { fetchKept, isFleeting, type Kept } from '../data/store';
 import { Bar } from './bar';
 import { BenchContext, openBench, useBench, useOfDesign, type BenchStore } from '../bench/bench';
 import { Compare } from './compare/compare';
@@ -20,7 +20,11 @@ export default function Workbench() {
   const { id } = useParams();
   const kept = useQuery({
     queryKey: ['kept', id],
-    queryFn: async () => (await fetchKept(id!)) ?? null,
+    queryFn: async () => {
+      const found = await fetchKept(id!);
+      if (!found && (await isFleeting())) throw new Error("The browser's storage is not available.");
+      return found ?? null;
+    },
     gcTime: 0,
     refetchOnWindowFocus: false,
   });
@@ -28,7 +32,11 @@ export default function Workbench() {
     return (
       <Page
         title={kept.error ? 'The design could not be read' : 'There is no such design in this browser'}
-        text={kept.error ? String(kept.error) : 'It may have been made in another browser, or removed.'}
+        text={
+          kept.error
+            ? `${kept.error.message} Reload the page to try again.`
+            : 'It may have been made in another browser, or removed.'
+        }
       />
     );
   return kept.data ? <OnBench kept={kept.data} /> : null;

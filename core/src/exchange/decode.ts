@@ -52,10 +52,7 @@ const KNOWN: readonly (readonly [format: string, begins: RegExp])[] = [
   ['a JSON file', /^\s*\{\s*"|^\s*\[\s*[[{]/],
   ['a STEP file', /^\s*ISO-10303-21\s*;/],
   ['an STL file', /^\s*solid\b[^\n]*\n\s*(?:facet|endsolid)\b/],
-  [
-    'an OBJ file',
-    /^(?:\s*(?:#[^\n]*)?\n)*\s*(?:mtllib|o|g|v|vn)\s+\S[^,;\t\n]*\n(?:\s*(?:o|g|v|vn|vt|usemtl|s|#)\s)/,
-  ],
+  ['an OBJ file', /^\s*(?:#[^\n]*\n\s*)*(?:mtllib|o|g|v|vn)\s+[^,;\t\n]+\n\s*(?:o|g|v|vn|vt|usemtl|s|#)\s/],
   ['a PDF file', /^%PDF-/],
 ];
 
