@@ -110,7 +110,7 @@ apart('two tabs that change different figures at once keep both', async ({ page,
   }
 });
 
-const NOT_SAVED = /^Not saved: the browser's storage (is full|is not available)$/;
+const NOT_SAVED = /^Not saved: the browser's storage is (full|not available|full or not available)$/;
 const notSaved = (page: Page) => page.getByRole('status').filter({ hasText: NOT_SAVED });
 
 /** Leaves the page, which asks about it. */
@@ -139,7 +139,7 @@ const TROUBLES: readonly (readonly [name: string, says: string, begin: () => voi
   ],
   [
     'writes that are refused when they are confirmed',
-    'is not available',
+    'is full or not available',
     () => {
       const { put } = IDBObjectStore.prototype;
       Object.assign(window, { put });
@@ -153,7 +153,7 @@ const TROUBLES: readonly (readonly [name: string, says: string, begin: () => voi
   ],
   [
     'a database that is ended and cannot be opened again',
-    'is not available',
+    'is full or not available',
     () => {
       const { transaction } = IDBDatabase.prototype;
       const { open } = IDBFactory.prototype;
@@ -262,4 +262,29 @@ test('a design that is off the shelf says so, and is put back', async ({ page, c
   await expect(page.getByText('This design is off the shelf.')).toBeHidden();
   await shelf.reload();
   await expect(shelf.locator('[data-design="Press spring"]')).toBeVisible();
+});
+
+apart('designs come back where the browser has deleted its damaged database', async ({ page }) => {
+  await openDesign(page, 'Press spring');
+  await field(page, 'given.1').fill('3 mm');
+  await kept(page);
+  const address = page.url();
+  // Copies are put a little later.
+  await page.waitForTimeout(2500);
+  const client = await page.context().newCDPSession(page);
+  const lose = async () => {
+    await page.goto('/api/health');
+    await page.evaluate(() => localStorage.clear());
+    await client.send('Storage.clearDataForOrigin', {
+      origin: new URL(page.url()).origin,
+      storageTypes: 'indexeddb',
+    });
+  };
+  await lose();
+  await page.goto(address);
+  await settled(page);
+  await expect(field(page, 'given.1')).toHaveValue('3 mm');
+  await lose();
+  await page.goto(`/${FAST}`);
+  await expect(page.locator('[data-design="Press spring"]')).toBeVisible();
 });

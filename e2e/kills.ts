@@ -3,13 +3,14 @@
  * half a second may be lost. `npm run test:kills -- --count 200 --seed 1`.
  */
 import { chromium, type BrowserContext, type Page } from '@playwright/test';
-import { mkdtempSync, readFileSync, readdirSync, rmSync } from 'node:fs';
+import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { serve } from '../server/src/serve';
 import { CHROMIUM } from './chromium';
 import { FAST, field } from './fixture';
+import { killBrowser } from './killing';
 
 const { values } = parseArgs({
   options: { count: { type: 'string', default: '200' }, seed: { type: 'string', default: '1' } },
@@ -33,17 +34,6 @@ const base = await serve(0, ending.signal);
 
 const open = (): Promise<BrowserContext> =>
   chromium.launchPersistentContext(profile, { ...CHROMIUM, viewport: { width: 1280, height: 800 } });
-
-/** Ends every process of the browser at once, as a power switch for it would. */
-function kill(): void {
-  for (const pid of readdirSync('/proc').filter((name) => /^\d+$/.test(name)))
-    try {
-      if (readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(profile))
-        process.kill(Number(pid), 'SIGKILL');
-    } catch {
-      // It is gone already.
-    }
-}
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 const height = async (page: Page): Promise<number> =>
@@ -88,8 +78,7 @@ for (let round = 1; round <= COUNT; round++) {
     faults.push(`round ${round}: ${String(error)}`);
   }
   const end = Date.now();
-  kill();
-  await context.close().catch(() => undefined);
+  await killBrowser(profile, context);
   context = await open();
   const next = context.pages()[0]!;
   await next.goto(address);
@@ -103,7 +92,7 @@ for (let round = 1; round <= COUNT; round++) {
   worst = Math.max(worst, lost);
   if (round % 20 === 0) console.log(`${round} kills, at most ${worst} ms lost, ${faults.length} failed`);
 }
-kill();
+await killBrowser(profile, context);
 ending.abort();
 rmSync(profile, { recursive: true, force: true });
 for (const fault of faults) console.log(fault);

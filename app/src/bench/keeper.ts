@@ -11,15 +11,17 @@ import {
   keep,
   onKeptElsewhere,
   putJournal,
+  settleAfterFailure,
   writeJournal,
   type Kept,
   type Known,
 } from '../data/store';
-import { isFull } from '../data/storage';
+import { copyNow } from '../data/copies';
+import { isFull, isNearlyFull } from '../data/storage';
 import type { Timer } from './timer';
 
-/** `full`, `closed`: not saved, since there is no room, or the storage is not available. */
-export type Saved = 'saved' | 'saving' | 'full' | 'closed';
+/** `full`, `failed`, `none`: not saved, since there is no room, for a reason the browser does not tell, or without storage. */
+export type Saved = 'saved' | 'saving' | 'full' | 'failed' | 'none';
 
 /** The workbench, as its keeper sees it. */
 interface KeptBench {
@@ -132,10 +134,10 @@ export class DesignKeeper implements Keeper {
 
   /** A design that is only in this tab is not saved, though nothing was done to it yet. */
   private async begin() {
-    if (await isFleeting().catch(() => true)) this.notSaved('closed');
+    if (await isFleeting().catch(() => true)) this.notSaved('none');
   }
 
-  private notSaved(saved: 'full' | 'closed') {
+  private notSaved(saved: 'full' | 'failed' | 'none') {
     this.failed = true;
     this.bench.saved(saved);
     clearTimeout(this.again);
@@ -154,11 +156,12 @@ export class DesignKeeper implements Keeper {
       this.known = now;
       // With what another tab had kept meanwhile, and what was done here since.
       if (now.history !== history) bench.elsewhere(rebased(history, here, now.history));
-      if (await isFleeting()) return this.notSaved('closed');
+      if (await isFleeting()) return this.notSaved('none');
+      if (this.failed) await settleAfterFailure();
       this.failed = false;
       if (this.edits === edits && this.keeping === undefined) bench.saved('saved');
     } catch (error) {
-      this.notSaved(isFull(error) ? 'full' : 'closed');
+      this.notSaved(isFull(error) || (await isNearlyFull()) ? 'full' : 'failed');
     }
   }
 
@@ -177,6 +180,7 @@ export class DesignKeeper implements Keeper {
 
   private readonly flush = () => {
     if (this.keeping !== undefined) this.keepNow();
+    void copyNow();
   };
   private readonly hidden = () => {
     if (document.visibilityState === 'hidden') this.flush();

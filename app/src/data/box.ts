@@ -34,6 +34,15 @@ export interface Box {
 /** Nothing is told to be kept before the disk has it. */
 const STRICT = { durability: 'strict' } as const;
 
+/** What a transaction says of why it was given up is more than what each of its requests does. */
+async function toldBy(tx: { readonly error: DOMException | null }, work: Promise<unknown>): Promise<void> {
+  try {
+    await work;
+  } catch (error) {
+    throw tx.error ?? error;
+  }
+}
+
 function durable(db: IDBPDatabase<Schema>): Box {
   return {
     get: (store, key) => db.get(store, key),
@@ -47,7 +56,7 @@ function durable(db: IDBPDatabase<Schema>): Box {
       } catch {
         // It was given up already, as the writing says.
       }
-      await writing;
+      await toldBy(tx, writing);
     },
     remove: (store, key) => db.delete(store, key),
     async replace(store, key, change) {
@@ -55,8 +64,8 @@ function durable(db: IDBPDatabase<Schema>): Box {
       // A transaction that is given up rejects beside what was asked of it.
       tx.done.catch(() => undefined);
       const next = change(await tx.store.get(key));
-      if (next !== undefined) await tx.store.put(next, key);
-      await tx.done;
+      if (next !== undefined) await toldBy(tx, tx.store.put(next, key));
+      await toldBy(tx, tx.done);
       return next;
     },
   };

@@ -19,6 +19,19 @@ export const isFull = (error: unknown): boolean =>
   error instanceof DOMException &&
   (error.name === 'QuotaExceededError' || /quota|full|disk|space/i.test(error.message));
 
+/** Less room than this, bytes, is none: what is saved together with its past must fit. */
+const LEAST_ROOM = 4e6;
+
+/** Whether there is hardly any room left, as far as the browser tells. */
+export async function isNearlyFull(): Promise<boolean> {
+  try {
+    const { quota = Infinity, usage = 0 } = await navigator.storage.estimate();
+    return quota - usage < LEAST_ROOM;
+  } catch {
+    return false;
+  }
+}
+
 /** Why something could not be saved. */
 export const notSaved = (error: unknown): string =>
-  `Not saved: the browser's storage ${isFull(error) ? 'is full' : 'is not available'}`;
+  `Not saved: the browser's storage is full${isFull(error) ? '' : ' or not available'}`;

@@ -3,6 +3,7 @@ import { beginHistory, edit } from '@nematos/core/design/history';
 import { rebased } from '@nematos/core/design/merge';
 import type { Design } from '@nematos/core/design/schema';
 import { box, type Box } from './box';
+import { copiedIds, copyNow, copySoon, dropCopy, fetchCopy } from './copies';
 import { keepLocalText, localKeys, localText } from '../ui/local';
 import { nameIn, readJournalOf, readRecord, saysOf, type Journal, type Kept } from './record';
 
@@ -131,9 +132,25 @@ export async function keep(kept: Kept, known?: Known): Promise<Kept> {
     };
   });
   // Without a database the journal is all that outlives the tab.
-  if (!(await isFleeting())) await clearJournal(kept.id, kept.changed);
+  if (!(await isFleeting())) {
+    await clearJournal(kept.id, kept.changed);
+    copySoon(kept.id, now);
+  }
   tellTabs(kept.id);
   return now!;
+}
+
+/**
+ * Makes what was kept after a failure safe: a record that was written by half, when the disk was full, makes the browser
+ * delete the database at its next start. Much that is written after it sets the database's log aside.
+ */
+export async function settleAfterFailure(): Promise<void> {
+  await copyNow();
+  const open = await box();
+  const filler = new Uint8Array(5 * 2 ** 20);
+  for (let at = 0; at < filler.length; at += 65_536) crypto.getRandomValues(filler.subarray(at, at + 65_536));
+  await open.put('settings', 'filler', filler);
+  await open.remove('settings', 'filler');
 }
 
 /** A record, or nothing where it is damaged: then what is kept now takes its place. */
@@ -163,7 +180,7 @@ export async function fetchLatest(id: string): Promise<Kept | undefined> {
 /** A kept design, with what a killed tab or browser had left in the journal. What is damaged is set aside. */
 export async function fetchKept(id: string): Promise<Kept | undefined> {
   const open = await box();
-  const raw = await open.get('designs', id);
+  const raw = (await open.get('designs', id)) ?? (await recovered(open, id));
   if (raw === undefined) return undefined;
   let kept: Kept;
   try {
@@ -171,7 +188,9 @@ export async function fetchKept(id: string): Promise<Kept | undefined> {
   } catch (error) {
     await setAside(id, raw, error);
     await open.remove('designs', id);
-    return undefined;
+    const copy = await recovered(open, id);
+    if (copy === undefined) return undefined;
+    kept = readRecord(copy);
   }
   const journal = await readJournal(id);
   if (!journal || journal.stamp <= kept.changed) return kept;
@@ -181,12 +200,21 @@ export async function fetchKept(id: string): Promise<Kept | undefined> {
   return { ...kept, history, changed: journal.stamp, journaled: true };
 }
 
+/** The copy of a design that the database has lost, put back into it. */
+async function recovered(open: Box, id: string): Promise<unknown> {
+  if (open.fleeting) return undefined;
+  const raw = await fetchCopy(id);
+  if (raw === undefined || !readable(raw)) return undefined;
+  await open.put('designs', id, raw);
+  return raw;
+}
+
 /** All designs, those changed last first; the ones removed long ago are dropped for good, damaged ones set aside. */
 export async function fetchShelf(): Promise<Kept[]> {
   const open = await box();
   if (!open.fleeting) await recoverJournals(open);
   const stays: Kept[] = [];
-  for (const id of await open.keys('designs')) {
+  for (const id of new Set([...(await open.keys('designs')), ...(open.fleeting ? [] : await copiedIds())])) {
     // What the database itself cannot read is passed over: the rest of the shelf stands.
     const kept = await fetchKept(id).catch(() => undefined);
     if (!kept) continue;
@@ -203,6 +231,7 @@ async function purge(open: Box, id: string, last: number): Promise<void> {
   const raw = await open.get('designs', id);
   const now = raw === undefined ? undefined : readable(raw);
   if (now && (now.removed === undefined || Math.max(now.removed, now.changed) > last)) return;
+  await dropCopy(id);
   await open.remove('designs', id);
   await open.remove('pictures', id);
   await clearJournal(id, last);
@@ -237,11 +266,12 @@ export async function amend(id: string, change: (kept: Kept) => Kept): Promise<v
   if (!kept) return;
   // What only the journal had is kept first.
   if (kept.journaled) await keep(kept, kept);
-  await (
-    await box()
-  ).replace('designs', id, (raw) => {
+  const open = await box();
+  await open.replace('designs', id, (raw) => {
     const there = raw === undefined ? undefined : readable(raw);
-    return there && { ...change(there), turn: crypto.randomUUID() };
+    const next = there && { ...change(there), turn: crypto.randomUUID() };
+    if (next && !open.fleeting) copySoon(id, next);
+    return next;
   });
   tellTabs(id);
 }

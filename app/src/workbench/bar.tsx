@@ -18,14 +18,15 @@ const SAVED = {
   saved: 'Saved',
   saving: 'Saving …',
   full: "Not saved: the browser's storage is full",
-  closed: "Not saved: the browser's storage is not available",
+  failed: "Not saved: the browser's storage is full or not available",
+  none: "Not saved: the browser's storage is not available",
 };
 
 /** What is told of a design that is not saved, and the way to keep it all the same: as a file. */
 function Status() {
   const store = useBenchStore();
   const saved = useBench((bench) => bench.saved);
-  const bad = saved === 'full' || saved === 'closed';
+  const bad = saved !== 'saved' && saved !== 'saving';
   const exportDesign = () => {
     const design = store.getState().history.present;
     save(new Blob([writeDesign(design)], { type: 'application/json' }), fileName(design.name, 'json'));
