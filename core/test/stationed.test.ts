@@ -5,7 +5,8 @@ import { checkStep, createCache, evaluate } from '../src/design/evaluate';
 import type { Row } from '../src/design/schema';
 import { monotone } from '../src/geometry/monotone';
 import { integrate } from '../src/geometry/numeric';
-import { distance } from '../src/geometry/vector';
+import { distance, type Vec3 } from '../src/geometry/vector';
+import type { CoiledPath } from '../src/kinds/paths/coiled';
 import type { Path } from '../src/path/path';
 import { complaintsOf, figureOf, run, valueOf, pathDesign } from './helpers';
 import { evenly } from './numbers';
@@ -17,23 +18,26 @@ const pathOf = async (design: ReturnType<typeof coil>) => (await valueOf(design,
 const filled = async (design: ReturnType<typeof coil>) =>
   (await run(design)).steps.find(({ id }) => id === 'stationed')!.filled!.stations!;
 
-/** Least distance of samples a coil apart, to the samples' fineness: nothing of the product's own search. */
-function nearest(path: Path, from: number, to: number): number {
-  let least = Infinity;
-  const at = (turn: number) => {
-    let rest = 2 * Math.PI * turn;
-    for (const piece of path.pieces) {
-      if (rest <= piece.span) {
-        const d = new Float64Array(6);
-        piece.first(rest, d);
-        return [d[0]!, d[1]!, d[2]!] as const;
-      }
-      rest -= piece.span;
+/** The place of a coil at one of its turns. */
+function placeAt(path: Path, turn: number): Vec3 {
+  let rest = 2 * Math.PI * turn;
+  for (const piece of path.pieces) {
+    if (rest <= piece.span * (1 + 1e-12)) {
+      const d = new Float64Array(6);
+      piece.first(Math.min(rest, piece.span), d);
+      return [d[0]!, d[1]!, d[2]!];
     }
-    throw new Error('beyond the end');
-  };
+    rest -= piece.span;
+  }
+  throw new Error('beyond the end');
+}
+
+/** Least distance of samples a coil apart, to the samples' fineness: nothing of the product's own search. */
+function nearest(path: Path, from: number, to: number, last = Infinity, reach = 0.1): number {
+  let least = Infinity;
   for (let a = from; a <= to + 1e-9; a += 0.02)
-    for (let b = a + 0.9; b <= a + 1.1; b += 0.0005) least = Math.min(least, distance(at(a), at(b)));
+    for (let b = a + 1 - reach; b <= Math.min(last, a + 1 + reach); b += 0.0005)
+      least = Math.min(least, distance(placeAt(path, a), placeAt(path, b)));
   return least;
 }
 
@@ -188,6 +192,30 @@ describe('helix with stations', () => {
       'stations.0.turn',
       /closed coils/,
     ],
+    [
+      'pitches that climb less than the height, with closed ends',
+      { closedStart: '1', closedEnd: '1' },
+      [
+        { turn: '1.5', pitch: '3 mm' },
+        { turn: '6.5', pitch: '9 mm' },
+      ],
+      'height',
+      /pitches add up to 38\.82 mm, and the height asks for 50 mm\. Clear the height or one pitch/,
+    ],
+    [
+      'a pitch at the foot of a closed coil',
+      { closedStart: '1' },
+      [{ turn: '0', pitch: '5 mm' }],
+      'stations.0.turn',
+      /closed coils/,
+    ],
+    [
+      'no turns to pass on from closed coils',
+      { closedStart: '1', transition: '0' },
+      [],
+      'transition',
+      /transition is 0 turns.*Use at least 0.1/,
+    ],
     ['too few turns to close', { closedStart: '5', closedEnd: '5' }, [], 'closedStart', /too few/],
     ['all three of pitch, turns and height', { pitch: '5 mm' }, [], 'height', /only two/],
   ];
@@ -224,5 +252,70 @@ describe('monotone interpolation', () => {
         },
       ),
     );
+  });
+});
+
+describe('closed coils', () => {
+  it('whatever is asked: they are closed, and figures that are given hold, or it says why not', async () => {
+    const closed = fc.constantFrom(0, 0, 0.75, 1, 1.5, 2);
+    const station = fc.record({
+      part: fc.double({ min: 0, max: 1, noNaN: true }),
+      pitch: fc.double({ min: 0, max: 12, noNaN: true }),
+    });
+    let made = 0;
+    await fc.assert(
+      fc.asyncProperty(
+        closed,
+        closed,
+        fc.constantFrom(0, 0.1, 0.5, 1),
+        fc.integer({ min: 3, max: 14 }),
+        fc.option(fc.double({ min: 2, max: 120, noNaN: true }), { nil: undefined }),
+        fc.option(fc.double({ min: 0.5, max: 12, noNaN: true }), { nil: undefined }),
+        fc.array(station, { maxLength: 3 }),
+        async (closedStart, closedEnd, transition, turns, height, pitch, stations) => {
+          const rows = stations
+            .map(({ part, pitch: own }) => ({ turn: Number((part * turns).toFixed(2)), pitch: own }))
+            .sort((a, b) => a.turn - b.turn);
+          const set: Record<string, string> = {
+            turns: String(turns),
+            closedStart: String(closedStart),
+            closedEnd: String(closedEnd),
+            transition: String(transition),
+            ...(height !== undefined && { height: `${height} mm` }),
+            ...(pitch !== undefined && height === undefined && { pitch: `${pitch} mm` }),
+          };
+          const design = coil(
+            set,
+            rows.map((one) => ({ turn: String(one.turn), pitch: `${one.pitch} mm` })),
+            height === undefined ? ['height'] : [],
+          );
+          const complaints = Object.values(await complaintsOf(design, 'stationed'));
+          if (complaints.length) return void expect(complaints[0]).match(/\S.*\.$/);
+          made++;
+          const path = (await pathOf(design)) as CoiledPath;
+          const { closedPitch, pitch: along } = path.stationed;
+          const rise = (from: number, to: number) => placeAt(path, to)[2] - placeAt(path, from)[2];
+          // Without pitch it is as closed as it gets: what comes after it climbs away.
+          const most = (k: 0 | 1) => (closedPitch[k] ? 1 + 2e-3 : Infinity);
+          if (closedStart) {
+            expect(rise(0, closedStart)).closeTo(closedStart * closedPitch[0], 1e-9 * turns);
+            // Looked at place by place, it can only be found too far.
+            expect(nearest(path, 0, Math.max(0, closedStart - 1), turns, 0.28)).within(1 - 1e-4, most(0));
+          }
+          if (closedEnd) {
+            expect(rise(turns - closedEnd, turns)).closeTo(closedEnd * closedPitch[1], 1e-9 * turns);
+            const from = turns - Math.max(1, closedEnd);
+            expect(nearest(path, from, turns - 1, turns, 0.28)).within(1 - 1e-4, most(1));
+          }
+          if (height !== undefined) expect(rise(0, turns)).closeTo(height, 1e-6 * height);
+          for (const row of rows) expect(along.at(row.turn)[0]).closeTo(row.pitch, 1e-9);
+          const free = closedStart + closedEnd + 2 * transition < turns - 0.2;
+          if (pitch !== undefined && height === undefined && !rows.length && free)
+            expect(along.at(turns / 2 + (closedStart - closedEnd) / 2)[0]).closeTo(pitch, 1e-9);
+        },
+      ),
+      { numRuns: runs(400) },
+    );
+    expect(made, 'not all refused').above(runs(400) / 5);
   });
 });

@@ -13,9 +13,15 @@ export interface Knot {
 
 /**
  * Fills in the pitches that are not given: one for each stretch between heights that are, so that it is
- * reached. At a height given between stretches the pitch is level.
+ * reached. At a height given between stretches the pitch is level. With `closed` ends nothing is put between pitches that are all
+ * given: it would lift coils that are closed. @throws Complaint at the figure in conflict
  */
-export function solvePitch(knots: readonly Knot[], usual: number | undefined, half: boolean): Monotone {
+export function solvePitch(
+  knots: readonly Knot[],
+  usual: number | undefined,
+  half: boolean,
+  closed: boolean,
+): Monotone {
   const anchors = knots.flatMap((knot, i) => (knot.height === undefined ? [] : [i]));
   const last = knots.length - 1;
   const parts = anchors.flatMap((from, k) => {
@@ -27,7 +33,9 @@ export function solvePitch(knots: readonly Knot[], usual: number | undefined, ha
       (half && to === last && turn === knots[last]!.turn) ||
       (to < last && turn === part.at(-1)!.turn);
     const filled =
-      anchors[k + 1] === undefined ? settle(part, usual) : reach(part, averages(knots, anchors, k), level);
+      anchors[k + 1] === undefined
+        ? settle(part, usual)
+        : reach(part, averages(knots, anchors, k), level, closed);
     return [byPitch(filled, level)];
   });
   return joined(parts);
@@ -97,6 +105,7 @@ export function reach(
   part: readonly Knot[],
   ends: { start: number | undefined; end: number | undefined },
   level: (turn: number) => boolean,
+  closed = false,
 ): Knot[] {
   const first = part[0]!;
   const last = part.at(-1)!;
@@ -105,8 +114,17 @@ export function reach(
     ...knot,
     pitch: knot.pitch ?? (i === 0 ? ends.start : i === part.length - 1 ? ends.end : undefined),
   }));
+  const isTold = told.every((knot) => knot.pitch !== undefined);
+  if (isTold && closed) {
+    const sum = byPitch(told, level).integral(last.turn);
+    if (Math.abs(sum - climb) <= 1e-6 * Math.max(1, climb)) return told;
+    throw new Complaint(
+      words`These pitches add up to ${mm(sum)}, and the height asks for ${mm(climb)}. Clear the height or one pitch.`,
+      last.field,
+    );
+  }
   // Where all is told, a place in the middle takes up the difference.
-  const knots = told.some((knot) => knot.pitch === undefined)
+  const knots = !isTold
     ? told
     : [told[0]!, { turn: (first.turn + told[1]!.turn) / 2, pitch: undefined }, ...told.slice(1)];
   const climbs = (q: number) => byPitch(knots, level, q).integral(last.turn) - climb;

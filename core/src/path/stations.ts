@@ -111,8 +111,9 @@ function checkRows({ rows, half, closed, transition }: StationFigures, turns: nu
       const within =
         station.turn < closed[0] + (closed[0] ? transition : 0) - 1e-12 ||
         (!half && station.turn > turns - closed[1] - (closed[1] ? transition : 0) + 1e-12);
-      const shapes = station.pitch !== undefined || station.height !== undefined;
-      if (within && shapes && station.turn > 0 && station.turn < turns)
+      // Both ends may have a height: 0, and that of the whole.
+      const inside = station.turn > 0 && station.turn < turns;
+      if (within && (station.pitch !== undefined || (station.height !== undefined && inside)))
         throw new Complaint(
           'This lies in the closed coils, whose pitch follows from the wire.',
           row(i, 'turn'),
@@ -140,6 +141,12 @@ function closeEnds(figures: StationFigures, turns: number): Stationed {
     );
   if (dead > 0 && !(wire > 0))
     throw new Complaint('Closed coils need to know the wire: choose the section here.', 'section');
+  if (dead > 0 && dead < turns && !(transition > 0))
+    throw new Complaint(
+      'The transition is 0 turns; the pitch cannot jump from the closed coils to the others. Use at least 0.1 turns.',
+      'transition',
+      { says: ['a quarter turn'], set: { transition: '0.25' } },
+    );
   let pitches: [number, number] = [closed[0] ? wire : 0, closed[1] ? wire : 0];
   let reach = wire;
   let coil = coilFrom(figures, turns, pitches, reach);
@@ -167,7 +174,26 @@ function closeEnds(figures: StationFigures, turns: number): Stationed {
     reach = now;
     coil = coilFrom(figures, turns, pitches, reach);
   }
+  for (const k of [0, 1] as const) if (closed[k]) checkClosed(k, gapAt(k, coil), coil);
   return coil;
+}
+
+/** A closed coil lies on its neighbour to this part of the wire. */
+const LIES_WITHIN = 1e-4;
+
+/**
+ * Looks whether closed coils lie on their neighbours; where the diameter changes fast they lie beside them, without pitch.
+ * @throws Complaint where no pitch brings them there
+ */
+function checkClosed(end: 0 | 1, gap: number, { closedPitch, reach }: Stationed): void {
+  const isFlat = closedPitch[end] === 0;
+  if (Math.abs(gap) <= LIES_WITHIN * reach || (gap > 0 && isFlat)) return;
+  throw new Complaint(
+    gap > 0
+      ? words`The closed coils stay ${mm(gap)} off their neighbours. Change the pitch, the diameter or the closed coils.`
+      : words`The closed coils cut ${mm(-gap)} into their neighbours. Give more height or pitch, or fewer closed coils.`,
+    end === 0 ? 'closedStart' : 'closedEnd',
+  );
 }
 
 /** See `Coil.tips`. */
@@ -224,7 +250,7 @@ function coilFrom(
     });
   });
   knots.sort((a, b) => a.turn - b.turn);
-  const pitch = solvePitch(knots, figures.pitch, half);
+  const pitch = solvePitch(knots, figures.pitch, half, closed[0] + closed[1] > 0);
   const known = half ? mirrored(pitch, turns) : pitch;
   const total = known.integral(turns);
   const radius = radiusThrough(figures, turns, end, known);
