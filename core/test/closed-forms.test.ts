@@ -262,3 +262,25 @@ describe('bodies in closed form', () => {
     expect(await figureOf(design, 'sweep', 'mass')).equal(mass);
   });
 });
+
+describe('a section on a plane path', () => {
+  it('tells how far it reaches in the plane and across it, and changes both by a quarter turn', async () => {
+    const spiral: Carried['path'] = { kind: 'spiral', set: { inner: '20 mm', outer: '60 mm', turns: '4' } };
+    const section: Carried['section'] = { kind: 'rectangle', set: { width: '3 mm', height: '1 mm' } };
+    const sides = async (set: Record<string, string>) => {
+      const design = bodyDesign({ path: spiral, section, sweep: set });
+      return [await figureOf(design, 'sweep', 'inPlane'), await figureOf(design, 'sweep', 'acrossPlane')];
+    };
+    const [within, across] = await sides({});
+    expect([within, across].sort()).deep.equal([1, 3]);
+    expect(await sides({ turned: '90 deg' })).deep.equal([across, within]);
+    await figureOf(
+      bodyDesign({ path: spiral, section, sweep: { turned: '30 deg' } }),
+      'sweep',
+      'inPlane',
+    ).then(
+      () => expect.fail('neither in the plane nor across it'),
+      () => undefined,
+    );
+  });
+});

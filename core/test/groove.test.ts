@@ -55,6 +55,89 @@ describe('a groove', () => {
     expect(await meshCrossing(made, go)).equal(undefined);
   });
 
+  it('round a drum goes in towards the axis, whatever the path is that runs round it', async () => {
+    const section: Made = ['rectangle', { width: '6 mm', height: '4 mm' }];
+    // A ring 4 mm wide between radii of 17.5 and 20 mm.
+    const taken = Math.PI * (20 ** 2 - 17.5 ** 2) * 4;
+    for (const path of [
+      ['loop', { shape: 'circle', size: '40 mm', originZ: '20 mm' }],
+      ['loop', { shape: 'circle', size: '40 mm', originZ: '20 mm', hand: 'left' }],
+      ['helix', { diameter: '40 mm', turns: '1', height: '0 mm', pitch: '', originZ: '20 mm' }],
+    ] as Made[]) {
+      const set = Object.fromEntries(Object.entries(path[1]).filter(([, text]) => text));
+      const { figure } = await grooved([DRUM, [path[0], set], section], { depth: '2.5 mm' });
+      const volume = figure('volume');
+      expect(Math.abs(volume.value - (Math.PI * 20 ** 2 * 50 - taken)), path[0]).lessThan(
+        volume.within! + 0.5,
+      );
+      expect(volume.within!, path[0]).lessThan(0.02 * taken);
+      expect(figure('grooveWidth').value).closeTo(4, 1e-9);
+    }
+  });
+
+  it('on a cone goes in square to its side', async () => {
+    const section: Made = ['rectangle', { width: '6 mm', height: '4 mm' }];
+    const cone: Made = ['cone', { diameter: '60 mm', top: '20 mm', height: '40 mm' }];
+    const ring: Made = ['loop', { shape: 'circle', size: '40 mm', originZ: '20 mm' }];
+    const { figure } = await grooved([cone, ring, section], { depth: '2.5 mm' });
+    // Pappus: 10 mm² whose centroid lies 1.25 mm under the side, which comes in by 20 mm over its height of 40.
+    const lean = Math.atan2(20, 40);
+    const radius = 20 - 1.25 * Math.cos(lean);
+    const whole = (Math.PI * 40 * (30 ** 2 + 30 * 10 + 10 ** 2)) / 3;
+    expect(figure('volume').value).closeTo(
+      whole - 2 * Math.PI * radius * 10,
+      0.01 * 2 * Math.PI * radius * 10,
+    );
+  });
+
+  it('that is straight goes in square to the face it lies on, flat or round', async () => {
+    const section: Made = ['rectangle', { width: '6 mm', height: '4 mm' }];
+    const line: Made = ['run', { by: 'points' }];
+    const design = (body: Made, x: string, z: string, ends: readonly [string, string], along: 'y' | 'z') => {
+      const made = grooveDesign([body, line, section], { depth: '2.5 mm' });
+      const run = made.steps.find(({ kind }) => kind === 'run')!;
+      run.rows = {
+        points: ends.map((end) => ({ x, y: along === 'y' ? end : '0 mm', z: along === 'y' ? z : end })),
+      };
+      return made;
+    };
+    const volumeOf = async (made: Design) => {
+      const { steps } = await evaluate(made, createCache());
+      return steps.at(-1)!.figures.find(({ name }) => name === 'volume')!.value;
+    };
+    const plate: Made = ['block', { width: '80 mm', depth: '60 mm', height: '20 mm' }];
+    expect(await volumeOf(design(plate, '5 mm', '20 mm', ['-35 mm', '35 mm'], 'y'))).closeTo(
+      80 * 60 * 20 - 60 * 4 * 2.5,
+      0.5,
+    );
+    // A keyway in a shaft: under the chord of 4 mm a little less than its depth is taken.
+    const R = 20;
+    const half = Math.asin(2 / R);
+    const bow = R * R * (half - Math.sin(half) * Math.cos(half));
+    const taken = (4 * (R * Math.cos(half) - (R - 2.5)) + bow) * 50;
+    expect(await volumeOf(design(DRUM, '20 mm', '', ['-5 mm', '55 mm'], 'z'))).closeTo(
+      Math.PI * R * R * 50 - taken,
+      0.5,
+    );
+  });
+
+  it('too deep for its section says which side is which, and offers to turn it', async () => {
+    const flat: Made = ['rectangle', { width: '2 mm', height: '6 mm' }];
+    const deep = (set: Record<string, string>) =>
+      grooveDesign([DRUM, ['loop', { shape: 'circle', size: '40 mm', originZ: '20 mm' }], flat], set);
+    const told = await complaintsOf(deep({ depth: '3 mm' }), 'groove');
+    expect(told.depth).match(/2 mm deep and 6 mm wide; at a depth of 3 mm all of it is below the surface/);
+    const { steps } = await evaluate(deep({ depth: '3 mm' }), createCache());
+    const [mend] = steps.at(-1)!.complaints[0]!.mends!;
+    const { steps: turned } = await evaluate(deep({ depth: '3 mm', ...mend!.set }), createCache());
+    expect(turned.at(-1)!.figures.find(({ name }) => name === 'grooveWidth')!.value).closeTo(2, 1e-9);
+    const taken = Math.PI * (20 ** 2 - 17 ** 2) * 2;
+    expect(turned.at(-1)!.figures.find(({ name }) => name === 'volume')!.value).closeTo(
+      Math.PI * 20 ** 2 * 50 - taken,
+      0.01 * taken,
+    );
+  });
+
   it('along a coil is as deep as it is said to be, and laid on it stands as high as it is', async () => {
     const { body } = await grooved([DRUM, COIL, rope], { depth: '2 mm' });
     const made = await body.solid(0.02, go);
@@ -112,7 +195,7 @@ describe('a groove', () => {
   it('says what cannot be', async () => {
     const says = (made: readonly Made[], set: Record<string, string>) =>
       complaintsOf(grooveDesign(made, set), 'groove');
-    expect((await says([DRUM, COIL, rope], { depth: '7 mm' })).depth).match(/this section is 6 mm deep/);
+    expect((await says([DRUM, COIL, rope], { depth: '7 mm' })).depth).match(/section is 6 mm deep/);
     expect((await says([DRUM, COIL, rope], { runIn: '300 mm', runOut: '200 mm' })).runOut).match(
       /must stay under 378/,
     );
@@ -126,6 +209,6 @@ describe('a groove', () => {
         ['10', '10', '10'],
       ].map(([x, y, z]) => ({ x: `${x} mm`, y: `${y} mm`, z: `${z} mm`, radius: '2 mm' })),
     };
-    expect((await complaintsOf(design, 'groove')).path).match(/^This path lies on no surface/);
+    expect((await complaintsOf(design, 'groove')).path).match(/^The surface this path lies on is not known/);
   });
 });

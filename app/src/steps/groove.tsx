@@ -1,8 +1,12 @@
-import { Fig, MoreLine, Pick, Source, useSet, type Editor } from '../fields/editor';
+import { sayFigure } from '@nematos/core/measure/format';
+import { useUnit } from '../bench/bench';
+import { Fig, MoreLine, Pick, Source, useFigure, useSet, type Editor } from '../fields/editor';
 import { FadingLines } from './fading';
 
 function Sentence() {
   const { what } = useSet();
+  const unit = useUnit();
+  const wide = useFigure('grooveWidth');
   return (
     <>
       <Pick
@@ -20,6 +24,16 @@ function Sentence() {
           , <Fig field="depth" name="depth" after="deep" />
         </>
       )}
+      {wide && ` and ${sayFigure(wide.value, 'length', unit)} wide`}
+      {', its section '}
+      <Pick
+        field="turned"
+        name="turn of the section"
+        options={[
+          ['no', 'as drawn'],
+          ['yes', 'turned by 90°'],
+        ]}
+      />
       .
     </>
   );

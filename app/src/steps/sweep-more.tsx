@@ -51,7 +51,19 @@ export function More() {
 
 /** How the section sits on the path. */
 function Seated() {
+  const { step } = useEditing();
+  const store = useBenchStore();
   const set = useSet();
+  const quarterTurn = () =>
+    store.getState().edit('Turn the section by 90°', (draft) => {
+      const { set: drafted } = stepOf(draft, step.id);
+      const now = (drafted.turned ?? '0 deg').trim();
+      drafted.turned = /^0( ?(deg|°))?$/.test(now)
+        ? '90 deg'
+        : now === '90 deg'
+          ? '0 deg'
+          : `${now} + 90 deg`;
+    });
   return (
     <>
       <MoreLine label="shifted right, up">
@@ -60,6 +72,9 @@ function Seated() {
       </MoreLine>
       <MoreLine label="turned by">
         <Fig field="turned" name="turn of the section" />
+        <button type="button" className="rounded text-thread hover:underline" onClick={quarterTurn}>
+          turn by 90°
+        </button>
       </MoreLine>
       <MoreLine label="mirrored">
         <Pick field="mirrored" name="mirrored" options={YES_NO} />

@@ -207,4 +207,4 @@ function Table() {
   );
 }
 
-export const sweep: Editor = { Sentence, Table, More, results: ['volume', 'mass'] };
+export const sweep: Editor = { Sentence, Table, More, results: ['volume', 'mass', 'inPlane', 'acrossPlane'] };

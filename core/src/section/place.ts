@@ -66,22 +66,32 @@ function pointOf(section: Section, { by, corner = 1 }: Placement): readonly [num
 
 /** The section moved in its plane. */
 export function movedSection(section: Section, dx: number, dy: number, mirrored = false): Section {
-  const { reach, name, diameter, wall, symmetry, corners } = section;
-  if (Math.hypot(dx, dy) <= 1e-13 * reach && !mirrored) return section;
-  const motion: Motion = {
-    origin: [dx, dy, 0],
-    ex: [mirrored ? -1 : 1, 0, 0],
-    ey: [0, 1, 0],
-    ez: [0, 0, 1],
-  };
+  if (Math.hypot(dx, dy) <= 1e-13 * section.reach && !mirrored) return section;
+  return mapped(
+    section,
+    { origin: [dx, dy, 0], ex: [mirrored ? -1 : 1, 0, 0], ey: [0, 1, 0], ez: [0, 0, 1] },
+    mirrored,
+  );
+}
+
+/** The section turned by a quarter turn to the left: its right looks up. */
+export const quarterTurned = (section: Section): Section =>
+  mapped(section, { origin: [0, 0, 0], ex: [0, 1, 0], ey: [-1, 0, 0], ez: [0, 0, 1] }, false);
+
+function mapped(section: Section, motion: Motion, mirrored: boolean): Section {
+  const { name, diameter, wall, symmetry, corners } = section;
   const move = (contour: Path): Path => {
     const moved = pathOf(contour.pieces.map((piece) => movedCurve(piece, motion)));
     return mirrored ? asHole(moved) : moved;
   };
+  const { origin, ex, ey } = motion;
   const moved = sectionOf(name, section.contours.map(move), {
     symmetry,
     diameter,
-    corners: corners.map(({ x, y }) => ({ x: (mirrored ? -x : x) + dx, y: y + dy })),
+    corners: corners.map(({ x, y }) => ({
+      x: x * ex[0] + y * ey[0] + origin[0],
+      y: x * ex[1] + y * ey[1] + origin[1],
+    })),
     ...(wall !== undefined && { wall }),
   });
   // Turned about a point beside its middle it comes back to itself only after a whole turn.

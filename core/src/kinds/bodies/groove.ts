@@ -4,7 +4,7 @@ import { lineMark } from '../../kind/mark';
 import { membersOf, type Figure } from '../../kind/value';
 import { Complaint, mm, words } from '../../measure/words';
 import type { Path } from '../../path/path';
-import { movedSection } from '../../section/place';
+import { movedSection, quarterTurned } from '../../section/place';
 import type { Section } from '../../section/section';
 import { middleAbout, type Body, type CombinedBody } from '../../solid/body';
 import { combinedBody } from '../../solid/combined';
@@ -15,11 +15,14 @@ import { sweptAlong } from '../../sweep/carry/carry';
 import { sectionStands } from '../../sweep/carry/stands';
 import { evenLaw, fadingLaw } from '../../sweep/carry/laws';
 import { COMBINING } from './combining';
+import { seatedOn } from './groove-seat';
 import { FACING } from './straight';
 
 /** What is known of a grooved body: the length of the paths, mm; a place on the first, and which way it goes in there. */
 interface Grooved {
   readonly long: number;
+  /** How wide the section lies on the surface, mm. */
+  readonly wide: number;
   readonly at: Vec3;
   readonly inward: Vec3;
 }
@@ -55,23 +58,36 @@ export const groove = bodyKind({
     what: choice('cut', 'laid'),
     depth: length({ above: 0 }),
     side: choice('out', 'in'),
+    /** Whether the section is turned by a quarter turn: then its height goes in, and its width lies along the surface. */
+    turned: choice('no', 'yes'),
     runIn: length({ atLeast: 0 }),
     runOut: length({ atLeast: 0 }),
   }),
-  defaults: { what: 'cut', depth: '2 mm', side: 'out', runIn: '0 mm', runOut: '0 mm' },
-  evaluate(figures, { body, path, section }) {
+  defaults: { what: 'cut', depth: '2 mm', side: 'out', turned: 'no', runIn: '0 mm', runOut: '0 mm' },
+  async evaluate(figures, { body, path, section: asDrawn }, { poll }) {
     const { what, depth, side } = figures;
+    const section = figures.turned === 'yes' ? quarterTurned(asDrawn) : asDrawn;
     const { box } = section;
     const wide = box.right - box.left;
+    const high = box.high - box.low;
     if (what === 'cut' && !(depth < wide))
       throw new Complaint(
-        words`It goes under the surface as a whole: this section is ${mm(wide)} deep, and a part of it must stay outside.`,
+        words`The section is ${mm(wide)} deep and ${mm(high)} wide; at a depth of ${mm(depth)} all of it is below the surface. Use less than ${mm(wide)}, or turn the section.`,
         'depth',
+        ...(depth < high
+          ? [
+              {
+                says: ['turn the section by a quarter turn'],
+                set: { turned: figures.turned === 'yes' ? 'no' : 'yes' },
+              },
+            ]
+          : []),
       );
     // Its left looks into the body.
     const inside = movedSection(section, what === 'cut' ? -depth - box.left : -OVERLAP * wide - box.left, 0);
     const over = movedSection(inside, 0, 0, true);
-    const paths = membersOf(path) as readonly Path[];
+    const paths: Path[] = [];
+    for (const one of membersOf(path) as readonly Path[]) paths.push(await seatedOn(one, body, poll));
     const all = paths.map((one) => {
       const turned = (side === 'in') === looksOut(one, body);
       const laid = turned ? over : inside;
@@ -83,6 +99,7 @@ export const groove = bodyKind({
     const { origin: at, ex } = sectionStands(bodies[0]!.swept[0]!, paths[0]!.length / 2);
     MADE.set(made, {
       long: paths.reduce((sum, { length }) => sum + length, 0),
+      wide: high,
       at,
       inward: scale(unit(ex), all[0]!.turned ? 1 : -1),
     });
@@ -96,6 +113,7 @@ export const groove = bodyKind({
   },
   figures: (body: CombinedBody): Figure[] => [
     { name: 'grooveLength', label: 'length of the groove', value: MADE.get(body)!.long, quantity: 'length' },
+    { name: 'grooveWidth', label: 'width of the section', value: MADE.get(body)!.wide, quantity: 'length' },
     ...COMBINING.figures(body),
   ],
 });
@@ -128,7 +146,7 @@ function grooveAlong(path: Path, section: Section, { runIn, runOut }: { runIn: n
   } catch (error) {
     if (error instanceof Complaint && error.field === 'hold')
       throw new Complaint(
-        'This path lies on no surface that is known here: take one that is coiled, wound, wrapped or cast, or that lies in a plane.',
+        'The surface this path lies on is not known. Use a straight or plane path, or one that is coiled, wound, wrapped or cast.',
         'path',
       );
     throw error;

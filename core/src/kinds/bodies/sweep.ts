@@ -7,6 +7,9 @@ import type { Section } from '../../section/section';
 import { type SweptBody, sweptBody } from '../../sweep/body';
 import { extentFigures, massFigures } from '../../kind/body-figures';
 import { checkSweep } from './check';
+import { sectionStands } from '../../sweep/carry/stands';
+import { planeOf } from '../../sweep/carry/hold';
+import { dot, norm, unit } from '../../geometry/vector';
 import { handlesOf, mixLaw, sizeLaws, twistLaw } from './given-laws';
 import { materialGiven, OF_MATERIAL_DEFAULTS } from './of-material';
 import { nearestStrands, strandFigures } from './strands';
@@ -95,7 +98,7 @@ export const sweep = bodyKind({
       throw error;
     }
   },
-  figures: (body: SweptBody) => [...bodyFigures(body), ...strandFigures(body)],
+  figures: (body: SweptBody) => [...bodyFigures(body), ...strandFigures(body), ...sideFigures(body)],
   async measure(body: SweptBody, poll) {
     await body.measured(poll);
     await nearestStrands(body, poll);
@@ -103,6 +106,26 @@ export const sweep = bodyKind({
   marks: sweepMarks,
   check: checkSweep,
 });
+
+/** Of a section that stands upright in the plane of its path: how far it reaches in that plane, and across it. */
+function sideFigures({ swept }: SweptBody): Figure[] {
+  const [first] = swept;
+  const plane = !first || first.round ? undefined : planeOf(first.given);
+  if (!first || !plane) return [];
+  const { section, given } = first;
+  const { ex, ey } = sectionStands(first, given.length / 2);
+  const { left, right, low, high } = section.box;
+  const [wide, tall] = [norm(ex) * (right - left), norm(ey) * (high - low)];
+  const lean = Math.abs(dot(unit(ex), plane));
+  if (lean > UPRIGHT && lean < 1 - UPRIGHT) return [];
+  const [within, across] = lean > 0.5 ? [tall, wide] : [wide, tall];
+  return [
+    { name: 'inPlane', label: 'width in the plane of the path', value: within, quantity: 'length' },
+    { name: 'acrossPlane', label: 'height across that plane', value: across, quantity: 'length' },
+  ];
+}
+/** A section leans less than this from the plane of its path, or from square to it. */
+const UPRIGHT = 1e-6;
 
 function planOf(figures: SweepFigures, section: Section): SweepPlan {
   const end = (which: 'start' | 'end'): End => ({
