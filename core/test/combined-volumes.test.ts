@@ -11,15 +11,20 @@ import { runs } from './runs';
 type Part = readonly [kind: string, set: Record<string, string>];
 const mm = (x: number) => `${x} mm`;
 
-/** Volume of bodies combined by steps: what is told, and how far it may be off. */
-async function told(operation: string, ...parts: readonly Part[]) {
+/** Volume of bodies combined by steps, or another figure: what is told, and how far it may be off. */
+const told = async (operation: string, ...parts: readonly Part[]) =>
+  (await figuresOf(operation, ...parts))('volume');
+
+async function figuresOf(operation: string, ...parts: readonly Part[]) {
   const design = emptyDesign('Test');
   parts.forEach(([kind, set], i) => addStep(design, kind, i, set));
   const id = addStep(design, operation, parts.length);
   const { steps } = await evaluate(design, createCache());
   const { figures } = steps.find((step) => step.id === id)!;
-  const { value, within = 0 } = figures.find(({ name }) => name === 'volume')!;
-  return { value, within };
+  return (name: string) => {
+    const { value, within = 0 } = figures.find((one) => one.name === name)!;
+    return { value, within };
+  };
 }
 
 /** The truth lies within what is told, and that is not too generous: a part of the volume at most. */
@@ -48,6 +53,73 @@ const rod = (r: number, long: number, along: readonly [number, number, number]):
     ),
   },
 ];
+
+describe('centre of mass and moments of inertia of combined bodies', () => {
+  const simpson = (f: (x: number) => number, a: number, b: number): number => {
+    const n = 2000;
+    const h = (b - a) / n;
+    let sum = f(a) + f(b);
+    for (let i = 1; i < n; i++) sum += (i % 2 ? 4 : 2) * f(a + i * h);
+    return (sum * h) / 3;
+  };
+
+  it('of the cap of a ball lie where closed forms and quadrature say, within what is told', () =>
+    fc.assert(
+      fc.asyncProperty(evenly(4, 30), evenly(-0.8, 0.8), async (R, at) => {
+        const figure = await figuresOf('common', ball(R), above(R * at));
+        const h = R * (1 - at);
+        const volume = (Math.PI * h * h * (3 * R - h)) / 3;
+        const centre = (3 * (2 * R - h) ** 2) / (4 * (3 * R - h));
+        expect(Math.abs(figure('volume').value - volume)).below(figure('volume').within);
+        const { value, within } = figure('centreZ');
+        expect(Math.abs(value - centre), `${value} ± ${within} for ${centre}`).below(within);
+        expect(within).below(2e-3 * R);
+        for (const name of ['centreX', 'centreY']) {
+          const aside = figure(name);
+          expect(Math.abs(aside.value)).below(aside.within);
+        }
+        const square = (z: number) => R * R - z * z;
+        const about = (Math.PI / 2) * simpson((z) => square(z) ** 2, R * at, R);
+        const level =
+          Math.PI * simpson((z) => square(z) ** 2 / 4 + square(z) * z * z, R * at, R) - volume * centre ** 2;
+        const per = figure('mass').value / figure('volume').value;
+        for (const [name, truth] of [
+          ['inertiaX', level],
+          ['inertiaY', level],
+          ['inertiaZ', about],
+        ] as const) {
+          const one = figure(name);
+          expect(Math.abs(one.value - per * truth), `${name} ${one.value} ± ${one.within}`).below(one.within);
+          expect(one.within, name).below(0.01 * per * truth);
+        }
+      }),
+      { numRuns: runs(12) },
+    ));
+});
+
+describe('an estimate of four meshes', () => {
+  it('is not thrown off by one of them that is out of line, whichever it is', () =>
+    fc.assert(
+      fc.property(evenly(10, 1e4), evenly(-1, 1), evenly(-1, 1), fc.nat(3), (truth, bend, noise, out) => {
+        // Off by a little that does not go with the tolerance, as where rounding decides.
+        const small = 1e-6 * truth;
+        const values = [0, 1, 2, 3].map(
+          (i) => truth + small * (bend * Math.cos(3 * i) + noise * Math.sin(5 * i)),
+        );
+        const [a, b, c, d] = values.map((value, i) => (i === out ? value + 0.02 * truth : value)) as [
+          number,
+          number,
+          number,
+          number,
+        ];
+        const found = estimated([a, b, c, d]);
+        expect(Math.abs(found.value - truth)).below(Math.max(found.within, 2 * small));
+        expect(found.within, 'how far it may be off').below(1e-3 * truth);
+        expect(found.from).equal(out === 0 ? 1 : 0);
+      }),
+      { numRuns: runs(500) },
+    ));
+});
 
 describe('volumes of combined bodies are what closed forms say:', () => {
   const some = { numRuns: runs(6) };

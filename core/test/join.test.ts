@@ -321,4 +321,24 @@ describe('tubes that are joined', () => {
     expect(barrel.detail!.join('')).match(/narrower/);
     expect((await sized(['36 mm', '33 mm', '30 mm'])).says.join('')).match(/by its start/);
   });
+
+  it('three equal tubes in a T measure alike, and as surely, when a direction is off by rounding', async () => {
+    const tee = (off: number) =>
+      told(
+        joined(
+          [[0, 0, 0], [-60, 0, 0], 24, 2],
+          [[0, 0, 0], [60, off, off / 2], 24, 2],
+          [[0, 0, 0], [off, 0, 60], 24, 2],
+        ),
+      );
+    const even = await tee(0);
+    for (const off of [60e-15, 6e-14, -6e-13]) {
+      const one = await tee(off);
+      for (const name of ['volume', 'surface'] as const) {
+        const [a, b] = [even.figures[name]!, one.figures[name]!];
+        expect(Math.abs(a.value - b.value) / a.value, name).below(1e-4);
+        expect(b.within! / b.value, `${name} by ${off}`).below(2e-3);
+      }
+    }
+  });
 });

@@ -2,7 +2,7 @@
 import { LRUCache } from 'lru-cache';
 import { extentTogether } from '../mesh/extent';
 import { QUANTITIES, type Measured } from '../measure/quantity';
-import { Complaint } from '../measure/words';
+import { brief, Complaint, words } from '../measure/words';
 import { type Poll } from '../geometry/poll';
 import type { Path } from '../path/path';
 import {
@@ -19,6 +19,7 @@ import {
 import { firstOf, lift, pathFigures, setFigures } from '../kind/sets';
 import { membersOf, typeOf, type Figure, type Graph, type Single, type Value } from '../kind/value';
 import { isMade, leavesOf } from '../solid/body';
+import { KernelError } from '../solid/kernel';
 import { givenLookup, evaluateGivens, MOST_SUGGESTED, type GivenResult } from './givens';
 import { hash, inBrief } from './hash';
 import { namedMeasures, namesUsed } from './measured-names';
@@ -340,15 +341,29 @@ const told = ({ says, field, mends }: Complaint, kind: AnyKind): StepComplaint =
   ...(mends.length && { mends }),
 });
 
-/** What a function throws as a complaint, returned. */
+/**
+ * What a function throws as a complaint, returned; so is what goes wrong in the calculation itself, which is a fault of this one
+ * step. Rejects where work is stopped, or the kernel has broken down.
+ */
 async function complained<T>(make: () => T | Promise<T>): Promise<T | Complaint> {
   try {
     return await make();
   } catch (error) {
     if (error instanceof Complaint) return error;
+    if (error instanceof KernelError)
+      return new Complaint(
+        words`The solid could not be made: `.concat(error.says, '. Change a figure a little.'),
+      );
+    if (error instanceof TypeError || error instanceof RangeError || isPlain(error))
+      return new Complaint(
+        `The calculation of this step failed (${brief(error.message)}). Change a figure a little.`,
+      );
     throw error;
   }
 }
+
+/** Errors of other classes say that work is stopped, or the kernel has broken down. */
+const isPlain = (error: unknown): error is Error => (error as Error | undefined)?.constructor === Error;
 
 const make = (
   kind: AnyKind,
@@ -385,6 +400,23 @@ const measured = (kind: AnyKind, value: Value, poll: Poll): Promise<readonly Fig
 
 const NOTHING: Checked = { findings: [], limits: [] };
 
+/** That a step could not be checked is a finding: what else was found of the sheet stands. */
+const unchecked = ({ says }: Complaint): Checked => ({
+  findings: [
+    {
+      name: 'unchecked',
+      level: 'fault',
+      says: ['This step could not be checked'],
+      detail: says,
+      value: 0,
+      limit: 0,
+      margin: 0,
+      quantity: 'number',
+    },
+  ],
+  limits: [],
+});
+
 /** Findings and limits of one evaluated step; from the cache when it was checked before. */
 export async function checkStep(
   step: Step,
@@ -401,10 +433,13 @@ export async function checkStep(
   const key = result.key + JSON.stringify(from);
   const earlier = cache.checked.get(key);
   if (earlier) return earlier;
-  const checked =
-    (await (value.type === 'set'
-      ? kind.checkSet?.(value, { from, poll })
-      : kind.check?.(value, { from, poll }))) ?? NOTHING;
+  const found = await complained(
+    async () =>
+      (await (value.type === 'set'
+        ? kind.checkSet?.(value, { from, poll })
+        : kind.check?.(value, { from, poll }))) ?? NOTHING,
+  );
+  const checked = found instanceof Complaint ? unchecked(found) : found;
   cache.checked.set(key, checked);
   return checked;
 }

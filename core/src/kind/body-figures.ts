@@ -2,7 +2,7 @@
 import { addMass, centreOfMass, inertiaOf } from '../geometry/mass';
 import type { Figure } from './value';
 import type { Bodily } from '../mesh/bodily';
-import { withinOf, type Body, type Within } from '../solid/body';
+import { EXACT, withinOf, type Body, type Within } from '../solid/body';
 import { extentTogether } from '../mesh/extent';
 
 /** What is measured of a body, or of several together. */
@@ -20,6 +20,8 @@ export function massFigures({ volume, surface, extent, material, mass }: Measure
     number,
   ];
   const [ix, iy, iz] = inertiaOf(mass).map((one) => (one * density) / 1000) as [number, number, number];
+  const centre = within(off?.centre);
+  const inertia = within(off && (off.inertia * density) / 1000);
   return [
     {
       name: 'volume',
@@ -45,12 +47,18 @@ export function massFigures({ volume, surface, extent, material, mass }: Measure
       quantity: 'mass',
       ...within(off && (off.volume * density) / 1000),
     },
-    { name: 'centreX', label: 'centre of mass, x', value: x, quantity: 'length' },
-    { name: 'centreY', label: 'centre of mass, y', value: y, quantity: 'length' },
-    { name: 'centreZ', label: 'centre of mass, z', value: z, quantity: 'length' },
-    { name: 'inertiaX', label: 'moment of inertia about x through it', value: ix, quantity: 'inertia' },
-    { name: 'inertiaY', label: 'about y', value: iy, quantity: 'inertia' },
-    { name: 'inertiaZ', label: 'about z', value: iz, quantity: 'inertia' },
+    { name: 'centreX', label: 'centre of mass, x', value: x, quantity: 'length', ...centre },
+    { name: 'centreY', label: 'centre of mass, y', value: y, quantity: 'length', ...centre },
+    { name: 'centreZ', label: 'centre of mass, z', value: z, quantity: 'length', ...centre },
+    {
+      name: 'inertiaX',
+      label: 'moment of inertia about x through it',
+      value: ix,
+      quantity: 'inertia',
+      ...inertia,
+    },
+    { name: 'inertiaY', label: 'about y', value: iy, quantity: 'inertia', ...inertia },
+    { name: 'inertiaZ', label: 'about z', value: iz, quantity: 'inertia', ...inertia },
   ];
 }
 
@@ -76,11 +84,8 @@ export const anyBodyFigures = (body: Body): Figure[] => [
 export function bodiesFigures(bodies: readonly Body[]): Figure[] {
   const [first] = bodies as [Body];
   const sum = (of: (body: Body) => number) => bodies.reduce((total, body) => total + of(body), 0);
-  const off = bodies.some((body) => withinOf(body)) && {
-    volume: sum((body) => withinOf(body)?.volume ?? 0),
-    surface: sum((body) => withinOf(body)?.surface ?? 0),
-    extent: Math.max(...bodies.map((body) => withinOf(body)?.extent ?? 0)),
-  };
+  const offs = bodies.map((body) => withinOf(body) ?? EXACT);
+  const isOff = bodies.some((body) => withinOf(body));
   const whole: Measured = {
     material: first.material,
     volume: sum(({ volume }) => volume),
@@ -88,5 +93,28 @@ export function bodiesFigures(bodies: readonly Body[]): Figure[] {
     mass: addMass(bodies.map(({ mass }) => mass)),
     extent: extentTogether(bodies).value(),
   };
-  return [...massFigures(whole, off || undefined), ...extentFigures(whole, off || undefined)];
+  const off = isOff ? withinTogether(bodies, offs, whole) : undefined;
+  return [...massFigures(whole, off), ...extentFigures(whole, off)];
+}
+
+/** How far the figures of several bodies together may be off. */
+function withinTogether(
+  bodies: readonly Body[],
+  offs: readonly Within[],
+  { volume, extent: [least, most] }: Measured,
+): Within {
+  const size = Math.max(...most.map((x, k) => x - least[k]!));
+  const total = (of: (off: Within, body: Body) => number) =>
+    offs.reduce((all, off, i) => all + of(off, bodies[i]!), 0);
+  // Each moves the centre of all by its share, and by what its volume may be off, as far away as it can lie.
+  const centre = total((off, body) => off.centre * body.volume + off.volume * size) / volume;
+  return {
+    volume: total((off) => off.volume),
+    surface: total((off) => off.surface),
+    extent: Math.max(...offs.map((off) => off.extent)),
+    centre,
+    inertia: total(
+      (off, body) => off.inertia + (off.volume + (2 * off.centre * body.volume) / size) * size ** 2,
+    ),
+  };
 }

@@ -1,5 +1,5 @@
 /** Sentences with figures in them, which each reader sets in units of his own. */
-import type { Quantity } from './quantity';
+import { QUANTITIES, type Quantity } from './quantity';
 
 /** A figure inside a sentence, in the base unit of its quantity. */
 export interface Told {
@@ -26,6 +26,18 @@ export function words(strings: TemplateStringsArray, ...parts: (string | number 
   return out;
 }
 
+/** A sentence for those who set no units of their own: figures in their base units, to so many digits as are read. */
+export const plainWords = (says: Words): string =>
+  says
+    .map((part) => {
+      if (typeof part === 'string') return part;
+      const { quantity } = part;
+      if (quantity === 'angle') return `${Number(((part.value * 180) / Math.PI).toPrecision(6))}°`;
+      const value = String(Number(part.value.toPrecision(6)));
+      return quantity === 'number' ? value : `${value} ${QUANTITIES[quantity].unit}`;
+    })
+    .join('');
+
 /** So many letters of what a file holds are repeated in a message. */
 const LONGEST_BRIEF = 40;
 
@@ -48,7 +60,7 @@ export class Complaint extends Error {
   readonly mends: readonly { readonly says: Words; readonly set: Readonly<Record<string, string>> }[];
   constructor(says: Words | string, field?: string, ...mends: Complaint['mends'][number][]) {
     const list = typeof says === 'string' ? [says] : says;
-    super(list.map((part) => (typeof part === 'string' ? part : String(part.value))).join(''));
+    super(plainWords(list));
     this.says = list;
     this.field = field;
     this.mends = mends;

@@ -125,12 +125,17 @@ export interface ShelledBody extends Made {
   readonly leaves: readonly Placed[];
 }
 
-/** How far figures may be off: mm³, mm² and mm. */
+/** How far figures may be off: mm³, mm² and mm; moments of inertia of unit density, mm⁵. */
 export interface Within {
   readonly volume: number;
   readonly surface: number;
   readonly extent: number;
+  readonly centre: number;
+  readonly inertia: number;
 }
+
+/** Of what is exact. */
+export const EXACT: Within = { volume: 0, surface: 0, extent: 0, centre: 0, inertia: 0 };
 
 /** How far the figures of a body may be off; undefined where they are exact. */
 export const withinOf = (body: Body): Within | undefined =>

@@ -6,7 +6,7 @@ import type { Manifold, ManifoldToplevel } from 'manifold-3d';
 import type { MeshReport } from '../mesh/closed';
 import type { Poll } from '../geometry/poll';
 import { dot } from '../geometry/vector';
-import { told, words, type Words } from '../measure/words';
+import { plainWords, told, words, type Words } from '../measure/words';
 import type { Plane } from '../geometry/plane';
 import { groupsIn, type Mesh, type MeshGroup, type Triangles } from '../mesh/mesh';
 import { settledSteps } from './settle';
@@ -47,7 +47,7 @@ export class KernelError extends Error {
   override name = 'KernelError';
   readonly says: Words;
   constructor(says: Words) {
-    super(says.map((part) => (typeof part === 'string' ? part : String(part.value))).join(''));
+    super(plainWords(says));
     this.says = says;
   }
 }
@@ -233,22 +233,23 @@ export async function combine(
   };
   try {
     const origins = new Map<number, Origin>();
+    const grid = gridOf(solids.flat());
     const { union: added, difference, intersection } = top.Manifold;
     const whole: Manifold[] = [];
     for (const [i, meshes] of solids.entries()) {
       const pieces: Manifold[] = [];
       for (const mesh of meshes) {
         await poll(0);
-        pieces.push(keep(takeInGroups(top, mesh, i, origins)));
+        pieces.push(keep(takeInGroups(top, mesh, i, origins, grid)));
       }
       whole.push(pieces.length === 1 ? pieces[0]! : keep(added(pieces)));
     }
     const volumes = whole.map((one) => one.volume());
     await poll(0.1);
     const rough = keep({ add: added, subtract: difference, common: intersection }[operation](whole));
-    const all = keep(rough.simplify(tolerance / SLIVER));
-    if (all.status() !== 'NoError') throw new KernelError(words`it ended with “${all.status()}”`);
-    checkVolume(operation, all, volumes, tolerance);
+    if (rough.status() !== 'NoError') throw new KernelError(words`it ended with “${rough.status()}”`);
+    checkVolume(operation, rough, volumes);
+    const all = simplified(rough, tolerance, keep);
     // Faces that only touch may leave slivers between them that rounding made.
     if (all.isEmpty() || !(all.volume() > NOTHING * Math.min(...volumes))) return undefined;
     const reached = Math.max(...solids.flat().map((mesh) => mesh.tolerance));
@@ -261,13 +262,34 @@ export async function combine(
 /** Less than this part of the smallest body is nothing. */
 const NOTHING = 1e-9;
 
-/** By inclusion and exclusion. */
-function checkVolume(
-  operation: Operation,
-  solid: Manifold,
-  volumes: readonly number[],
-  tolerance: number,
-): void {
+/**
+ * The fineness to which corners of solids are rounded, mm: a sixteenth of single precision at the farthest of them. Near the
+ * origin they would stand finer, and what lies in one plane but for rounding would be taken apart there.
+ */
+function gridOf(meshes: readonly Mesh[]): number {
+  let most = 0;
+  for (const { positions } of meshes) for (const x of positions) most = Math.max(most, Math.abs(x));
+  return 2 ** (Math.ceil(Math.log2(most || 1)) - 28);
+}
+
+/**
+ * Without edges shorter than a fiftieth of the tolerance; as it is where letting them go would take away, or put on, more than a
+ * layer as thin as that.
+ */
+function simplified(rough: Manifold, tolerance: number, keep: (one: Manifold) => Manifold): Manifold {
+  const fine = tolerance / SLIVER;
+  const simple = keep(rough.simplify(fine));
+  const layer = rough.surfaceArea() * fine;
+  return simple.status() === 'NoError' && Math.abs(simple.volume() - rough.volume()) <= layer
+    ? simple
+    : rough;
+}
+
+/** Corners stand in single precision: a volume is off by this part of the volumes it comes from. */
+const ROUNDED = 1e-5;
+
+/** By inclusion and exclusion. @throws KernelError where the volume of what came out is none it can have */
+function checkVolume(operation: Operation, solid: Manifold, volumes: readonly number[]): void {
   const volume = solid.volume();
   const sum = volumes.reduce((a, b) => a + b, 0);
   const [first] = volumes as [number];
@@ -276,8 +298,8 @@ function checkVolume(
     subtract: [2 * first - sum, first],
     common: [0, Math.min(...volumes)],
   }[operation] as [number, number];
-  // What simplifying lets go is no thicker than its slivers are.
-  const slack = 1e-5 * sum + (solid.surfaceArea() * tolerance) / SLIVER;
+  // Where faces lie on each other, the kernel moves them by its own tolerance.
+  const slack = ROUNDED * sum + solid.surfaceArea() * solid.tolerance();
   if (!(volume <= most + slack) || !(volume >= least - slack))
     throw new KernelError(
       words`what came out has ${told(volume, 'volume')}; it must lie between ${told(Math.max(0, least), 'volume')} and ${told(most, 'volume')}`,
@@ -295,13 +317,14 @@ function takeInGroups(
   mesh: Mesh,
   solid: number,
   origins: Map<number, Origin>,
+  grid: number,
 ): Manifold {
   const { positions, normals, triangles } = mesh;
   const count = positions.length / 3;
   const vertProperties = new Float32Array(PROPERTIES * count);
   for (let from = 0, to = 0; from < 3 * count; from += 3, to += PROPERTIES)
     for (let k = 0; k < 3; k++) {
-      vertProperties[to + k] = positions[from + k]!;
+      vertProperties[to + k] = Math.round(positions[from + k]! / grid) * grid;
       vertProperties[to + 3 + k] = normals[from + k]!;
     }
   const runs = groupsIn(mesh);

@@ -1,5 +1,5 @@
 /** Bodies known by their triangles: solids kept by their tolerance, and figures estimated of four of them. */
-import type { Mass } from '../geometry/mass';
+import { centreOfMass, inertiaOf, type Mass } from '../geometry/mass';
 import type { Poll } from '../geometry/poll';
 import { STILL } from '../geometry/motion';
 import { finished, type Steps } from '../geometry/steps';
@@ -8,7 +8,7 @@ import { boxReaching, type Bounded, type Extent } from '../mesh/extent';
 import type { MeshMemory } from '../mesh/memory';
 import { boxOf, mappedPlaces, type Mesh } from '../mesh/mesh';
 import type { Made, Within } from './body';
-import { estimated, furtherMass } from './estimate';
+import { estimated, furtherMass, ROUNDED } from './estimate';
 import type { Combination } from './kernel';
 
 /** Chord tolerance such a body is measured at, as a part of its size; and at twice, four and eight times it. */
@@ -140,12 +140,33 @@ export function estimatedOf(
     estimated(found.map(value) as unknown as Parameters<typeof estimated>[0]);
   const volume = of(({ mass }) => mass.volume);
   const surface = of((one) => one.surface);
-  const [a, b] = found as [(typeof found)[number], (typeof found)[number]];
+  const masses = found.map(({ mass }) => mass);
+  const mass = volume.extrapolated ? furtherMass(masses[0]!, masses[1]!) : masses[volume.from]!;
+  // Each of its figures is held against what the meshes make of it themselves: what is kept of them may be off by that.
+  const off = (figures: (mass: Mass) => readonly number[]): number => {
+    const values = masses.map(figures);
+    return Math.max(
+      ...figures(mass).map((kept, k) => {
+        const own = estimated(values.map((one) => one[k]!) as unknown as Parameters<typeof estimated>[0]);
+        return own.within + Math.abs(own.value - kept);
+      }),
+    );
+  };
+  const [low, high] = boxOf(fine);
+  const size = Math.max(...high.map((x, k) => x - low[k]!));
+  const unsure = volume.within / Math.abs(mass.volume);
   return {
-    mass: volume.extrapolated ? furtherMass(a.mass, b.mass) : a.mass,
+    mass,
     surface: surface.value,
-    extent: boxOf(fine),
-    within: { volume: volume.within, surface: surface.within, extent: 2 * fine.tolerance },
+    extent: [low, high],
+    within: {
+      volume: volume.within,
+      surface: surface.within,
+      extent: 2 * fine.tolerance,
+      // Where no mesh shows it, as on an axis of symmetry, rounding is left.
+      centre: Math.max(off(centreOfMass), ROUNDED * size),
+      inertia: Math.max(off(inertiaOf), unsure * Math.max(...inertiaOf(mass))),
+    },
     parts: fine.parts,
     reaching: cornersReaching(fine),
   };

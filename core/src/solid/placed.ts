@@ -18,7 +18,7 @@ import { boxReaching, extentIn, ownExtent, type Extent, type Reaching } from '..
 import { meshMass } from '../mesh/mass';
 import { FRESH } from '../mesh/memory';
 import { mappedMesh, type Mesh } from '../mesh/mesh';
-import { sizeAbout, withinOf, type Body, type PlacedBody, type Within } from './body';
+import { EXACT, sizeAbout, withinOf, type Body, type PlacedBody, type Within } from './body';
 
 /** What was meshed last: of copies of one body all but the first are had from it. */
 let last: { body: Body; tolerance: number; most: number; mesh: Mesh } | undefined;
@@ -69,12 +69,14 @@ export function placedBody(body: Body, map: Affine): Body {
     get within(): Within | undefined {
       const own = withinOf(body);
       if (!own && by !== undefined) return undefined;
-      const off = own ?? { volume: 0, surface: 0, extent: 0 };
+      const off = own ?? EXACT;
       return {
         volume: volume * off.volume,
         surface:
           by === undefined ? surface.value().within + stretch ** 2 * off.surface : by * by * off.surface,
         extent: stretch * off.extent,
+        centre: stretch * off.centre,
+        inertia: volume * stretch ** 2 * off.inertia,
       };
     },
     async measured(poll: Poll) {

@@ -9,6 +9,7 @@ import { ownExtent } from '../mesh/extent';
 import { surfaceOf, type Surface } from '../mesh/foot';
 import { boxOf, joinMeshes, mappedMesh, type GroupedMesh, type Mesh } from '../mesh/mesh';
 import {
+  EXACT,
   leavesOf,
   roughBounds,
   sizeAbout,
@@ -101,7 +102,7 @@ async function measuredWith(
   poll: Poll,
 ): Promise<Measured & { readonly laid: ReturnType<WeldedBody['laid']> }> {
   const site = await jointsAt(of, welding, finest, poll, false);
-  const off = withinOf(of) ?? { volume: 0, surface: 0, extent: 0 };
+  const off = withinOf(of) ?? EXACT;
   let { surface } = of;
   let within = 0;
   const masses: Mass[] = [of.mass];
@@ -126,6 +127,9 @@ async function measuredWith(
       volume: off.volume + within,
       surface: off.surface + (OFF * Math.abs(surface - of.surface) * site.fine) / leastRadius(welding),
       extent: far,
+      // What is laid on may be off by that much, as far from the middle as the body reaches.
+      centre: off.centre + (within * sizeAbout(of)) / mass.volume,
+      inertia: off.inertia + within * sizeAbout(of) ** 2,
     },
     ...reach,
   };
