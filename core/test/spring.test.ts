@@ -6,8 +6,10 @@ import { readDesign } from '../src/exchange/design-json';
 import { report } from '../src/exchange/report';
 import { endReach, evenCoil, type CoilShape } from '../src/path/coil';
 import { compressionSpring, shearStress, type SpringGiven } from '../src/trade/spring/compression';
-import { complaintsOf, figureOf, pathOf, springDesign, valueOf } from './helpers';
-import { near } from './bodies';
+import type { SweptBody } from '../src/sweep/body';
+import { sayWords } from '../src/measure/format';
+import { complaintsOf, figureOf, pathOf, springDesign, toldOf, valueOf } from './helpers';
+import { bodyDesign, near } from './bodies';
 
 const G = 81500;
 const D4 = 1.8 ** 4;
@@ -214,6 +216,39 @@ describe('a spring as it is drawn', () => {
     expect(await complaints({ sweep: { size: 'taper' } }))
       .to.have.property('body')
       .match(/round wire of one thickness/);
+  });
+});
+
+describe('ends of springs by name', () => {
+  it('plain ends that are ground have one coil that does not work, as handbooks count, or none as drawn', async () => {
+    const active = async (ends: string) =>
+      figureOf(
+        springDesign({ duty: { ends }, coil: { turns: '8', height: '40 mm' } }),
+        'compression',
+        'activeCoils',
+      );
+    expect(await active('drawn')).equal(8);
+    expect(await active('open')).equal(8);
+    expect(await active('openGround')).equal(7);
+    expect(await active('ground')).equal(6);
+  });
+
+  it('a finding on a cone stands at the turn it is at, not at the part of the length', async () => {
+    // Its coils come nearest at the narrow end.
+    const design = bodyDesign({
+      path: {
+        kind: 'helix',
+        set: { diameter: '60 mm', turns: '10', height: '20 mm', taper: 'diameter', endDiameter: '20 mm' },
+      },
+      section: { kind: 'round', set: { diameter: '3 mm' } },
+    });
+    const { findings } = await toldOf<SweptBody>(design, 'sweep');
+    const { detail, place, says } = findings.clearance!;
+    const text = sayWords([...(detail ?? []), ...says], 'mm');
+    const told = Number(/turn (\d+(\.\d+)?)/.exec(text)?.[1]);
+    // The radius is 2 mm less at every turn: so the place tells the turn, but for half a coil between both wires.
+    const radius = Math.hypot(place![0]!, place![1]!);
+    expect(Math.abs(told + 0.5 - (30 - radius) / 2), text).below(0.2);
   });
 });
 

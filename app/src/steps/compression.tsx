@@ -14,6 +14,7 @@ function Sentence() {
         options={[
           ['drawn', 'as drawn'],
           ['open', 'counted as open'],
+          ['openGround', 'counted as open and ground'],
           ['closed', 'counted as closed'],
           ['ground', 'counted as closed and ground'],
         ]}

@@ -16,6 +16,7 @@ function Sentence() {
           ['z', 'Apart in z'],
           ['along', 'Along the path'],
           ['gap', 'Least gap'],
+          ['lines', 'Least between the centre lines'],
           ['diameter', 'Diameter'],
           ['wide', 'Width of the section'],
           ['high', 'Height of the section'],

@@ -15,6 +15,7 @@ import type { Vec3 } from '@nematos/core/geometry/vector';
 import { nearestNeighbours, type Neighbours } from '@nematos/core/solid/neighbours';
 import { saddlesIn } from '@nematos/core/kinds/bodies/join';
 import { saddleLoops } from '@nematos/core/exchange/saddle-drawing';
+import { leastBetween, type Least } from '@nematos/core/kinds/measures/least';
 import { placeAlong, probe, type Probed } from '@nematos/core/kinds/measures/probe';
 import { chainsOf } from '@nematos/core/view/made-of';
 import { sceneOf } from '@nematos/core/view/part';
@@ -202,6 +203,20 @@ const api = {
       const value = steps.find(({ id }) => id === step)?.value;
       const place = value && (typeof at === 'number' ? placeAlong(value, at) : at);
       return place && probe(value, place);
+    });
+  },
+
+  /** The least distance between the lines of two places that were pointed at; undefined where they are not on two. */
+  async least(
+    design: Design,
+    [one, other]: readonly [string, string],
+    [a, b]: readonly [Probed, Probed],
+    asking: Asking,
+  ): Promise<Least | undefined> {
+    return unlessStale(asking, async (poll) => {
+      const { steps } = await evaluate(design, cache, poll, 'shape');
+      const [of, to] = [one, other].map((id) => steps.find((step) => step.id === id)?.value);
+      return of && to && leastBetween(of, a, to, b);
     });
   },
 

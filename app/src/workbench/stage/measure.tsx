@@ -4,7 +4,8 @@ import { Vector3 } from 'three';
 import { addStep, stepName, stepOf } from '@nematos/core/design/edit';
 import { yieldsOf, type KindName } from '@nematos/core/design/registry';
 import type { Neighbours } from '@nematos/core/solid/neighbours';
-import { betweenTwo, type BetweenTwo, type Probed } from '@nematos/core/kinds/measures/probe';
+import type { Least } from '@nematos/core/kinds/measures/least';
+import { betweenTwo, isNamed, type BetweenTwo, type Probed } from '@nematos/core/kinds/measures/probe';
 import { FIRST, SECOND, writtenSpot } from '@nematos/core/kinds/measures/spots';
 import { ask, askDeep, leave, nextOf } from '../../worker/client';
 import { Menu, MenuLine } from '../../ui/controls';
@@ -22,6 +23,8 @@ export interface Measured {
   readonly pointed: readonly Pointed[] | undefined;
   readonly found: readonly (Probed | undefined)[];
   readonly between?: BetweenTwo;
+  /** Between the lines that both places are on; awaited while it is undefined. */
+  readonly least?: Least | undefined;
   /** Of two bodies; awaited while it is undefined. */
   readonly gap?: Neighbours | undefined;
   /** Set where it came to no end. */
@@ -39,9 +42,11 @@ export function useMeasured(): Measured {
   );
   const [known, setKnown] = useState<{ of: unknown; found: readonly (Probed | undefined)[] }>();
   const [gap, setGap] = useState<Neighbours>();
+  const [least, setLeast] = useState<Least>();
   const [failed, setFailed] = useState(false);
   useEffect(() => {
     setGap(undefined);
+    setLeast(undefined);
     setFailed(false);
     if (!pointed?.length) return;
     const session = crypto.randomUUID();
@@ -54,9 +59,15 @@ export function useMeasured(): Measured {
       if (gone) return;
       setKnown({ of: pointed, found });
       const [a, b] = pointed;
-      if (!b || a!.step === b.step) return;
-      const near = await askDeep((kernel) => kernel.gap(design, a!.step, b.step, nextOf(`${session} gap`)));
-      if (!gone) setGap(near);
+      const [first, second] = found;
+      if (!b || !first || !second) return;
+      const steps = [a!.step, b.step] as const;
+      const near = await ask((geometry) => geometry.least(design, steps, [first, second], nextOf(session)));
+      if (gone) return;
+      setLeast(near);
+      if (a!.step === b.step) return;
+      const bodies = await askDeep((kernel) => kernel.gap(design, a!.step, b.step, nextOf(`${session} gap`)));
+      if (!gone) setGap(bodies);
     })().catch(() => !gone && setFailed(true));
     return () => {
       gone = true;
@@ -72,6 +83,7 @@ export function useMeasured(): Measured {
     found,
     ...(a && b && { between: betweenTwo(a, b, same) }),
     ...(gap && { gap }),
+    ...(least && { least }),
     failed,
   };
 }
@@ -116,7 +128,7 @@ export function MeasureMarks({ view, measured }: { view: View | undefined; measu
 export function MeasurePanel({ measured }: { measured: Measured }) {
   const store = useBenchStore();
   const unit = useUnit();
-  const { pointed, found, between, gap, failed } = measured;
+  const { pointed, found, between, least, gap, failed } = measured;
   if (!pointed) return null;
   const { probe } = store.getState();
   const keep: Keep = (kind, set, steps) => {
@@ -159,8 +171,10 @@ export function MeasurePanel({ measured }: { measured: Measured }) {
       {between && (
         <Between
           between={between}
+          least={least}
           gap={two ? gap : undefined}
           edges={found.every((one) => one?.edge)}
+          named={found.every((one) => one && isNamed(one))}
           keepTwo={keepTwo}
           keepGap={() => keep('measure-length', { what: 'gap' }, pointed)}
         />
@@ -177,7 +191,7 @@ export function MeasurePanel({ measured }: { measured: Measured }) {
       </div>
       {found.some((one) => one) && (
         <p className="mt-1 text-xs leading-snug text-quiet">
-          ≈ is read off the triangles; all else is exact.
+          ≈ depends on where you pointed, or is read off triangles; all else is exact.
         </p>
       )}
     </SidePanel>
@@ -186,53 +200,72 @@ export function MeasurePanel({ measured }: { measured: Measured }) {
 
 interface BetweenProps {
   readonly between: BetweenTwo;
+  readonly least: Least | undefined;
   readonly gap: Neighbours | undefined;
   /** Whether both places are on sharp edges. */
   readonly edges: boolean;
+  /** Whether both places are known exactly, as ends and corners are; others are where somebody pointed. */
+  readonly named: boolean;
   keepTwo(kind: KindName, set: Record<string, string>): void;
   keepGap(): void;
 }
 
 /** What lies between both places that were pointed at. */
-function Between({ between, gap, edges, keepTwo, keepGap }: BetweenProps) {
+function Between({ between, least, gap, edges, named, keepTwo, keepGap }: BetweenProps) {
   const { centres, along, straight, angle } = between;
   return (
-    <Lines title="From A to B">
-      {centres !== undefined && (
+    <>
+      <Lines title="Between the places A and B">
+        {centres !== undefined && (
+          <Line
+            says={edges ? 'edge to edge' : 'centre to centre'}
+            value={centres}
+            quantity="length"
+            rough={!named}
+            onKeep={() => keepTwo('measure-length', { what: 'centres' })}
+          />
+        )}
+        {along !== undefined && (
+          <Line
+            says="along the path"
+            value={along}
+            quantity="length"
+            rough={!named}
+            onKeep={() => keepTwo('measure-length', { what: 'along' })}
+          />
+        )}
         <Line
-          says={edges ? 'from edge to edge' : 'centre to centre'}
-          value={centres}
-          quantity="length"
-          onKeep={() => keepTwo('measure-length', { what: 'centres' })}
-        />
-      )}
-      {along !== undefined && (
-        <Line
-          says="along the path"
-          value={along}
-          quantity="length"
-          onKeep={() => keepTwo('measure-length', { what: 'along' })}
-        />
-      )}
-      <Line
-        says={centres === undefined ? 'apart' : 'surface to surface'}
-        value={straight}
-        quantity="length"
-        rough
-      />
-      {angle !== undefined && (
-        <Line says="angle" value={angle} quantity="angle" onKeep={() => keepTwo('measure-angle', {})} />
-      )}
-      {gap && (
-        <Line
-          says={gap.overlap ? 'they overlap' : 'least gap'}
-          value={gap.gap}
+          says={centres === undefined ? 'apart' : 'on the surface'}
+          value={straight}
           quantity="length"
           rough
-          onKeep={keepGap}
         />
+        {angle !== undefined && (
+          <Line says="angle" value={angle} quantity="angle" onKeep={() => keepTwo('measure-angle', {})} />
+        )}
+      </Lines>
+      {(least || gap) && (
+        <Lines title="Least distance">
+          {least && (
+            <Line
+              says="of the centre lines"
+              value={least.value}
+              quantity="length"
+              onKeep={() => keepTwo('measure-length', { what: 'lines' })}
+            />
+          )}
+          {gap && (
+            <Line
+              says={gap.overlap ? 'the bodies overlap by' : 'of the bodies'}
+              value={Math.abs(gap.gap)}
+              quantity="length"
+              rough
+              onKeep={keepGap}
+            />
+          )}
+        </Lines>
       )}
-    </Lines>
+    </>
   );
 }
 

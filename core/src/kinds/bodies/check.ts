@@ -10,6 +10,7 @@ import { coilLimits } from './coil-limits';
 import { bend, folds, kinks, twist, walls } from './check-shape';
 import { isWire, nearestStrands, thickness } from './strands';
 import { soundMesh } from '../../sweep/sound-mesh';
+import type { Path } from '../../path/path';
 import type { Swept } from '../../sweep/carry/swept';
 
 /** Chord tolerance in mm and limit on triangles of the mesh that the closure check looks at. */
@@ -80,7 +81,7 @@ async function clearance(body: SweptBody, poll: CheckContext['poll']): Promise<F
   const found = { ...base, value: distance, margin: gap, place };
   if (gap <= 0 && !isWire(body)) return cutsItself(body, base, gap, poll);
   const turn = path.coil
-    ? words` at turn ${told(Math.round((at[0] / path.length) * path.coil.shape.turns * 10) / 10, 'number')}`
+    ? words` at turn ${told(Math.round(turnAlong(path, at[0]) * 10) / 10, 'number')}`
     : words` at ${mm(at[0])} along`;
   // Coils closed by the touching condition do so to 1e-11; the search knows it to about 1e-8.
   if (gap < -(path.coils?.lie ? 1e-6 : 1e-9) * wire)
@@ -195,4 +196,12 @@ async function closure(
     margin: wrong ? -1 : 0,
     quantity: 'number',
   };
+}
+
+/** Turns of a coil from its start to a length along it: by its angle, since on a cone a turn is longer where it is wider. */
+function turnAlong(path: Path, s: number): number {
+  const { piece, u } = path.locate(s);
+  const before = path.pieces.slice(0, piece).reduce((sum, { span }) => sum + span, 0);
+  const whole = path.pieces.reduce((sum, { span }) => sum + span, 0);
+  return ((before + u) / whole) * path.coil!.shape.turns;
 }

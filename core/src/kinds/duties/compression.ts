@@ -10,9 +10,13 @@ import type { Duty, Ends } from '../../trade/duty';
 import { activeCoils, compressionSpring, type SpringFigures } from '../../trade/spring/compression';
 import { compressionFindings } from './compression-findings';
 
-/** Ends as they may be calculated whatever is drawn: one closed coil, as the trade counts. */
-const ENDS: Record<'open' | 'closed' | 'ground', Ends> = {
+/**
+ * Ends as they may be calculated whatever is drawn: one closed coil, as the trade counts; of plain ends that are ground half a coil
+ * at each end does not work, as handbooks count.
+ */
+const ENDS: Record<'open' | 'openGround' | 'closed' | 'ground', Ends> = {
   open: { dead: [0, 0], ground: [false, false] },
+  openGround: { dead: [0.5, 0.5], ground: [true, true] },
   closed: { dead: [1, 1], ground: [false, false] },
   ground: { dead: [1, 1], ground: [true, true] },
 };
@@ -25,7 +29,7 @@ export const compression = dutyKind({
   words: ['duty', 'spring', 'compression', 'pressure', 'rate', 'load', 'force', 'travel', 'stress'],
   inputs: { body: { takes: 'body' } },
   schema: z.object({
-    ends: choice('drawn', 'open', 'closed', 'ground'),
+    ends: choice('drawn', 'open', 'openGround', 'closed', 'ground'),
     loadedLength: length({ above: 0 }).optional(),
   }),
   defaults: { ends: 'drawn' },

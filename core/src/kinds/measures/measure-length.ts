@@ -7,6 +7,7 @@ import type { Poll } from '../../geometry/poll';
 import { distance, type Vec3 } from '../../geometry/vector';
 import { nearestNeighbours, type Neighbours } from '../../solid/neighbours';
 import { checkMeasure, measuredFigures, measuredLater, measuredNow, measureOf } from './measuring';
+import { leastBetween } from './least';
 import { betweenTwo, meantOf, placesAlong, type OnLine, type Probed } from './probe';
 import { FIRST, OF_ONE_OR_TWO, SECOND, secondSpot, SPOTS, SPOTS_DEFAULTS, spotOn } from './spots';
 
@@ -18,6 +19,7 @@ const LABELS = {
   z: 'apart in z',
   along: 'along the path',
   gap: 'least gap',
+  lines: 'least between the centre lines',
   diameter: 'diameter',
   wide: 'section wide',
   high: 'section high',
@@ -67,7 +69,7 @@ export const measureLength = measureKind({
         const a = spotOn(of, figures, FIRST);
         if (isOfOne(what)) return ofOne(what, a);
         const b = spotOn(to, secondSpot(figures), SECOND);
-        return between(what, of, [a, b], of === to);
+        return between(what, of, to, [a, b]);
       },
     });
   },
@@ -126,15 +128,21 @@ const AXES = { x: 0, y: 1, z: 2 } as const;
 function between(
   what: Exclude<What, OfOne | 'gap'>,
   of: Value,
+  to: Value,
   [a, b]: readonly [Probed, Probed],
-  same: boolean,
 ) {
   const [p, q] = [meantOf(a), meantOf(b)];
   if (what === 'along') {
-    const along = betweenTwo(a, b, same).along;
+    const along = betweenTwo(a, b, of === to).along;
     if (along === undefined)
       throw new Complaint('These are not two places of one line: choose both on one.', 'what');
     return { value: along, places: placesAlong(of, a.on!, b.on!) };
+  }
+  if (what === 'lines') {
+    const least = leastBetween(of, a, to, b);
+    if (!least)
+      throw new Complaint('These places are not on two centre lines or axes. Choose other places.', 'what');
+    return least;
   }
   if (what === 'centres') return { value: distance(p, q), places: [p, q] };
   // Along the axis, from beside the one to the other.

@@ -89,7 +89,7 @@ export function probe(value: Value, point: Vec3): Probed {
 const leavesIn = (value: Value) => bodiesOf(value).flatMap((body) => leavesOf(body));
 
 /** The lines of a value: its paths, or those its bodies were swept along. */
-function linesOf(value: Value): Line[] {
+export function linesOf(value: Value): Line[] {
   const bodies = bodiesOf(value);
   if (!bodies.length) return pathsOf(value).map((path) => ({ path, map: STILL }));
   return bodies
@@ -179,7 +179,7 @@ export function placeAlong(value: Value, part: number): Vec3 | undefined {
   return undefined;
 }
 
-interface Line extends Mapped {
+export interface Line extends Mapped {
   readonly swept?: Swept;
 }
 
@@ -289,7 +289,10 @@ export interface BetweenTwo {
 export const meantOf = ({ on, about, edge, point }: Probed): Vec3 =>
   edge?.place ?? on?.place ?? about?.foot ?? point;
 
-/** `same` tells that both places are on one step. */
+/** Whether a place is one that has a name: an end, a joint or a corner, not just where somebody pointed. */
+export const isNamed = ({ on, edge }: Probed): boolean => on?.at !== undefined || edge?.corner !== undefined;
+
+/** What lies between two places; `same` tells that both places are on one step. */
 export function betweenTwo(a: Probed, b: Probed, same: boolean): BetweenTwo {
   const [p, q] = [a, b].map((one) => one.on ?? one.about ?? one.edge);
   const [from, to] = [a, b].map(meantOf) as [Vec3, Vec3];

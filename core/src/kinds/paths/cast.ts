@@ -310,6 +310,10 @@ function nameMisses(path: Path, outline: readonly Curve[], hits: (x: number, y: 
   if (!misses.length) return;
   const [from, to] = misses[0]!;
   const all = to - from > 0.95 * path.length;
+  if (misses.length === 1 && to - from < 1e-9 * path.length)
+    throw new Complaint(
+      words`The outline only grazes the surface ${mm(from)} along it, of ${mm(path.length)}. Move it further onto the surface.`,
+    );
   throw new Complaint(
     all
       ? 'The outline misses the surface altogether.'
