@@ -1,11 +1,19 @@
 /** Outlines cast on bodies that are known by their triangles, against flat faces and the exact cast on a cylinder. */
 import { expect } from 'chai';
+import fc from 'fast-check';
 import { addStep, referToLast, setInput, stepOf } from '../src/design/edit';
 import { emptyDesign, type Design } from '../src/design/schema';
 import { distance, type Vec3 } from '../src/geometry/vector';
 import type { Path } from '../src/path/path';
 import { asFile, type Made } from './as-file';
+import { surfacesOf } from '../src/exchange/surfaces';
+import { faired } from '../src/geometry/fair';
+import { weld } from '../src/mesh/closed';
+import { packed } from '../src/mesh/packed';
+import type { Body } from '../src/solid/body';
 import { complaintsOf, toldOf, valueOf } from './helpers';
+import { chances } from './hostile';
+import { runs } from './runs';
 
 type Outline = readonly [kind: string, set: Record<string, string>];
 
@@ -137,4 +145,80 @@ describe('an outline cast on a body', () => {
     delete stepOf(without, 'cast').from!.body;
     expect(await complaint(without)).to.deep.equal({ body: 'Choose the body that this is cast on.' });
   });
+
+  it('on an uneven body bends too tightly for any wire, and is made fair within a tolerance', async () => {
+    // A ball whose corners stand in or out by up to 0.15 mm.
+    const design = emptyDesign('Uneven');
+    addStep(design, 'ball', 0, { diameter: '60 mm' });
+    const ball = (await valueOf(design, 'ball')) as Body;
+    const { positions, triangles } = ball.mesh(0.15, 40_000);
+    const same = weld(positions);
+    const noise = chances(11);
+    const out = Array.from(same, () => 1 + (noise() - 0.5) / 100);
+    const corners = new Float32Array(3 * triangles.length);
+    triangles.forEach((v, i) => {
+      for (let k = 0; k < 3; k++) corners[3 * i + k] = positions[3 * same[v]! + k]! * out[same[v]!]!;
+    });
+    const made = emptyDesign('Cast');
+    addStep(made, 'part-from-file', 0, { file: 'uneven.stl', triangles: packed(surfacesOf(corners)) });
+    const tightest = async (fairing: string, outline: Outline) => {
+      const { body: path, figures } = await toldOf<Path>(
+        withCast(structuredClone(made), outline, { fairing }),
+        'cast',
+      );
+      return { path, radius: figures.tightestRadius!.value, off: figures.off!.value };
+    };
+    expect((await tightest('0 mm', ['loop', { shape: 'circle', size: '40 mm' }])).radius).below(1);
+    for (const outline of [
+      ['loop', { shape: 'circle', size: '40 mm' }],
+      ['arc', { radius: '20 mm', angle: '150 deg' }],
+    ] as Outline[]) {
+      const fair = await tightest('0.4 mm', outline);
+      expect(fair.radius, 'made fair').above(8);
+      expect(fair.off).below(0.45);
+      // However fair it is made, it closes, or ends where it was cast.
+      const less = await tightest('0.3 mm', outline);
+      expect(less.off).below(fair.off);
+      expect(fair.path.closed).equal(outline[0] === 'loop');
+      if (!fair.path.closed)
+        for (const s of [0, 1]) {
+          const [one, other] = [fair, less].map(({ path }) => path.at(s * path.length).position);
+          expect(distance(one!, other!)).below(1e-5);
+        }
+    }
+  });
+});
+
+describe('places made fair', () => {
+  it('are moved by no more than is allowed, and bend less, whatever they are', () =>
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 8, max: 200 }),
+        fc.double({ min: 0.01, max: 2, noNaN: true }),
+        fc.boolean(),
+        fc.nat(),
+        (many, within, closed, seed) => {
+          const chance = chances(seed);
+          const places = Array.from({ length: many }, (_x, i): Vec3 => {
+            const t = (2 * Math.PI * i) / (closed ? many : 2 * many);
+            return [30 * Math.cos(t) + chance() - 0.5, 30 * Math.sin(t) + chance() - 0.5, chance() - 0.5];
+          });
+          const line = closed ? [...places, places[0]!] : places;
+          const fair = faired(line, closed, within);
+          expect(fair).lengthOf(line.length);
+          fair.forEach((place, i) => expect(distance(place, line[i]!)).most(within * (1 + 1e-9)));
+          const bending = (some: readonly Vec3[]) =>
+            some.slice(2).reduce((sum, c, i) => {
+              const [a, b] = [some[i]!, some[i + 1]!];
+              return (
+                sum + Math.hypot(a[0] - 2 * b[0] + c[0], a[1] - 2 * b[1] + c[1], a[2] - 2 * b[2] + c[2]) ** 2
+              );
+            }, 0);
+          expect(bending(fair)).below(bending(line));
+          if (closed) expect(fair.at(-1)).deep.equal(fair[0]);
+          else for (const end of [0, -1]) expect(distance(fair.at(end)!, line.at(end)!)).below(1e-6);
+        },
+      ),
+      { numRuns: runs(200) },
+    ));
 });

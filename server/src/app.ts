@@ -1,6 +1,7 @@
 /** The server's answers: the built application, and whether it is well. */
 import { serveStatic } from '@hono/node-server/serve-static';
 import { Hono, type MiddlewareHandler } from 'hono';
+import { etag } from 'hono/etag';
 import { secureHeaders } from 'hono/secure-headers';
 import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
@@ -40,6 +41,8 @@ const PAGES = /^\/$|^\/d\/[\w-]+$|^\/review$/;
 export function createApp(dist: string): Hono {
   const app = new Hono();
   app.use(secureHeaders({ contentSecurityPolicy: POLICY, crossOriginEmbedderPolicy: 'require-corp' }));
+  // Of what a browser has already only that is told; above all of index.html, which it asks about each time.
+  app.use(etag());
   app.get('/api/health', (c) => c.json({ ok: true, built: existsSync(join(dist, 'index.html')) }));
 
   // Packed when they were built: not once more for every request.

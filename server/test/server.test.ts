@@ -212,6 +212,36 @@ describe('server', () => {
     expect(await (await app.request('/assets/a-1.js')).text()).equal(SCRIPT);
   });
 
+  it('answers 304 to who has it already, in each encoding, and sends what has changed', async () => {
+    for (const path of ['/', '/d/3f6c', '/assets/a-1.js'])
+      for (const encoding of ['identity', 'gzip']) {
+        const headers = { 'accept-encoding': encoding };
+        const first = await app.request(path, { headers });
+        const tag = first.headers.get('etag')!;
+        expect(tag, path).match(/^(W\/)?".{8,}"$/);
+        const again = await app.request(path, { headers: { ...headers, 'if-none-match': tag } });
+        expect(again.status, path).equal(304);
+        expect(await again.text()).equal('');
+        expect(again.headers.get('etag')).equal(tag);
+        expect(again.headers.get('cache-control')).equal(first.headers.get('cache-control'));
+        const other = await app.request(path, { headers: { ...headers, 'if-none-match': '"another"' } });
+        expect(other.status).equal(200);
+      }
+    const [plain, packed] = await Promise.all(
+      ['identity', 'gzip'].map((encoding) =>
+        app.request('/assets/a-1.js', { headers: { 'accept-encoding': encoding } }),
+      ),
+    );
+    expect(plain!.headers.get('etag')).not.equal(packed!.headers.get('etag'));
+    const folder = await mkdtemp(join(tmpdir(), 'nematos-dist-'));
+    await writeFile(join(folder, 'index.html'), PAGE);
+    const changing = createApp(folder);
+    const before = (await changing.request('/')).headers.get('etag')!;
+    await writeFile(join(folder, 'index.html'), `${PAGE}<p>new</p>`);
+    expect((await changing.request('/', { headers: { 'if-none-match': before } })).status).equal(200);
+    expect((await app.request('/nowhere', { headers: { 'if-none-match': '*' } })).status).equal(404);
+  });
+
   it('sends files whole, whatever parts are asked for', async () => {
     for (const range of ['bytes=0-1', 'bytes=0-1,5-6', 'bytes=9999999-', 'nonsense']) {
       const answer = await app.request('/assets/a-1.js', { headers: { range } });

@@ -36,7 +36,7 @@ function Sentence() {
       />
       {set.host === 'body' && (
         <>
-          , <Source slot="body" name="body" />
+          , <Source slot="body" name="body" />, made fair within <Fig field="fairing" name="fairing" />
         </>
       )}
       {(set.host === 'cylinder' || set.host === 'ball') && (
@@ -82,5 +82,5 @@ export const cast: Editor = {
       <PlacingLines />
     </>
   ),
-  results: ['length', 'outlineLength', 'stretch', 'off'],
+  results: ['length', 'outlineLength', 'stretch', 'off', 'tightestRadius'],
 };

@@ -1,4 +1,5 @@
 /** Outlines cast on a body that is known by its triangles, as smooth curves through places of its surface. */
+import { faired } from '../../geometry/fair';
 import { moved, turned, type Motion } from '../../geometry/motion';
 import type { Steps } from '../../geometry/steps';
 import { add, distance, dot, norm, scale, sub, type Vec3 } from '../../geometry/vector';
@@ -38,12 +39,19 @@ const SURFACES = new WeakMap<Mesh, Surface<Mesh>>();
 /** Newton's steps from a triangle onto the surface that bulges over it. */
 const STEPS = 3;
 
-/** An outline, flat curves in the plane of the look, cast on a mesh. @throws Complaint where it misses or would leap */
-export function* castOnBody(outline: readonly Curve[], mesh: Mesh, size: number, from: Look): Steps<OnBody> {
+/** An outline, flat curves in the plane of the look, cast on a mesh; made fair within `fairing`, mm. @throws Complaint where it misses or would leap */
+export function* castOnBody(
+  outline: readonly Curve[],
+  mesh: Mesh,
+  size: number,
+  from: Look,
+  fairing = 0,
+): Steps<OnBody> {
   const flat = pathOf(outline);
   const surface = SURFACES.get(mesh) ?? (yield* surfaceOf(mesh));
   SURFACES.set(mesh, surface);
-  const placeAt = (s: number): Vec3 | undefined => placeBelow(surface, size, from, flat.at(s).position);
+  const placeAt = (s: number): Vec3 | undefined =>
+    placeBelow(surface, size, from, flat.at(s).position, fairing > 0);
   const [corner] = flat.corners;
   const whole = flat.closed && corner === undefined;
   const last = flat.length + (flat.closed ? (corner ?? 0) : 0);
@@ -51,7 +59,7 @@ export function* castOnBody(outline: readonly Curve[], mesh: Mesh, size: number,
   const curves: Curve[] = [];
   let off = 0;
   for (const [i, begin] of ends.slice(0, -1).entries()) {
-    const part = yield* smoothPart(placeAt, flat, [begin, ends[i + 1]!], whole, size);
+    const part = yield* smoothPart(placeAt, flat, [begin, ends[i + 1]!], whole, { size, fairing });
     curves.push(...part.curves);
     off = Math.max(off, part.off);
   }
@@ -64,6 +72,7 @@ function placeBelow(
   size: number,
   { ex, ey, look, far, at }: Look,
   [x, y]: Vec3,
+  isUneven: boolean,
 ): Vec3 | undefined {
   const way = turned(at, look);
   const on = moved(at, add(scale(ex, x), scale(ey, y)));
@@ -74,7 +83,8 @@ function placeBelow(
   const hits = rayHits(surface.mesh, origin, way);
   let t = far ? hits.at(-1) : hits[0];
   if (t === undefined) return undefined;
-  for (let step = 0; step < STEPS; step++) {
+  // What is uneven does not bulge between its corners as its normals say: it is taken as it is, and made fair.
+  for (let step = 0; step < STEPS && !isUneven; step++) {
     const foot = footOf(surface, add(origin, scale(way, t)), size);
     const lean = foot ? dot(foot.normal, way) : 0;
     if (!foot || Math.abs(lean) < 1 / STEEP) break;
@@ -95,7 +105,7 @@ function* smoothPart(
   flat: Path,
   [from, to]: readonly [number, number],
   closed: boolean,
-  size: number,
+  { size, fairing }: { readonly size: number; readonly fairing: number },
 ): Steps<{ readonly curves: readonly Curve[]; readonly off: number }> {
   const around = (s: number) => (s > flat.length ? s - flat.length : s);
   let places: Vec3[] = [];
@@ -113,14 +123,21 @@ function* smoothPart(
     const coarse = places;
     places = next;
     if (!coarse.length) continue;
-    const curves = spline(closed ? coarse.slice(0, -1) : coarse, closed, undefined, () => 'path');
+    const through = (some: readonly Vec3[]) =>
+      spline(closed ? some.slice(0, -1) : some, closed, undefined, () => 'path');
+    const curves = through(coarse);
     const off = furthestBetween(pathOf(curves), places);
-    if (off <= ENOUGH * size) return { curves, off };
+    // What is to be faired is looked at as finely as it goes: what is uneven lies between.
+    if (off <= ENOUGH * size && !(fairing > 0)) return { curves, off };
     if (many < MOST) continue;
+    if (fairing > 0) {
+      const fair = through(faired(coarse, closed, fairing));
+      return { curves: fair, off: furthestBetween(pathOf(fair), places) };
+    }
     for (let i = 1; i < places.length; i++)
       if (distance(places[i]!, places[i - 1]!) > STEEP * step)
         throw new Complaint(
-          words`The surface breaks off below the outline ${mm(around(from + i * step))} along it: cast it from elsewhere, or move it.`,
+          words`The surface breaks off below the outline ${mm(around(from + i * step))} along it: cast it from elsewhere, or move it. If the body is only uneven there, allow some fairing.`,
           'path',
         );
     return { curves, off };

@@ -30,6 +30,8 @@ const schema = z.object({
   slope: angle({ atLeast: -Math.PI / 2, atMost: Math.PI / 2 }),
   right: length(),
   up: length(),
+  /** How far a line on a body may leave it, so that it bends less on what is uneven. */
+  fairing: length({ atLeast: 0 }),
   ...PLACING,
 });
 
@@ -71,6 +73,7 @@ export const cast = pathKind({
     slope: '0 deg',
     right: '0 mm',
     up: '0 mm',
+    fairing: '0 mm',
     ...PLACING_DEFAULTS,
   },
   rows: {
@@ -172,7 +175,7 @@ async function onBody(
   const outline = outlineOf(path, 'path').map((curve) => shifted(curve, right, up));
   const mesh = await meshToRead(body, poll);
   const from = { ...planeOf(by, slope), far: side === 'far', at };
-  const cast = await givingWay(castOnBody(outline, mesh, sizeAbout(body), from), poll);
+  const cast = await givingWay(castOnBody(outline, mesh, sizeAbout(body), from, figures.fairing), poll);
   return pathWith(cast, { outline: path.length });
 }
 
