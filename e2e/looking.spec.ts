@@ -121,7 +121,7 @@ test('places are pointed at and measured, and followed as the sheet changes', as
   // The ring's hole less the ball, on one side.
   const hole = Number.parseFloat(await field(page, 'ring.inner').inputValue());
   const gap = async () =>
-    Number.parseFloat(/least gap\s*≈\s*([\d.]+)/.exec(await panel.innerText())?.[1] ?? 'NaN');
+    Number.parseFloat(/of the bodies\s*≈\s*([\d.]+)/.exec(await panel.innerText())?.[1] ?? 'NaN');
   await expect.poll(gap).toBeCloseTo((hole - 6) / 2, 1);
   await field(page, 'ball.diameter').fill('8 mm');
   await expect.poll(gap).toBeCloseTo((hole - 8) / 2, 1);

@@ -141,7 +141,7 @@ test('the spring is pressed, left free, or calculated otherwise than drawn', asy
   await expect(field(page, 'duty.loadedLength')).toHaveValue('21 mm');
   await expect(result(page, 'load')).toBeVisible();
   await page.getByRole('button', { name: /ends of the spring/ }).click();
-  await page.getByRole('menuitemradio', { name: 'counted as open' }).click();
+  await page.getByRole('menuitemradio', { name: 'counted as open', exact: true }).click();
   await expect(result(page, 'activeCoils')).toHaveText('5');
   await expect(finding(page, 'drawn')).toHaveAttribute('data-level', 'note');
   await page.getByRole('button', { name: 'Calculate it as drawn' }).click();
@@ -171,7 +171,8 @@ test('the print mesh as text, to a tolerance of one’s own', async ({ page }) =
   const tolerance = page.getByLabel(/Chord tolerance/);
   await tolerance.fill('soft');
   await page.getByRole('button', { name: /STL as text/ }).click();
-  await expect(page.getByText(/neither a given nor a unit/)).toBeVisible();
+  await expect(page.getByRole('alert').filter({ hasText: /neither a given nor a unit/ })).toBeVisible();
+  await expect(page.getByRole('status').filter({ hasText: /neither a given nor a unit/ })).toBeVisible();
   await tolerance.fill('0.1');
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: /STL as text/ }).click();

@@ -17,6 +17,7 @@ import type { Section } from '../src/section/section';
 import { isOpen, planeOf, type CutPlane } from '../src/view/opening';
 import type { Body } from '../src/solid/body';
 import { crossSection } from '../src/view/cross-section';
+import { cutArea } from '../src/view/cut-area';
 import { DEMO, demo } from './demo';
 import { near } from './bodies';
 import { run } from './helpers';
@@ -48,6 +49,39 @@ function areaFilled(face: Face): number {
   }
   return filled;
 }
+
+describe('the area that is cut of combined bodies', () => {
+  it('of the manifold is that of its tube within what is told, which is little', async () => {
+    const { steps } = await run(demo('settling-manifold.json'));
+    const manifold = steps.findLast(({ value }) => value?.type === 'body')!.value as Body;
+    for (const lean of [0, 0.2]) {
+      // Between the upright and the slanting branch, square to the trunk or aslant: an ellipse is as much longer.
+      const normal: Vec3 = [Math.cos(lean), Math.sin(lean), 0];
+      const { value, within } = await cutArea([manifold], { point: [-70, 0, 0], normal }, go);
+      const truth = (Math.PI * (17 ** 2 - 15.5 ** 2)) / Math.cos(lean);
+      expect(Math.abs(value - truth), `${value} ± ${within} for ${truth}`).below(within);
+      expect(within / truth).below(0.02);
+    }
+  });
+
+  it('of balls added to each other is that of closed forms', () =>
+    fc.assert(
+      fc.asyncProperty(evenly(6, 14), evenly(3, 9), evenly(-0.5, 0.5), async (R, apart, at) => {
+        const design = emptyDesign('Balls');
+        addStep(design, 'ball', 0, { diameter: `${2 * R} mm` });
+        addStep(design, 'ball', 1, { diameter: `${2 * R} mm`, originX: `${apart} mm` });
+        addStep(design, 'add', 2);
+        const body = (await run(design)).steps[2]!.value as Body;
+        const { value, within } = await cutArea([body], { point: [0, 0, at * R], normal: [0, 0, 1] }, go);
+        const r = R * Math.sqrt(1 - at * at);
+        const half = Math.acos(apart / 2 / r);
+        const truth = 2 * Math.PI * r * r - (2 * half - Math.sin(2 * half)) * r * r;
+        expect(Math.abs(value - truth), `${value} ± ${within} for ${truth}`).below(within + 1e-6 * truth);
+        expect(within / truth).below(0.01);
+      }),
+      { numRuns: runs(8) },
+    ));
+});
 
 describe('a mesh cut by a plane', () => {
   const some = { numRuns: runs(12) };

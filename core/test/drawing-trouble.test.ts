@@ -119,7 +119,7 @@ describe('SVG drawings', () => {
     [
       'an open outline that is not filled',
       svg('<path fill="none" d="M10 20h30v40h-30"/>'),
-      /does not close: it begins near 10, -20 and ends near 10, -60/,
+      /does not close: it begins near 10 mm, -20 mm and ends near 10 mm, -60 mm/,
     ],
     [
       'a transform that is none',
@@ -215,7 +215,7 @@ describe('DXF drawings', () => {
     [
       'a hole that does not close',
       entities(`${square(30)}\n${line(5, 5, 9, 5)}\n${line(9, 5, 9, 9)}`),
-      /does not close: it begins near 5, 5 and ends near 9, 9/,
+      /does not close: it begins near 5 mm, 5 mm and ends near 9 mm, 9 mm/,
     ],
     [
       'parts seen from the side',

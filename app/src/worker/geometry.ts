@@ -17,6 +17,9 @@ import { saddlesIn } from '@nematos/core/kinds/bodies/join';
 import { saddleLoops } from '@nematos/core/exchange/saddle-drawing';
 import { leastBetween, type Least } from '@nematos/core/kinds/measures/least';
 import { placeAlong, probe, type Probed } from '@nematos/core/kinds/measures/probe';
+import { cutArea } from '@nematos/core/view/cut-area';
+import type { Estimate } from '@nematos/core/solid/estimate';
+import type { Plane } from '@nematos/core/geometry/plane';
 import { chainsOf } from '@nematos/core/view/made-of';
 import { sceneOf } from '@nematos/core/view/part';
 import { readableTolerance, sentTolerance } from '@nematos/core/design/edit';
@@ -217,6 +220,20 @@ const api = {
       const { steps } = await evaluate(design, cache, poll, 'shape');
       const [of, to] = [one, other].map((id) => steps.find((step) => step.id === id)?.value);
       return of && to && leastBetween(of, a, to, b);
+    });
+  },
+
+  /** The area that a plane meets of the bodies of steps, mm², and how far it may be off. */
+  async cutArea(
+    design: Design,
+    ids: readonly string[],
+    plane: Plane,
+    asking: Asking,
+  ): Promise<Estimate | undefined> {
+    return unlessStale(asking, async (poll) => {
+      const { steps } = await evaluate(design, cache, poll, 'shape');
+      const bodies = steps.filter(({ id }) => ids.includes(id)).flatMap(({ value }) => bodiesOf(value));
+      return cutArea(bodies, plane, poll);
     });
   },
 

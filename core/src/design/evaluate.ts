@@ -354,16 +354,13 @@ async function complained<T>(make: () => T | Promise<T>): Promise<T | Complaint>
       return new Complaint(
         words`The solid could not be made: `.concat(error.says, '. Change a figure a little.'),
       );
-    if (error instanceof TypeError || error instanceof RangeError || isPlain(error))
+    if (error instanceof TypeError || error instanceof RangeError)
       return new Complaint(
         `The calculation of this step failed (${brief(error.message)}). Change a figure a little.`,
       );
     throw error;
   }
 }
-
-/** Errors of other classes say that work is stopped, or the kernel has broken down. */
-const isPlain = (error: unknown): error is Error => (error as Error | undefined)?.constructor === Error;
 
 const make = (
   kind: AnyKind,

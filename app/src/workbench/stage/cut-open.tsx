@@ -14,7 +14,10 @@ import type { CrossSection } from '@nematos/core/view/cross-section';
 import type { CutView } from '../../data/record';
 import { Choice, Sign, Tick } from '../../ui/controls';
 import { SentOutlines } from '../../ui/outlines';
-import { ask, leave, nextOf } from '../../worker/client';
+import type { Plane } from '@nematos/core/geometry/plane';
+import type { Estimate } from '@nematos/core/solid/estimate';
+import { ask, askDeep, leave, nextOf } from '../../worker/client';
+import type { Drawn } from '../../worker/messages';
 import { useBench, useBenchStore, useDesign, useUnit } from '../../bench/bench';
 import type { Engine } from '../../render/engine';
 import { Line, Lines, SidePanel } from './side-panel';
@@ -53,8 +56,35 @@ function useCrossings(planes: readonly CutPlane[]): readonly (CrossSection | und
   return found;
 }
 
+/** The areas that planes meet of the bodies shown, once nothing is worked at any more; undefined till then. */
+function useAreas(shown: readonly Drawn[], placed: readonly (Plane | undefined)[]) {
+  const store = useBenchStore();
+  const working = useBench((bench) => bench.working);
+  const [known, setKnown] = useState<{ of: unknown; areas: readonly (Estimate | undefined)[] }>();
+  useEffect(() => {
+    const steps = shown.filter(({ type }) => type === 'body').map(({ step }) => step);
+    if (working || !steps.length || !placed.some((plane) => plane)) return;
+    const session = crypto.randomUUID();
+    let gone = false;
+    void (async () => {
+      const areas: (Estimate | undefined)[] = [];
+      const design = store.getState().history.present;
+      for (const plane of placed)
+        areas.push(
+          plane && (await askDeep((kernel) => kernel.cutArea(design, steps, plane, nextOf(session)))),
+        );
+      if (!gone) setKnown({ of: placed, areas });
+    })().catch(() => undefined);
+    return () => {
+      gone = true;
+      leave(session);
+    };
+  }, [store, shown, placed, working]);
+  return known?.of === placed && !working ? known.areas : [];
+}
+
 /** Cuts the stage open as the view says; the faces of each plane, and the path's sections there. */
-export function useCutOpen(engine: Engine | undefined, shown: unknown, colours: unknown) {
+export function useCutOpen(engine: Engine | undefined, shown: readonly Drawn[], colours: unknown) {
   const cut = useBench((bench) => bench.view.cut);
   const planes = cut?.planes ?? NO_PLANES;
   const crossings = useCrossings(planes);
@@ -73,7 +103,7 @@ export function useCutOpen(engine: Engine | undefined, shown: unknown, colours: 
     const next = placed.map((plane) => (plane ? (laid[k++] ?? []) : []));
     setFaces((before) => (next.length || before.length ? next : before));
   }, [engine, shown, colours, placed, cut?.corner, cut?.shell]);
-  return { faces, crossings, placed };
+  return { faces, crossings, placed, areas: useAreas(shown, placed) };
 }
 
 /** The planes that a stage is cut open by, and what they meet. */
@@ -116,6 +146,7 @@ export function CutPanel({ engine, opened }: { engine: Engine; opened: CutOpen }
           engine={engine}
           crossing={opened.crossings[i]}
           faces={opened.faces[i] ?? []}
+          measured={opened.areas[i]}
           onChange={(next) => put(i, next)}
           onRemove={() => {
             const planes = cut.planes.filter((_one, k) => k !== i);
@@ -156,11 +187,13 @@ interface PlaneProps {
   readonly engine: Engine;
   readonly crossing: CrossSection | undefined;
   readonly faces: readonly CutFace[];
+  /** The area that is met, once it is measured more closely than by what is drawn. */
+  readonly measured: Estimate | undefined;
   onChange(plane: CutPlane): void;
   onRemove(): void;
 }
 
-function PlaneLine({ plane, i, engine, crossing, faces, onChange, onRemove }: PlaneProps) {
+function PlaneLine({ plane, i, engine, crossing, faces, measured, onChange, onRemove }: PlaneProps) {
   const design = useDesign();
   const unit = useUnit();
   // What follows a path: the paths themselves, and what is carried along them.
@@ -234,6 +267,7 @@ function PlaneLine({ plane, i, engine, crossing, faces, onChange, onRemove }: Pl
       />
       <Measured
         faces={faces}
+        measured={measured}
         crossing={crossing}
         gone={plane.by === 'path' && !paths.some(({ id }) => id === plane.step)}
       />
@@ -327,7 +361,12 @@ function thinnestOf(faces: readonly CutFace[]): number | undefined {
 }
 
 /** What the cut measures: of all that is met, and of the section that is carried there. */
-function Measured({ faces, crossing, gone }: Pick<PlaneProps, 'faces' | 'crossing'> & { gone: boolean }) {
+function Measured({
+  faces,
+  measured,
+  crossing,
+  gone,
+}: Pick<PlaneProps, 'faces' | 'measured' | 'crossing'> & { gone: boolean }) {
   const figures = useMemo(() => cutFigures(faces.flatMap(({ loops }) => loops)), [faces]);
   const within = useMemo(() => cutWithin(faces), [faces]);
   const thinnest = useMemo(() => thinnestOf(faces), [faces]);
@@ -342,9 +381,9 @@ function Measured({ faces, crossing, gone }: Pick<PlaneProps, 'faces' | 'crossin
     <Lines>
       <Line
         says={exact ? 'area of the section' : 'area cut'}
-        value={area}
+        value={exact ? area : (measured?.value ?? area)}
         quantity="area"
-        within={off?.area}
+        within={exact ? undefined : (measured?.within ?? off?.area)}
       />
       {wall !== undefined && (
         <Line
