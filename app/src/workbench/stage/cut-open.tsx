@@ -377,13 +377,14 @@ function Measured({
   const { area, second } = exact ?? figures;
   const wall = exact?.wall ?? thinnest;
   const off = exact ? undefined : within;
+  const closer = off && measured && measured.within < off.area ? measured : undefined;
   return (
     <Lines>
       <Line
         says={exact ? 'area of the section' : 'area cut'}
-        value={exact ? area : (measured?.value ?? area)}
+        value={closer?.value ?? area}
         quantity="area"
-        within={exact ? undefined : (measured?.within ?? off?.area)}
+        within={closer?.within ?? off?.area}
       />
       {wall !== undefined && (
         <Line
