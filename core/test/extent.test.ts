@@ -8,7 +8,8 @@ import { boxOf, mappedPlaces } from '../src/mesh/mesh';
 import { placedBody } from '../src/solid/placed';
 import type { Body } from '../src/solid/body';
 import { OPEN, SECTIONS } from './any-body';
-import { carried } from './bodies';
+import { bodyDesign, carried, straight } from './bodies';
+import { bodyOf, complaintsOf } from './helpers';
 import { evenly } from './numbers';
 import { runs } from './runs';
 
@@ -79,4 +80,31 @@ describe('extents of several bodies together', () => {
       { numRuns: runs(10) },
     );
   });
+
+  it('hold the mesh within its tolerance, however sharp the tip that a flush end leaves', () =>
+    fc.assert(
+      fc.asyncProperty(evenly(0, 89.5), evenly(-180, 180), evenly(-2, 30), async (lean, round, at) => {
+        const [a, b] = [(lean * Math.PI) / 180, (round * Math.PI) / 180];
+        const [x, y, z] = [Math.sin(a) * Math.cos(b), Math.sin(a) * Math.sin(b), Math.cos(a)];
+        const design = bodyDesign({
+          path: straight(40),
+          section: { kind: 'round', set: { diameter: '6 mm' } },
+          sweep: {
+            endShape: 'flush',
+            ...{ flushX: String(x), flushY: String(y), flushZ: String(z) },
+            endFlush: `${at * z} mm`,
+          },
+        });
+        if (Object.keys(await complaintsOf(design, 'sweep')).length) return;
+        const body = await bodyOf(design);
+        const [low, high] = body.extent;
+        const tolerance = 0.05;
+        const { positions } = body.mesh(tolerance, 400_000);
+        for (let i = 0; i < positions.length; i++) {
+          const k = i % 3;
+          expect(positions[i]!).within(low[k]! - tolerance, high[k]! + tolerance);
+        }
+      }),
+      { numRuns: runs(60) },
+    ));
 });

@@ -1,5 +1,6 @@
 /** From a section carried along a path to triangles. */
 import { finished, type Steps } from '../../geometry/steps';
+import { dot } from '../../geometry/vector';
 import { freeFrames } from '../../path/frame';
 import { samplePath, sum } from '../../path/sample';
 import { capsOf, domeSize, writeCap, writeDome, type Cap } from './caps';
@@ -18,7 +19,7 @@ import type { Swept } from '../carry/swept';
 /** Mesh of a swept body within `tolerance` (mm), coarser where more than `most` triangles would be needed. */
 export function* sweptMesh(swept: Swept, tolerance: number, most: number, memory = FRESH): Steps<Mesh> {
   const planes = planesOf(swept);
-  const size = planSize(swept, tolerance, most);
+  const size = planSize(swept, tolerance * grazing(swept), most);
   yield;
   let mesh = yield* meshSteps(swept, size, planes.length ? FRESH : memory);
   for (const [i, plane] of planes.entries()) {
@@ -26,6 +27,25 @@ export function* sweptMesh(swept: Swept, tolerance: number, most: number, memory
     mesh = clipMesh(mesh, plane, i === planes.length - 1 ? memory : FRESH);
   }
   return mesh;
+}
+
+/** Curvature times length under which an end is straight. */
+const STRAIGHT = 1e-9;
+/** No plane makes the mesh finer than by this. */
+const LEAST_SINE = 1 / 40;
+
+/**
+ * The sine of the least angle at which the planes of flush ends meet the path there: at so sharp a tip what stands off the surface
+ * by the tolerance would stand as many times beyond the tip as this is less than 1.
+ */
+function grazing({ planes, carrier: { path } }: Swept): number {
+  return planes.reduce((least, plane, i) => {
+    if (!plane) return least;
+    const { tangent, curvature } = path.at(i ? path.length : 0);
+    // A coil that is ground runs along the plane, and leaves no tip.
+    if (curvature * path.length > STRAIGHT) return least;
+    return Math.max(LEAST_SINE, Math.min(least, Math.abs(dot(tangent, plane.normal))));
+  }, 1);
 }
 
 /** About so many corners are written between two pauses. */
