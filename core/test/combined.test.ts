@@ -16,7 +16,7 @@ import { meshMass } from '../src/mesh/mass';
 import type { Mesh } from '../src/mesh/mesh';
 import type { CombinedBody } from '../src/solid/body';
 import { combinedBody } from '../src/solid/combined';
-import type { Operation } from '../src/solid/kernel';
+import type { Operation } from '../src/solid/kernel-volumes';
 import { carried, points } from './bodies';
 import { evenly } from './numbers';
 import { runs } from './runs';

@@ -5,7 +5,7 @@ import { kindNamed } from '../src/design/registry';
 import { emptyDesign, type Design } from '../src/design/schema';
 import { report } from '../src/exchange/report';
 import { Complaint, told, words } from '../src/measure/words';
-import { KernelError } from '../src/solid/kernel';
+import { KernelError } from '../src/solid/kernel-error';
 
 /** Something of a kind done by another function, while some work is done. */
 async function instead<T>(

@@ -1,7 +1,7 @@
 /** The command line: report, compare, build, table, serve. What it prints is described in docs/command-line.md. */
 import { parseArgs } from 'node:util';
 import { createCache, evaluate } from '@nematos/core/design/evaluate';
-import { sentTolerance } from '@nematos/core/design/edit';
+import { sentTolerance } from '@nematos/core/design/tolerance';
 import { kindNamed } from '@nematos/core/design/registry';
 import { readDesign } from '@nematos/core/exchange/design-json';
 import { compared, type Compared } from '@nematos/core/exchange/compared';

@@ -92,7 +92,7 @@ function fleeting(): Memory {
   };
 }
 
-/** A database that does not answer within this, ms, is none for now. */
+/** A database that does not answer within this, ms, counts as unavailable. */
 const ANSWERS_WITHIN = 5000;
 /** One that could not be opened is tried again after this, ms. */
 const TRY_AGAIN = 2000;

@@ -22,7 +22,7 @@ export const putCopy = (id: string, record: unknown): Promise<boolean> =>
     return true;
   }, false);
 
-/** The copy of a record, as it is; undefined where there is none that can be read. */
+/** The copy of a record, unchecked; undefined if there is no readable copy. */
 export const fetchCopy = (id: string): Promise<unknown> =>
   withCache<unknown>(async (cache) => (await cache.match(address(id)))?.json(), undefined);
 

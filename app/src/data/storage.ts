@@ -19,7 +19,7 @@ export const isFull = (error: unknown): boolean =>
   error instanceof DOMException &&
   (error.name === 'QuotaExceededError' || /quota|full|disk|space/i.test(error.message));
 
-/** Less room than this, bytes, is none: what is saved together with its past must fit. */
+/** With less free space than this, bytes, the storage counts as full: a design and its history must fit. */
 const LEAST_ROOM = 4e6;
 
 /** Whether there is hardly any room left, as far as the browser tells. */

@@ -22,7 +22,7 @@ const SAVED = {
   none: "Not saved: the browser's storage is not available",
 };
 
-/** What is told of a design that is not saved, and the way to keep it all the same: as a file. */
+/** Shows whether the design is saved, and offers it as a file when it is not. */
 function Status() {
   const store = useBenchStore();
   const saved = useBench((bench) => bench.saved);

@@ -1,7 +1,7 @@
 /** Takes the part away: print mesh, the design itself, a picture. */
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
-import { toleranceTrouble } from '@nematos/core/design/edit';
+import { toleranceTrouble } from '@nematos/core/design/tolerance';
 import { literalOf } from '@nematos/core/design/literal';
 import { sayWords } from '@nematos/core/measure/format';
 import type { FileFormat } from '@nematos/core/exchange/files';

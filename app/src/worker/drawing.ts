@@ -1,5 +1,5 @@
 /** What the geometry worker draws of the value of a step: triangles, lines, dimension lines. */
-import { readableTolerance } from '@nematos/core/design/edit';
+import { readableTolerance } from '@nematos/core/design/tolerance';
 import { hash } from '@nematos/core/design/hash';
 import { hatchOf } from '@nematos/core/measure/materials';
 import { meshFaults, type MeshFaults } from '@nematos/core/mesh/faults';

@@ -22,7 +22,7 @@ import type { Estimate } from '@nematos/core/solid/estimate';
 import type { Plane } from '@nematos/core/geometry/plane';
 import { chainsOf } from '@nematos/core/view/made-of';
 import { sceneOf } from '@nematos/core/view/part';
-import { readableTolerance, sentTolerance } from '@nematos/core/design/edit';
+import { readableTolerance, sentTolerance } from '@nematos/core/design/tolerance';
 import { allFaults, type MeshFaults } from '@nematos/core/mesh/faults';
 import { writePoints } from '@nematos/core/exchange/rows';
 import { sayWords } from '@nematos/core/measure/format';

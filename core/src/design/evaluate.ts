@@ -2,7 +2,7 @@
 import { LRUCache } from 'lru-cache';
 import { extentTogether } from '../mesh/extent';
 import { QUANTITIES, type Measured } from '../measure/quantity';
-import { brief, Complaint, words } from '../measure/words';
+import { Complaint } from '../measure/words';
 import { type Poll } from '../geometry/poll';
 import type { Path } from '../path/path';
 import {
@@ -19,7 +19,7 @@ import {
 import { firstOf, lift, pathFigures, setFigures } from '../kind/sets';
 import { membersOf, typeOf, type Figure, type Graph, type Single, type Value } from '../kind/value';
 import { isMade, leavesOf } from '../solid/body';
-import { KernelError } from '../solid/kernel';
+import { complained, unchecked } from './complained';
 import { givenLookup, evaluateGivens, MOST_SUGGESTED, type GivenResult } from './givens';
 import { hash, inBrief } from './hash';
 import { namedMeasures, namesUsed } from './measured-names';
@@ -341,27 +341,6 @@ const told = ({ says, field, mends }: Complaint, kind: AnyKind): StepComplaint =
   ...(mends.length && { mends }),
 });
 
-/**
- * What a function throws as a complaint, returned; so is what goes wrong in the calculation itself, which is a fault of this one
- * step. Rejects where work is stopped, or the kernel has broken down.
- */
-async function complained<T>(make: () => T | Promise<T>): Promise<T | Complaint> {
-  try {
-    return await make();
-  } catch (error) {
-    if (error instanceof Complaint) return error;
-    if (error instanceof KernelError)
-      return new Complaint(
-        words`The solid could not be made: `.concat(error.says, '. Change a figure a little.'),
-      );
-    if (error instanceof TypeError || error instanceof RangeError)
-      return new Complaint(
-        `The calculation of this step failed (${brief(error.message)}). Change a figure a little.`,
-      );
-    throw error;
-  }
-}
-
 const make = (
   kind: AnyKind,
   figures: Record<string, unknown>,
@@ -396,23 +375,6 @@ const measured = (kind: AnyKind, value: Value, poll: Poll): Promise<readonly Fig
   });
 
 const NOTHING: Checked = { findings: [], limits: [] };
-
-/** That a step could not be checked is a finding: what else was found of the sheet stands. */
-const unchecked = ({ says }: Complaint): Checked => ({
-  findings: [
-    {
-      name: 'unchecked',
-      level: 'fault',
-      says: ['This step could not be checked'],
-      detail: says,
-      value: 0,
-      limit: 0,
-      margin: 0,
-      quantity: 'number',
-    },
-  ],
-  limits: [],
-});
 
 /** Findings and limits of one evaluated step; from the cache when it was checked before. */
 export async function checkStep(

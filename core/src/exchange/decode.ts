@@ -60,7 +60,7 @@ const KNOWN: readonly (readonly [format: string, begins: RegExp])[] = [
 export const otherFormat = (text: string): string | undefined =>
   KNOWN.find(([, begins]) => begins.test(text.slice(0, LOOKED_AT)))?.[0];
 
-/** A figure out of a text file. @throws Complaint, with the place, for a decimal comma or what is no number */
+/** Reads a number from a text file. @throws Complaint, with its line, for a decimal comma or anything else that is not a number */
 export function numberIn(text: string, line: number): number {
   const value = Number(text);
   if (text !== '' && Number.isFinite(value)) return value;

@@ -36,7 +36,7 @@ const READ: ReadonlySet<string> = new Set([
 const isFigure = (code: number): boolean =>
   (code >= 10 && code <= 59) || (code >= 140 && code <= 147) || (code >= 210 && code <= 239);
 
-/** The figure of the first group of a code; undefined where there is none. */
+/** The value of the first group with a code; undefined if there is no such group. */
 export function figureAt({ groups }: Entity, code: number): number | undefined {
   const found = groups.find((group) => group.code === code);
   return found && Number(found.value);

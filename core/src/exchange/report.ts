@@ -1,6 +1,7 @@
 /** Everything a design says of itself, for scripts and checks. */
 import { type Cache, checkStep, createCache, evaluate } from '../design/evaluate';
-import { stepName, toleranceTrouble } from '../design/edit';
+import { stepName } from '../design/edit';
+import { toleranceTrouble } from '../design/tolerance';
 import type { Design } from '../design/schema';
 import { sayWords } from '../measure/format';
 import { QUANTITIES, coherentUnit } from '../measure/quantity';

@@ -1,7 +1,8 @@
 /** The bodies of a design as triangles that are fit to be sent out, or the reason why not. */
 import { meshCrossing } from '../mesh/crossing';
 import { checkStep, type Cache, type Evaluation } from '../design/evaluate';
-import { sentTolerance, stepName } from '../design/edit';
+import { stepName } from '../design/edit';
+import { sentTolerance } from '../design/tolerance';
 import type { Poll } from '../geometry/poll';
 import type { Design } from '../design/schema';
 import { sayWords } from '../measure/format';

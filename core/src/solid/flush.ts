@@ -6,7 +6,7 @@ import { endsOf } from '../sweep/carry/cutting';
 import type { Swept } from '../sweep/carry/swept';
 import type { Turned } from '../turn/turned';
 import type { Placed } from './body';
-import type { Operation } from './kernel';
+import type { Operation } from './kernel-volumes';
 
 /** A flat end: a point of its plane, the way out of the body, and how far the section reaches about the point. */
 interface End {

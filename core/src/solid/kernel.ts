@@ -6,7 +6,9 @@ import type { Manifold, ManifoldToplevel } from 'manifold-3d';
 import type { MeshReport } from '../mesh/closed';
 import type { Poll } from '../geometry/poll';
 import { dot } from '../geometry/vector';
-import { plainWords, told, words, type Words } from '../measure/words';
+import { told, words } from '../measure/words';
+import { KernelError } from './kernel-error';
+import { checkVolume, gridOf, simplified, SLIVER, type Operation } from './kernel-volumes';
 import type { Plane } from '../geometry/plane';
 import { groupsIn, type Mesh, type MeshGroup, type Triangles } from '../mesh/mesh';
 import { settledSteps } from './settle';
@@ -41,19 +43,6 @@ export async function kernel(): Promise<ManifoldToplevel> {
   })();
   return loading;
 }
-
-/** What the kernel made is not what it was asked for: to be told in the user's words by whoever asked. */
-export class KernelError extends Error {
-  override name = 'KernelError';
-  readonly says: Words;
-  constructor(says: Words) {
-    super(plainWords(says));
-    this.says = says;
-  }
-}
-
-/** Edges shorter than this part of the chord tolerance are slivers. */
-const SLIVER = 50;
 
 /** A solid with its volume as the kernel knows it, mm³. */
 export interface Merged extends Solid {
@@ -197,8 +186,6 @@ function partsOf(solid: Manifold): { readonly parts: number; readonly skins: num
   return { parts, skins };
 }
 
-export type Operation = 'add' | 'subtract' | 'common';
-
 /** A mesh made of several, whose groups say of which of them each triangle is a part. */
 export interface Combination extends Mesh {
   readonly groups: readonly MeshGroup[];
@@ -261,50 +248,6 @@ export async function combine(
 
 /** Less than this part of the smallest body is nothing. */
 const NOTHING = 1e-9;
-
-/**
- * The fineness to which corners of solids are rounded, mm: a sixteenth of single precision at the farthest of them. Near the
- * origin they would stand finer, and what lies in one plane but for rounding would be taken apart there.
- */
-function gridOf(meshes: readonly Mesh[]): number {
-  let most = 0;
-  for (const { positions } of meshes) for (const x of positions) most = Math.max(most, Math.abs(x));
-  return 2 ** (Math.ceil(Math.log2(most || 1)) - 28);
-}
-
-/**
- * Without edges shorter than a fiftieth of the tolerance; as it is where letting them go would take away, or put on, more than a
- * layer as thin as that.
- */
-function simplified(rough: Manifold, tolerance: number, keep: (one: Manifold) => Manifold): Manifold {
-  const fine = tolerance / SLIVER;
-  const simple = keep(rough.simplify(fine));
-  const layer = rough.surfaceArea() * fine;
-  return simple.status() === 'NoError' && Math.abs(simple.volume() - rough.volume()) <= layer
-    ? simple
-    : rough;
-}
-
-/** Corners stand in single precision: a volume is off by this part of the volumes it comes from. */
-const ROUNDED = 1e-5;
-
-/** By inclusion and exclusion. @throws KernelError where the volume of what came out is none it can have */
-function checkVolume(operation: Operation, solid: Manifold, volumes: readonly number[]): void {
-  const volume = solid.volume();
-  const sum = volumes.reduce((a, b) => a + b, 0);
-  const [first] = volumes as [number];
-  const [least, most] = {
-    add: [Math.max(...volumes), sum],
-    subtract: [2 * first - sum, first],
-    common: [0, Math.min(...volumes)],
-  }[operation] as [number, number];
-  // Where faces lie on each other, the kernel moves them by its own tolerance.
-  const slack = ROUNDED * sum + solid.surfaceArea() * solid.tolerance();
-  if (!(volume <= most + slack) || !(volume >= least - slack))
-    throw new KernelError(
-      words`what came out has ${told(volume, 'volume')}; it must lie between ${told(Math.max(0, least), 'volume')} and ${told(most, 'volume')}`,
-    );
-}
 
 /** Where triangles of an original come from: which solid, and of what there. */
 interface Origin {

@@ -10,7 +10,8 @@ import { planSize } from '../sweep/skin/mesh-size';
 import { slicesOf } from '../sweep/skin/slices';
 import { cleanly } from './cleanly';
 import { creased } from '../mesh/creased';
-import { type Hull, KernelError, union } from './kernel';
+import { type Hull, union } from './kernel';
+import { KernelError } from './kernel-error';
 
 /** More triangles than this take the kernel minutes. */
 const MOST_TRIANGLES = 1_500_000;

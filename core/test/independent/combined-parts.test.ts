@@ -9,7 +9,8 @@ import { meshMass } from '../../src/mesh/mass';
 import type { Mesh } from '../../src/mesh/mesh';
 import { type Body } from '../../src/solid/body';
 import { combinedBody, solidOf } from '../../src/solid/combined';
-import { combine, type Operation } from '../../src/solid/kernel';
+import { combine } from '../../src/solid/kernel';
+import { type Operation } from '../../src/solid/kernel-volumes';
 import { runs } from '../runs';
 import { faultsOf, NO_FAULTS } from './triangles';
 

@@ -14,12 +14,12 @@ import type { CrossSection } from '@nematos/core/view/cross-section';
 import type { CutView } from '../../data/record';
 import { Choice, Sign, Tick } from '../../ui/controls';
 import { SentOutlines } from '../../ui/outlines';
-import type { Plane } from '@nematos/core/geometry/plane';
 import type { Estimate } from '@nematos/core/solid/estimate';
-import { ask, askDeep, leave, nextOf } from '../../worker/client';
+import { ask, leave, nextOf } from '../../worker/client';
 import type { Drawn } from '../../worker/messages';
 import { useBench, useBenchStore, useDesign, useUnit } from '../../bench/bench';
 import type { Engine } from '../../render/engine';
+import { useAreas } from './cut-areas';
 import { Line, Lines, SidePanel } from './side-panel';
 
 const NO_PLANES: readonly CutPlane[] = [];
@@ -54,33 +54,6 @@ function useCrossings(planes: readonly CutPlane[]): readonly (CrossSection | und
     // oxlint-disable-next-line react/exhaustive-deps -- what is asked says which planes they are
   }, [store, asked, keys]);
   return found;
-}
-
-/** The areas that planes meet of the bodies shown, once nothing is worked at any more; undefined till then. */
-function useAreas(shown: readonly Drawn[], placed: readonly (Plane | undefined)[]) {
-  const store = useBenchStore();
-  const working = useBench((bench) => bench.working);
-  const [known, setKnown] = useState<{ of: unknown; areas: readonly (Estimate | undefined)[] }>();
-  useEffect(() => {
-    const steps = shown.filter(({ type }) => type === 'body').map(({ step }) => step);
-    if (working || !steps.length || !placed.some((plane) => plane)) return;
-    const session = crypto.randomUUID();
-    let gone = false;
-    void (async () => {
-      const areas: (Estimate | undefined)[] = [];
-      const design = store.getState().history.present;
-      for (const plane of placed)
-        areas.push(
-          plane && (await askDeep((kernel) => kernel.cutArea(design, steps, plane, nextOf(session)))),
-        );
-      if (!gone) setKnown({ of: placed, areas });
-    })().catch(() => undefined);
-    return () => {
-      gone = true;
-      leave(session);
-    };
-  }, [store, shown, placed, working]);
-  return known?.of === placed && !working ? known.areas : [];
 }
 
 /** Cuts the stage open as the view says; the faces of each plane, and the path's sections there. */

@@ -1,6 +1,6 @@
 /** What the triangles of the part are, as they are sent out: how many, how large, how thin. */
 import { useEffect, useMemo, useState } from 'react';
-import { readableTolerance } from '@nematos/core/design/edit';
+import { readableTolerance } from '@nematos/core/design/tolerance';
 import { formatNumber } from '@nematos/core/measure/format';
 import type { Vec3 } from '@nematos/core/geometry/vector';
 import type { MeshFaults } from '@nematos/core/mesh/faults';
