@@ -1,6 +1,6 @@
 import { writeFile } from 'node:fs/promises';
 import { VIEWPORT } from './chromium';
-import { DESIGNS, expect, openShelf, openSmallShelf, test } from './fixture';
+import { apart, DESIGNS, expect, openShelf, openSmallShelf, test } from './fixture';
 
 test('the first visit finds the designs of the honey house, with their pictures', async ({ page }) => {
   test.setTimeout(300_000);
@@ -92,3 +92,30 @@ test('a file can be dropped', async ({ page }) => {
   await page.locator('main').dispatchEvent('drop', { dataTransfer: data });
   await expect(page.getByText('part.stl: The file is not valid JSON')).toBeVisible();
 });
+
+apart(
+  'a file that is still being read can be cancelled, and is given up after 15 seconds',
+  async ({ page }) => {
+    await openSmallShelf(page, 'Lid clasp');
+    // The reader never comes: as if it read without end.
+    await page.route(/\/assets\/reading-[^/]*\.js$/, () => undefined);
+    const file = (name: string) => ({ name, mimeType: 'application/json', buffer: Buffer.from('{}') });
+    const chooser = page.getByTestId('take-in');
+    await chooser.setInputFiles(file('endless.json'));
+    const reading = page.getByRole('status').filter({ hasText: 'Reading endless.json' });
+    await expect(reading).toBeVisible();
+    // The page goes on meanwhile.
+    await page.getByRole('button', { name: 'More about Lid clasp' }).click();
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: 'Cancel' }).click();
+    await expect(reading).toHaveCount(0);
+    await expect(page.getByRole('alert').filter({ hasText: 'endless' })).toHaveCount(0);
+    await chooser.setInputFiles(file('longer.json'));
+    await expect(
+      page.getByText('longer.json: Reading longer.json took longer than 15 s and was stopped.'),
+    ).toBeVisible();
+    await page.unroute(/\/assets\/reading-[^/]*\.js$/);
+    await chooser.setInputFiles(file('short.json'));
+    await expect(page.getByText('short.json: The file is JSON, but not a Nematos design.')).toBeVisible();
+  },
+);
