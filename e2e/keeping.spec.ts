@@ -176,6 +176,7 @@ const TROUBLES: readonly (readonly [name: string, says: string, begin: () => voi
 for (const [name, says, begin, end] of TROUBLES)
   apart(
     `${name}: nothing is said to be saved, leaving is asked about, and it is saved once it can be`,
+    name === 'a full disk' ? {} : LONG,
     async ({ page }) => {
       await openDesign(page, 'Press spring');
       await page.evaluate(begin);
@@ -208,6 +209,7 @@ for (const [name, says, begin, end] of TROUBLES)
 
 apart(
   'a database that does not answer at first: what was made meanwhile is saved once it does',
+  LONG,
   async ({ page }) => {
     await page.addInitScript(() => {
       const open = IDBFactory.prototype.open;

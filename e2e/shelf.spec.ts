@@ -1,6 +1,7 @@
 import { writeFile } from 'node:fs/promises';
 import { VIEWPORT } from './chromium';
 import { apart, DESIGNS, expect, openShelf, openSmallShelf, test } from './fixture';
+import { LONG } from './runs';
 
 test('the first visit finds the designs of the honey house, with their pictures', async ({ page }) => {
   test.setTimeout(300_000);
@@ -95,6 +96,7 @@ test('a file can be dropped', async ({ page }) => {
 
 apart(
   'a file that is still being read can be cancelled, and is given up after 15 seconds',
+  LONG,
   async ({ page }) => {
     await openSmallShelf(page, 'Lid clasp');
     // The reader never comes: as if it read without end.
