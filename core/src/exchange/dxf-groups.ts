@@ -42,7 +42,7 @@ export function figureAt({ groups }: Entity, code: number): number | undefined {
   return found && Number(found.value);
 }
 
-/** Reads all groups. @throws Complaint where a figure is none, or is written with a comma, or there is something in it that is not read */
+/** Reads the unit and the visible entities of a DXF. @throws Complaint for an invalid number, a decimal comma or an unsupported entity */
 export function dxfContent(text: string): DxfContent {
   const groups = groupsIn(text);
   const sections = sectionsIn(groups);

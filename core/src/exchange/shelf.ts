@@ -29,8 +29,8 @@ export interface TakenIn {
 }
 
 /**
- * Reads the bytes of a file of that name: one design, or a shelf of them. What cannot be read is told, file by file, and the
- * rest taken in.
+ * Reads the bytes of a file: one design, or a zip of them. Lists each entry that cannot be read, with its reason, and imports
+ * the rest.
  */
 export function takeIn(name: string, bytes: Uint8Array): TakenIn {
   const designs: Design[] = [];
@@ -56,7 +56,7 @@ export function takeIn(name: string, bytes: Uint8Array): TakenIn {
 const isAside = ({ name }: ZipEntry): boolean =>
   name.startsWith('__MACOSX/') || /(^|\/)(\.DS_Store|Thumbs\.db|desktop\.ini)$/i.test(name);
 
-/** Files of a shelf. @throws Complaint where there are none, or more than can be read */
+/** The entries of a shelf archive. @throws Complaint if no design is among them, or the archive exceeds the limits */
 function designFiles(bytes: Uint8Array): ZipEntry[] {
   const entries = entriesIn(bytes).filter((entry) => !isAside(entry));
   if (!entries.some(({ name }) => name.endsWith('.json')))

@@ -41,7 +41,7 @@ function binaryCorners(view: DataView, count: number): Float32Array {
 function textCorners(bytes: Uint8Array): Float32Array {
   const text = textIn(bytes);
   const corners: number[] = [];
-  /** Words of one line after another: what stands after "solid" is a name. */
+  // Line by line, because the words after "solid" are a name.
   let [line, ended] = [0, false];
   for (let from = 0; from < text.length;) {
     let to = text.indexOf('\n', from);

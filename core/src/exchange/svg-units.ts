@@ -29,7 +29,7 @@ export const times = ([a, b, c, d, e, f]: Matrix, [g, h, i, j, k, l]: Matrix): M
 const NUMBER = String.raw`[-+]?(?:\d+\.?\d*|\.\d+)(?:e[-+]?\d+)?`;
 const LENGTH = new RegExp(`^\\s*(${NUMBER})\\s*([a-z]*|%)\\s*$`, 'i');
 
-/** What is longer is no length, angle, view box or transform, and takes long to be looked through. */
+/** Longer attribute values are refused: matching them takes quadratic time. */
 const LONGEST = 2000;
 
 /** Looks at how long a value is. @throws Complaint where it is too long to be looked at */
