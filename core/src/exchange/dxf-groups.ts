@@ -107,7 +107,9 @@ function checkGroup({ code, value }: Group, line: number): void {
       `The figures of this drawing are written with commas (“${value.slice(0, 40)}”): save it with decimal points.`,
     );
   if (value === '' || !Number.isFinite(Number(value)))
-    throw new Complaint(`“${value.slice(0, 40)}” in line ${line} of this drawing is no figure.`);
+    throw new Complaint(
+      `“${value.slice(0, 40)}” in line ${line} of this drawing is not a number. Export the drawing again.`,
+    );
   if (Math.abs(Number(value)) > LARGEST)
     throw new Complaint(`“${value.slice(0, 40)}” in line ${line} of this drawing is too large for a figure.`);
   // Which way an entity faces: its plane's normal.

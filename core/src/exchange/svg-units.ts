@@ -45,7 +45,10 @@ export function lengthOf(text: string | undefined, whole: number): number | unde
   checkLength(text, 'length');
   if (text === undefined || text.trim() === '' || text.trim() === 'auto') return undefined;
   const [, number, unit = ''] = LENGTH.exec(text) ?? [];
-  if (number === undefined) throw new Complaint(`${quoted(text)} in this drawing is no length.`);
+  if (number === undefined)
+    throw new Complaint(
+      `${quoted(text)} in this drawing is not a length. Write a number with a unit, as 12mm.`,
+    );
   if (unit === '%') return (Number(number) / 100) * whole;
   const px = PX[unit.toLowerCase()];
   if (px === undefined)
@@ -65,7 +68,7 @@ function angleOf(text: string): number {
   const [, number, unit = ''] = LENGTH.exec(text) ?? [];
   const turn = TURNS[unit.toLowerCase()];
   if (number === undefined || turn === undefined)
-    throw new Complaint(`${quoted(text)} in this drawing is no angle.`);
+    throw new Complaint(`${quoted(text)} in this drawing is not an angle. Write a number, as 30 or 30deg.`);
   return Number(number) * turn;
 }
 
@@ -135,7 +138,9 @@ export function viewBoxOf(text: string | undefined): Box | undefined {
     .split(/\s*,\s*|\s+/)
     .map(Number);
   if (box.length !== 4 || !box.every(Number.isFinite) || !(box[2]! > 0) || !(box[3]! > 0))
-    throw new Complaint(`${quoted(text)} in this drawing is no view box.`);
+    throw new Complaint(
+      `${quoted(text)} in this drawing is not a view box. Write 4 numbers: x, y, width, height.`,
+    );
   return box as unknown as Box;
 }
 
