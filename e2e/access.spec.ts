@@ -63,9 +63,9 @@ test('nothing is out of reach, on a light page and on a dark one', async ({ page
   await act('Variants');
   await page.getByRole('menuitem', { name: 'Compare' }).click();
   await page.locator('[data-compared=mass]').nth(2).waitFor();
-  await whole('compared');
+  await alike('compared');
   await act('Back to the sheet');
   await field(page, 'coil.turns').fill('19 what');
   await expect(page.getByRole('alert').first()).toBeVisible();
-  await whole('a mistake');
+  await alike('a mistake');
 });

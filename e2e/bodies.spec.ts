@@ -62,7 +62,6 @@ test('of what a body is made can be chosen, one more and one fewer', async ({ pa
   const before = await settledResult(page, 'volume');
   await step.getByRole('button', { name: 'one fewer' }).click();
   await expect(bodies).toHaveCount(2);
-  expect(await settledResult(page, 'volume')).not.toBe(before);
   await page.keyboard.press('Control+z');
   await expect(bodies).toHaveCount(3);
   expect(await settledResult(page, 'volume')).toBe(before);

@@ -205,27 +205,29 @@ for (const [name, by] of Object.entries(HANDS)) {
   });
 }
 
-test('a gap between strands is closed by the figure that is chosen, and what cannot be is said', async ({
-  page,
-}) => {
-  await openDesign(page, 'Keeper’s ring');
-  await result(page, 'strandGap').getByRole('button').click();
-  const wanted = page.getByLabel('Wanted Strand gap');
-  await expect(wanted).toBeFocused();
-  await wanted.fill('0');
-  await page.getByRole('button', { name: 'Strand, diameter' }).click();
-  await expect(result(page, 'strandGap')).toHaveText('0mm');
-  await expect(finding(page, 'between')).toContainText('The wires touch');
-  await expect(field(page, 'wire.diameter')).toHaveValue(/^0\.9962\d* × strand$/);
-  await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(field(page, 'wire.diameter')).toHaveValue('0.98 × strand');
-  // Nothing weighs less than nothing.
-  await result(page, 'mass').getByRole('button').click();
-  await page.getByLabel('Wanted Mass').fill('-1');
-  await page.getByRole('button', { name: 'Strand, diameter' }).click();
-  await expect(page.getByLabel('Value of Mass')).toContainText('it cannot be reached', { timeout: 60_000 });
-  await page.keyboard.press('Escape');
-});
+test(
+  'a gap between strands is closed by the figure that is chosen, and what cannot be is said',
+  LONG,
+  async ({ page }) => {
+    await openDesign(page, 'Keeper’s ring');
+    await result(page, 'strandGap').getByRole('button').click();
+    const wanted = page.getByLabel('Wanted Strand gap');
+    await expect(wanted).toBeFocused();
+    await wanted.fill('0');
+    await page.getByRole('button', { name: 'Strand, diameter' }).click();
+    await expect(result(page, 'strandGap')).toHaveText('0mm');
+    await expect(finding(page, 'between')).toContainText('The wires touch');
+    await expect(field(page, 'wire.diameter')).toHaveValue(/^0\.9962\d* × strand$/);
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(field(page, 'wire.diameter')).toHaveValue('0.98 × strand');
+    // Nothing weighs less than nothing.
+    await result(page, 'mass').getByRole('button').click();
+    await page.getByLabel('Wanted Mass').fill('-1');
+    await page.getByRole('button', { name: 'Strand, diameter' }).click();
+    await expect(page.getByLabel('Value of Mass')).toContainText('it cannot be reached', { timeout: 60_000 });
+    await page.keyboard.press('Escape');
+  },
+);
 
 test('a body is coloured, seen alone and hidden from the bar on the stage, and a group named on the sheet', async ({
   page,
@@ -330,7 +332,7 @@ test('a grip that is led round stays clear of what stands over the stage', async
   }
 });
 
-test('a body is moved and turned by hand, and the figures follow', async ({ page }) => {
+test('a body is moved and turned by hand, and the figures follow', LONG, async ({ page }) => {
   const { drag, figure } = await placedBlock(page);
   await drag('[data-point=moveX]', 60, 0);
   await expect.poll(() => figure('place.moveX')).toBeGreaterThan(2);

@@ -15,6 +15,7 @@ import {
   settled,
   test,
 } from './fixture';
+import { LONG } from './runs';
 
 test('a given is added, used, renamed everywhere, and its mistakes are told at it', async ({ page }) => {
   await openDesign(page, 'Gate spring');
@@ -149,7 +150,7 @@ test('the spring is pressed, left free, or calculated otherwise than drawn', asy
   await expect(finding(page, 'drawn')).toHaveCount(0);
 });
 
-test('two thousand turns are drawn without freezing, more are refused in words', async ({ page }) => {
+test('two thousand turns are drawn without freezing, more are refused in words', LONG, async ({ page }) => {
   await openDesign(page, 'Gate spring');
   await choose(page, 'coil', /^ends of the coil:/, 'open');
   await field(page, 'coil.height').fill('6000 mm');

@@ -1,4 +1,5 @@
 import { expect, field, fresh, openDesign, result, settled, steady, test } from './fixture';
+import { LONG } from './runs';
 
 const number = (text: string): number => Number.parseFloat(text.replace(/[\s ]/g, '').replace('−', '-'));
 
@@ -32,7 +33,7 @@ test('a result is spread over a figure, and a place of the curve is taken over',
   await expect(panel.getByLabel('End of the range')).toHaveValue('20 mm');
 });
 
-test('a spread is made anew from nothing, over two figures, and is stopped', async ({ page }) => {
+test('a spread is made anew from nothing, over two figures, and is stopped', LONG, async ({ page }) => {
   await fresh(page, 'helix', 'round', 'sweep');
   await settled(page);
   await page.getByRole('button', { name: 'Spread', exact: true }).click();

@@ -297,36 +297,39 @@ test('the whole part stays in view while it is made; a view that the reader has 
   await expect.poll(() => place(0)).not.toEqual(before);
 });
 
-test('a part edited away and back, or opened after one that was cut open, looks as it did', async ({
-  page,
-}) => {
-  await openDesign(page, 'Press spring');
-  const canvas = page.locator('canvas[data-engine]');
-  // What is written over it, or beside it, is not looked at.
-  const style = '* { visibility: hidden !important } canvas[data-engine] { visibility: visible !important }';
-  const picture = async () => (await canvas.screenshot({ style })).toString('base64');
-  // Until the fine picture stands, and stays.
-  const before = await steady(page, picture);
-  const thick = field(page, 'given.2');
-  for (const text of SHORT ? ['3.4 mm', '3.5 mm'] : ['3.4 mm', '3.2 mm', '3.3 mm', '3.5 mm']) {
-    await thick.fill(text);
-    await expect(page.getByText('Saved', { exact: true })).toBeVisible();
-  }
-  await thick.blur();
-  await expect.poll(picture, { intervals: [500] }).toBe(before);
-  await thick.fill('3.1 mm');
-  await expect.poll(picture, { intervals: [500] }).not.toBe(before);
-  await page.getByRole('button', { name: 'Undo' }).click();
-  await thick.blur();
-  await expect.poll(picture, { intervals: [500] }).toBe(before);
-  await page.getByLabel(/^Space view/).focus();
-  await page.keyboard.press('6');
-  await page.getByLabel('Cut open', { exact: true }).waitFor();
-  await page.keyboard.press('7');
-  await expect.poll(picture, { intervals: [500] }).not.toBe(before);
-  await openDesign(page, 'Press spring');
-  await expect.poll(picture, { intervals: [500] }).toBe(before);
-});
+test(
+  'a part edited away and back, or opened after one that was cut open, looks as it did',
+  LONG,
+  async ({ page }) => {
+    await openDesign(page, 'Press spring');
+    const canvas = page.locator('canvas[data-engine]');
+    // What is written over it, or beside it, is not looked at.
+    const style =
+      '* { visibility: hidden !important } canvas[data-engine] { visibility: visible !important }';
+    const picture = async () => (await canvas.screenshot({ style })).toString('base64');
+    // Until the fine picture stands, and stays.
+    const before = await steady(page, picture);
+    const thick = field(page, 'given.2');
+    for (const text of SHORT ? ['3.4 mm', '3.5 mm'] : ['3.4 mm', '3.2 mm', '3.3 mm', '3.5 mm']) {
+      await thick.fill(text);
+      await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+    }
+    await thick.blur();
+    await expect.poll(picture, { intervals: [500] }).toBe(before);
+    await thick.fill('3.1 mm');
+    await expect.poll(picture, { intervals: [500] }).not.toBe(before);
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await thick.blur();
+    await expect.poll(picture, { intervals: [500] }).toBe(before);
+    await page.getByLabel(/^Space view/).focus();
+    await page.keyboard.press('6');
+    await page.getByLabel('Cut open', { exact: true }).waitFor();
+    await page.keyboard.press('7');
+    await expect.poll(picture, { intervals: [500] }).not.toBe(before);
+    await openDesign(page, 'Press spring');
+    await expect.poll(picture, { intervals: [500] }).toBe(before);
+  },
+);
 
 apart(
   'two tabs on one design show the same, and neither loses what the other did',

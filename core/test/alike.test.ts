@@ -9,6 +9,7 @@ import type { WeldedBody } from '../src/solid/body';
 import { leavesOf } from '../src/solid/body';
 import { jointsOf } from '../src/solid/joints';
 import { complaintsOf } from './helpers';
+import { inLong } from './runs';
 
 const go = async () => {};
 
@@ -48,7 +49,7 @@ describe('joints that are alike', () => {
     expect(turns.toSorted((a, b) => a - b)).deep.equal([90, 90, 180]);
   });
 
-  it('are refused where only one of them has no room', async () => {
+  inLong('are refused where only one of them has no room', async () => {
     // One floats a millimetre over the plate, beside one of the pins.
     for (const [x, y] of [
       [30, 0],

@@ -12,7 +12,7 @@ import type { Body } from '../src/solid/body';
 import { asFile, type Made } from './as-file';
 import { evenly } from './numbers';
 import { complaintsOf, toldOf, valueOf } from './helpers';
-import { runs } from './runs';
+import { inLong, runs } from './runs';
 
 const go = async () => {};
 
@@ -151,7 +151,7 @@ describe('centre lines', () => {
       expect(Math.abs(length.value - made.path!.length)).below(length.within!);
     });
 
-  it('are smooth curves where they are read so: coils as long as they are', async () => {
+  inLong('are smooth curves where they are read so: coils as long as they are', async () => {
     const set = { diameter: '40 mm', turns: '2.5', height: '40 mm' };
     const made = await asFile([['round', { diameter: '4 mm' }], ['helix', set], ['sweep']]);
     const { figures } = await read(made.design, { as: 'curve' });

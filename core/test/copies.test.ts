@@ -13,7 +13,7 @@ import { sweptMesh } from '../src/sweep/skin/mesh';
 import { carried, points, type Carried } from './bodies';
 import { valueOf } from './helpers';
 import { reshapeDesign, done, expectClosed, turned } from './reshaping';
-import { LONG } from './runs';
+import { inLong, LONG } from './runs';
 
 const placesOf = ({ positions: p }: Mesh): Vec3[] =>
   Array.from({ length: p.length / 3 }, (_x, i) => [p[3 * i]!, p[3 * i + 1]!, p[3 * i + 2]!]);
@@ -146,7 +146,7 @@ describe('wires that are reshaped', () => {
     return evaluate(design, createCache()).then(({ steps }) => steps.at(-1)!.value as Body);
   };
 
-  it('lie about their own circles, wrung or tapered back, whatever the axis', async () => {
+  inLong('lie about their own circles, wrung or tapered back, whatever the axis', async () => {
     for (const beside of LONG ? [0, 6] : [6])
       for (const [set, back] of [
         [

@@ -22,7 +22,7 @@ import { DEMO, demo } from './demo';
 import { near } from './bodies';
 import { run } from './helpers';
 import { evenly } from './numbers';
-import { runs } from './runs';
+import { inLong, runs } from './runs';
 
 const go = async () => {};
 
@@ -64,7 +64,7 @@ describe('the area that is cut of combined bodies', () => {
     }
   });
 
-  it('of balls added to each other is that of closed forms', () =>
+  inLong('of balls added to each other is that of closed forms', () =>
     fc.assert(
       fc.asyncProperty(evenly(6, 14), evenly(3, 9), evenly(-0.5, 0.5), async (R, apart, at) => {
         const design = emptyDesign('Balls');
@@ -80,7 +80,8 @@ describe('the area that is cut of combined bodies', () => {
         expect(within / truth).below(0.01);
       }),
       { numRuns: runs(8) },
-    ));
+    ),
+  );
 });
 
 describe('a mesh cut by a plane', () => {

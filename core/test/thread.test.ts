@@ -98,7 +98,7 @@ function expectProfile(
 const OWN = { size: 'own' };
 
 /** What others have, too: another row of sizes, another number of starts. */
-const RARER = new Set(['M24 fine', 'a trapezoid one of two starts']);
+const RARER = new Set(['M24 fine', 'a trapezoid one of two starts', 'a round one']);
 
 describe('a thread', () => {
   for (const [name, set, d, P, shape] of [

@@ -115,7 +115,7 @@ describe('joints whose radius grows', () => {
       expect(Math.abs(laid.value - want)).lessThan(laid.within! + 1e-3 * want);
     });
 
-  it('are taken off a rim, too', async () => {
+  inLong('are taken off a rim, too', async () => {
     const { body } = await welded([PLATE, PIN], { ...GROWN, where: 'ridges', ...WAYS[0][1] }, 'subtract');
     // The lower rim of the bore is a ridge as well: both grow along the same axis.
     const { places } = await stripOf(body, 0.03, 0);

@@ -41,6 +41,12 @@ export interface JsonFault {
 
 /** The first place where a text is no JSON; undefined where all of it is. */
 export function jsonFault(text: string): JsonFault | undefined {
+  const fault = firstFault(text);
+  return fault && { ...placeIn(text, fault.at), expected: EXPECTED[fault.expected] };
+}
+
+/** Line and column are left to the caller: V8 would look for line ends once a sign, were they counted in here. */
+function firstFault(text: string): { at: number; expected: keyof typeof EXPECTED } | undefined {
   let expected: keyof typeof EXPECTED = 'value';
   const open: ('{' | '[')[] = [];
   const afterValue = () => (open.length ? 'next' : 'end');
@@ -53,7 +59,7 @@ export function jsonFault(text: string): JsonFault | undefined {
     const isPlain = to !== undefined && !isString && sign === undefined;
     const wantsValue = expected === 'value' || expected === 'valueOrEnd';
     const wantsName = expected === 'name' || expected === 'nameOrEnd';
-    if (to === undefined) return { ...placeIn(text, from), expected: EXPECTED[expected] };
+    if (to === undefined) return { at: from, expected };
     if (wantsValue && (isString || isPlain)) expected = afterValue();
     else if (wantsValue && (sign === '{' || sign === '[')) {
       open.push(sign);
@@ -64,7 +70,7 @@ export function jsonFault(text: string): JsonFault | undefined {
     else if (closes(sign, open.at(-1), expected)) {
       open.pop();
       expected = afterValue();
-    } else return { ...placeIn(text, from), expected: EXPECTED[expected] };
+    } else return { at: from, expected };
     at = to;
   }
 }

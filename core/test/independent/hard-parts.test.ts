@@ -10,7 +10,7 @@ import { complaintsOf } from '../helpers';
 import { examineDesign } from './examine';
 import { faultsOf, NO_FAULTS } from './triangles';
 
-import { LONG, runs } from '../runs';
+import { inLong, LONG, runs } from '../runs';
 import { DEPTH, sound, sent, round, rectangle, run, cage } from './hard';
 
 /** A step, and all that it is made of. */
@@ -39,7 +39,7 @@ describe('parts that are hard to mesh', () => {
     }
   });
 
-  it('every part of the honey house is its body, and where it closes too', async () => {
+  inLong('every part of the honey house is its body, and where it closes too', async () => {
     for (const file of someDemo(12)) {
       const design = demo(file);
       const { steps } = await evaluate(design, createCache(), async () => {}, 'shape');
@@ -221,7 +221,7 @@ describe('parts that are hard to mesh', () => {
       .match(/runs in the direction/);
   });
 
-  it('coils closer than the tolerance are sent as fine as their gap asks for', async () => {
+  inLong('coils closer than the tolerance are sent as fine as their gap asks for', async () => {
     const gap = (pitch: string) =>
       sent({
         path: { kind: 'helix', set: { diameter: '40 mm', turns: '2', pitch }, without: ['height'] },

@@ -58,7 +58,13 @@ function useCrossings(planes: readonly CutPlane[]): readonly (CrossSection | und
 
 /** Cuts the stage open as the view says; the faces of each plane, and the path's sections there. */
 export function useCutOpen(engine: Engine | undefined, shown: readonly Drawn[], colours: unknown) {
+  const store = useBenchStore();
   const cut = useBench((bench) => bench.view.cut);
+  // It may be cut open before anything is seen: the first plane waits for that.
+  useEffect(() => {
+    if (cut?.planes.length === 0 && engine?.shows())
+      store.getState().look({ cut: { ...cut, planes: [firstCut(engine, 'y')] } });
+  }, [store, cut, engine, shown]);
   const planes = cut?.planes ?? NO_PLANES;
   const crossings = useCrossings(planes);
   const [faces, setFaces] = useState<readonly CutFace[][]>([]);
@@ -90,7 +96,7 @@ const WAYS = [
 ] as const;
 
 /** Begins with a plane through the middle of what is shown, the side in front taken away. */
-export function firstCut(engine: Engine, by: 'x' | 'y' | 'z'): CutPlane {
+function firstCut(engine: Engine, by: 'x' | 'y' | 'z'): CutPlane {
   return { by, at: roundedAt(engine.middle()['xyz'.indexOf(by)]!, engine) };
 }
 
@@ -104,7 +110,7 @@ export const roundedAt = (at: number, engine: Engine): number => {
 export function CutPanel({ engine, opened }: { engine: Engine; opened: CutOpen }) {
   const store = useBenchStore();
   const cut = useBench((bench) => bench.view.cut);
-  if (!cut) return null;
+  if (!cut?.planes.length) return null;
   const become = (next: CutView | undefined) => store.getState().look({ cut: next });
   const put = (i: number, plane: CutPlane) =>
     become({ ...cut, planes: cut.planes.map((one, k) => (k === i ? plane : one)) });

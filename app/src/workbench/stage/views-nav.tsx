@@ -6,7 +6,6 @@ import { useBench, useBenchStore, type BenchStore } from '../../bench/bench';
 import { chosenStep, selecting } from '../../bench/selection';
 import type { Engine } from '../../render/engine';
 import { VIEW_NAMES, type ViewName } from '../../render/camera';
-import { firstCut } from './cut-open';
 import { VIEW_WORDS } from './pane';
 
 /** One view, or all four. */
@@ -20,7 +19,7 @@ const actsOf = (store: BenchStore, engine: Engine | undefined) => ({
   fit: () => engine?.fit(),
   cut() {
     const { view, look } = store.getState();
-    if (engine?.shows()) look({ cut: view.cut ? undefined : { planes: [firstCut(engine, 'y')] } });
+    look({ cut: view.cut ? undefined : { planes: [] } });
   },
   measure() {
     const { probing, probe } = store.getState();
