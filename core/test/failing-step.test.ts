@@ -5,7 +5,13 @@ import { kindNamed } from '../src/design/registry';
 import { emptyDesign, type Design } from '../src/design/schema';
 import { report } from '../src/exchange/report';
 import { Complaint, told, words } from '../src/measure/words';
+import { meshVolume } from '../src/mesh/closed';
 import { KernelError } from '../src/solid/kernel-error';
+import type { WeldedBody } from '../src/solid/body';
+import { valueOf } from './helpers';
+import { inLong } from './runs';
+
+const go = async () => {};
 
 /** Something of a kind done by another function, while some work is done. */
 async function instead<T>(
@@ -22,6 +28,16 @@ async function instead<T>(
   } finally {
     known[part] = own;
   }
+}
+
+/** A ball in a ring whose walls it meets at a shallow angle. */
+function rounded(radius: string): Design {
+  const made = emptyDesign('Rounded');
+  addStep(made, 'ball', 0, { diameter: '30 mm', originX: '11 mm' });
+  addStep(made, 'ring', 1, { inner: '10 mm', thickness: '6 mm' });
+  addStep(made, 'add', 2, {});
+  addStep(made, 'weld', 3, { radius });
+  return made;
 }
 
 describe('a step that fails', () => {
@@ -68,25 +84,43 @@ describe('a step that fails', () => {
         expect(toldOf[0]).match(says);
       });
 
-  it('joints that cannot be rounded by a ball keep no other step from being reported', async () => {
-    const made = emptyDesign('Rounded');
-    addStep(made, 'ball', 0, { diameter: '30 mm', originX: '11 mm' });
-    addStep(made, 'ring', 1, { inner: '10 mm', thickness: '6 mm' });
-    addStep(made, 'add', 2, {});
-    addStep(made, 'weld', 3, { radius: '0.5 mm' });
-    const { figures, findings } = await report(made);
+  it('joints that a rolled ball would fold over keep no other step from being reported', async () => {
+    const { figures, findings, complaints } = await report(rounded('0.5 mm'));
     for (const id of ['ball', 'ring', 'add']) {
-      expect(
-        figures.some(({ step, name }) => step === id && name === 'volume'),
-        id,
-      ).equal(true);
+      const volume = figures.some(({ step, name }) => step === id && name === 'volume');
+      expect(volume, id).equal(true);
       expect(
         findings.some(({ step }) => step === id),
         id,
       ).equal(true);
     }
-    expect(findings.some(({ step, level }) => step === 'weld' && level === 'fault')).equal(true);
+    expect(complaints).have.length(1);
+    const [{ step, field, says }] = complaints as [(typeof complaints)[0]];
+    expect([step, field]).deep.equal(['weld', 'radius']);
+    const most = /^What a ball of this radius leaves runs through itself where .*: up to 0\.4\d+ mm/.exec(
+      says,
+    );
+    expect(most, says).not.equal(null);
     for (const { says, detail = '' } of findings) expect(`${says} ${detail}`).not.match(/\d\.\d{7}/);
+  });
+
+  inLong('joints that do not fold hold what their meshes hold, up to the radius that is told', async () => {
+    for (const radius of [0.3, 0.44]) {
+      const design = rounded(`${radius} mm`);
+      const { figures } = await report(design);
+      const volumes = ['add', 'weld'].map((id) =>
+        figures.find(({ step, name }) => step === id && name === 'volume')!,
+      );
+      const held: number[] = [];
+      for (const id of ['add', 'weld']) {
+        const { positions, triangles } = await ((await valueOf(design, id)) as WeldedBody).solid(0.005, go);
+        held.push(meshVolume(positions, triangles));
+      }
+      const [laid, meshed] = [volumes, held.map((value) => ({ value }))].map(
+        ([before, after]) => after!.value - before!.value,
+      );
+      expect(meshed, `${radius} mm`).closeTo(laid!, volumes[1]!.within!);
+    }
   });
 
   it('prints no raw digits of a figure, wherever its message is printed', () => {

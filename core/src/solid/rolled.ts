@@ -28,14 +28,8 @@ export interface Faces {
 export class Unrolled {
   constructor(
     readonly place: Vec3,
-    readonly why: 'open' | 'flat' | 'room' | 'steep',
+    readonly why: 'open' | 'flat' | 'room' | 'steep' | 'fold',
   ) {}
-}
-
-/** Whether a joint takes a ball of that radius; undefined where it does. */
-export function* rollingFails(joint: Joint, faces: Faces, rolling: Rolling): Steps<Unrolled | undefined> {
-  const rolled = yield* rolledAlong(joint, faces, rolling);
-  return rolled instanceof Unrolled ? rolled : undefined;
 }
 
 /** The ball from place to place along a joint until it comes round, or why it cannot be rolled. */

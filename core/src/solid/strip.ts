@@ -4,6 +4,7 @@ import type { Steps } from '../geometry/steps';
 import { add, cross, distance, norm, scale, sub, unit, type Vec3 } from '../geometry/vector';
 import { footOf } from '../mesh/foot';
 import { meshVolume } from '../mesh/closed';
+import { crossingSteps } from '../mesh/crossing';
 import { meshMassSteps } from '../mesh/mass';
 import type { Mesh } from '../mesh/mesh';
 import type { Joint } from './joints';
@@ -48,8 +49,26 @@ export function* rolledStrip(joint: Joint, faces: Faces, rolling: Rolling): Step
     if (alone) strip.hulls.push(...wedgesBetween(mine[0]!, mine[1]!, arcs));
     else strip.meshes.push(yield* lengthMesh(mine, closed, rolling.tolerance));
   }
-  return strip;
+  return (yield* foldedIn(strip.meshes)) ?? strip;
 }
+
+/** Triangles of a strip that cross because of rounding, beside edges about which the ball turns, are so few, or such a part of all. */
+const ROUNDED = { few: 16, part: 1 / 50 };
+
+/** Where strips run through themselves: what they hold then is not what a ball leaves. */
+function* foldedIn(meshes: readonly Mesh[]): Steps<Unrolled | undefined> {
+  for (const mesh of meshes) {
+    const few = Math.max(ROUNDED.few, Math.ceil((ROUNDED.part * mesh.triangles.length) / 3));
+    const pairs = yield* crossingSteps(mesh, few + 1);
+    if (pairs.length > few) return new Unrolled(cornerOf(mesh, pairs[0]![0]), 'fold');
+  }
+  return undefined;
+}
+
+const cornerOf = ({ positions, triangles }: Mesh, triangle: number): Vec3 => {
+  const at = 3 * triangles[3 * triangle]!;
+  return [positions[at]!, positions[at + 1]!, positions[at + 2]!];
+};
 
 const centresOf = (rolled: readonly Rolled[]): Vec3[] => rolled.map(({ centre }) => centre);
 
@@ -68,6 +87,11 @@ export function* stripFigures(joint: Joint, faces: Faces, rolling: Rolling): Ste
     const mesh = yield* lengthMesh(rings, true, how.tolerance, (k, area) => {
       areas[k >= arcs.first && k < arcs.first + arcs.count ? 'surface' : 'covered'] += area;
     });
+    // What reaches nowhere into the bodies may touch itself; only what does, and crosses, has folded.
+    if (finer === 1 && (yield* foldedIn([mesh]))) {
+      const strip = yield* rolledStrip(joint, faces, rolling);
+      if (strip instanceof Unrolled) return strip;
+    }
     const { mass } = yield* meshMassSteps(mesh);
     found.push({ mass, ...areas, centres: centresOf(rolled) });
   }

@@ -29,7 +29,7 @@ import { hullMeshes } from './hulls';
 import { jointsOf, type Joint } from './joints';
 import { combine, type Combination } from './kernel';
 import { cornersReaching, madeBody, type Measured } from './made';
-import { restingIn, rollingFails, Unrolled, type Faces, type Resting } from './rolled';
+import { restingIn, Unrolled, type Faces, type Resting } from './rolled';
 import { rolledStrip, stripFigures } from './strip';
 
 /** What is rounded is as fine as this part of the radius at least, and the strips reach so many times that into it. */
@@ -376,12 +376,17 @@ async function complaintOf(
   let [takes, fails] = [0, 1];
   for (let i = 0; i < TRIALS; i++) {
     const share = (takes + fails) / 2;
-    if (await givingWay(rollingFails(joint, faces, rollingBy(share)), poll)) fails = share;
+    if ((await givingWay(rolledStrip(joint, faces, rollingBy(share)), poll)) instanceof Unrolled)
+      fails = share;
     else takes = share;
   }
   const { least, most } = rollingBy(takes || 1).ball;
   const upTo = least < most ? words`from ${mm(least)} to ${mm(most)}` : words`up to ${mm(most)}`;
-  const what = why === 'steep' ? 'The radius grows too fast ' : 'A ball of this radius has no room ';
+  const what = {
+    steep: 'The radius grows too fast ',
+    fold: 'What a ball of this radius leaves runs through itself ',
+    room: 'A ball of this radius has no room ',
+  }[why];
   return new Complaint(
     words`${what}`.concat(
       where,
