@@ -17,8 +17,7 @@ import { saddlesIn } from '@nematos/core/kinds/bodies/join';
 import { saddleLoops } from '@nematos/core/exchange/saddle-drawing';
 import { leastBetween, type Least } from '@nematos/core/kinds/measures/least';
 import { placeAlong, probe, type Probed } from '@nematos/core/kinds/measures/probe';
-import { cutArea } from '@nematos/core/view/cut-area';
-import type { Estimate } from '@nematos/core/solid/estimate';
+import { cutMeasures, type CutMeasures } from '@nematos/core/view/cut-measures';
 import type { Plane } from '@nematos/core/geometry/plane';
 import { chainsOf } from '@nematos/core/view/made-of';
 import { sceneOf } from '@nematos/core/view/part';
@@ -223,17 +222,17 @@ const api = {
     });
   },
 
-  /** The area that a plane meets of the bodies of steps, mm², and how far it may be off. */
-  async cutArea(
+  /** What a plane meets of the bodies of steps measures, and how far that may be off. */
+  async cutMeasures(
     design: Design,
     ids: readonly string[],
     plane: Plane,
     asking: Asking,
-  ): Promise<Estimate | undefined> {
+  ): Promise<CutMeasures | undefined> {
     return unlessStale(asking, async (poll) => {
       const { steps } = await evaluate(design, cache, poll, 'shape');
       const bodies = steps.filter(({ id }) => ids.includes(id)).flatMap(({ value }) => bodiesOf(value));
-      return cutArea(bodies, plane, poll);
+      return cutMeasures(bodies, plane, poll);
     });
   },
 

@@ -11,15 +11,15 @@ import { facesOfLoops, type CutFace } from '@nematos/core/mesh/cut';
 import { cutFigures, cutWithin, principal, thinnestWall } from '@nematos/core/mesh/cut-figures';
 import { planeOf, type CutPlane } from '@nematos/core/view/opening';
 import type { CrossSection } from '@nematos/core/view/cross-section';
+import type { CutMeasures } from '@nematos/core/view/cut-measures';
 import type { CutView } from '../../data/record';
 import { Choice, Sign, Tick } from '../../ui/controls';
 import { SentOutlines } from '../../ui/outlines';
-import type { Estimate } from '@nematos/core/solid/estimate';
 import { ask, leave, nextOf } from '../../worker/client';
 import type { Drawn } from '../../worker/messages';
 import { useBench, useBenchStore, useDesign, useUnit } from '../../bench/bench';
 import type { Engine } from '../../render/engine';
-import { useAreas } from './cut-areas';
+import { useCutMeasures } from './cut-measures';
 import { Line, Lines, SidePanel } from './side-panel';
 
 const NO_PLANES: readonly CutPlane[] = [];
@@ -82,7 +82,7 @@ export function useCutOpen(engine: Engine | undefined, shown: readonly Drawn[], 
     const next = placed.map((plane) => (plane ? (laid[k++] ?? []) : []));
     setFaces((before) => (next.length || before.length ? next : before));
   }, [engine, shown, colours, placed, cut?.corner, cut?.shell]);
-  return { faces, crossings, placed, areas: useAreas(shown, placed) };
+  return { faces, crossings, placed, measures: useCutMeasures(shown, placed) };
 }
 
 /** The planes that a stage is cut open by, and what they meet. */
@@ -125,7 +125,7 @@ export function CutPanel({ engine, opened }: { engine: Engine; opened: CutOpen }
           engine={engine}
           crossing={opened.crossings[i]}
           faces={opened.faces[i] ?? []}
-          measured={opened.areas[i]}
+          measured={opened.measures[i]}
           onChange={(next) => put(i, next)}
           onRemove={() => {
             const planes = cut.planes.filter((_one, k) => k !== i);
@@ -166,8 +166,8 @@ interface PlaneProps {
   readonly engine: Engine;
   readonly crossing: CrossSection | undefined;
   readonly faces: readonly CutFace[];
-  /** The area that is met, once it is measured more closely than by what is drawn. */
-  readonly measured: Estimate | undefined;
+  /** What is met, once it is measured more closely than by what is drawn. */
+  readonly measured: CutMeasures | undefined;
   onChange(plane: CutPlane): void;
   onRemove(): void;
 }
@@ -356,14 +356,14 @@ function Measured({
   const { area, second } = exact ?? figures;
   const wall = exact?.wall ?? thinnest;
   const off = exact ? undefined : within;
-  const closer = off && measured && measured.within < off.area ? measured : undefined;
+  const closer = off && measured && measured.area.within < off.area ? measured : undefined;
   return (
     <Lines>
       <Line
         says={exact ? 'area of the section' : 'area cut'}
-        value={closer?.value ?? area}
+        value={closer?.area.value ?? area}
         quantity="area"
-        within={closer?.within ?? off?.area}
+        within={closer?.area.within ?? off?.area}
       />
       {wall !== undefined && (
         <Line
@@ -373,7 +373,12 @@ function Measured({
           within={exact?.wall === undefined ? within.wall : undefined}
         />
       )}
-      <Line says="second moments" value={principal(second)} quantity="secondMoment" within={off?.second} />
+      <Line
+        says="second moments"
+        value={closer?.second.map((one) => one.value) ?? principal(second)}
+        quantity="secondMoment"
+        within={closer ? Math.max(...closer.second.map((one) => one.within)) : off?.second}
+      />
       <Line says="outlines" value={figures.perimeter} quantity="length" rough />
     </Lines>
   );
