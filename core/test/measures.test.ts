@@ -3,11 +3,12 @@ import fc from 'fast-check';
 import { checkStep, createCache, evaluate } from '../src/design/evaluate';
 import { addStep, moveTrouble, removeStep, renameStep, stepOf, usersOf } from '../src/design/edit';
 import { beginHistory, edit, redo, undo } from '../src/design/history';
-import { emptyDesign, type Design } from '../src/design/schema';
+import type { Design } from '../src/design/schema';
 import { report } from '../src/exchange/report';
 import { bodyDesign, near, points } from './bodies';
-import { add, cross, distance, norm, scale, squareTo, sub, unit, type Vec3 } from '../src/geometry/vector';
+import { distance } from '../src/geometry/vector';
 import { complaintsOf, figureOf, valueOf } from './helpers';
+import { keep, measured } from './measuring';
 import { evenly } from './numbers';
 import { runs } from './runs';
 
@@ -22,20 +23,6 @@ const bent = (x = 50, y = 40, radius = 12): Design =>
     section: { kind: 'tube', set: { outer: '10 mm', wall: '1 mm' } },
   });
 
-/** Keeps a measure below all other steps. */
-function keep(
-  design: Design,
-  kind: string,
-  set: Record<string, string>,
-  from: Record<string, string> = { of: 'sweep' },
-): string {
-  const id = addStep(design, kind, design.steps.length, set);
-  stepOf(design, id).from = from;
-  return id;
-}
-
-const measured = (design: Design, id: string) => figureOf(design, id, 'measured');
-
 /** What is found of a measure that something is wanted of. */
 async function wanted(design: Design, id: string) {
   const cache = createCache();
@@ -44,97 +31,6 @@ async function wanted(design: Design, id: string) {
   const { findings } = await checkStep(stepOf(design, id), result, cache);
   return findings[0];
 }
-
-describe('the least distance between centre lines', () => {
-  /** Two straight bars, each between two places. */
-  const bars = (...ends: readonly (readonly [Vec3, Vec3])[]) => {
-    const design = emptyDesign('Bars');
-    const ids = ends.map(([from, to]) => {
-      const path = addStep(design, 'run', design.steps.length, {});
-      stepOf(design, path).rows = { points: points(from, to) as never };
-      const section = addStep(design, 'round', design.steps.length, { diameter: '6 mm' });
-      const id = addStep(design, 'sweep', design.steps.length);
-      stepOf(design, id).from = { path, section };
-      return id;
-    });
-    return { design, ids };
-  };
-  const place = evenly(-60, 60);
-  const point = fc.tuple(place, place, place) as fc.Arbitrary<Vec3>;
-  const written = (at: Vec3, to: boolean) =>
-    Object.fromEntries([
-      [to ? 'toPlace' : 'place', 'point'],
-      ...at.map((x, k) => [to ? `to${'XYZ'[k]}` : 'xyz'[k]!, `${x} mm`] as const),
-    ]) as Record<string, string>;
-
-  it('of parallel bars is their distance, wherever on them somebody pointed', () =>
-    fc.assert(
-      fc.asyncProperty(
-        point,
-        point,
-        fc.double({ min: 0, max: 1, noNaN: true }),
-        fc.double({ min: 0, max: 1, noNaN: true }),
-        async (from, way, u, v) => {
-          fc.pre(norm(way) > 20);
-          const aside = scale(squareTo(unit(way)), 40);
-          const { design, ids } = bars(
-            [from, add(from, way)],
-            [add(from, aside), add(add(from, aside), way)],
-          );
-          const pick = (start: Vec3, at: number) => add(start, scale(way, at));
-          const set = { ...written(pick(from, u), false), ...written(pick(add(from, aside), v), true) };
-          const between = { of: ids[0]!, to: ids[1]! };
-          const least = keep(design, 'measure-length', { what: 'lines', ...set }, between);
-          near(await measured(design, least), 40, 1e-9);
-          // Between the picked places it is more.
-          const centres = keep(design, 'measure-length', { what: 'centres', ...set }, between);
-          expect(await measured(design, centres)).least(40 - 1e-6);
-        },
-      ),
-      { numRuns: runs(30) },
-    ));
-
-  it('of two bars in space, of a bar and an axis, and of two axes, is that of closed forms', () =>
-    fc.assert(
-      fc.asyncProperty(point, point, async (p, q) => {
-        fc.pre(norm(p) > 5 && norm(q) > 5);
-        // Both bars are so long that the foot of their common normal is on them.
-        const [v, w] = [unit(p), unit(q)];
-        const normal = cross(v, w);
-        fc.pre(norm(normal) > 0.3);
-        const apart = scale(unit(normal), 17);
-        const long = (at: Vec3, way: Vec3): readonly [Vec3, Vec3] => [
-          sub(at, scale(way, 90)),
-          add(at, scale(way, 90)),
-        ];
-        const { design, ids } = bars(long([0, 0, 0], v), long(apart, w));
-        const axes = [
-          ['0', '0', '0', v],
-          [...apart.map(String), w],
-        ].map(([x, y, z, way]) =>
-          addStep(design, 'cylinder', design.steps.length, {
-            diameter: '4 mm',
-            height: '50 mm',
-            originX: `${x as string} mm`,
-            originY: `${y as string} mm`,
-            originZ: `${z as string} mm`,
-            ...Object.fromEntries((way as Vec3).map((one, k) => [`axis${'XYZ'[k]}`, String(one)])),
-          }),
-        );
-        for (const [of, to] of [
-          [ids[0]!, ids[1]!],
-          [ids[0]!, axes[1]!],
-          [axes[0]!, axes[1]!],
-          [axes[0]!, ids[1]!],
-        ] as const) {
-          const set = { ...written(scale(v, 30), false), ...written(add(apart, scale(w, 20)), true) };
-          const id = keep(design, 'measure-length', { what: 'lines', ...set }, { of, to });
-          near(await measured(design, id), 17, 1e-8);
-        }
-      }),
-      { numRuns: runs(10) },
-    ));
-});
 
 describe('a kept measure', () => {
   it('from corner to corner follows the block, and an edge is as long as it is', async () => {

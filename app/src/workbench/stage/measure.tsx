@@ -248,7 +248,7 @@ function Between({ between, least, gap, edges, named, keepTwo, keepGap }: Betwee
         <Lines title="Least distance">
           {least && (
             <Line
-              says="of the centre lines"
+              says={edges ? 'of the edges' : 'of the lines'}
               value={least.value}
               quantity="length"
               onKeep={() => keepTwo('measure-length', { what: 'lines' })}

@@ -1,7 +1,7 @@
 /** Sharp edges and corners of what is carried along a path: the rims of its flat ends, and the edges along a straight one. */
 import { composed, moved, STILL, turned, type Affine } from '../../geometry/motion';
 import { add, distance, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
-import { line } from '../../path/curve';
+import { line, type Piece } from '../../path/curve';
 import { pathOf, type Path } from '../../path/path';
 import type { Placed } from '../../solid/body';
 import { sectionStands } from '../../sweep/carry/stands';
@@ -17,6 +17,8 @@ export interface OnEdge {
   readonly length?: number;
   /** Which of the corners it is, from 1. */
   readonly corner?: number;
+  /** Which of the edges it is on, from 0; at a corner, on none. */
+  readonly edge?: number;
 }
 
 interface Edge extends Mapped {
@@ -61,7 +63,7 @@ function edgesAlong(swept: Swept, map: Affine): Edges {
     sharp: contours.filter((contour) => contour.corners.length),
   }));
   const about = rims.flatMap(({ sharp, map }) =>
-    sharp.map((path): Edge => ({ path, map, near: ON_EDGE * size })),
+    sharp.flatMap(betweenCorners).map((path): Edge => ({ path, map, near: ON_EDGE * size })),
   );
   const [starts, stops] = rims.map(({ sharp, map }) => cornersIn(sharp, map)) as [Vec3[], Vec3[]];
   const along = into ? [] : straightAlong(swept, map, starts, stops, size);
@@ -95,6 +97,18 @@ function straightAlong(
   });
 }
 
+/** A closed contour in the lengths that its corners part it into, each a path of its own. */
+function betweenCorners({ pieces, corners }: Path): Path[] {
+  const first = pieces.findIndex(({ start }) => start === corners[0]);
+  const lengths: Piece[][] = [];
+  for (let k = 0; k < pieces.length; k++) {
+    const piece = pieces[(first + k) % pieces.length]!;
+    if (corners.includes(piece.start)) lengths.push([]);
+    lengths.at(-1)!.push(piece);
+  }
+  return lengths.map((mine) => pathOf(mine, { open: true }));
+}
+
 const cornersIn = (contours: readonly Path[], map: Affine): Vec3[] =>
   contours.flatMap((contour) => contour.corners.map((s) => moved(map, contour.at(s).position)));
 
@@ -103,12 +117,12 @@ export function edgeNear({ edges, corners }: Edges, point: Vec3): OnEdge | undef
   const off = ({ place }: OnEdge) => distance(place, point);
   const corner = corners.filter((one) => off(one) <= one.near).toSorted((a, b) => off(a) - off(b))[0];
   if (corner) return { place: corner.place, corner: corner.corner! };
-  let best: { readonly edge: Edge; readonly s: number; readonly far: number } | undefined;
-  for (const edge of edges) {
+  let best: { readonly edge: number; readonly s: number; readonly far: number } | undefined;
+  for (const [i, edge] of edges.entries()) {
     const found = nearestOn(edge, point);
-    if (found.far <= edge.near && (!best || found.far < best.far)) best = { edge, ...found };
+    if (found.far <= edge.near && (!best || found.far < best.far)) best = { edge: i, ...found };
   }
-  return best && onEdge(best.edge, best.s);
+  return best && { ...onEdge(edges[best.edge]!, best.s), edge: best.edge };
 }
 
 function onEdge({ path, map }: Edge, s: number): OnEdge {

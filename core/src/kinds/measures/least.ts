@@ -1,10 +1,10 @@
-/** The least distance between the lines that two places are on: centre lines, or axes without end. */
+/** The least distance between the lines that two places are on: centre lines, sharp edges, or axes without end. */
 import { moved } from '../../geometry/motion';
 import { valley } from '../../geometry/numeric';
 import { add, distance, dot, scale, sub, type Vec3 } from '../../geometry/vector';
 import type { Value } from '../../kind/value';
 import { nearestOn, type Mapped } from '../../path/nearest';
-import { linesOf, type AboutAxis, type Probed } from './probe';
+import { edgeLine, linesOf, type AboutAxis, type Probed } from './probe';
 
 export interface Least {
   readonly value: number;
@@ -19,15 +19,16 @@ const REFINED = 3;
 
 type Line = { readonly mapped: Mapped } | { readonly axis: AboutAxis };
 
-/** The line of a place; undefined where it is on an edge, or on no line. */
-function lineOf(value: Value, { on, about }: Probed): Line | undefined {
+/** The line of a place; undefined at a corner, where several meet, and on no line. */
+function lineOf(value: Value, { on, about, edge }: Probed): Line | undefined {
+  if (edge) return edge.edge === undefined ? undefined : { mapped: edgeLine(value, edge.edge) };
   if (on) return { mapped: linesOf(value)[on.line]! };
   return about && { axis: about };
 }
 
 /** The least distance between the lines of two places, mm; undefined where they are on one line, or one is on none. */
 export function leastBetween(of: Value, a: Probed, to: Value, b: Probed): Least | undefined {
-  if (of === to && a.on?.line === b.on?.line) return undefined;
+  if (of === to && isSameLine(a, b)) return undefined;
   const [one, other] = [lineOf(of, a), lineOf(to, b)];
   if (!one || !other) return undefined;
   if ('axis' in one) {
@@ -37,6 +38,16 @@ export function leastBetween(of: Value, a: Probed, to: Value, b: Probed): Least 
   }
   return fromPath(one.mapped, other);
 }
+
+const isSameLine = (a: Probed, b: Probed): boolean => {
+  if (a.edge || b.edge) return a.edge?.edge === b.edge?.edge;
+  if (a.on || b.on) return a.on?.line === b.on?.line;
+  if (!a.about || !b.about) return false;
+  const { value } = betweenAxes(a.about, b.about);
+  return value < SAME && Math.abs(dot(a.about.way, b.about.way)) > 1 - SAME;
+};
+/** Axes no farther apart than this, mm, and as parallel, are one. */
+const SAME = 1e-9;
 
 /** Of two straight lines without end: along their common normal, or anywhere where they are parallel. */
 function betweenAxes({ foot: p, way: v }: AboutAxis, { foot: q, way: w }: AboutAxis): Least {

@@ -19,7 +19,7 @@ const LABELS = {
   z: 'apart in z',
   along: 'along the path',
   gap: 'least gap',
-  lines: 'least between the centre lines',
+  lines: 'least between the lines',
   diameter: 'diameter',
   wide: 'section wide',
   high: 'section high',
@@ -141,7 +141,10 @@ function between(
   if (what === 'lines') {
     const least = leastBetween(of, a, to, b);
     if (!least)
-      throw new Complaint('These places are not on two centre lines or axes. Choose other places.', 'what');
+      throw new Complaint(
+        'These places are not on two centre lines, axes or edges. Choose other places.',
+        'what',
+      );
     return least;
   }
   if (what === 'centres') return { value: distance(p, q), places: [p, q] };

@@ -101,6 +101,9 @@ export function linesOf(value: Value): Line[] {
     );
 }
 
+/** The edge of a value by its number, as `OnEdge` has it. */
+export const edgeLine = (value: Value, edge: number): Mapped => edgesOf(leavesIn(value)).edges[edge]!;
+
 /** What is at a spot of a value. @throws Complaint where there is no such spot */
 export function stand(value: Value, spot: Spot): Probed {
   if (spot.at === 'point') return probe(value, spot.point);
