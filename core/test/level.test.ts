@@ -1,11 +1,21 @@
 import { expect } from 'chai';
+import fc from 'fast-check';
+import { dot, norm, unit, type Vec3 } from '../src/geometry/vector';
 import { inspectMesh } from '../src/mesh/closed';
+import { meshCrossing } from '../src/mesh/crossing';
 import { type Field, levelMesh, stepFor } from '../src/solid/level';
+import { evenly } from './numbers';
+import { runs } from './runs';
 
 const go = async () => {};
 const half = [6, 8, 10] as const;
 const size = 20;
 const [c, s] = [Math.cos(0.4), Math.sin(0.4)];
+
+const anyWay = fc
+  .tuple(evenly(-1, 1), evenly(-1, 1), evenly(-1, 1))
+  .filter((way) => norm(way) > 0.1)
+  .map((way): Vec3 => unit(way));
 
 /** How deep a place lies in a block that is turned about z, and then about x; and in a ball. */
 const inBlock: Field = ([x, y, z]) => {
@@ -36,6 +46,37 @@ describe('the surface at which a field has a level', () => {
         const cut = edges * (step ** 2 / 2) + (edges ? 0 : Math.PI * size ** 2 * tolerance);
         expect(report.volume).within(volume - cut, volume * (1 + 1e-6));
       });
+
+  it('runs nowhere through itself, however thin what lies between its sides', () =>
+    fc.assert(
+      fc.asyncProperty(
+        fc.array(fc.tuple(anyWay, evenly(-1, 4)), { minLength: 1, maxLength: 3 }),
+        fc.constantFrom<Vec3>([1, 0, 0], [0, 1, 0], [0, 0, 1]),
+        fc.integer({ min: -4, max: 4 }),
+        async (sides, flat, at) => {
+          const field: Field = (place) =>
+            Math.min(
+              inBall(place),
+              // What is left of the ball beside walls, one of them along the grid.
+              dot(flat, place as unknown as Vec3) - at,
+              ...sides.map(([way, far]) => far - dot(way, place as unknown as Vec3)),
+            );
+          const tolerance = 0.1;
+          const box = [
+            [-10, -10, -10],
+            [10, 10, 10],
+          ] as const;
+          const step = stepFor(size, tolerance);
+          const mesh = await levelMesh(field, box, step, tolerance, go);
+          if (!mesh) return;
+          expect(await meshCrossing(mesh, go)).equal(undefined);
+          expect(inspectMesh(mesh)).deep.include({ openEdges: 0 });
+          for (let v = 0; v < mesh.positions.length; v += 3)
+            expect(Math.abs(field([...mesh.positions.subarray(v, v + 3)]))).below(step);
+        },
+      ),
+      { numRuns: runs(150) },
+    ));
 
   it('is none where the field is 0 or less everywhere', async () => {
     const field: Field = ([x]) => -1 - Math.abs(x!);

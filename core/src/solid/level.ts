@@ -1,7 +1,9 @@
 /** Surfaces at which a field of depths has a level, place by place: as closed meshes. */
 import type { Poll } from '../geometry/poll';
 import { givingWay, type Steps } from '../geometry/steps';
+import { weldSteps } from '../mesh/closed';
 import { creased } from '../mesh/creased';
+import { crossingSteps } from '../mesh/crossing';
 import type { Mesh } from '../mesh/mesh';
 import { kernel } from './kernel';
 
@@ -36,8 +38,10 @@ export async function levelMesh(
     const { vertProperties, triVerts: triangles, numProp } = solid.getMesh();
     // Of a solid without properties of its own there is nothing but places.
     if (numProp !== 3) throw new Error('a level has properties besides its places');
-    const positions = vertProperties;
+    await givingWay(apartFrom(vertProperties, triangles), poll);
+    const positions = vertProperties.slice();
     await givingWay(ontoLevel(positions, triangles, field, tolerance / 4), poll);
+    await givingWay(withoutFolds(positions, vertProperties, triangles), poll);
     return await givingWay(creased({ positions, triangles }, tolerance), poll);
   } finally {
     solid.delete();
@@ -83,6 +87,78 @@ function* ontoLevel(
       if (Math.abs(over) < enough) break;
     }
   }
+}
+
+/** Vertices are led so far to the middle of what is about them, as a part of the way. */
+const EASED = 0.25;
+
+/** Leads vertices apart that stand at one place: where something is thinner than a step they are those of both its sides. */
+function* apartFrom(positions: Float32Array, triangles: Uint32Array): Steps<void> {
+  const same = yield* weldSteps(positions);
+  const together = new Uint8Array(same.length);
+  same.forEach((first, v) => {
+    if (first !== v) together[first] = together[v] = 1;
+  });
+  ease(positions, triangles, together);
+}
+
+/** Leads the vertices that are marked towards the middle of those about them. */
+function ease(positions: Float32Array, triangles: Uint32Array, marked: Uint8Array): void {
+  const sums = new Map<number, [x: number, y: number, z: number, count: number]>();
+  for (let i = 0; i < triangles.length; i++) {
+    const v = triangles[i]!;
+    if (!marked[v]) continue;
+    const sum = sums.get(v) ?? [0, 0, 0, 0];
+    sums.set(v, sum);
+    const other = triangles[i - (i % 3) + ((i + 1) % 3)]!;
+    for (let k = 0; k < 3; k++) sum[k] = sum[k]! + positions[3 * other + k]!;
+    sum[3]++;
+  }
+  for (const [v, [x, y, z, count]] of sums)
+    [x, y, z].forEach((sum, k) => {
+      const at = positions[3 * v + k]!;
+      positions[3 * v + k] = at + EASED * (sum / count - at);
+    });
+}
+
+/** Rounds of looking for folds, and crossings that are seen to in each. */
+const ROUNDS = 40;
+const MOST_FOLDS = 4096;
+/** So far about what crosses vertices are put back at most, in rings of triangles. */
+const RINGS = 2;
+
+/**
+ * Puts vertices back to where they stood `before` wherever triangles cross: at sharp edges of the field some are led past
+ * each other. As they stood none cross.
+ */
+function* withoutFolds(positions: Float32Array, before: Float32Array, triangles: Uint32Array): Steps<void> {
+  const count = triangles.length / 3;
+  let among: Uint8Array | undefined;
+  for (let round = 0; round < ROUNDS; round++) {
+    const pairs = yield* crossingSteps({ positions, triangles }, MOST_FOLDS, among);
+    if (!pairs.length) return;
+    let asked: Uint8Array = new Uint8Array(count);
+    for (const t of pairs.flat()) asked[t] = 1;
+    const isBack = new Uint8Array(positions.length / 3);
+    // What still crosses after that goes back with all about it, and is evened.
+    for (let ring = 0; ring <= Math.min(round, RINGS); ring++) {
+      if (ring) asked = touching(isBack, triangles);
+      for (let i = 0; i < triangles.length; i++) if (asked[Math.floor(i / 3)]) isBack[triangles[i]!] = 1;
+      yield;
+    }
+    if (round) ease(before, triangles, isBack);
+    isBack.forEach((back, v) => {
+      if (back) positions.set(before.subarray(3 * v, 3 * v + 3), 3 * v);
+    });
+    among = pairs.length < MOST_FOLDS ? touching(isBack, triangles) : undefined;
+  }
+}
+
+/** Which triangles have one of the vertices that are marked. */
+function touching(marked: Uint8Array, triangles: Uint32Array): Uint8Array {
+  const out = new Uint8Array(triangles.length / 3);
+  for (let i = 0; i < triangles.length; i++) if (marked[triangles[i]!]) out[Math.floor(i / 3)] = 1;
+  return out;
 }
 
 /** The field is looked at in the middle of cells of so many steps. */
