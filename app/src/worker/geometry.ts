@@ -17,6 +17,7 @@ import { saddlesIn } from '@nematos/core/kinds/bodies/join';
 import { saddleLoops } from '@nematos/core/exchange/saddle-drawing';
 import { leastBetween, type Least } from '@nematos/core/kinds/measures/least';
 import { placeAlong, probe, type Probed } from '@nematos/core/kinds/measures/probe';
+import { findingsBetween } from '@nematos/core/view/between';
 import { cutMeasures, type CutMeasures } from '@nematos/core/view/cut-measures';
 import type { Plane } from '@nematos/core/geometry/plane';
 import { chainsOf } from '@nematos/core/view/made-of';
@@ -159,6 +160,10 @@ const api = {
       const checked: Record<string, Checked> = {};
       for (const [i, result] of evaluation.steps.entries())
         if (result.value) checked[result.id] = await checkStep(design.steps[i]!, result, cache, poll);
+      for (const { step, finding } of await findingsBetween(design, evaluation, poll)) {
+        const { findings, limits } = checked[step]!;
+        checked[step] = { findings: [...findings, finding], limits };
+      }
       return checked;
     });
   },

@@ -244,7 +244,33 @@ export function duplicateStep(design: Design, id: string): string {
 export function removeStep(design: Design, id: string): void {
   design.steps = design.steps.filter((step) => step.id !== id);
   pruneGroups(design);
+  // Another step may have this id one day.
+  for (const [one, other] of design.between?.mayMeet ?? [])
+    if (one === id || other === id) setMayMeet(design, [one, other], false);
 }
+
+/** Whether the bodies of two steps may overlap or touch. */
+export const mayMeet = ({ between }: Design, pair: readonly [string, string]): boolean =>
+  between?.mayMeet?.some((one) => isPair(one, pair)) ?? false;
+
+/** Lets the bodies of two steps overlap or touch, or no longer. */
+export function setMayMeet(design: Design, pair: readonly [string, string], may: boolean): void {
+  const others = design.between?.mayMeet?.filter((one) => !isPair(one, pair)) ?? [];
+  setBetween(design, { mayMeet: may ? [...others, [...pair]] : others });
+}
+
+/** Sets the least gap wanted between bodies, as it is written; none where it is empty. */
+export const setWantedGap = (design: Design, gap: string): void => setBetween(design, { gap: gap.trim() });
+
+function setBetween(design: Design, change: Partial<NonNullable<Design['between']>>): void {
+  const { gap, mayMeet: pairs } = { ...design.between, ...change };
+  const next = { ...(gap && { gap }), ...(pairs?.length && { mayMeet: pairs }) };
+  if (Object.keys(next).length) design.between = next;
+  else delete design.between;
+}
+
+const isPair = (one: readonly [string, string], other: readonly [string, string]): boolean =>
+  one.every((id) => other.includes(id));
 
 /** Lets go groups that have no steps any more. */
 export function pruneGroups(design: Design): void {

@@ -57,6 +57,12 @@ const variantSchema = z.strictObject({
   steps: z.array(stepSchema),
 });
 
+/** What is wanted between bodies of different steps: the least gap, and pairs of steps whose bodies may overlap or touch. */
+const betweenSchema = z.strictObject({
+  gap: z.string().optional(),
+  mayMeet: z.array(z.tuple([z.string(), z.string()])).optional(),
+});
+
 /** A result against one figure over a range, or against two. */
 const spreadSchema = z.strictObject({
   id: z.string(),
@@ -93,6 +99,7 @@ export const designSchema = z.strictObject({
   spreads: z.array(spreadSchema).optional(),
   families: z.array(familySchema).optional(),
   assets: z.array(assetSchema).optional(),
+  between: betweenSchema.optional(),
 });
 
 export type Design = z.infer<typeof designSchema>;

@@ -4,7 +4,9 @@ import { stepName } from '../design/edit';
 import { toleranceTrouble } from '../design/tolerance';
 import type { Design } from '../design/schema';
 import { sayWords } from '../measure/format';
+import type { Finding } from '../kind/value';
 import { QUANTITIES, coherentUnit } from '../measure/quantity';
+import { findingsBetween } from '../view/between';
 import type { Quantity } from '../measure/quantity';
 
 export interface Report {
@@ -65,6 +67,21 @@ export async function report(design: Design, cache: Cache = createCache()): Prom
   const tolerance = toleranceTrouble(design);
   if (tolerance)
     out.complaints.push({ step: null, field: 'tolerance', says: sayWords(tolerance, design.unit) });
+  const putFindings = (step: string, findings: readonly Finding[]) => {
+    for (const { name, level, says, detail, value, limit, margin, quantity, place } of findings)
+      out.findings.push({
+        step,
+        name,
+        level,
+        says: sayWords(says, design.unit),
+        ...(detail && { detail: sayWords(detail, design.unit) }),
+        value,
+        limit,
+        margin,
+        unit: unitOf(quantity),
+        ...(place && { place }),
+      });
+  };
   for (const [i, result] of evaluation.steps.entries()) {
     const step = result.id;
     for (const { name, label, value, quantity, within } of result.figures)
@@ -80,19 +97,7 @@ export async function report(design: Design, cache: Cache = createCache()): Prom
     for (const { field, says } of result.complaints)
       out.complaints.push({ step, field, says: sayWords(says, design.unit) });
     const { findings, limits } = await checkStep(design.steps[i]!, result, cache);
-    for (const { name, level, says, detail, value, limit, margin, quantity, place } of findings)
-      out.findings.push({
-        step,
-        name,
-        level,
-        says: sayWords(says, design.unit),
-        ...(detail && { detail: sayWords(detail, design.unit) }),
-        value,
-        limit,
-        margin,
-        unit: unitOf(quantity),
-        ...(place && { place }),
-      });
+    putFindings(step, findings);
     for (const { step: at, field, side, value, quantity, says, beyond } of limits)
       out.limits.push({
         step: at,
@@ -103,5 +108,7 @@ export async function report(design: Design, cache: Cache = createCache()): Prom
         says: `${sayWords(says, design.unit)} ${beyond}`,
       });
   }
+  for (const { step, finding } of await findingsBetween(design, evaluation, async () => {}))
+    putFindings(step, [finding]);
   return out;
 }

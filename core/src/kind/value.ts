@@ -113,6 +113,8 @@ export interface Finding {
   readonly mend?: Mend;
   /** Where on the part it is worst. */
   readonly place?: Vec3;
+  /** Set where it is of two bodies: the step of the other. */
+  readonly other?: string;
 }
 
 /** How far a figure of an earlier step may go before something goes wrong. */

@@ -2,6 +2,7 @@
 import { partOf } from '@nematos/core/view/part';
 import { ChevronRight } from 'lucide-react';
 import { Fragment, useState } from 'react';
+import { BetweenBodies, MayMeetButton } from './between';
 import { Reach } from './reach';
 import { stepName } from '@nematos/core/design/edit';
 import type { Figure, Finding, Level } from '@nematos/core/kind/value';
@@ -175,6 +176,7 @@ export function Ledger() {
             </ul>
           </>
         )}
+        <BetweenBodies />
       </div>
     </aside>
   );
@@ -302,6 +304,7 @@ function FindingLine({ step, finding }: { step: string; finding: Finding }) {
             <Said says={finding.detail} unit={unit} />
           </span>
         )}
+        <MayMeetButton step={step} finding={finding} />
         {finding.mend && <MendButton step={{ id: step }} mend={finding.mend} />}
       </span>
     </li>

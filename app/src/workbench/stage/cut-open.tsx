@@ -5,7 +5,7 @@ import { stepName } from '@nematos/core/design/edit';
 import { yieldsOf } from '@nematos/core/design/registry';
 import { evaluateGivens, givenLookup } from '@nematos/core/design/givens';
 import { asFigure, evaluateFigure, parseExpression } from '@nematos/core/measure/expression';
-import { sayWords, writtenFigure } from '@nematos/core/measure/format';
+import { writtenFigure } from '@nematos/core/measure/format';
 import { Complaint } from '@nematos/core/measure/words';
 import { facesOfLoops, type CutFace } from '@nematos/core/mesh/cut';
 import { cutFigures, cutWithin, principal, thinnestWall } from '@nematos/core/mesh/cut-figures';
@@ -21,6 +21,7 @@ import { useBench, useBenchStore, useDesign, useUnit } from '../../bench/bench';
 import type { Engine } from '../../render/engine';
 import { useCutMeasures } from './cut-measures';
 import { Line, Lines, SidePanel } from './side-panel';
+import { Typed } from '../../ui/typed';
 
 const NO_PLANES: readonly CutPlane[] = [];
 
@@ -282,51 +283,6 @@ export function spanOf(
   }
   const k = 'xyz'.indexOf(plane.by);
   return [low[k]!, high[k]!];
-}
-
-/** A figure that is typed and read with Enter or on leaving; what is wrong with it stands beneath. */
-function Typed({ name, text, onRead }: { name: string; text: string; onRead(text: string): void }) {
-  const unit = useUnit();
-  const [typed, setTyped] = useState<string>();
-  const [trouble, setTrouble] = useState<string>();
-  const read = () => {
-    if (typed === undefined) return;
-    try {
-      onRead(typed);
-      setTyped(undefined);
-      setTrouble(undefined);
-    } catch (error) {
-      setTrouble(
-        error instanceof Complaint
-          ? sayWords(error.says, unit)
-          : 'This cannot be read: write a length, 12 mm say.',
-      );
-    }
-  };
-  return (
-    <>
-      <input
-        aria-label={name}
-        aria-invalid={trouble !== undefined}
-        value={typed ?? text}
-        onChange={(event) => setTyped(event.target.value)}
-        onBlur={read}
-        onKeyDown={(event) => {
-          if (event.key === 'Enter') read();
-          else if (event.key === 'Escape') {
-            setTyped(undefined);
-            setTrouble(undefined);
-          }
-        }}
-        className="w-[4.6rem] border-b border-brass-line bg-transparent px-0.5 outline-none focus:bg-wash"
-      />
-      {trouble && (
-        <span role="alert" className="text-madder">
-          {trouble}
-        </span>
-      )}
-    </>
-  );
 }
 
 /** More corners than this are too many to look for the thinnest wall between them while a plane is led. */
