@@ -52,6 +52,13 @@ export function writtenFigure(value: number, quantity: Quantity, unit: LengthUni
   return writtenNumber(value, significant);
 }
 
+/** A value without the digits that do not hold where it may be off by so much. */
+export function held(value: number, within: number): number {
+  if (!(within > 0)) return value;
+  const step = 10 ** Math.floor(Math.log10(within));
+  return Math.round(value / step) * step;
+}
+
 /** A number of so many significant digits, without trailing zeros: 1 234.5, −0.25. */
 export function formatNumber(value: number, significant = 4): string {
   if (value === 0 || Math.abs(value) < 1e-12) return '0';

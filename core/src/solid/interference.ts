@@ -113,7 +113,8 @@ export async function standingsOf(
     if (found.how === 'apart' && found.gap - found.within > Math.max(wanted, least?.gap ?? Infinity)) break;
     const { bodies: _bodies, ...standing } =
       found.how === 'apart' ? await closerStanding(found, poll) : found;
-    if (standing.how !== 'apart' || standing.gap < wanted) {
+    // A gap as wide as wanted is not refused for what triangles are off.
+    if (standing.how !== 'apart' || standing.gap + standing.within < wanted) {
       close.push(standing);
       told.add(key);
     }

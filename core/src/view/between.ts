@@ -6,6 +6,7 @@ import type { Design } from '../design/schema';
 import type { Poll } from '../geometry/poll';
 import { bodiesOf, type Finding } from '../kind/value';
 import { asFigure, evaluateFigure, parseExpression } from '../measure/expression';
+import { held } from '../measure/format';
 import { Complaint, mm, told, words, type Words } from '../measure/words';
 import { standingsOf, type Standing } from '../solid/interference';
 import { partOf } from './part';
@@ -91,10 +92,11 @@ export async function findingsBetween(design: Design, { steps }: Evaluation, pol
 
 /** What is said of two bodies, by their names. */
 function saidOf(
-  { how, gap, shared }: Standing,
+  { how, gap: exact, within, shared }: Standing,
   [one, other]: readonly [string, string],
   wanted: number,
 ): { finding: string } & Pick<Finding, 'level' | 'says' | 'detail'> {
+  const gap = held(exact, within);
   if (how === 'overlap')
     return {
       finding: 'overlap',
@@ -104,14 +106,17 @@ function saidOf(
         ? words`They share about ${told(shared.volume, 'volume')}. Move one of them, or add them.`
         : ['Move one of them, or add them.'],
     };
-  if (gap < wanted)
+  if (how === 'touch' ? wanted > 0 : exact + within < wanted)
     return {
       finding: 'near',
       level: 'fault',
-      says: how === 'touch' ? [`${one} and ${other} touch`] : words`${one} and ${other} are ${mm(gap)} apart`,
+      says:
+        how === 'touch'
+          ? [`${one} and ${other} touch`]
+          : words`${one} and ${other} are about ${mm(gap)} apart`,
       detail: words`At least ${mm(wanted)} is wanted. Move one of them.`,
     };
   return how === 'touch'
     ? { finding: 'touch', level: 'good', says: [`${one} and ${other} touch`] }
-    : { finding: 'apart', level: 'good', says: words`${one} and ${other} are ${mm(gap)} apart` };
+    : { finding: 'apart', level: 'good', says: words`${one} and ${other} are about ${mm(gap)} apart` };
 }

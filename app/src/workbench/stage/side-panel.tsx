@@ -1,6 +1,7 @@
 /** What is told beside the stage of how the part is looked at: a panel under the results, and its lines. */
 import { ListPlus, X } from 'lucide-react';
 import type { ReactNode } from 'react';
+import { held } from '@nematos/core/measure/format';
 import type { Quantity } from '@nematos/core/measure/quantity';
 import { Resulting, Shown } from '../../ui/figure';
 import { useUnit } from '../../bench/bench';
@@ -57,13 +58,6 @@ export const Lines = ({
     <dl className={quiet ? 'text-quiet' : ''}>{children}</dl>
   </>
 );
-
-/** A value without the digits that do not hold where it may be off by so much. */
-function held(value: number, within: number): number {
-  if (!(within > 0)) return value;
-  const step = 10 ** Math.floor(Math.log10(within));
-  return Math.round(value / step) * step;
-}
 
 /** Digits of what is read off triangles. */
 const ROUGH = 4;
