@@ -7,6 +7,7 @@ import { cpus, totalmem } from 'node:os';
 import { join } from 'node:path';
 import { browserRows } from './browser';
 import { clearanceRow, cutRow, pointRow, mesherRows } from './core';
+import { interferenceRow } from './interference';
 import type { Row } from './measure';
 import { designRows } from './designs';
 import { sampleRows } from './paths';
@@ -42,6 +43,7 @@ async function wholeRows(): Promise<Row[]> {
     await clearanceRow(),
     await cutRow(),
     await pointRow(),
+    await interferenceRow(),
     ...(await sampleRows()),
   ];
 }

@@ -110,9 +110,11 @@ export async function standingsOf(
   for (const found of roughly.sort((a, b) => RANK[a.how] - RANK[b.how] || a.gap - b.gap)) {
     const key = found.pair.join(' ');
     if (told.has(key)) continue;
-    if (found.how === 'apart' && found.gap - found.within > Math.max(wanted, least?.gap ?? Infinity)) break;
-    const { bodies: _bodies, ...standing } =
-      found.how === 'apart' ? await closerStanding(found, poll) : found;
+    const limit = Math.max(wanted, least?.gap ?? Infinity);
+    if (found.how === 'apart' && found.gap - found.within > limit) break;
+    const closer = found.how === 'apart' ? await closerStanding(found, limit, poll) : found;
+    if (!closer) continue;
+    const { bodies: _bodies, ...standing } = closer;
     // A gap as wide as wanted is not refused for what triangles are off.
     if (standing.how !== 'apart' || standing.gap + standing.within < wanted) {
       close.push(standing);
@@ -163,27 +165,26 @@ async function lookedFor(a: Body, b: Body, limit: number, poll: Poll): Promise<S
   return found && { pair: TWO, how: 'apart', gap: found.distance, within, place: found.place };
 }
 
-/** The gap between two bodies that stand apart, of finer triangles: of those that face each other. */
-async function closerStanding(found: Found, poll: Poll): Promise<Found> {
+/** The gap between two bodies that stand apart, of finer triangles that face each other; undefined where it is not under `limit`. */
+async function closerStanding(found: Found, limit: number, poll: Poll): Promise<Found | undefined> {
   const [a, b] = found.bodies;
-  const known = CLOSELY.get(a)?.get(b)?.found;
-  if (known) return { ...found, ...known, pair: found.pair };
+  const known = CLOSELY.get(a)?.get(b);
+  if (known?.found) return { ...found, ...known.found, pair: found.pair };
+  if (known && known.limit >= limit) return undefined;
   const meshes = [await meshAt(a, FINE, poll), await meshAt(b, FINE, poll)] as const;
   const [mine, theirs] = await givingWay(facing(...meshes, [boxOf(meshes[0]), boxOf(meshes[1])]), poll);
   const near = [await givingWay(nearOf(mine), poll), await givingWay(nearOf(theirs), poll)] as const;
-  const gap = await givingWay(gapSteps(...near, Infinity), poll);
-  const within = toleranceOf(a, FINE) + toleranceOf(b, FINE);
-  const { distance, place } = gap!;
-  const touch = distance < ROUNDED * Math.max(sizeAbout(a), sizeAbout(b));
-  const closer: Standing = {
-    ...found,
+  const gap = await givingWay(gapSteps(...near, limit), poll);
+  const touch = gap && gap.distance < ROUNDED * Math.max(sizeAbout(a), sizeAbout(b));
+  const closer: Standing | undefined = gap && {
+    pair: TWO,
     how: touch ? 'touch' : 'apart',
-    gap: touch ? 0 : distance,
-    within,
-    place,
+    gap: touch ? 0 : gap.distance,
+    within: toleranceOf(a, FINE) + toleranceOf(b, FINE),
+    place: gap.place,
   };
-  know(CLOSELY, a, b, closer, Infinity);
-  return { ...found, ...closer };
+  know(CLOSELY, a, b, closer, limit);
+  return closer && { ...found, ...closer, pair: found.pair };
 }
 
 /** A place of the second, where it lies within the first. */

@@ -6,7 +6,7 @@ import { partOf } from '@nematos/core/view/part';
 import { wantedGap } from '@nematos/core/view/between';
 import { useBenchStore, useDesign } from '../../bench/bench';
 import { Sign } from '../../ui/controls';
-import { Typed } from '../../ui/typed';
+import { Typed } from '../../fields/typed';
 
 /** A button that lets two bodies overlap or touch, beside a finding that they do. */
 export function MayMeetButton({ step, finding }: { step: string; finding: Finding }) {

@@ -21,7 +21,7 @@ import { useBench, useBenchStore, useDesign, useUnit } from '../../bench/bench';
 import type { Engine } from '../../render/engine';
 import { useCutMeasures } from './cut-measures';
 import { Line, Lines, SidePanel } from './side-panel';
-import { Typed } from '../../ui/typed';
+import { Typed } from '../../fields/typed';
 
 const NO_PLANES: readonly CutPlane[] = [];
 
