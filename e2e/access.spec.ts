@@ -52,12 +52,12 @@ test('nothing is out of reach, on a light page and on a dark one', async ({ page
   await whole('opened, measured and spread');
   await page.getByRole('button', { name: 'Fold the charts away' }).click();
   await act('Look');
-  await page.getByRole('menuitem', { name: /How it was made/ }).click();
+  await page.getByRole('menuitem', { name: /Replay/ }).click();
   await alike('gone over');
   await act('Close the review');
   await act('Look');
-  await page.getByRole('menuitem', { name: /List of the steps/ }).click();
-  await page.getByLabel('List of the steps', { exact: true }).waitFor();
+  await page.getByRole('menuitem', { name: /Step list/ }).click();
+  await page.getByLabel('Step list', { exact: true }).waitFor();
   await alike('listed');
   await act('Back to the sheet');
   await act('Variants');

@@ -38,7 +38,7 @@ test('a sleeve is bored from nothing: seen, measured, and sent out closed', LONG
   await expect(page.locator('[data-step="subtract"]').getByRole('alert')).toContainText('Nothing is left');
   await field(page, 'round-2.diameter').fill('12 mm');
   await expect(page.locator('[data-step="subtract"]').getByRole('alert')).toHaveCount(0);
-  await page.getByRole('button', { name: 'Send out' }).click();
+  await page.getByRole('button', { name: 'Export' }).click();
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: /STL binary/ }).click();
   const report = inspectMesh(readBinary(await readFile((await (await download).path())!)));

@@ -68,7 +68,7 @@ test('two bodies are made one, bevelled where they meet, and hollowed as one', L
   const holds = Number((await settledResult(page, 'capacity')).split('mm³')[0]!.replaceAll(/[^\d.]/g, ''));
   expect(holds).toBeGreaterThan(least * 0.997);
   expect(holds).toBeLessThan(most);
-  await page.getByRole('button', { name: 'Send out' }).click();
+  await page.getByRole('button', { name: 'Export' }).click();
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: /STL binary/ }).click();
   const report = inspectMesh(readBinary(await readFile((await (await download).path())!)));
@@ -98,7 +98,7 @@ test('a pot is turned and hollowed from nothing, and goes out closed', async ({ 
   await expect
     .poll(async () => Number((await result(page, 'volume').innerText()).replaceAll(/\s|mm³/g, '')))
     .toBe(Math.round(walls));
-  await page.getByRole('button', { name: 'Send out' }).click();
+  await page.getByRole('button', { name: 'Export' }).click();
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: /STL binary/ }).click();
   const report = inspectMesh(readBinary(await readFile((await (await download).path())!)));

@@ -33,7 +33,7 @@ test('a damaged design is set aside by its name, and the rest of the shelf stand
   await expect(page.locator('[data-design]')).toHaveCount(1);
   const [file] = await Promise.all([
     page.waitForEvent('download'),
-    aside.getByRole('button', { name: 'Send out what is there' }).click(),
+    aside.getByRole('button', { name: 'Export what is there' }).click(),
   ]);
   expect(file.suggestedFilename()).toBe('gate-spring-damaged.json');
   expect(readFileSync(await file.path(), 'utf8')).toContain('"broken"');
@@ -46,7 +46,7 @@ test('a shelf goes out as one file, and comes in again', async ({ page }) => {
   await expect(page.locator('[data-design]')).toHaveCount(3);
   const [file] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('button', { name: 'Send out the shelf' }).click(),
+    page.getByRole('button', { name: 'Export all designs' }).click(),
   ]);
   expect(file.suggestedFilename()).toBe('nematos-shelf.zip');
   await page.getByTestId('take-in').setInputFiles(

@@ -222,8 +222,8 @@ test('variants are kept, compared and taken over', async ({ page }) => {
 test('the making is gone over step by step, by itself and by the keyboard', async ({ page }) => {
   await openDesign(page, 'Show ribbon');
   await page.getByRole('button', { name: 'Look', exact: true }).click();
-  await page.getByRole('menuitem', { name: /How it was made/ }).click();
-  const bar = page.getByLabel('How it was made', { exact: true });
+  await page.getByRole('menuitem', { name: /Replay/ }).click();
+  const bar = page.getByLabel('Replay', { exact: true });
   await expect(bar).toContainText('1 of 3');
   await expect(bar).toContainText('Ring');
   // It goes on by itself, to the end.
@@ -244,14 +244,14 @@ test('a design is passed on to be gone over: it opens so, cannot be changed, and
   page,
 }) => {
   await openDesign(page, 'Show ribbon');
-  await page.getByRole('button', { name: 'Send out' }).click();
-  await page.getByRole('button', { name: /To be gone over/ }).click();
+  await page.getByRole('button', { name: 'Export' }).click();
+  await page.getByRole('button', { name: /Copy review link/ }).click();
   const link = await page.getByLabel('Address of the review').inputValue();
   await page.goto('/');
   // It stands still for who wants no motion.
   await page.emulateMedia({ reducedMotion: 'reduce' });
   await page.goto(link);
-  const bar = page.getByLabel('How it was made', { exact: true });
+  const bar = page.getByLabel('Replay', { exact: true });
   await expect(bar.getByRole('button', { name: 'Play' })).toBeVisible();
   await expect(bar).toContainText('1 of 3');
   await expect(page.locator('[data-sheet] input[data-place]').first()).toBeDisabled();
@@ -266,8 +266,8 @@ test('a design is passed on to be gone over: it opens so, cannot be changed, and
 test('the steps are listed with a picture each', async ({ page }) => {
   await openDesign(page, 'Extractor stand');
   await page.getByRole('button', { name: 'Look', exact: true }).click();
-  await page.getByRole('menuitem', { name: /List of the steps/ }).click();
-  const list = page.getByLabel('List of the steps', { exact: true });
+  await page.getByRole('menuitem', { name: /Step list/ }).click();
+  const list = page.getByLabel('Step list', { exact: true });
   await expect(list.getByRole('listitem')).toHaveCount(5);
   await expect(list).toHaveAttribute('aria-busy', 'false');
   await expect(list.getByRole('img', { name: 'The part after step 3' })).toBeVisible();
@@ -279,15 +279,15 @@ test('the steps are listed with a picture each', async ({ page }) => {
 test('triangles are shown as they are sent out, and counted', async ({ page }) => {
   // Its closed coils lie on each other: it is made one clean solid.
   await openDesign(page, 'Nest spring');
-  await page.getByRole('button', { name: 'Send out' }).click();
+  await page.getByRole('button', { name: 'Export' }).click();
   await page.getByLabel(/Chord tolerance/).fill('0.2');
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Look', exact: true }).click();
-  await page.getByRole('menuitem', { name: /Triangles/ }).click();
+  await page.getByRole('menuitem', { name: /Show export mesh/ }).click();
   const panel = page.getByLabel('Triangles', { exact: true });
   await expect(panel).toHaveAttribute('aria-busy', 'false');
   const count = Number((await panel.locator('[data-triangles]').innerText()).replace(/\D/g, ''));
-  await page.getByRole('button', { name: 'Send out' }).click();
+  await page.getByRole('button', { name: 'Export' }).click();
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: /STL binary/ }).click();
   const bytes = await readFile((await (await download).path())!);

@@ -54,7 +54,7 @@ test('kinds of path are found by their names and made at once from an empty desi
     await page.getByRole('menuitemradio', { name: 'Loop', exact: true }).click();
     await expect(step.getByRole('alert')).toHaveCount(0);
   }
-  await expect(page.locator('main').getByText('wants mending')).toHaveCount(1);
+  await expect(page.locator('main').getByText('cannot be made')).toHaveCount(1);
   const chain = page.locator('[data-step="chain"]');
   await expect(chain.getByRole('alert')).toContainText('no ends to join');
 });
@@ -183,7 +183,7 @@ test('the charts follow the path, share their cursor with the stage, and their p
 
 test('points of a path go out as CSV', async ({ page }) => {
   await openDesign(page, 'Warming spiral');
-  await page.getByRole('button', { name: 'Send out' }).click();
+  await page.getByRole('button', { name: 'Export' }).click();
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: /Points of the path/ }).click();
   expect((await download).suggestedFilename()).toBe('warming-spiral-spiral.csv');

@@ -13,7 +13,7 @@ async function sent(page: Page, line: RegExp): Promise<Buffer> {
 
 test('the part turning once is recorded as a video', LONG, async ({ page }) => {
   await openDesign(page, 'Show ribbon');
-  await page.getByRole('button', { name: 'Send out' }).click();
+  await page.getByRole('button', { name: 'Export' }).click();
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: /Turning once, video/ }).click();
   await expect(page.getByText('The part turns once')).toBeVisible();
@@ -25,7 +25,7 @@ test('the part turning once is recorded as a video', LONG, async ({ page }) => {
 
 test('the part turning once goes out as a GIF that other programs read', async ({ page }) => {
   await openDesign(page, 'Show ribbon');
-  await page.getByRole('button', { name: 'Send out' }).click();
+  await page.getByRole('button', { name: 'Export' }).click();
   const file = await sent(page, /Turning once, GIF/);
   await expect(page.getByText(/show-ribbon\.gif: the part turning once, \d+ kB/i)).toBeVisible();
   const read = await page.evaluate(async (base64) => {
@@ -56,7 +56,7 @@ test('the part turning once goes out as a GIF that other programs read', async (
 
 test('making a GIF can be stopped', async ({ page }) => {
   await openDesign(page, 'Show ribbon');
-  await page.getByRole('button', { name: 'Send out' }).click();
+  await page.getByRole('button', { name: 'Export' }).click();
   await page.getByRole('button', { name: /Turning once, GIF/ }).click();
   await expect(page.getByText('The part turns once')).toBeVisible();
   await page.getByRole('button', { name: 'Stop' }).click();
@@ -70,7 +70,7 @@ test('dimension lines and kept measures go into a picture where that is wanted',
   await expect(kept).toBeVisible();
   const label = (await kept.boundingBox())!;
   const stage = (await page.getByLabel('Stage').boundingBox())!;
-  await page.getByRole('button', { name: 'Send out' }).click();
+  await page.getByRole('button', { name: 'Export' }).click();
   await page.getByLabel('Size of the picture').selectOption('× 2');
   const bare = await sent(page, /Picture, PNG/);
   await page.getByLabel('with dimensions').check();
@@ -112,7 +112,7 @@ function cornerOf(png: Buffer): number {
 
 test('a picture is as large as it is asked for, on a clear ground where that is wanted', async ({ page }) => {
   await openDesign(page, 'Show ribbon');
-  await page.getByRole('button', { name: 'Send out' }).click();
+  await page.getByRole('button', { name: 'Export' }).click();
   const taken = async () => {
     const file = await sent(page, /Picture, PNG/);
     return { width: file.readUInt32BE(16), height: file.readUInt32BE(20), file };

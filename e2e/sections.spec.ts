@@ -160,7 +160,7 @@ test('a bar of an outline that a drawing brings in; one that is none is told, an
 
 test('the part goes out as 3MF and as GLB', async ({ page }) => {
   await openDesign(page, 'Twisted taper candle');
-  await page.getByRole('button', { name: 'Send out' }).click();
+  await page.getByRole('button', { name: 'Export' }).click();
   await page.getByLabel(/Chord tolerance/).fill('0.1');
   for (const [line, name] of [
     [/3MF/, 'twisted-taper-candle.3mf'],

@@ -168,7 +168,7 @@ test('two thousand turns are drawn without freezing, more are refused in words',
 
 test('the print mesh as text, to a tolerance of one’s own', async ({ page }) => {
   await openDesign(page, 'Nest spring');
-  await page.getByRole('button', { name: 'Send out' }).click();
+  await page.getByRole('button', { name: 'Export' }).click();
   const tolerance = page.getByLabel(/Chord tolerance/);
   await tolerance.fill('soft');
   await page.getByRole('button', { name: /STL as text/ }).click();

@@ -17,7 +17,7 @@ const volumeOf = async (page: Page): Promise<number> =>
 
 /** What goes out as triangles, coarsely: finer ones take long to be put together. */
 async function sentOut(page: Page) {
-  await page.getByRole('button', { name: 'Send out' }).click();
+  await page.getByRole('button', { name: 'Export' }).click();
   await page.getByLabel(/Chord tolerance/).fill('0.1');
   const download = page.waitForEvent('download', { timeout: 120_000 });
   await page.getByRole('button', { name: /STL binary/ }).click();

@@ -105,7 +105,7 @@ test('a mistake is told at its place, the last good part stays, and nothing is l
     await expect(field(page, 'coil.height')).toHaveAttribute('aria-invalid', 'true');
   }
   await expect(page.locator('[data-step="spring"]')).toContainText('Waits for a step above');
-  await expect(page.getByText('Coil wants mending')).toBeVisible();
+  await expect(page.getByText('Coil cannot be made')).toBeVisible();
   await field(page, 'coil.height').fill('32');
   await field(page, 'coil.height').blur();
   await expect(field(page, 'coil.height')).toHaveValue('32 mm');
@@ -123,7 +123,7 @@ test('coils that cut are told with their limits, and become one clean solid when
   await expect(page.locator('[data-step="coil"] [data-limit="turns"]')).toContainText(
     /at most 17\.\d+ turns/,
   );
-  await page.getByRole('button', { name: 'Send out' }).click();
+  await page.getByRole('button', { name: 'Export' }).click();
   await page.getByLabel(/Chord tolerance/).fill('0.1');
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: /STL binary/ }).click();
@@ -137,7 +137,7 @@ test('coils that cut are told with their limits, and become one clean solid when
 test('the print mesh that is taken away is closed and has the volume of the part', async ({ page }) => {
   await openDesign(page, 'Gate spring');
   await choose(page, 'coil', /^ends of the coil:/, 'open');
-  await page.getByRole('button', { name: 'Send out' }).click();
+  await page.getByRole('button', { name: 'Export' }).click();
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: /STL binary/ }).click();
   const file = await download;
@@ -155,7 +155,7 @@ test('the print mesh that is taken away is closed and has the volume of the part
 
 test('the design and a picture can be taken away', async ({ page }) => {
   await openDesign(page, 'Gate spring');
-  await page.getByRole('button', { name: 'Send out' }).click();
+  await page.getByRole('button', { name: 'Export' }).click();
   let download = page.waitForEvent('download');
   await page.getByRole('button', { name: /The design, JSON/ }).click();
   const json = JSON.parse(await readFile((await (await download).path())!, 'utf8')) as { steps: unknown[] };

@@ -103,7 +103,7 @@ describe('design files', () => {
   it('what a finding tells in detail stands in the report', async () => {
     const told = await report(springDesign({ coil: { turns: '12', height: '10 mm' } }));
     expect(told.findings.find(({ name }) => name === 'clearance')!.detail).match(
-      /sent out as one clean solid/,
+      /exported as one clean solid/,
     );
   });
 });

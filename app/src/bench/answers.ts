@@ -253,7 +253,7 @@ function withLate(one: Drawn, before: Drawn | undefined, seen: Seen | undefined)
 
 /**
  * The new answer, with the old result of every step that came out the same: its passage need not be set again. Figures
- * that are awaited, and those of a step that wants mending, stay as they were last.
+ * that are awaited, and those of a step that cannot be made, stay as they were last.
  */
 function withKnown(next: Seen, before: Seen | undefined): Seen {
   const steps = next.steps.map((step): SeenStep => {

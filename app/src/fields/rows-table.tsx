@@ -11,7 +11,7 @@ import { kindNamed } from '@nematos/core/design/registry';
 import type { Row, Step } from '@nematos/core/design/schema';
 import { readRows, writeRows, type ReadRows } from '@nematos/core/exchange/rows';
 import { formatFigure, sayWords } from '@nematos/core/measure/format';
-import { Complaint } from '@nematos/core/measure/words';
+import { Complaint, pluralOf } from '@nematos/core/measure/words';
 import { useEditing } from './editor';
 import { Menu, MenuLine, Sign } from '../ui/controls';
 import { ReadingLine } from '../ui/reading';
@@ -214,7 +214,7 @@ function Head({
       <Menu
         align="end"
         trigger={
-          <Sign name={`More about the ${noun}s`} className="!size-5">
+          <Sign name={`More about the ${pluralOf(noun)}`} className="!size-5">
             <Ellipsis size={13} />
           </Sign>
         }
@@ -232,7 +232,7 @@ function Head({
         type="file"
         accept=".csv,.tsv,.txt,text/csv"
         className="hidden"
-        aria-label={`CSV of ${noun}s`}
+        aria-label={`CSV of ${pluralOf(noun)}`}
         onChange={(event) => {
           const file = event.target.files?.[0];
           event.target.value = '';

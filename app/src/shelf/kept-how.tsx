@@ -25,7 +25,7 @@ export function KeptHow() {
     <p className="mt-1 text-quiet">
       The browser may forget them when it runs short of room.{' '}
       {refused ? (
-        'It does not promise more here: send out the shelf now and then.'
+        'The browser does not promise to keep them. Export all designs now and then.'
       ) : (
         <button
           type="button"
@@ -51,7 +51,7 @@ export function KeptAside() {
   if (!aside.length) return null;
   return (
     <section className="mt-4" aria-label="Could not be read">
-      <h2 className="font-semibold text-madder">Could not be read, and was set aside as it is</h2>
+      <h2 className="font-semibold text-madder">Could not be read and was moved to recovery</h2>
       <ul className="mt-1">
         {aside.map(({ id, name, says, raw }) => (
           <li key={id} className="py-0.5">
@@ -63,7 +63,7 @@ export function KeptAside() {
                 save(new Blob([JSON.stringify(raw, null, 2)]), fileName(`${name} damaged`, 'json'))
               }
             >
-              Send out what is there
+              Export what is there
             </button>{' '}
             <button type="button" className={LINK} onClick={() => drop.mutate(id)}>
               Take away

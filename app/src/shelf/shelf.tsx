@@ -1,4 +1,5 @@
 /** All designs kept in this browser. */
+import { counted } from '@nematos/core/measure/words';
 import { Ellipsis } from 'lucide-react';
 import { useEffect, useRef, useState, type ChangeEvent, type DragEvent } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -64,7 +65,7 @@ export default function Shelf() {
           <h1 className="font-serif text-[27px]">Shelf</h1>
           <p className="text-quiet">
             {standing.length
-              ? 'Designs kept in this browser. Drop a design file anywhere to take it in.'
+              ? 'Designs saved in this browser. Drop a design file anywhere to import it.'
               : shelf.isPending
                 ? ' '
                 : 'The shelf is empty. Begin a new design, or drop a design file here.'}
@@ -150,12 +151,12 @@ function Head({
       <ThemeSign />
       <Button
         disabled={!standing.length}
-        title="Every design on the shelf in one zip, which can be taken in again"
+        title="All designs on the shelf in one zip, which can be imported again"
         onClick={() => void sendShelf(standing.map((kept) => kept.history.present))}
       >
-        Send out the shelf
+        Export all designs
       </Button>
-      <Button onClick={() => chooser.current?.click()}>Take in a file</Button>
+      <Button onClick={() => chooser.current?.click()}>Import</Button>
       <input
         ref={chooser}
         type="file"
@@ -300,7 +301,7 @@ function Card({ kept, onRemoved }: { kept: Kept; onRemoved(): void }) {
           </Menu>
         </span>
       </div>
-      <p className="truncate text-quiet">{design.note || `${design.steps.length || 'no'} steps`}</p>
+      <p className="truncate text-quiet">{design.note || counted(design.steps.length, 'step')}</p>
       <p className="text-xs text-quiet">changed {DAY.format(kept.changed)}</p>
     </li>
   );

@@ -24,15 +24,10 @@ export function SendOut({ engine }: { engine: Engine | undefined }) {
   return (
     <Popover.Root onOpenChange={clear}>
       <Popover.Trigger asChild>
-        <Button strong>Send out</Button>
+        <Button strong>Export</Button>
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content
-          align="end"
-          sideOffset={6}
-          className={`${PAPER} z-40 w-80 p-3`}
-          aria-label="Send out"
-        >
+        <Popover.Content align="end" sideOffset={6} className={`${PAPER} z-40 w-80 p-3`} aria-label="Export">
           <Tolerance />
           <div className="pt-1.5">
             {PARTS.map(([format, says, note]) => (
@@ -40,7 +35,7 @@ export function SendOut({ engine }: { engine: Engine | undefined }) {
             ))}
             <Line says="Points of the path, CSV" note="of the chosen one" onClick={() => void points()} />
             <Line says="The design, JSON" note="to keep or pass on" onClick={json} />
-            <Line says="To be gone over, address" note="read only" onClick={() => void review()} />
+            <Line says="Copy review link" note="read only" onClick={() => void review()} />
             <Pictures disabled={!engine} png={png} />
             {(['video', 'gif'] as const).map((as) => (
               <Line

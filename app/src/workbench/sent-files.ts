@@ -4,6 +4,7 @@ import { stepName, stepOf } from '@nematos/core/design/edit';
 import { writeDesign } from '@nematos/core/exchange/design-json';
 import { fileName } from '@nematos/core/exchange/file-name';
 import { FORMATS, type FileFormat } from '@nematos/core/exchange/files';
+import { counted } from '@nematos/core/measure/words';
 import { useBenchStore } from '../bench/bench';
 import { chartedStep } from '../bench/selection';
 import type { Bench } from '../bench/state';
@@ -99,7 +100,7 @@ async function sendPoints(bench: Bench): Promise<State> {
   if (text === undefined) return { says: refused ?? 'There are no points.', bad: true };
   const name = fileName(`${design.name} ${stepName(stepOf(design, step))}`, 'csv');
   save(new Blob([text], { type: 'text/csv' }), name);
-  return { says: `${name}: ${text.trim().split('\n').length - 1} points` };
+  return { says: `${name}: ${counted(text.trim().split('\n').length - 1, 'point')}` };
 }
 
 /** Pictures of the stage as files, of a design that is called so. */
@@ -130,7 +131,7 @@ function pictures(
   const turning = async (as: 'video' | 'gif') => {
     const kind = as === 'gif' ? (['image/gif', 'gif'] as const) : filmKind();
     if (!engine || !kind)
-      return setState({ says: 'This browser cannot record a video: a GIF can be sent out.', bad: true });
+      return setState({ says: 'This browser cannot record a video. Export a GIF instead.', bad: true });
     if (!engine.view('space')) return setState({ says: 'Choose the view in space first.', bad: true });
     const name = fileName(called(), kind[1]);
     wanted.current = true;

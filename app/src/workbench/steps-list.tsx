@@ -58,7 +58,7 @@ export function StepsList() {
   const { pictures, busy } = usePictures(design, useTheme());
   return (
     <main
-      aria-label="List of the steps"
+      aria-label="Step list"
       aria-busy={busy}
       className="min-h-0 grow overflow-y-auto bg-sheet px-8 pt-5 pb-10 print:overflow-visible print:p-0"
     >

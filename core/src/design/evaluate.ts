@@ -2,7 +2,7 @@
 import { LRUCache } from 'lru-cache';
 import { extentTogether } from '../mesh/extent';
 import { QUANTITIES, type Measured } from '../measure/quantity';
-import { Complaint } from '../measure/words';
+import { Complaint, counted } from '../measure/words';
 import { type Poll } from '../geometry/poll';
 import type { Path } from '../path/path';
 import {
@@ -219,13 +219,15 @@ class Sheet {
         complaints.push({
           field: slot,
           says: [
-            many && ids.length ? `At least ${least} ${noun}s are needed here.` : `Choose the ${noun} here.`,
+            many && ids.length
+              ? `At least ${counted(least, noun)} must be chosen here.`
+              : `Choose the ${noun} here.`,
           ],
         });
       if (ids.length > most)
         complaints.push({
           field: slot,
-          says: [`${ids.length} ${noun}s are more than the ${most} that fit here.`],
+          says: [`${counted(ids.length, noun)} are chosen; at most ${most} can be used here.`],
         });
       const values: Value[] = [];
       for (const [i, id] of ids.entries()) {
@@ -370,7 +372,7 @@ const measured = (kind: AnyKind, value: Value, poll: Poll): Promise<readonly Fig
         : kind.figures(value);
     const list = value.type === 'path' ? [...own, ...pathFigures(value, own)] : own;
     const broken = list.find((figure) => !Number.isFinite(figure.value));
-    if (broken) throw new Complaint(`These figures give no ${broken.label}.`);
+    if (broken) throw new Complaint(`No ${broken.label} can be calculated from these figures.`);
     return list;
   });
 

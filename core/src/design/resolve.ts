@@ -3,7 +3,7 @@ import type { LRUCache } from 'lru-cache';
 import { asFigure, evaluateFigure } from '../measure/expression';
 import { cellField } from '../measure/field';
 import { sameDimension, type Measured, type Quantity } from '../measure/quantity';
-import { Complaint, type Words } from '../measure/words';
+import { Complaint, counted, type Words } from '../measure/words';
 import { fieldMeta, mainField, writtenIn, type AnyKind } from '../kind/kind';
 import type { Mend } from '../kind/value';
 import { parseRemembered, type givenLookup } from './givens';
@@ -154,11 +154,11 @@ function withinBounds(
   for (const [name, { row, least = 0, most = MOST_ROWS, noun }] of tables) {
     const rows = figures[name] as unknown[];
     if (rows.length < least && (kind.needs?.(figures, name) ?? true))
-      complaints.push({ field: name, says: [`At least ${least} ${noun}s are needed here.`] });
+      complaints.push({ field: name, says: [`At least ${counted(least, noun)} must be given here.`] });
     if (rows.length > most)
       complaints.push({
         field: name,
-        says: [`${rows.length} ${noun}s are more than the ${most} that fit here.`],
+        says: [`${counted(rows.length, noun)} are given; at most ${most} can be used here.`],
       });
     rows.forEach((cells, i) => {
       const result = row.safeParse(cells);

@@ -47,7 +47,9 @@ export function followed(curve: (t: number) => Place, a: number, b: number, most
     const middle = (from + to) / 2;
     const m = curve(middle);
     if (out.length >= most)
-      throw new Complaint('The curves of this drawing are too wild, or too many, to be followed by arcs.');
+      throw new Complaint(
+        "This drawing's curves are too complex to convert to arcs. Simplify them and import again.",
+      );
     if (!Number.isFinite(m[0]) || !Number.isFinite(m[1]))
       throw new Complaint('This drawing holds a curve with a figure that is none.');
     const chord = Math.hypot(q[0] - p[0], q[1] - p[1]);

@@ -71,7 +71,7 @@ export async function solidsToSend(
     const against = findings.find((finding) => finding.blocks);
     if (against)
       throw new Complaint([
-        `${stepName(step)} cannot be sent out as a solid: `,
+        `${stepName(step)} cannot be exported as a solid: `,
         sayWords(against.says, design.unit).replace(/^./, (c) => c.toLowerCase()),
         '.',
       ]);
@@ -197,7 +197,7 @@ async function sweptToSend(
     poll: (done) => poll(0.5 + 0.4 * done),
   });
   checkSize(mesh, needed, tolerance, most);
-  if (wrong) throw new Complaint([`${name} cannot be sent out. ${wrong.says}: `, ...wrong.detail, '.']);
+  if (wrong) throw new Complaint([`${name} cannot be exported. ${wrong.says}: `, ...wrong.detail, '.']);
   return mesh;
 }
 

@@ -1,6 +1,6 @@
 /** Sets: a step that takes one value is made for each of a set; and the figures that every path has. */
 import { distance } from '../geometry/vector';
-import { Complaint } from '../measure/words';
+import { Complaint, counted } from '../measure/words';
 import { pathExtent } from '../path/sample';
 import { firstAxis, freeFrame } from '../path/frame';
 import type { Path } from '../path/path';
@@ -51,7 +51,7 @@ export async function lift(
   const odd = places.find(({ members }) => members.length !== 1 && members.length !== count);
   if (odd)
     throw new Complaint(
-      `This set has ${odd.members.length} ${odd.members[0]!.type}s, another here ${count}.`,
+      `This set has ${counted(odd.members.length, odd.members[0]!.type)}, another here ${count}.`,
       odd.slot,
     );
   const made: Single[] = [];
@@ -71,7 +71,7 @@ export function setOf<T extends Single>(members: readonly T[]): T | SetOf<T> {
   const [first] = members as readonly [T];
   if (members.length > MOST_MEMBERS)
     throw new Complaint(
-      `This makes ${members.length} ${first.type}s; up to ${MOST_MEMBERS} can be made at once.`,
+      `This makes ${counted(members.length, first.type)}; up to ${MOST_MEMBERS} can be made at once.`,
     );
   return members.length === 1 ? first : { type: 'set', of: first.type, members };
 }

@@ -66,3 +66,15 @@ export class Complaint extends Error {
     this.mends = mends;
   }
 }
+
+/** The plural of a noun that ends as usual: points, bodies, boxes. */
+export const pluralOf = (noun: string): string =>
+  /[^aeiou]y$/.test(noun)
+    ? `${noun.slice(0, -1)}ies`
+    : /(?:s|x|ch|sh)$/.test(noun)
+      ? `${noun}es`
+      : `${noun}s`;
+
+/** A count and what is counted: 1 step, 3 copies. */
+export const counted = (count: number, noun: string): string =>
+  `${count} ${count === 1 ? noun : pluralOf(noun)}`;

@@ -221,7 +221,7 @@ function* marched(
     places.push(here);
     if (places.length > MOST)
       throw new Complaint(
-        words`It was followed for ${mm(places.length * step)} and came to no end: read it of a shorter part.`,
+        words`It was followed for ${mm(places.length * step)} without reaching an end. Read it from a shorter part.`,
         'body',
       );
   }

@@ -14,6 +14,7 @@ import type { Checked } from '@nematos/core/kind/kind';
 import type { Figure } from '@nematos/core/kind/value';
 import { sayFigure, sayWords } from '@nematos/core/measure/format';
 import { partOf } from '@nematos/core/view/part';
+import { counted } from '@nematos/core/measure/words';
 import { askDeep, leave, nextOf } from '../../worker/client';
 import type { Seen } from '../../worker/messages';
 import { Button } from '../../ui/controls';
@@ -112,7 +113,7 @@ export function Compare() {
       <div className="flex items-baseline gap-3">
         <h1 className="font-serif text-2xl">Compare</h1>
         <p className="text-quiet">
-          {over ? 'Each in its own ink.' : 'Turn one, and all turn.'} What differs is set side by side.
+          {over ? 'Each in its own ink.' : 'Views rotate together.'} What differs is set side by side.
         </p>
         <Switch on={over} says="Laid over each other" onSwitch={(on) => look({ laidOver: on })} />
         <Switch on={every} says="All results" onSwitch={setEvery} />
@@ -378,7 +379,7 @@ function Findings({ outcome }: { outcome: Outcome | undefined }) {
       <ul className="py-0.5">
         {faults > 0 && (
           <li className="flex gap-2">
-            <LevelSign level="fault" /> {faults} steps want mending
+            <LevelSign level="fault" /> {counted(faults, 'step')} cannot be made
           </li>
         )}
         {found.map((finding, i) => (

@@ -193,7 +193,7 @@ function WantsMending({ id, name }: { id: string; name: string }) {
         className="text-left hover:underline"
         onClick={() => store.getState().look(selecting(id))}
       >
-        {name} wants mending
+        {name} cannot be made
         <span className="block text-xs text-quiet">the last good shape is shown</span>
       </button>
     </li>
@@ -285,7 +285,7 @@ function FindingLine({ step, finding }: { step: string; finding: Finding }) {
           <button
             type="button"
             aria-pressed={pinned}
-            title={pinned ? 'Let it go' : 'Show where'}
+            title={pinned ? 'Clear' : 'Show where'}
             className={`text-left underline decoration-dotted underline-offset-3 hover:decoration-solid ${pinned ? 'font-semibold' : ''}`}
             onClick={() => {
               const { pin, look } = store.getState();

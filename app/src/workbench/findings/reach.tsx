@@ -18,7 +18,7 @@ function readFigure(text: string, { quantity }: Figure, design: Design): number 
   return asFigure(evaluateFigure(parseExpression(text), lookup), quantity, design.unit);
 }
 
-const NONE = 'None of the figures changes it.';
+const NONE = 'No figure on the sheet affects this result.';
 
 interface Answer {
   readonly solved?: Solved;

@@ -78,7 +78,9 @@ export function useSpread(spread: Spread) {
       }
     };
     const timer = setTimeout(() => {
-      work().catch(() => tell({ refused: 'It came to no end: change a figure to try again.' }));
+      work().catch(() =>
+        tell({ refused: 'The calculation took too long and was stopped. Change a figure to try again.' }),
+      );
     }, PATIENCE);
     return () => {
       gone = true;

@@ -154,7 +154,7 @@ export function CutPanel({ engine, opened }: { engine: Engine; opened: CutOpen }
         <Tick
           on={cut.shell ?? false}
           onChange={(shell) => become({ ...cut, shell })}
-          says="See the rest through"
+          says="Show the cut-away part"
         />
       </div>
     </SidePanel>

@@ -44,7 +44,7 @@ export function Spot({
     return (
       <>
         <h3 className="mt-1.5 font-semibold">{title}</h3>
-        <p className="text-quiet">{asked ? '…' : 'There is nothing any more: point at it anew.'}</p>
+        <p className="text-quiet">{asked ? '…' : 'That place no longer exists. Pick it again.'}</p>
       </>
     );
   const spotted = writtenSpot(found, unit, FIRST);

@@ -42,7 +42,7 @@ export function ReviewBar() {
   };
   return (
     <section
-      aria-label="How it was made"
+      aria-label="Replay"
       onKeyDown={onKeyDown}
       className="absolute inset-x-6 bottom-3 z-10 mx-auto max-w-xl rounded-md border border-hair bg-raised/95 px-3 py-2 shadow-[0_6px_24px_-10px_rgb(0_0_0/0.3)]"
     >
@@ -124,7 +124,7 @@ function StepFigures({ step }: { readonly step: Step }) {
   const figures = named.flatMap((name) => seen?.figures.find((figure) => figure.name === name) ?? []);
   return (
     <p className={`mt-0.5 flex min-h-5 flex-wrap gap-x-4 ${toneOf(seen?.awaited)}`}>
-      {seen?.state === 'fault' && <span className="text-madder">It wants mending.</span>}
+      {seen?.state === 'fault' && <span className="text-madder">It cannot be made.</span>}
       {figures.map((figure) => (
         <span key={figure.name} className="whitespace-nowrap">
           <span className="text-quiet">{figure.label}</span> <Resulting figure={figure} unit={unit} />

@@ -107,12 +107,12 @@ export function TrianglesPanel({ shown }: { shown: readonly Drawn[] }) {
       {sizes && ready && <Faults bodies={bodies} />}
       <p className="mt-1.5 text-xs leading-snug text-quiet">
         {tolerance === undefined
-          ? 'The chord tolerance cannot be read: mend it under Send out.'
+          ? 'The chord tolerance cannot be read. Correct it under Export.'
           : !ready
-            ? 'They are being made as they are sent out …'
+            ? 'The export mesh is being made …'
             : coarser
-              ? 'So fine there would be more than can be shown: the file has more.'
-              : 'As they are sent out, unless that is refused for what is wrong with them. Hatched in red is what is seen from inside.'}
+              ? 'Too many triangles to show. The exported file has all of them.'
+              : 'This is the mesh that is exported. Faces seen from inside are hatched in red.'}
       </p>
     </SidePanel>
   );

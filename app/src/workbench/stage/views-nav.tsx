@@ -98,19 +98,19 @@ export function ViewsNav({ engine, layout }: { engine: Engine | undefined; layou
       </Word>
       <Menu trigger={<Word>Look</Word>}>
         <MenuLine onSelect={() => acts.turn('triangles')} note={<Noted on={triangles} sign="7" />}>
-          Triangles, as they are sent out
+          Show export mesh
         </MenuLine>
         <MenuLine onSelect={() => acts.turn('parallel')} note={<Noted on={parallel} sign="8" />}>
-          Without perspective
+          Orthographic
         </MenuLine>
         <MenuLine onSelect={acts.review} note="step by step">
-          How it was made
+          Replay
         </MenuLine>
         <MenuLine onSelect={() => store.getState().look({ listed: true })} note="to be printed">
-          List of the steps
+          Step list
         </MenuLine>
         <MenuLine onSelect={acts.fitToChosen} note={<Noted on={false} sign="9" />}>
-          Near to what is chosen
+          Zoom to selection
         </MenuLine>
       </Menu>
     </nav>

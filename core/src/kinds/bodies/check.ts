@@ -92,7 +92,7 @@ async function clearance(body: SweptBody, poll: CheckContext['poll']): Promise<F
       says: coils
         ? words`Coils cut into each other by ${mm(-gap)}`
         : words`It cuts into itself by ${mm(-gap)}`,
-      detail: [...words`worst`, ...turn, '; sent out as one clean solid, in which it counts once'],
+      detail: [...words`worst`, ...turn, '; exported as one clean solid, in which it counts once'],
     };
   if (gap < 1e-3 * wire)
     return {
@@ -153,7 +153,7 @@ async function crossing(body: SweptBody, poll: CheckContext['poll']): Promise<Fi
       level: gap > 1e-3 * wire ? 'good' : 'note',
       ...(gap <= 1e-3 * wire && {
         overlaps: true as const,
-        detail: words`wires ${found.pair[0] + 1} and ${found.pair[1] + 1}; volume and mass count what they share for each of them, until they are sent out as one solid`,
+        detail: words`wires ${found.pair[0] + 1} and ${found.pair[1] + 1}; volume and mass count what they share for each of them, until they are exported as one solid`,
       }),
       ...(gap > 1e-3 * wire && { meshWithin: gap / 2 }),
       says: sayBetween(gap, wire, isWire(body)),

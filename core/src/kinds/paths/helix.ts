@@ -274,7 +274,7 @@ function coilShape(figures: HelixFigures, wire: number): CoilShape {
 
   const shape = solve();
   if (!(shape.startRadius > 0 || shape.endRadius > 0))
-    throw new Complaint('A coil that has no width at either end is none.', 'diameter');
+    throw new Complaint('One end of the coil needs a diameter greater than 0.', 'diameter');
   if (shape.endRadius < 0) throw closesBefore(startRadius / slope);
   if (shape.turns > MOST_TURNS)
     throw new Complaint(

@@ -1,0 +1,62 @@
+/** What the interface says, in the common words: those that are ruled out are looked for in every text of the program. */
+import { expect } from 'chai';
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { counted, pluralOf } from '@nematos/core/measure/words';
+
+const ROOT = join(import.meta.dirname, '../..');
+
+/** Ruled out, and what is said instead. */
+const RULED_OUT: readonly (readonly [RegExp, string])[] = [
+  [/\b(?:send|sends|sent|sending) out\b/i, 'export'],
+  [/\b(?:take|takes|taken|taking) in a (?:file|design)\b|\btaken in again\b/i, 'import'],
+  [/\bgone over\b/i, 'reviewed'],
+  [/\bwants? mending\b/i, 'what is wrong'],
+  [/\bcame to no end\b/i, 'took too long and was stopped'],
+  [/\bnothing any more\b/i, 'no longer exists'],
+  [/\btoo wild\b/i, 'too complex'],
+  [/\blet it go\b/i, 'clear'],
+  [/\bnear to what is chosen\b/i, 'zoom to selection'],
+  [/\bwithout perspective\b/i, 'orthographic'],
+];
+
+/** A program without its comments. */
+const withoutComments = (text: string): string =>
+  text.replace(/\/\*[^]*?\*\//g, '').replace(/(^|[\s;{}(),])\/\/.*$/gm, '$1');
+
+function* filesIn(folder: string): Generator<string> {
+  for (const name of readdirSync(join(ROOT, folder), { recursive: true, encoding: 'utf8' }))
+    if (/\.tsx?$/.test(name)) yield join(folder, name);
+}
+
+describe('the words of the interface', () => {
+  it('are none of those that are ruled out', () => {
+    const found: string[] = [];
+    let files = 0;
+    for (const folder of ['app/src', 'core/src', 'server/src'])
+      for (const file of filesIn(folder)) {
+        files++;
+        withoutComments(readFileSync(join(ROOT, file), 'utf8'))
+          .split('\n')
+          .forEach((line) => {
+            for (const [words, instead] of RULED_OUT)
+              if (words.test(line)) found.push(`${file}: “${line.trim()}”: say ${instead}`);
+          });
+      }
+    expect(files).above(400);
+    expect(found).deep.equal([]);
+  });
+
+  it('count as people do', () => {
+    expect([1, 0, 2].map((count) => counted(count, 'step'))).deep.equal(['1 step', '0 steps', '2 steps']);
+    expect(['copy', 'body', 'way', 'box', 'mesh', 'point', 'path'].map(pluralOf)).deep.equal([
+      'copies',
+      'bodies',
+      'ways',
+      'boxes',
+      'meshes',
+      'points',
+      'paths',
+    ]);
+  });
+});
