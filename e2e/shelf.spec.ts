@@ -25,6 +25,25 @@ test('the first visit finds the designs of the honey house, with their pictures'
   await page.setViewportSize(VIEWPORT);
 });
 
+test('designs are found by their words and put in order, also after a reload', async ({ page }) => {
+  await openSmallShelf(page, 'Nest spring', 'Lid clasp', 'Show ribbon');
+  const names = () =>
+    page.locator('[data-design]').evaluateAll((all) => all.map((one) => one.getAttribute('data-design')));
+  await page.getByRole('button', { name: /^Sort by/ }).click();
+  await page.getByRole('menuitemradio', { name: 'name' }).click();
+  await expect.poll(names).toEqual(['Lid clasp', 'Nest spring', 'Show ribbon']);
+  const find = page.getByRole('searchbox', { name: 'Find a design' });
+  await find.fill('ribb');
+  await expect.poll(names).toEqual(['Show ribbon']);
+  await expect(page.getByRole('status').filter({ hasText: '1 design found' })).toBeVisible();
+  await page.reload();
+  await expect.poll(names).toEqual(['Show ribbon']);
+  await find.fill('no such thing');
+  await expect(page.getByText('No design matches. Use fewer words.')).toBeVisible();
+  await find.fill('');
+  await expect.poll(names).toEqual(['Lid clasp', 'Nest spring', 'Show ribbon']);
+});
+
 test('designs are named, copied, taken off and put back', async ({ page }) => {
   await openSmallShelf(page, 'Nest spring', 'Lid clasp');
   const act = async (name: string, action: string) => {

@@ -2,7 +2,7 @@
 import { counted } from '@nematos/core/measure/words';
 import { Ellipsis } from 'lucide-react';
 import { useEffect, useRef, useState, type ChangeEvent, type DragEvent } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { Link, useNavigate, useSearchParams } from 'react-router';
 import {
   useDuplicate,
   useNew,
@@ -14,9 +14,10 @@ import {
   useTakeIn,
 } from '../data/queries';
 import { notSaved } from '../data/storage';
+import { arranged, type Order } from './arranged';
 import { KeptAside, KeptHow } from './kept-how';
 import type { Kept } from '../data/store';
-import { Button, Logo, Menu, MenuLine, Sign } from '../ui/controls';
+import { Button, Choice, Logo, Menu, MenuLine, Sign } from '../ui/controls';
 import { ThemeSign } from '../ui/theme-sign';
 import { useTheme } from '../ui/theme';
 import { readDesigns, sendShelf } from './take-in';
@@ -44,6 +45,7 @@ export default function Shelf() {
   const all = shelf.data ?? [];
   const standing = all.filter((kept) => !kept.removed);
   const removed = all.filter((kept) => kept.removed);
+  const { shown, ...arranging } = useArranged(standing);
 
   return (
     <div
@@ -78,8 +80,9 @@ export default function Shelf() {
           ))}
           {reading !== undefined && <ReadingLine name={reading} onCancel={cancel} />}
           <KeptAside />
+          {standing.length > 1 && <Arranging found={shown.length} {...arranging} />}
           <ul className="mt-6 grid grid-cols-[repeat(auto-fill,minmax(250px,1fr))] gap-x-7 gap-y-8">
-            {standing.map((kept) => (
+            {shown.map((kept) => (
               <Card key={kept.id} kept={kept} onRemoved={() => setLastRemoved(kept)} />
             ))}
           </ul>
@@ -89,6 +92,70 @@ export default function Shelf() {
       {lastRemoved && removed.some((kept) => kept.id === lastRemoved.id) && (
         <JustRemoved kept={lastRemoved} onPutBack={() => setLastRemoved(undefined)} />
       )}
+    </div>
+  );
+}
+
+/** Designs as the address says: those that are looked for, in order; and how to say otherwise. */
+function useArranged(standing: readonly Kept[]) {
+  const [params, setParams] = useSearchParams();
+  const search = params.get('find') ?? '';
+  const order: Order = params.get('order') === 'name' ? 'name' : 'changed';
+  const shown = arranged(standing, search, order);
+  const put = (name: string, value: string) =>
+    setParams(
+      (before) => {
+        const next = new URLSearchParams(before);
+        if (value) next.set(name, value);
+        else next.delete(name);
+        return next;
+      },
+      { replace: true },
+    );
+  return {
+    shown,
+    search,
+    order,
+    onSearch: (text: string) => put('find', text),
+    onOrder: (next: Order) => put('order', next === 'changed' ? '' : next),
+  };
+}
+
+const ORDERS = [
+  ['changed', 'last changed'],
+  ['name', 'name'],
+] as const;
+
+/** Looks for designs, and puts them in order. */
+function Arranging({
+  search,
+  order,
+  found,
+  onSearch,
+  onOrder,
+}: {
+  search: string;
+  order: Order;
+  found: number;
+  onSearch(text: string): void;
+  onOrder(order: Order): void;
+}) {
+  return (
+    <div className="mt-4 flex flex-wrap items-baseline gap-x-6 gap-y-2">
+      <input
+        type="search"
+        aria-label="Find a design"
+        placeholder="Find a design"
+        value={search}
+        onChange={(event) => onSearch(event.target.value)}
+        className="w-64 rounded-md border border-hair bg-raised px-2.5 py-1 outline-offset-1"
+      />
+      <span className="text-quiet">
+        Sort by <Choice name="Sort by" value={order} options={ORDERS} onChoose={onOrder} />
+      </span>
+      <span role="status" className="text-quiet">
+        {search && (found ? `${counted(found, 'design')} found` : 'No design matches. Use fewer words.')}
+      </span>
     </div>
   );
 }
