@@ -1,18 +1,7 @@
 /** Bodies that are made of bodies. */
 import { readFile } from 'node:fs/promises';
 import { inspectMesh } from '@nematos/core/mesh/closed';
-import {
-  added,
-  choose,
-  expect,
-  field,
-  finding,
-  fresh,
-  openDesign,
-  result,
-  settledResult,
-  test,
-} from './fixture';
+import { added, expect, field, finding, fresh, openDesign, result, settledResult, test } from './fixture';
 import { LONG } from './runs';
 import { readBinary } from '../core/test/stl-reader';
 
@@ -47,11 +36,10 @@ test('a sleeve is bored from nothing: seen, measured, and sent out closed', LONG
 });
 
 test('of what a body is made can be chosen, one more and one fewer', async ({ page }) => {
-  await fresh(page, 'block', 'cylinder', 'cone', 'ball');
+  await fresh(page, 'block', 'cylinder', 'ball');
   // Each stands out of the others.
   await field(page, 'block.width').fill('90 mm');
   await field(page, 'cylinder.height').fill('90 mm');
-  await field(page, 'cone.diameter').fill('70 mm');
   await field(page, 'ball.diameter').fill('40 mm');
   await added(page, 'add');
   const step = page.locator('[data-step="add"]');
@@ -62,11 +50,9 @@ test('of what a body is made can be chosen, one more and one fewer', async ({ pa
   const before = await settledResult(page, 'volume');
   await step.getByRole('button', { name: 'one fewer' }).click();
   await expect(bodies).toHaveCount(2);
+  expect(await settledResult(page, 'volume')).not.toBe(before);
   await page.keyboard.press('Control+z');
   await expect(bodies).toHaveCount(3);
-  expect(await settledResult(page, 'volume')).toBe(before);
-  await choose(page, 'add', /^third body:/, 'Block');
-  expect(await settledResult(page, 'volume')).not.toBe(before);
 });
 
 test('what a cut measures, and how far that may be off, stays within its panel', async ({ page }) => {

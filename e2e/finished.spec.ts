@@ -132,7 +132,7 @@ test('a pin is set into a block with room round it', async ({ page }) => {
   await expect(finding(page, 'parts')).toHaveAttribute('data-level', 'good');
 });
 
-test('the radius of a joint grows from one place to another', async ({ page }) => {
+test('the radius of a joint grows from one place to another', LONG, async ({ page }) => {
   await fresh(page, 'block', 'cylinder', 'add', 'weld');
   for (const [cell, text] of [
     ['block.width', '60 mm'],

@@ -251,7 +251,7 @@ apart(
   },
 );
 
-test('a design that is off the shelf says so, and is put back', async ({ page, context }) => {
+test('a design that is off the shelf says so, and is put back', LONG, async ({ page, context }) => {
   await openDesign(page, 'Press spring');
   const shelf = await context.newPage();
   await shelf.goto(`/${FAST}`);

@@ -1,6 +1,7 @@
 import { choose, expect, field, finding, fresh, kept, openDesign, result, test } from './fixture';
 import type { Locator, Page } from '@playwright/test';
 import { SHORT } from './runs';
+import { LONG } from './runs';
 
 /** A new empty design, with the caret in the line for the first step. */
 async function begin(page: Page): Promise<void> {
@@ -210,63 +211,65 @@ test('a bent bar out of a file is read as straights and bends, and unbent to its
   await expect(step).toContainText(/developed length\s*260\.\d\s*mm/);
 });
 
-test('a pipe is led out of a hole of a part from a file: its face is picked on the part', async ({
-  page,
-}) => {
-  await openDesign(page, 'Tank drain');
-  const step = page.locator('[data-step="face-axis"]');
-  await expect(step).toContainText(/diameter of the hole\s*18\.2\d*\s*mm/);
-  const length = result(page, 'wireLength');
-  const before = (await length.textContent())!;
-  // Of another hole it is another axis, and the pipe begins there.
-  for (const [axis, at] of [
-    ['x', '-36 mm'],
-    ['y', '-26 mm'],
-    ['z', '4 mm'],
-  ] as const)
-    await field(page, `face-axis.${axis}`).fill(at);
-  await expect(step).toContainText(/diameter of the hole\s*7\.0\d*\s*mm/);
-  await expect(length).not.toHaveText(before);
-  await field(page, 'face-axis.x').fill('25 mm');
-  await field(page, 'face-axis.y').fill('0 mm');
-  await field(page, 'face-axis.z').fill('14 mm');
-  await expect(step).toContainText(/area of the face\s*[\d.  ]+\s*mm²/);
+test(
+  'a pipe is led out of a hole of a part from a file: its face is picked on the part',
+  LONG,
+  async ({ page }) => {
+    await openDesign(page, 'Tank drain');
+    const step = page.locator('[data-step="face-axis"]');
+    await expect(step).toContainText(/diameter of the hole\s*18\.2\d*\s*mm/);
+    const length = result(page, 'wireLength');
+    const before = (await length.textContent())!;
+    // Of another hole it is another axis, and the pipe begins there.
+    for (const [axis, at] of [
+      ['x', '-36 mm'],
+      ['y', '-26 mm'],
+      ['z', '4 mm'],
+    ] as const)
+      await field(page, `face-axis.${axis}`).fill(at);
+    await expect(step).toContainText(/diameter of the hole\s*7\.0\d*\s*mm/);
+    await expect(length).not.toHaveText(before);
+    await field(page, 'face-axis.x').fill('25 mm');
+    await field(page, 'face-axis.y').fill('0 mm');
+    await field(page, 'face-axis.z').fill('14 mm');
+    await expect(step).toContainText(/area of the face\s*[\d.  ]+\s*mm²/);
 
-  await choose(page, 'face-axis', /^form of the face/, 'round face');
-  await expect(step.getByRole('alert')).toContainText('The face there is not round');
-  await choose(page, 'face-axis', /^form of the face/, 'flat face');
-  await expect(step.getByRole('alert')).toHaveCount(0);
-  const pick = step.getByRole('button', { name: 'Pick a place on the part' });
-  await pick.click();
-  const stage = page.locator('[role="application"]');
-  const box = (await stage.boundingBox())!;
-  // From the left towards the middle: the edge of the flange comes first.
-  for (let x = 0.2; x < 0.6; x += 0.02) {
-    await page.mouse.move(box.x + x * box.width, box.y + 0.38 * box.height);
-    await page.waitForTimeout(110);
-    if (await stage.evaluate((pane) => pane.classList.contains('cursor-pointer'))) {
-      await page.mouse.move(box.x + (x + 0.02) * box.width, box.y + 0.38 * box.height);
-      await page.mouse.down();
-      await page.mouse.up();
-      break;
+    await choose(page, 'face-axis', /^form of the face/, 'round face');
+    await expect(step.getByRole('alert')).toContainText('The face there is not round');
+    await choose(page, 'face-axis', /^form of the face/, 'flat face');
+    await expect(step.getByRole('alert')).toHaveCount(0);
+    const pick = step.getByRole('button', { name: 'Pick a place on the part' });
+    await pick.click();
+    const stage = page.locator('[role="application"]');
+    const box = (await stage.boundingBox())!;
+    // From the left towards the middle: the edge of the flange comes first.
+    for (let x = 0.2; x < 0.6; x += 0.02) {
+      await page.mouse.move(box.x + x * box.width, box.y + 0.38 * box.height);
+      await page.waitForTimeout(110);
+      if (await stage.evaluate((pane) => pane.classList.contains('cursor-pointer'))) {
+        await page.mouse.move(box.x + (x + 0.02) * box.width, box.y + 0.38 * box.height);
+        await page.mouse.down();
+        await page.mouse.up();
+        break;
+      }
     }
-  }
-  await expect(pick).toBeVisible();
-  await expect(field(page, 'face-axis.x')).not.toHaveValue('25 mm');
-  await expect(step.getByRole('alert')).toHaveCount(0);
-  await page.keyboard.press('Control+z');
-  await expect(field(page, 'face-axis.x')).toHaveValue('25 mm');
+    await expect(pick).toBeVisible();
+    await expect(field(page, 'face-axis.x')).not.toHaveValue('25 mm');
+    await expect(step.getByRole('alert')).toHaveCount(0);
+    await page.keyboard.press('Control+z');
+    await expect(field(page, 'face-axis.x')).toHaveValue('25 mm');
 
-  // An outline is cast on the same part.
-  const add = page.locator('[data-add]');
-  for (const kind of ['loop', 'cast']) {
-    await add.fill(kind);
-    await add.press('Enter');
-  }
-  await choose(page, 'cast', /^surface/, 'body');
-  await choose(page, 'cast', /^body/, 'Flange');
-  await field(page, 'cast.slope').fill('90 deg');
-  const cast = page.locator('[data-step="cast"]');
-  await expect(cast).toContainText(/off the surface/);
-  await expect(cast.getByRole('alert')).toHaveCount(0);
-});
+    // An outline is cast on the same part.
+    const add = page.locator('[data-add]');
+    for (const kind of ['loop', 'cast']) {
+      await add.fill(kind);
+      await add.press('Enter');
+    }
+    await choose(page, 'cast', /^surface/, 'body');
+    await choose(page, 'cast', /^body/, 'Flange');
+    await field(page, 'cast.slope').fill('90 deg');
+    const cast = page.locator('[data-step="cast"]');
+    await expect(cast).toContainText(/off the surface/);
+    await expect(cast.getByRole('alert')).toHaveCount(0);
+  },
+);

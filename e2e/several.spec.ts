@@ -14,7 +14,7 @@ import {
 } from './fixture';
 import { LONG } from './runs';
 
-test('a dimpled knob by the keyboard alone: a ball, balls round it, taken away', async ({ page }) => {
+test('a dimpled knob by the keyboard alone: a ball, balls round it, taken away', LONG, async ({ page }) => {
   await fresh(page);
   const type = async (text: string) => {
     await page.keyboard.type(text);

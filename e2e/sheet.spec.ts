@@ -187,6 +187,7 @@ test('the print mesh as text, to a tolerance of one’s own', async ({ page }) =
 
 apart(
   'how the room is set is found again: width of the sheet, folded results, chosen view, dark page',
+  LONG,
   async ({ page }) => {
     await openDesign(page, 'Gate spring');
     await page.getByRole('separator', { name: 'Width of the sheet' }).focus();

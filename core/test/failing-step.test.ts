@@ -73,9 +73,13 @@ describe('a step that fails', () => {
           },
           () => report(design()),
         );
-        const others = (all: { step: string | null }[]) => all.filter(({ step }) => step === 'cylinder');
+        const others = <T extends { step: string | null }>(all: T[]) =>
+          all.filter(({ step }) => step === 'cylinder');
         expect(others(found.figures)).deep.equal(others(whole.figures));
-        expect(others(found.findings)).deep.equal(others(whole.findings));
+        // How it stands to a body that is not made cannot be told.
+        const ofItself = (all: typeof found.findings) =>
+          others(all.filter(({ name }) => name !== 'overlap ball'));
+        expect(ofItself(found.findings)).deep.equal(ofItself(whole.findings));
         const toldOf =
           part === 'check'
             ? found.findings.filter(({ name }) => name === 'unchecked').map(({ detail }) => detail)
@@ -85,8 +89,10 @@ describe('a step that fails', () => {
       });
 
   it('joints that a rolled ball would fold over keep no other step from being reported', async () => {
-    const { figures, findings, complaints } = await report(rounded('0.5 mm'));
-    for (const id of ['ball', 'ring', 'add']) {
+    const design = rounded('0.5 mm');
+    addStep(design, 'cylinder', 4, { originX: '100 mm' });
+    const { figures, findings, complaints } = await report(design);
+    for (const id of ['ball', 'ring', 'add', 'cylinder']) {
       const volume = figures.some(({ step, name }) => step === id && name === 'volume');
       expect(volume, id).equal(true);
       expect(

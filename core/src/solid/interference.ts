@@ -66,6 +66,11 @@ function meshAt(body: Body, part: number, poll: Poll): Promise<Mesh> {
   return isMade(body) ? body.solid(tolerance, poll) : givingWay(body.meshing(tolerance, MOST), poll);
 }
 
+/** Makes bodies ready to be looked at. @throws Complaint where one cannot be meshed */
+export async function lookAt(bodies: readonly Body[], poll: Poll): Promise<void> {
+  for (const body of bodies) await lookedAt(body, ROUGH, poll);
+}
+
 /** How groups of bodies stand to each other, those of one group not looked at; `wanted` is the room they shall leave, mm. */
 export async function standingsOf(
   groups: readonly (readonly Body[])[],

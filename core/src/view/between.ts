@@ -2,13 +2,15 @@
 import { mayMeet, stepName } from '../design/edit';
 import type { Evaluation } from '../design/evaluate';
 import { evaluateGivens, givenLookup } from '../design/givens';
-import type { Design } from '../design/schema';
+import { complained } from '../design/complained';
+import type { Design, Step } from '../design/schema';
 import type { Poll } from '../geometry/poll';
 import { bodiesOf, type Finding } from '../kind/value';
 import { asFigure, evaluateFigure, parseExpression } from '../measure/expression';
 import { held } from '../measure/format';
 import { Complaint, mm, told, words, type Words } from '../measure/words';
-import { standingsOf, type Standing } from '../solid/interference';
+import type { Body } from '../solid/body';
+import { lookAt, standingsOf, type Standing } from '../solid/interference';
 import { partOf } from './part';
 
 /** A finding of two bodies, and the later of their steps. */
@@ -28,24 +30,33 @@ export function wantedGap({ between, givens, unit }: Design): number {
 
 /** What is found between the visible bodies of a design; of one that has a single body, nothing. */
 export async function findingsBetween(design: Design, { steps }: Evaluation, poll: Poll): Promise<Between[]> {
-  const made = partOf(design.steps).flatMap((step) => {
+  const made: { step: Step; bodies: readonly Body[] }[] = [];
+  for (const step of partOf(design.steps)) {
     const bodies = bodiesOf(steps.find(({ id }) => id === step.id)?.value);
-    return bodies.length ? [{ step, bodies }] : [];
-  });
+    // One that cannot be meshed says so itself, and keeps no others from being checked.
+    const looked = await complained(() => lookAt(bodies, poll));
+    if (bodies.length && !(looked instanceof Complaint)) made.push({ step, bodies });
+  }
   if (made.length < 2) return [];
   let wanted = 0;
-  let trouble: Words | undefined;
+  let unreadable: Words | undefined;
   try {
     wanted = wantedGap(design);
   } catch (error) {
     if (!(error instanceof Complaint)) throw error;
-    trouble = error.says;
+    unreadable = error.says;
   }
-  const { close, least } = await standingsOf(
-    made.map(({ bodies }) => bodies),
-    wanted,
-    poll,
+  const standings = await complained(() =>
+    standingsOf(
+      made.map(({ bodies }) => bodies),
+      wanted,
+      poll,
+    ),
   );
+  const last = made.at(-1)!.step.id;
+  if (standings instanceof Complaint)
+    return [trouble(last, 'unchecked', ['Bodies could not be checked against each other'], standings.says)];
+  const { close, least } = standings;
   const stepsOf = ({ pair: [i, j] }: Standing) => [made[i]!.step, made[j]!.step] as const;
   const findingOf = (standing: Standing): Between => {
     const [one, other] = stepsOf(standing);
@@ -73,22 +84,16 @@ export async function findingsBetween(design: Design, { steps }: Evaluation, pol
     .map(findingOf);
   // What leaves least room is told of where all is well.
   if (least && !told.some(({ finding }) => finding.level !== 'good')) told.push(findingOf(least));
-  if (trouble)
-    told.push({
-      step: made.at(-1)!.step.id,
-      finding: {
-        name: 'gap wanted',
-        level: 'fault',
-        says: ['The least gap between bodies cannot be read'],
-        detail: trouble,
-        value: 0,
-        limit: 0,
-        margin: 0,
-        quantity: 'length',
-      },
-    });
+  if (unreadable)
+    told.push(trouble(last, 'gap wanted', ['The least gap between bodies cannot be read'], unreadable));
   return told;
 }
+
+/** What keeps bodies from being checked against each other. */
+const trouble = (step: string, name: string, says: Words, detail: Words): Between => ({
+  step,
+  finding: { name, level: 'fault', says, detail, value: 0, limit: 0, margin: 0, quantity: 'length' },
+});
 
 /** What is said of two bodies, by their names. */
 function saidOf(
