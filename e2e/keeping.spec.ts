@@ -75,24 +75,28 @@ apart('without room for short texts everything works, and is kept', LONG, async 
   await expect(field(page, 'given.1')).toHaveValue('3 mm');
 });
 
-apart('without a database a design can be made, and it is said that it is not kept', async ({ page }) => {
-  await page.addInitScript(() => {
-    Object.defineProperty(window, 'indexedDB', { value: undefined });
-  });
-  await page.goto(`/${FAST}`);
-  await expect(page.getByRole('alert')).toContainText('gone when this tab is closed');
-  await page.getByRole('button', { name: 'New design' }).click();
-  await expect(page.locator('[data-add]')).toBeFocused();
-  await page.keyboard.type('spring');
-  await page.keyboard.press('Enter');
-  await expect(field(page, 'round.diameter')).toBeFocused();
-  await expect(notSaved(page)).toBeVisible();
-  await page.getByRole('link', { name: 'Shelf' }).click();
-  await expect(page.locator('[data-design]').first()).toBeVisible();
-  await page.locator('[data-design="Untitled"] a').first().click();
-  await expect(notSaved(page)).toBeVisible();
-  await leaveAsked(page);
-});
+apart(
+  'without a database a design can be made, and it is said that it is not kept',
+  LONG,
+  async ({ page }) => {
+    await page.addInitScript(() => {
+      Object.defineProperty(window, 'indexedDB', { value: undefined });
+    });
+    await page.goto(`/${FAST}`);
+    await expect(page.getByRole('alert')).toContainText('gone when this tab is closed');
+    await page.getByRole('button', { name: 'New design' }).click();
+    await expect(page.locator('[data-add]')).toBeFocused();
+    await page.keyboard.type('spring');
+    await page.keyboard.press('Enter');
+    await expect(field(page, 'round.diameter')).toBeFocused();
+    await expect(notSaved(page)).toBeVisible();
+    await page.getByRole('link', { name: 'Shelf' }).click();
+    await expect(page.locator('[data-design]').first()).toBeVisible();
+    await page.locator('[data-design="Untitled"] a').first().click();
+    await expect(notSaved(page)).toBeVisible();
+    await leaveAsked(page);
+  },
+);
 
 apart('two tabs that change different figures at once keep both', async ({ page, context }) => {
   await openDesign(page, 'Press spring');
@@ -266,7 +270,7 @@ test('a design that is off the shelf says so, and is put back', LONG, async ({ p
   await expect(shelf.locator('[data-design="Press spring"]')).toBeVisible();
 });
 
-apart('designs come back where the browser has deleted its damaged database', async ({ page }) => {
+apart('designs come back where the browser has deleted its damaged database', LONG, async ({ page }) => {
   await openDesign(page, 'Press spring');
   await field(page, 'given.1').fill('3 mm');
   await kept(page);

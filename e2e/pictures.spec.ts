@@ -23,7 +23,7 @@ test('the part turning once is recorded as a video', LONG, async ({ page }) => {
   expect(file.length).toBeGreaterThan(20_000);
 });
 
-test('the part turning once goes out as a GIF that other programs read', async ({ page }) => {
+test('the part turning once goes out as a GIF that other programs read', LONG, async ({ page }) => {
   await openDesign(page, 'Show ribbon');
   await page.getByRole('button', { name: 'Export' }).click();
   const file = await sent(page, /Turning once, GIF/);

@@ -13,7 +13,7 @@ import type { SweptBody } from '../src/sweep/body';
 import { near } from './bodies';
 import { complaintsOf } from './helpers';
 import { evenly } from './numbers';
-import { runs } from './runs';
+import { inLong, runs } from './runs';
 
 const go = async () => {};
 
@@ -113,7 +113,7 @@ describe('a blade', () => {
     );
   });
 
-  it('has the volume that quadrature gives, and the figures of a helicoid', async () => {
+  inLong('has the volume that quadrature gives, and the figures of a helicoid', async () => {
     const set = {
       copies: '8',
       hub: '20 mm',

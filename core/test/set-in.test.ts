@@ -2,6 +2,7 @@ import { expect } from 'chai';
 import { addStep, setInput, stepOf } from '../src/design/edit';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { emptyDesign, type Design } from '../src/design/schema';
+import { inLong } from './runs';
 
 /** A block 40 × 40 × 20 on the ground, and a body set into it with a clearance. */
 async function seated(
@@ -62,7 +63,7 @@ describe('a body that is set in', () => {
     expect(Math.abs(pin.taken - Math.PI * 250)).below(pin.within);
   });
 
-  it('is a seat for any body: what was put together, bent or twisted', async () => {
+  inLong('is a seat for any body: what was put together, bent or twisted', async () => {
     const c = 0.5;
     // Two lengths of one pin are a pin, which is convex (J. Steiner: V + S r + M r² + 4/3 π r³).
     const pin = await seated('add', {}, `${c} mm`, (design) => {

@@ -172,7 +172,7 @@ describe('joints whose radius grows', () => {
     }
   });
 
-  it('say where they cannot grow, and what they take', async () => {
+  inLong('say where they cannot grow, and what they take', async () => {
     const says = (set: Record<string, string>) => complaintsOf(weldDesign([PLATE, PIN], set), 'weld');
     expect((await says({ ...GROWN, grows: 'along' })).grows).match(
       /^The joint where bodies 1 and 2 meet near .* begins and ends at the same place of the axis/,

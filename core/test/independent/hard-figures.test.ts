@@ -73,7 +73,7 @@ describe('parts that are hard to measure', () => {
       });
   });
 
-  it('arcs, involutes, ball spirals and rolled profiles', async () => {
+  inLong('arcs, involutes, ball spirals and rolled profiles', async () => {
     const channel = {
       height: '3 mm',
       width: '2 mm',
