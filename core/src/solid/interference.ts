@@ -44,22 +44,22 @@ interface Looked {
   readonly tolerance: number;
 }
 
-/** Bodies as they were looked at, by the part of their size. */
-const LOOKED = new WeakMap<Body, Map<number, Looked>>();
+/** Bodies as they were looked at, roughly. */
+const LOOKED = new WeakMap<Body, Looked>();
 
-async function lookedAt(body: Body, part: number, poll: Poll): Promise<Looked> {
-  const known = LOOKED.get(body)?.get(part);
+async function lookedAt(body: Body, poll: Poll): Promise<Looked> {
+  const known = LOOKED.get(body);
   if (known) return known;
-  const mesh = await meshAt(body, part, poll);
+  const mesh = await meshAt(body, ROUGH, poll);
   const near = await givingWay(nearOf(mesh), poll);
-  const made = { near, box: boxOf(mesh), tolerance: toleranceOf(body, part) };
-  LOOKED.set(body, (LOOKED.get(body) ?? new Map()).set(part, made));
+  const made = { near, box: boxOf(mesh), tolerance: toleranceOf(body, ROUGH) };
+  LOOKED.set(body, made);
   return made;
 }
 
-/** What is made of others is looked at as it is checked, or finer. */
+/** What is made of others is looked at as it is checked, which is fine; finer it takes long to be made. */
 const toleranceOf = (body: Body, part: number): number =>
-  isMade(body) ? Math.min(1, part / ROUGH) * body.checkedAt : part * sizeAbout(body);
+  isMade(body) ? (part < FINE ? body.checkedAt / 2 : body.checkedAt) : part * sizeAbout(body);
 
 function meshAt(body: Body, part: number, poll: Poll): Promise<Mesh> {
   const tolerance = toleranceOf(body, part);
@@ -68,7 +68,7 @@ function meshAt(body: Body, part: number, poll: Poll): Promise<Mesh> {
 
 /** Makes bodies ready to be looked at. @throws Complaint where one cannot be meshed */
 export async function lookAt(bodies: readonly Body[], poll: Poll): Promise<void> {
-  for (const body of bodies) await lookedAt(body, ROUGH, poll);
+  for (const body of bodies) await lookedAt(body, poll);
 }
 
 /** How groups of bodies stand to each other, those of one group not looked at; `wanted` is the room they shall leave, mm. */
@@ -80,7 +80,7 @@ export async function standingsOf(
   const looked: Looked[][] = [];
   for (const bodies of groups) {
     const mine: Looked[] = [];
-    for (const body of bodies) mine.push(await lookedAt(body, ROUGH, poll));
+    for (const body of bodies) mine.push(await lookedAt(body, poll));
     looked.push(mine);
   }
   const pairs = groups
@@ -157,7 +157,7 @@ async function roughStanding(a: Body, b: Body, limit: number, poll: Poll): Promi
 }
 
 async function lookedFor(a: Body, b: Body, limit: number, poll: Poll): Promise<Standing | undefined> {
-  const [mine, theirs] = [await lookedAt(a, ROUGH, poll), await lookedAt(b, ROUGH, poll)];
+  const [mine, theirs] = [await lookedAt(a, poll), await lookedAt(b, poll)];
   const within = mine.tolerance + theirs.tolerance;
   const crossing = await givingWay(crossingBetween(mine.near, theirs.near), poll);
   const inside = crossing ?? (await holds(mine, theirs, poll)) ?? (await holds(theirs, mine, poll));
@@ -206,8 +206,10 @@ type Shared = NonNullable<Standing['shared']> | 'nothing' | 'unknown';
 async function sharedBy(a: Body, b: Body, within: number, poll: Poll): Promise<Shared> {
   const shared = await commonTo(a, b, ROUGH, poll);
   if (typeof shared !== 'object' || shared.deep > within) return shared;
-  const closer = await commonTo(a, b, ROUGH / CLOSER, poll);
-  return typeof closer === 'object' && closer.deep < within / CLOSER ? 'nothing' : closer;
+  const part = ROUGH / CLOSER;
+  const closer = await commonTo(a, b, part, poll);
+  const off = toleranceOf(a, part) + toleranceOf(b, part);
+  return typeof closer === 'object' && closer.deep < off ? 'nothing' : closer;
 }
 
 async function commonTo(a: Body, b: Body, part: number, poll: Poll): Promise<Shared> {
