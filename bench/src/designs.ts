@@ -1,5 +1,6 @@
 /** Every demo design: how soon after an edit its exact figures are there, and how long it works without asking whether to go on. */
-import { checkStep, createCache, evaluate } from '@nematos/core/design/evaluate';
+import { checkStep } from '@nematos/core/design/check-step';
+import { createCache, evaluate } from '@nematos/core/design/evaluate';
 import type { Design } from '@nematos/core/design/schema';
 import { bodiesOf } from '@nematos/core/kind/value';
 import { isMade, sizeAbout } from '@nematos/core/solid/body';

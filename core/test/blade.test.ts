@@ -1,7 +1,8 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { addStep, setInput } from '../src/design/edit';
-import { checkStep, createCache, evaluate } from '../src/design/evaluate';
+import { checkStep } from '../src/design/check-step';
+import { createCache, evaluate } from '../src/design/evaluate';
 import { emptyDesign, type Design } from '../src/design/schema';
 import { integrate, root, valley } from '../src/geometry/numeric';
 import type { Vec3 } from '../src/geometry/vector';

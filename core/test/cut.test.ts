@@ -52,7 +52,7 @@ function areaFilled(face: Face): number {
 }
 
 describe('the area that is cut of combined bodies', () => {
-  inLong('of the manifold is that of its tube within what is told, which is little', async () => {
+  inLong('of the manifold agrees with its tube within a band of at most 2 %', async () => {
     const { steps } = await run(demo('settling-manifold.json'));
     const manifold = steps.findLast(({ value }) => value?.type === 'body')!.value as Body;
     for (const lean of [0, 0.2]) {

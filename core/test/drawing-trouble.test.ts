@@ -136,7 +136,7 @@ describe('SVG drawings', () => {
     ['a path with a slip in it', svg('<path d="M0 0h30v30hx"/>'), /path in this drawing cannot be read/],
     ['a length of letters', svg('<rect width="wide" height="3"/>'), /“wide” in this drawing is not a length/],
     ['a length by the letter', svg('<rect width="3em" height="3"/>'), /Lengths in “em” are not read/],
-    ['a view box that is none', svg(RECT, 'viewBox="0 0 0 10"'), /not a view box/],
+    ['a view box without an area', svg(RECT, 'viewBox="0 0 0 10"'), /not a view box/],
     ['no drawing at all', '<html/>', /not a readable SVG/],
   ];
   for (const [says, text, why] of troubles)
@@ -209,7 +209,11 @@ describe('DXF drawings', () => {
   const troubles: [says: string, text: string, why: RegExp][] = [
     ['a binary drawing', 'Binary DXF\r\n\x1a\0\0\0', /binary DXF.*save it as text/],
     ['figures with commas', entities(line('10,5', 0, 1, 1)), /with commas \(“10,5”\)/],
-    ['a figure that is none', entities(line('ten', 0, 1, 1)), /“ten” in line \d+ .* is not a number/],
+    [
+      'a word in the place of a figure',
+      entities(line('ten', 0, 1, 1)),
+      /“ten” in line \d+ .* is not a number/,
+    ],
     ['a unit that is none', entities(square(3), '99'), /unit of length that is not read here/],
     ['blocks by reference', entities(`${square(3)}\n${groups(0, 'INSERT', 2, 'B', 10, 0, 20, 0)}`), /INSERT/],
     [

@@ -2,7 +2,8 @@
 import type { SweptBody } from '../src/sweep/body';
 import fc from 'fast-check';
 import { addStep, setInput, stepOf } from '../src/design/edit';
-import { checkStep, createCache, evaluate, type Cache, type Evaluation } from '../src/design/evaluate';
+import { checkStep } from '../src/design/check-step';
+import { createCache, evaluate, type Cache, type Evaluation } from '../src/design/evaluate';
 import { emptyDesign, type Design, type Row } from '../src/design/schema';
 import { sayWords } from '../src/measure/format';
 import type { Path } from '../src/path/path';

@@ -1,6 +1,7 @@
 import type { SweptBody } from '../src/sweep/body';
 import { expect } from 'chai';
-import { checkStep, createCache, evaluate } from '../src/design/evaluate';
+import { checkStep } from '../src/design/check-step';
+import { createCache, evaluate } from '../src/design/evaluate';
 import { addStep, setInput } from '../src/design/edit';
 import type { Path } from '../src/path/path';
 import { axisFrom, firstAxis, freeFrame } from '../src/path/frame';

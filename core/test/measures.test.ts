@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { checkStep, createCache, evaluate } from '../src/design/evaluate';
+import { checkStep } from '../src/design/check-step';
+import { createCache, evaluate } from '../src/design/evaluate';
 import { addStep, moveTrouble, removeStep, renameStep, stepOf, usersOf } from '../src/design/edit';
 import { beginHistory, edit, redo, undo } from '../src/design/history';
 import type { Design } from '../src/design/schema';

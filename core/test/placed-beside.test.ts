@@ -1,7 +1,8 @@
 /** What is placed is looked at as a solid, and may stand on the axis of another body. */
 import { expect } from 'chai';
 import { addStep, setInput, stepOf } from '../src/design/edit';
-import { checkStep, createCache, evaluate } from '../src/design/evaluate';
+import { checkStep } from '../src/design/check-step';
+import { createCache, evaluate } from '../src/design/evaluate';
 import { emptyDesign } from '../src/design/schema';
 import { centreOfMass } from '../src/geometry/mass';
 import { membersOf, type SetOf } from '../src/kind/value';

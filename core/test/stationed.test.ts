@@ -1,7 +1,8 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { addStep, setInput, stepOf } from '../src/design/edit';
-import { checkStep, createCache, evaluate } from '../src/design/evaluate';
+import { checkStep } from '../src/design/check-step';
+import { createCache, evaluate } from '../src/design/evaluate';
 import type { Row } from '../src/design/schema';
 import { monotone } from '../src/geometry/monotone';
 import { integrate } from '../src/geometry/numeric';

@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import { addStep, setInput, stepOf } from '../src/design/edit';
-import { checkStep, createCache, evaluate } from '../src/design/evaluate';
+import { checkStep } from '../src/design/check-step';
+import { createCache, evaluate } from '../src/design/evaluate';
 import { emptyDesign, type Design } from '../src/design/schema';
 import { cutterOf, facesOfLoops } from '../src/mesh/cut';
 import { cutFigures } from '../src/mesh/cut-figures';

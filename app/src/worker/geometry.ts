@@ -2,7 +2,7 @@
 import { buffersOf } from '@nematos/core/mesh/mesh';
 import * as Comlink from 'comlink';
 import { spreadAxes, spreadValues, type SpreadAxis } from '@nematos/core/design/spread';
-import { checkStep, createCache, evaluate, type Evaluation } from '@nematos/core/design/evaluate';
+import { createCache, evaluate, type Evaluation } from '@nematos/core/design/evaluate';
 import type { Checked } from '@nematos/core/kind/kind';
 import type { Poll } from '@nematos/core/geometry/poll';
 import { crossSection, type CrossSection } from '@nematos/core/view/cross-section';
@@ -17,7 +17,7 @@ import { saddlesIn } from '@nematos/core/kinds/bodies/join';
 import { saddleLoops } from '@nematos/core/exchange/saddle-drawing';
 import { leastBetween, type Least } from '@nematos/core/kinds/measures/least';
 import { placeAlong, probe, type Probed } from '@nematos/core/kinds/measures/probe';
-import { findingsBetween } from '@nematos/core/view/between';
+import { checkDesign } from '@nematos/core/view/check-design';
 import { cutMeasures, type CutMeasures } from '@nematos/core/view/cut-measures';
 import type { Plane } from '@nematos/core/geometry/plane';
 import { chainsOf } from '@nematos/core/view/made-of';
@@ -157,14 +157,7 @@ const api = {
   async check(design: Design, asking: Asking): Promise<Record<string, Checked> | undefined> {
     return unlessStale(asking, async (poll) => {
       const evaluation = await evaluate(design, cache, poll);
-      const checked: Record<string, Checked> = {};
-      for (const [i, result] of evaluation.steps.entries())
-        if (result.value) checked[result.id] = await checkStep(design.steps[i]!, result, cache, poll);
-      for (const { step, finding } of await findingsBetween(design, evaluation, poll)) {
-        const { findings, limits } = checked[step]!;
-        checked[step] = { findings: [...findings, finding], limits };
-      }
-      return checked;
+      return checkDesign(design, evaluation, cache, poll);
     });
   },
 

@@ -19,7 +19,7 @@ import {
 import { firstOf, lift, pathFigures, setFigures } from '../kind/sets';
 import { membersOf, typeOf, type Figure, type Graph, type Single, type Value } from '../kind/value';
 import { isMade, leavesOf } from '../solid/body';
-import { complained, unchecked } from './complained';
+import { complained } from './complained';
 import { givenLookup, evaluateGivens, MOST_SUGGESTED, type GivenResult } from './givens';
 import { hash, inBrief } from './hash';
 import { namedMeasures, namesUsed } from './measured-names';
@@ -375,32 +375,3 @@ const measured = (kind: AnyKind, value: Value, poll: Poll): Promise<readonly Fig
     if (broken) throw new Complaint(`No ${broken.label} can be calculated from these figures.`);
     return list;
   });
-
-const NOTHING: Checked = { findings: [], limits: [] };
-
-/** Findings and limits of one evaluated step; from the cache when it was checked before. */
-export async function checkStep(
-  step: Step,
-  result: StepResult,
-  cache: Cache,
-  poll: Poll = NEVER,
-): Promise<Checked> {
-  const kind = kindNamed(step.kind);
-  const { value } = result;
-  if (!kind || !value) return NOTHING;
-  const from = Object.fromEntries(
-    Object.entries(step.from ?? {}).flatMap(([slot, id]) => (typeof id === 'string' ? [[slot, id]] : [])),
-  );
-  const key = result.key + JSON.stringify(from);
-  const earlier = cache.checked.get(key);
-  if (earlier) return earlier;
-  const found = await complained(
-    async () =>
-      (await (value.type === 'set'
-        ? kind.checkSet?.(value, { from, poll })
-        : kind.check?.(value, { from, poll }))) ?? NOTHING,
-  );
-  const checked = found instanceof Complaint ? unchecked(found) : found;
-  cache.checked.set(key, checked);
-  return checked;
-}

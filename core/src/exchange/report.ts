@@ -1,12 +1,11 @@
 /** Everything a design says of itself, for scripts and checks. */
-import { type Cache, checkStep, createCache, evaluate } from '../design/evaluate';
+import { type Cache, createCache, evaluate } from '../design/evaluate';
 import { stepName } from '../design/edit';
 import { toleranceTrouble } from '../design/tolerance';
 import type { Design } from '../design/schema';
 import { sayWords } from '../measure/format';
-import type { Finding } from '../kind/value';
 import { QUANTITIES, coherentUnit } from '../measure/quantity';
-import { findingsBetween } from '../view/between';
+import { checkDesign } from '../view/check-design';
 import type { Quantity } from '../measure/quantity';
 
 export interface Report {
@@ -67,22 +66,8 @@ export async function report(design: Design, cache: Cache = createCache()): Prom
   const tolerance = toleranceTrouble(design);
   if (tolerance)
     out.complaints.push({ step: null, field: 'tolerance', says: sayWords(tolerance, design.unit) });
-  const putFindings = (step: string, findings: readonly Finding[]) => {
-    for (const { name, level, says, detail, value, limit, margin, quantity, place } of findings)
-      out.findings.push({
-        step,
-        name,
-        level,
-        says: sayWords(says, design.unit),
-        ...(detail && { detail: sayWords(detail, design.unit) }),
-        value,
-        limit,
-        margin,
-        unit: unitOf(quantity),
-        ...(place && { place }),
-      });
-  };
-  for (const [i, result] of evaluation.steps.entries()) {
+  const checked = await checkDesign(design, evaluation, cache, async () => {});
+  for (const result of evaluation.steps) {
     const step = result.id;
     for (const { name, label, value, quantity, within } of result.figures)
       out.figures.push({
@@ -96,8 +81,20 @@ export async function report(design: Design, cache: Cache = createCache()): Prom
       });
     for (const { field, says } of result.complaints)
       out.complaints.push({ step, field, says: sayWords(says, design.unit) });
-    const { findings, limits } = await checkStep(design.steps[i]!, result, cache);
-    putFindings(step, findings);
+    const { findings, limits } = checked[step] ?? { findings: [], limits: [] };
+    for (const { name, level, says, detail, value, limit, margin, quantity, place } of findings)
+      out.findings.push({
+        step,
+        name,
+        level,
+        says: sayWords(says, design.unit),
+        ...(detail && { detail: sayWords(detail, design.unit) }),
+        value,
+        limit,
+        margin,
+        unit: unitOf(quantity),
+        ...(place && { place }),
+      });
     for (const { step: at, field, side, value, quantity, says, beyond } of limits)
       out.limits.push({
         step: at,
@@ -108,7 +105,5 @@ export async function report(design: Design, cache: Cache = createCache()): Prom
         says: `${sayWords(says, design.unit)} ${beyond}`,
       });
   }
-  for (const { step, finding } of await findingsBetween(design, evaluation, async () => {}))
-    putFindings(step, [finding]);
   return out;
 }

@@ -1,6 +1,7 @@
 /** The bodies of a design as triangles that are fit to be sent out, or the reason why not. */
 import { meshCrossing } from '../mesh/crossing';
-import { checkStep, type Cache, type Evaluation } from '../design/evaluate';
+import { checkStep } from '../design/check-step';
+import { type Cache, type Evaluation } from '../design/evaluate';
 import { stepName } from '../design/edit';
 import { sentTolerance } from '../design/tolerance';
 import type { Poll } from '../geometry/poll';

@@ -5,6 +5,7 @@ import type { Vec3 } from '../geometry/vector';
 import { crossingBetween } from '../mesh/crossing-between';
 import type { Extent } from '../mesh/extent';
 import { facing, gapSteps, isWithin, nearOf, type Near } from '../mesh/gap';
+import { meshMassSteps } from '../mesh/mass';
 import { boxOf, type Mesh } from '../mesh/mesh';
 import { isMade, sizeAbout, type Body } from './body';
 import { combine } from './kernel';
@@ -223,23 +224,13 @@ async function commonTo(a: Body, b: Body, part: number, poll: Poll): Promise<Sha
     );
     if (!common) return 'nothing';
     // A plate has two sides: this is how thick it is.
-    return { volume: common.volume, deep: (2 * common.volume) / areaOf(common) };
+    const { surface } = await givingWay(meshMassSteps(common), poll);
+    return { volume: common.volume, deep: (2 * common.volume) / surface };
   } catch (error) {
     // Parts from files may be such that they cannot be combined.
     if (error instanceof KernelError) return 'unknown';
     throw error;
   }
-}
-
-function areaOf({ positions: p, triangles }: Mesh): number {
-  let area = 0;
-  for (let t = 0; t < triangles.length; t += 3) {
-    const [a, b, c] = [3 * triangles[t]!, 3 * triangles[t + 1]!, 3 * triangles[t + 2]!];
-    const [ux, uy, uz] = [p[b]! - p[a]!, p[b + 1]! - p[a + 1]!, p[b + 2]! - p[a + 2]!];
-    const [vx, vy, vz] = [p[c]! - p[a]!, p[c + 1]! - p[a + 1]!, p[c + 2]! - p[a + 2]!];
-    area += Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx) / 2;
-  }
-  return area;
 }
 
 /** How far two boxes stand apart, mm. */

@@ -35,7 +35,7 @@ export function simplified(rough: Manifold, tolerance: number, keep: (one: Manif
 /** Corners stand in single precision: a volume is off by this part of the volumes it comes from. */
 const ROUNDED = 1e-5;
 
-/** By inclusion and exclusion. @throws KernelError where the volume of what came out is none it can have */
+/** Compares the volume with its bounds by inclusion and exclusion. @throws KernelError where it lies outside them */
 export function checkVolume(operation: Operation, solid: Manifold, volumes: readonly number[]): void {
   const volume = solid.volume();
   const sum = volumes.reduce((a, b) => a + b, 0);

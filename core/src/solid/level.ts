@@ -89,21 +89,21 @@ function* ontoLevel(
   }
 }
 
-/** Vertices are led so far to the middle of what is about them, as a part of the way. */
-const EASED = 0.25;
+/** Part of the way to the mean of its neighbours that a vertex is moved by smoothing. */
+const SMOOTHING = 0.25;
 
-/** Leads vertices apart that stand at one place: where something is thinner than a step they are those of both its sides. */
+/** Separates vertices that coincide: where the solid is thinner than a step, they belong to opposite sides. */
 function* apartFrom(positions: Float32Array, triangles: Uint32Array): Steps<void> {
   const same = yield* weldSteps(positions);
   const together = new Uint8Array(same.length);
   same.forEach((first, v) => {
     if (first !== v) together[first] = together[v] = 1;
   });
-  ease(positions, triangles, together);
+  smooth(positions, triangles, together);
 }
 
-/** Leads the vertices that are marked towards the middle of those about them. */
-function ease(positions: Float32Array, triangles: Uint32Array, marked: Uint8Array): void {
+/** Smooths the marked vertices: moves each towards the mean of its neighbours (Laplacian smoothing). */
+function smooth(positions: Float32Array, triangles: Uint32Array, marked: Uint8Array): void {
   const sums = new Map<number, [x: number, y: number, z: number, count: number]>();
   for (let i = 0; i < triangles.length; i++) {
     const v = triangles[i]!;
@@ -117,19 +117,19 @@ function ease(positions: Float32Array, triangles: Uint32Array, marked: Uint8Arra
   for (const [v, [x, y, z, count]] of sums)
     [x, y, z].forEach((sum, k) => {
       const at = positions[3 * v + k]!;
-      positions[3 * v + k] = at + EASED * (sum / count - at);
+      positions[3 * v + k] = at + SMOOTHING * (sum / count - at);
     });
 }
 
-/** Rounds of looking for folds, and crossings that are seen to in each. */
+/** Rounds of removing folds at most, and crossings handled in each. */
 const ROUNDS = 40;
 const MOST_FOLDS = 4096;
-/** So far about what crosses vertices are put back at most, in rings of triangles. */
+/** Rings of neighbouring triangles that are moved back at most. */
 const RINGS = 2;
 
 /**
- * Puts vertices back to where they stood `before` wherever triangles cross: at sharp edges of the field some are led past
- * each other. As they stood none cross.
+ * Moves vertices of triangles that cross back to their positions `before`: at sharp edges of the field, Newton's steps can
+ * pass each other. What still crosses is smoothed, together with its neighbours.
  */
 function* withoutFolds(positions: Float32Array, before: Float32Array, triangles: Uint32Array): Steps<void> {
   const count = triangles.length / 3;
@@ -140,13 +140,13 @@ function* withoutFolds(positions: Float32Array, before: Float32Array, triangles:
     let asked: Uint8Array = new Uint8Array(count);
     for (const t of pairs.flat()) asked[t] = 1;
     const isBack = new Uint8Array(positions.length / 3);
-    // What still crosses after that goes back with all about it, and is evened.
+    // After the first round the neighbours move as well.
     for (let ring = 0; ring <= Math.min(round, RINGS); ring++) {
       if (ring) asked = touching(isBack, triangles);
       for (let i = 0; i < triangles.length; i++) if (asked[Math.floor(i / 3)]) isBack[triangles[i]!] = 1;
       yield;
     }
-    if (round) ease(before, triangles, isBack);
+    if (round) smooth(before, triangles, isBack);
     isBack.forEach((back, v) => {
       if (back) positions.set(before.subarray(3 * v, 3 * v + 3), 3 * v);
     });

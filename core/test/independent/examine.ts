@@ -1,7 +1,8 @@
 /** One part, examined by means of its own: what is wrong with its mesh and its figures, in words. */
 import type { SweptBody } from '../../src/sweep/body';
 import fc from 'fast-check';
-import { type Cache, checkStep, createCache, evaluate, type Evaluation } from '../../src/design/evaluate';
+import { checkStep } from '../../src/design/check-step';
+import { type Cache, createCache, evaluate, type Evaluation } from '../../src/design/evaluate';
 import { stepOf } from '../../src/design/edit';
 import type { Design, Step } from '../../src/design/schema';
 import type { Finding } from '../../src/kind/value';

@@ -1,6 +1,7 @@
 /** Figures, refusals and extents that were once not what they said, each of the smallest part of its kind. */
 import { expect } from 'chai';
-import { checkStep, createCache, evaluate } from '../../src/design/evaluate';
+import { checkStep } from '../../src/design/check-step';
+import { createCache, evaluate } from '../../src/design/evaluate';
 import { union } from '../../src/solid/kernel';
 import { bodyDesign, carried, near, points, straight } from '../bodies';
 

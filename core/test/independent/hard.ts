@@ -1,7 +1,8 @@
 /** What tests of parts that are hard to mesh or to measure share. */
 import { expect } from 'chai';
 import { inspectMesh } from '../../src/mesh/closed';
-import { checkStep, createCache, evaluate } from '../../src/design/evaluate';
+import { checkStep } from '../../src/design/check-step';
+import { createCache, evaluate } from '../../src/design/evaluate';
 import { solidsToSend, type Sent } from '../../src/exchange/solid';
 import { bodyDesign, points, type Carried } from '../bodies';
 import { LONG, runs } from '../runs';

@@ -1,6 +1,7 @@
 /** Designs of the honey house with other figures, sent at any tolerance, and looked at by means of their own. */
 import { expect } from 'chai';
-import { checkStep, createCache, evaluate } from '../../src/design/evaluate';
+import { checkStep } from '../../src/design/check-step';
+import { createCache, evaluate } from '../../src/design/evaluate';
 import type { Design } from '../../src/design/schema';
 import { solidsToSend } from '../../src/exchange/solid';
 import { membersOf } from '../../src/kind/value';

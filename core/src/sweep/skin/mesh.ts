@@ -35,8 +35,8 @@ const STRAIGHT = 1e-9;
 const LEAST_SINE = 1 / 40;
 
 /**
- * The sine of the least angle at which the planes of flush ends meet the path there: at so sharp a tip what stands off the surface
- * by the tolerance would stand as many times beyond the tip as this is less than 1.
+ * Sine of the smallest angle between the path and the plane of a flush end. An error of the tolerance across the surface moves
+ * such a tip along the path by the tolerance divided by this.
  */
 function grazing({ planes, carrier: { path } }: Swept): number {
   return planes.reduce((least, plane, i) => {
