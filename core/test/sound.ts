@@ -8,7 +8,7 @@ const at = (d: Float64Array, order: number): Vec3 => [d[3 * order]!, d[3 * order
 const angleBetween = (a: Vec3, b: Vec3): number => Math.atan2(norm(cross(a, b)), dot(a, b));
 
 /** Length of a piece by Simpson's rule on its speed, refined until it settles; knows nothing of Gauss panels. */
-function simpson(speed: (u: number) => number, span: number): number {
+export function simpson(speed: (u: number) => number, span: number): number {
   let last = NaN;
   for (let n = 64; n <= 1 << 13; n *= 2) {
     let total = speed(0) + speed(span);

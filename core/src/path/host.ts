@@ -31,7 +31,31 @@ export interface Host {
   meet(p: Vec3, d: Vec3, far: boolean): number;
   /** Heights at which its curvature jumps, rising. */
   readonly rims: readonly number[];
+  /** For a cylinder or a ball: the equation that the meetings of a ray solve, by jets of its point. */
+  quadric?(p: Jet3, d: Vec3): Quadric;
 }
+
+/** a·t² + 2·middle·t + c = 0, under = middle² − a·c; size in mm is the radius. */
+export interface Quadric {
+  readonly a: number;
+  readonly middle: Jet;
+  readonly under: Jet;
+  readonly size: number;
+}
+
+/** Of x² + y² = r², or x² + y² + z² = r² with three axes. */
+const quadricOf =
+  (radius: number, axes: readonly (0 | 1 | 2)[]) =>
+  (p: Jet3, d: Vec3): Quadric => {
+    const sum = (of: (k: 0 | 1 | 2) => Jet) => axes.map(of).reduce(plus);
+    const a = axes.reduce((so: number, k) => so + d[k] * d[k], 0);
+    const middle = sum((k) => scaled(p[k], d[k]));
+    const c = minus(
+      sum((k) => times(p[k], p[k])),
+      constant(radius * radius),
+    );
+    return { a, middle, under: minus(times(middle, middle), scaled(c, a)), size: radius };
+  };
 
 /** Root of a·t² + 2b·t + c, the smaller or the greater. */
 function quadratic(a: number, b: number, c: number, far: boolean): number {
@@ -45,6 +69,7 @@ export const cylinder = (radius: number): Host => ({
   square: () => [radius * radius, 0, 0, 0],
   slope: () => 0,
   rims: [],
+  quadric: quadricOf(radius, [0, 1]),
   meet: (p, d, far) =>
     quadratic(
       d[0] * d[0] + d[1] * d[1],
@@ -58,6 +83,7 @@ export const ball = (radius: number): Host => ({
   square: (h) => [radius * radius - h * h, -2 * h, -2, 0],
   slope: (h) => -2 * h,
   rims: [],
+  quadric: quadricOf(radius, [0, 1, 2]),
   meet: (p, d, far) =>
     quadratic(
       1,

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { angle, choice, length, pathKind } from '../../kind/kind';
-import { constant, plus, scaled, type Jet } from '../../geometry/jet';
+import { plus, scaled, type Jet, type Jet3 } from '../../geometry/jet';
 import { root } from '../../geometry/numeric';
 import { add, dot, norm, scale, sub, type Vec3 } from '../../geometry/vector';
 import type { Mark } from '../../kind/mark';
@@ -13,6 +13,7 @@ import { composed, type Motion } from '../../geometry/motion';
 import { acrossAxis, placedMarks, profileMarks } from './placed-marks';
 import { ball, cylinder, meetJets, profileOf, rings, turned, type Host } from '../../path/host';
 import { sizeAbout, type Body } from '../../solid/body';
+import { castFromRims, endsOnRim, startsOnRim, type CastCurve, type CastOn } from '../../path/from-rim';
 import { castOnBody, type OnBody } from './cast-on-body';
 import { meshToRead } from './mesh-to-read';
 import { PROFILE } from './profile';
@@ -205,7 +206,10 @@ export function castPath(
 ): Path {
   const { ex, ey, look } = planeOf(by, slope);
   const outline = outlineOf(path, 'path').map((curve) => shifted(curve, right, up));
-  nameMisses(path, outline, (x, y) => {
+  const jetSpot = (x: Jet, y: Jet) =>
+    [0, 1, 2].map((k): Jet => plus(scaled(x, ex[k]!), scaled(y, ey[k]!))) as unknown as Jet3;
+  const onRims: CastOn = { host, look, far, spot: jetSpot };
+  nameMisses(path, outline, onRims, (x, y) => {
     const p = spot(ex, ey, x, y);
     const t = host.meet(p, look, far);
     if (!Number.isFinite(t)) return false;
@@ -233,13 +237,19 @@ export function castPath(
       d[5] = v[2] + by * look[2];
     },
     jets([x, y]) {
-      const p = [0, 1, 2].map((k): Jet => plus(plus(scaled(x, ex[k]!), scaled(y, ey[k]!)), constant(0)));
       const t = host.meet(spot(ex, ey, x[0], y[0]), look, far);
-      return meetJets(host, [p[0]!, p[1]!, p[2]!], look, t);
+      return meetJets(host, jetSpot(x, y), look, t);
     },
   };
-  const smooth = outline.flatMap((curve) => cutAtRims(curve, mappedCurve(curve, map, 3), host.rims));
-  const onHost = smooth.map((curve) => mappedCurve(curve, map, 3));
+  const cast = outline.flatMap(
+    (curve): CastCurve[] =>
+      castFromRims(curve, onRims) ??
+      cutAtRims(curve, mappedCurve(curve, map, 3), host.rims).map((flat) => ({
+        flat,
+        onHost: mappedCurve(flat, map, 3),
+      })),
+  );
+  const onHost = cast.map((piece) => piece.onHost);
   const curves = onHost.map((curve) => movedCurve(curve, at));
   const d = new Float64Array(6);
   const speed = (curve: Curve, u: number) => {
@@ -249,7 +259,14 @@ export function castPath(
   return pathOf(curves, {
     seat: seatTurned(curves, at, host.slope),
     aside: () => rings(pathOf(onHost), (height) => Math.sqrt(Math.max(0, host.square(height)[0])), at),
-    along: { stretch: (piece, u) => speed(curves[piece]!, u) / speed(smooth[piece]!, u) },
+    along: {
+      stretch(piece, u) {
+        const { flat } = cast[piece]!;
+        // On a rim itself it has no end.
+        const v = speed(flat, u) > 0 ? u : Math.min(0.99 * flat.span, Math.max(0.01 * flat.span, u));
+        return speed(curves[piece]!, v) / speed(flat, v);
+      },
+    },
   });
 }
 
@@ -294,7 +311,12 @@ function cutAtRims(curve: Curve, onHost: Curve, rims: readonly number[]): Curve[
 
 const LOOKS = 96;
 
-function nameMisses(path: Path, outline: readonly Curve[], hits: (x: number, y: number) => boolean): void {
+function nameMisses(
+  path: Path,
+  outline: readonly Curve[],
+  rims: CastOn,
+  hits: (x: number, y: number) => boolean,
+): void {
   const d = new Float64Array(6);
   const misses: [number, number][] = [];
   outline.forEach((curve, k) => {
@@ -304,6 +326,7 @@ function nameMisses(path: Path, outline: readonly Curve[], hits: (x: number, y: 
       const u = (curve.span * i) / count;
       curve.first(u, d);
       if (hits(d[0]!, d[1]!)) continue;
+      if ((i === 0 && startsOnRim(curve, rims)) || (i === count && endsOnRim(curve, rims))) continue;
       const s = piece.start + piece.lengthTo(u);
       const before = misses.at(-1);
       if (before && s - before[1] < (2.5 * path.length) / LOOKS) before[1] = s;
