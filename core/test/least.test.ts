@@ -190,3 +190,83 @@ describe('the least distance between lines', () => {
     expect(await told(-2)).match(/not on two/);
   });
 });
+
+describe('the least distance between faces', () => {
+  const sizes = fc.tuple(
+    fc.integer({ min: 4, max: 40 }),
+    fc.integer({ min: 4, max: 40 }),
+    fc.integer({ min: 4, max: 40 }),
+  );
+  const face = fc.record({ axis: fc.constantFrom(0, 1, 2), side: fc.constantFrom(0, 1) });
+  /** A block beside the axes: from its base, whose middle is at a place. */
+  const box = (at: Vec3, [x, y, z]: readonly number[]) =>
+    [
+      [at[0] - x! / 2, at[1] - y! / 2, at[2]],
+      [at[0] + x! / 2, at[1] + y! / 2, at[2] + z!],
+    ] as const;
+  /** One side of a box, as a flat box. */
+  const sideOf = (ends: ReturnType<typeof box>, { axis, side }: { axis: number; side: number }) =>
+    ends.map((end) => end.with(axis, ends[side]![axis]!)) as unknown as typeof ends;
+  const middleOf = ([low, high]: ReturnType<typeof box>) =>
+    [0, 1, 2].map((k) => (low[k]! + high[k]!) / 2) as unknown as Vec3;
+
+  it('of blocks is that of their rectangles, whether they face each other or not', () =>
+    fc.assert(
+      fc.asyncProperty(sizes, sizes, point, face, face, fc.boolean(), async (one, two, at, a, b, alone) => {
+        fc.pre(!alone || a.axis !== b.axis || a.side !== b.side);
+        const design = emptyDesign('Blocks');
+        const block = ([width, depth, height]: readonly number[], [x, y, z]: Vec3) =>
+          addStep(design, 'block', design.steps.length, {
+            width: `${width} mm`,
+            depth: `${depth} mm`,
+            height: `${height} mm`,
+            originX: `${x} mm`,
+            originY: `${y} mm`,
+            originZ: `${z} mm`,
+          });
+        const of = block(one, [0, 0, 0]);
+        const to = alone ? of : block(two, at);
+        const [p, q] = [
+          sideOf(box([0, 0, 0], one), a),
+          sideOf(alone ? box([0, 0, 0], one) : box(at, two), b),
+        ];
+        const set = { ...written(middleOf(p), false), ...written(middleOf(q), true) };
+        const id = keep(design, 'measure-length', { what: 'faces', ...set }, { of, to });
+        const expected = Math.hypot(
+          ...[0, 1, 2].map((k) => Math.max(0, p[0][k]! - q[1][k]!, q[0][k]! - p[1][k]!)),
+        );
+        // Places of single precision.
+        expect(await measured(design, id)).closeTo(expected, 1e-4);
+      }),
+      { numRuns: runs(40) },
+    ));
+
+  it('of a round bar and a plate is told to where the bar ends', async () => {
+    const design = emptyDesign('A bar over a plate');
+    const of = addStep(design, 'cylinder', 0, { diameter: '20 mm', height: '30 mm' });
+    const to = addStep(design, 'block', 1, {
+      width: '100 mm',
+      depth: '100 mm',
+      height: '5 mm',
+      originZ: '-11 mm',
+    });
+    const told = async (on: Vec3, at: Vec3) => {
+      const set = { ...written(on, false), ...written(at, true) };
+      const id = keep(design, 'measure-length', { what: 'faces', ...set }, { of, to });
+      return (await complaintsOf(design, id)).what ?? (await measured(design, id));
+    };
+    // Its side to the top of the plate, its end to the top, its end to the underside, its side to the plate's side.
+    expect(await told([10, 0, 15], [30, 0, -6])).closeTo(6, 1e-4);
+    expect(await told([0, 0, 30], [30, 0, -6])).closeTo(36, 1e-4);
+    expect(await told([0, 0, 0], [30, 0, -11])).closeTo(11, 1e-4);
+    expect(await told([10, 0, 15], [50, 0, -8])).closeTo(Math.hypot(40, 6), 1e-2);
+    // On one face.
+    const id = keep(
+      design,
+      'measure-length',
+      { what: 'faces', ...written([10, 0, 15], false), ...written([-10, 0, 3], true) },
+      { of, to: of },
+    );
+    expect((await complaintsOf(design, id)).what).match(/not on two faces/);
+  });
+});

@@ -17,6 +17,7 @@ function Sentence() {
           ['along', 'Along the path'],
           ['gap', 'Least gap'],
           ['lines', 'Least between the centre lines'],
+          ['faces', 'Least between the faces'],
           ['diameter', 'Diameter'],
           ['wide', 'Width of the section'],
           ['high', 'Height of the section'],

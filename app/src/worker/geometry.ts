@@ -15,6 +15,7 @@ import type { Vec3 } from '@nematos/core/geometry/vector';
 import { nearestNeighbours, type Neighbours } from '@nematos/core/solid/neighbours';
 import { saddlesIn } from '@nematos/core/kinds/bodies/join';
 import { saddleLoops } from '@nematos/core/exchange/saddle-drawing';
+import { facesApart, type FacesApart } from '@nematos/core/solid/faces-apart';
 import { leastBetween, type Least } from '@nematos/core/kinds/measures/least';
 import { placeAlong, probe, type Probed } from '@nematos/core/kinds/measures/probe';
 import { checkDesign } from '@nematos/core/view/check-design';
@@ -242,6 +243,20 @@ const api = {
       const [a, b] = bodies;
       if (a?.type !== 'body' || b?.type !== 'body') return undefined;
       return nearestNeighbours([a, b], poll);
+    });
+  },
+
+  /** The least distance between the faces that two places are on; undefined where they are not on two. */
+  async faces(
+    design: Design,
+    [one, other]: readonly [string, string],
+    places: readonly [Vec3, Vec3],
+    asking: Asking,
+  ): Promise<FacesApart | undefined> {
+    return unlessStale(asking, async (poll) => {
+      const { steps } = await evaluate(design, cache, poll);
+      const bodiesIn = (id: string) => bodiesOf(steps.find((step) => step.id === id)?.value);
+      return facesApart([bodiesIn(one), bodiesIn(other)], places, poll);
     });
   },
 

@@ -110,3 +110,7 @@ export function extentTogether(bodies: readonly Bounded[]): Remembered {
   TOGETHER.set(first, { bodies, extent });
   return extent;
 }
+
+/** Least distance between two boxes, mm; 0 where they meet. */
+export const extentsApart = ([low, high]: Extent, [least, most]: Extent): number =>
+  Math.hypot(...[0, 1, 2].map((k) => Math.max(0, low[k]! - most[k]!, least[k]! - high[k]!)));

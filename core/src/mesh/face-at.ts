@@ -12,9 +12,8 @@ import {
   unit,
   type Vec3,
 } from '../geometry/vector';
-import { aboutEach, facesOf } from './creased';
-import { weldSteps } from './closed';
-import { findNearest, nearest, surfaceOf, type Surface } from './foot';
+import { cornersOf, facetsOf, grown, normalOf, TOGETHER, type Facets } from './facets';
+import { findNearest, nearest } from './foot';
 import type { Triangles } from './mesh';
 
 /** Part of a cylinder: a hole, or a round outside. */
@@ -36,78 +35,6 @@ export interface FlatFace {
   readonly normal: Vec3;
   /** In mm². */
   readonly area: number;
-}
-
-/** Triangles with what lies beside each. */
-interface Facets {
-  readonly surface: Surface<Triangles>;
-  /** Unit vectors outward; of what has no area nothing. */
-  readonly normals: Float64Array;
-  /** The triangle across a side of another, from 0 to 2; −1 where there is none. */
-  beside(triangle: number, side: number): number;
-}
-
-const FACETS = new WeakMap<Triangles, Facets>();
-
-function* facetsOf(mesh: Triangles): Steps<Facets> {
-  const known = FACETS.get(mesh);
-  if (known) return known;
-  const same = yield* weldSteps(mesh.positions);
-  const triangles = mesh.triangles.map((corner) => same[corner]!);
-  const normals = yield* facesOf(mesh.positions, triangles);
-  for (let t = 0; t < normals.length; t += 3) {
-    const size = Math.hypot(normals[t]!, normals[t + 1]!, normals[t + 2]!) || 1;
-    for (let k = 0; k < 3; k++) normals[t + k]! /= size;
-  }
-  yield;
-  const { starts, corners } = yield* aboutEach(mesh.positions.length / 3, triangles);
-  const surface = yield* surfaceOf({ positions: mesh.positions, triangles });
-  const facets: Facets = {
-    surface,
-    normals,
-    beside(triangle, side) {
-      const a = triangles[3 * triangle + side]!;
-      const b = triangles[3 * triangle + ((side + 1) % 3)]!;
-      for (let i = starts[a]!; i < starts[a + 1]!; i++) {
-        const other = Math.floor(corners[i]! / 3);
-        if (other !== triangle && [0, 1, 2].some((k) => triangles[3 * other + k] === b)) return other;
-      }
-      return -1;
-    },
-  };
-  FACETS.set(mesh, facets);
-  return facets;
-}
-
-const normalOf = ({ normals }: Facets, t: number): Vec3 => [
-  normals[3 * t]!,
-  normals[3 * t + 1]!,
-  normals[3 * t + 2]!,
-];
-
-const cornersOf = ({ surface: { mesh } }: Facets, t: number): [Vec3, Vec3, Vec3] =>
-  [0, 1, 2].map((k): Vec3 => {
-    const v = 3 * mesh.triangles[3 * t + k]!;
-    return [mesh.positions[v]!, mesh.positions[v + 1]!, mesh.positions[v + 2]!];
-  }) as [Vec3, Vec3, Vec3];
-
-/** Triangles between two pauses. */
-const TOGETHER = 256;
-
-/** A triangle, and all that hang together with it and `belong`. */
-function* grown(facets: Facets, seed: number, belong: (t: number) => boolean): Steps<number[]> {
-  const found = [seed];
-  const seen = new Set(found);
-  for (let i = 0; i < found.length; i++) {
-    if (i % TOGETHER === 0) yield;
-    for (let side = 0; side < 3; side++) {
-      const t = facets.beside(found[i]!, side);
-      if (t < 0 || seen.has(t)) continue;
-      seen.add(t);
-      if (belong(t)) found.push(t);
-    }
-  }
-  return found;
 }
 
 /** Triangles that lean from each other by less (rad) are of one flat face. */

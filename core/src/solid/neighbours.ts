@@ -4,7 +4,7 @@ import { givingWay } from '../geometry/steps';
 import { composed, inverse, isMotion, type Affine } from '../geometry/motion';
 import { distance, type Vec3 } from '../geometry/vector';
 import { meshCrossing } from '../mesh/crossing';
-import { ownExtent } from '../mesh/extent';
+import { extentsApart, ownExtent } from '../mesh/extent';
 import { facing, gapSteps, isWithin, nearOf, type Near } from '../mesh/gap';
 import { boxOf, joinMeshes, type Mesh } from '../mesh/mesh';
 import { sizeAbout, type Body } from './body';
@@ -34,7 +34,9 @@ export async function nearestNeighbours(
   const tolerance = FINE * Math.max(...bodies.map(sizeAbout));
   for (const body of bodies) await ownExtent(body).known(poll);
   const pairs = bodies
-    .flatMap((a, i) => bodies.slice(i + 1).map((b, k) => ({ i, j: i + 1 + k, far: boxesApart(a, b) })))
+    .flatMap((a, i) =>
+      bodies.slice(i + 1).map((b, k) => ({ i, j: i + 1 + k, far: extentsApart(a.extent, b.extent) })),
+    )
     .sort((a, b) => a.far - b.far);
   const meshed = kept((i) => givingWay(bodies[i]!.meshing(tolerance, MOST), poll));
   const near = kept(async (i) => givingWay(nearOf(await meshed(i)), poll));
@@ -109,8 +111,4 @@ async function sharedPlace(a: Near, b: Near, poll: Poll): Promise<Vec3 | undefin
   };
   if (await givingWay(isWithin(b, corner(a)), poll)) return corner(a);
   return (await givingWay(isWithin(a, corner(b)), poll)) ? corner(b) : undefined;
-}
-
-function boxesApart({ extent: [low, high] }: Body, { extent: [least, most] }: Body): number {
-  return Math.hypot(...[0, 1, 2].map((k) => Math.max(0, low[k]! - most[k]!, least[k]! - high[k]!)));
 }

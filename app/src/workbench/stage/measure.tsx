@@ -3,10 +3,12 @@ import { useEffect, useState } from 'react';
 import { Vector3 } from 'three';
 import { addStep, stepName, stepOf } from '@nematos/core/design/edit';
 import { yieldsOf, type KindName } from '@nematos/core/design/registry';
+import type { Vec3 } from '@nematos/core/geometry/vector';
 import type { Neighbours } from '@nematos/core/solid/neighbours';
+import type { FacesApart } from '@nematos/core/solid/faces-apart';
 import type { Least } from '@nematos/core/kinds/measures/least';
 import { betweenTwo, isNamed, type BetweenTwo, type Probed } from '@nematos/core/kinds/measures/probe';
-import { FIRST, SECOND, writtenSpot } from '@nematos/core/kinds/measures/spots';
+import { FIRST, SECOND, writtenPoint, writtenSpot } from '@nematos/core/kinds/measures/spots';
 import { ask, askDeep, leave, nextOf } from '../../worker/client';
 import { Menu, MenuLine } from '../../ui/controls';
 import { showOnSheet } from '../../ui/motion';
@@ -27,11 +29,16 @@ export interface Measured {
   readonly least?: Least | undefined;
   /** Of two bodies; awaited while it is undefined. */
   readonly gap?: Neighbours | undefined;
+  /** Of the two faces that were pointed at; awaited while it is undefined. */
+  readonly faces?: FacesApart | undefined;
   /** Set where it came to no end. */
   readonly failed?: boolean;
 }
 
 const NONE: readonly Pointed[] = [];
+
+/** Where somebody pointed, not the edge beside it. */
+const placeOf = ({ at }: Pointed, { point }: Probed): Vec3 => (typeof at === 'number' ? point : at);
 
 /** Asks what was pointed at, anew as the design changes. */
 export function useMeasured(): Measured {
@@ -43,9 +50,11 @@ export function useMeasured(): Measured {
   const [known, setKnown] = useState<{ of: unknown; found: readonly (Probed | undefined)[] }>();
   const [gap, setGap] = useState<Neighbours>();
   const [least, setLeast] = useState<Least>();
+  const [faces, setFaces] = useState<FacesApart>();
   const [failed, setFailed] = useState(false);
   useEffect(() => {
     setGap(undefined);
+    setFaces(undefined);
     setLeast(undefined);
     setFailed(false);
     if (!pointed?.length) return;
@@ -65,6 +74,11 @@ export function useMeasured(): Measured {
       const near = await ask((geometry) => geometry.least(design, steps, [first, second], nextOf(session)));
       if (gone) return;
       setLeast(near);
+      const places = [placeOf(a!, first), placeOf(b, second)] as const;
+      const deep = nextOf(`${session} gap`);
+      const between = await askDeep((kernel) => kernel.faces(design, steps, places, deep));
+      if (gone) return;
+      setFaces(between);
       if (a!.step === b.step) return;
       const bodies = await askDeep((kernel) => kernel.gap(design, a!.step, b.step, nextOf(`${session} gap`)));
       if (!gone) setGap(bodies);
@@ -83,6 +97,7 @@ export function useMeasured(): Measured {
     found,
     ...(a && b && { between: betweenTwo(a, b, same) }),
     ...(gap && { gap }),
+    ...(faces && { faces }),
     ...(least && { least }),
     failed,
   };
@@ -128,7 +143,7 @@ export function MeasureMarks({ view, measured }: { view: View | undefined; measu
 export function MeasurePanel({ measured }: { measured: Measured }) {
   const store = useBenchStore();
   const unit = useUnit();
-  const { pointed, found, between, least, gap, failed } = measured;
+  const { pointed, found, between, least, faces, gap, failed } = measured;
   if (!pointed) return null;
   const { probe } = store.getState();
   const keep: Keep = (kind, set, steps) => {
@@ -148,6 +163,13 @@ export function MeasurePanel({ measured }: { measured: Measured }) {
     if (!a || !b) return;
     const written = { ...writtenSpot(a, unit, FIRST), ...writtenSpot(b, unit, SECOND) };
     keep(kind, { ...set, ...written }, pointed);
+  };
+  /** Between the faces there: by the places themselves. */
+  const keepFaces = () => {
+    const [a, b] = pointed.map((one, i) => found[i] && placeOf(one, found[i]));
+    if (!a || !b) return;
+    const written = { ...writtenPoint(a, unit, FIRST), ...writtenPoint(b, unit, SECOND) };
+    keep('measure-length', { what: 'faces', ...written }, pointed);
   };
   const two = pointed.length === 2 && pointed[0]!.step !== pointed[1]!.step;
   return (
@@ -172,6 +194,8 @@ export function MeasurePanel({ measured }: { measured: Measured }) {
         <Between
           between={between}
           least={least}
+          faces={faces}
+          keepFaces={keepFaces}
           gap={two ? gap : undefined}
           edges={found.every((one) => one?.edge)}
           named={found.every((one) => one && isNamed(one))}
@@ -201,17 +225,19 @@ export function MeasurePanel({ measured }: { measured: Measured }) {
 interface BetweenProps {
   readonly between: BetweenTwo;
   readonly least: Least | undefined;
+  readonly faces: FacesApart | undefined;
   readonly gap: Neighbours | undefined;
   /** Whether both places are on sharp edges. */
   readonly edges: boolean;
   /** Whether both places are known exactly, as ends and corners are; others are where somebody pointed. */
   readonly named: boolean;
   keepTwo(kind: KindName, set: Record<string, string>): void;
+  keepFaces(): void;
   keepGap(): void;
 }
 
 /** What lies between both places that were pointed at. */
-function Between({ between, least, gap, edges, named, keepTwo, keepGap }: BetweenProps) {
+function Between({ between, least, faces, gap, edges, named, keepTwo, keepFaces, keepGap }: BetweenProps) {
   const { centres, along, straight, angle } = between;
   return (
     <>
@@ -244,7 +270,7 @@ function Between({ between, least, gap, edges, named, keepTwo, keepGap }: Betwee
           <Line says="angle" value={angle} quantity="angle" onKeep={() => keepTwo('measure-angle', {})} />
         )}
       </Lines>
-      {(least || gap) && (
+      {(least || faces || gap) && (
         <Lines title="Least distance">
           {least && (
             <Line
@@ -253,6 +279,9 @@ function Between({ between, least, gap, edges, named, keepTwo, keepGap }: Betwee
               quantity="length"
               onKeep={() => keepTwo('measure-length', { what: 'lines' })}
             />
+          )}
+          {faces && !edges && (
+            <Line says="of the faces" value={faces.gap} quantity="length" rough onKeep={keepFaces} />
           )}
           {gap && (
             <Line

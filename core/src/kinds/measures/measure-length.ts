@@ -5,11 +5,21 @@ import { choice, length, measureKind } from '../../kind/kind';
 import { bodiesOf, type Measure, type Value } from '../../kind/value';
 import type { Poll } from '../../geometry/poll';
 import { distance, type Vec3 } from '../../geometry/vector';
+import { facesApart } from '../../solid/faces-apart';
 import { nearestNeighbours, type Neighbours } from '../../solid/neighbours';
 import { checkMeasure, measuredFigures, measuredLater, measuredNow, measureOf } from './measuring';
 import { leastBetween } from './least';
 import { betweenTwo, meantOf, placesAlong, type OnLine, type Probed } from './probe';
-import { FIRST, OF_ONE_OR_TWO, SECOND, secondSpot, SPOTS, SPOTS_DEFAULTS, spotOn } from './spots';
+import {
+  FIRST,
+  OF_ONE_OR_TWO,
+  SECOND,
+  secondSpot,
+  SPOTS,
+  SPOTS_DEFAULTS,
+  spotOn,
+  type SpotFigures,
+} from './spots';
 
 /** What can be measured as a length, in words. */
 const LABELS = {
@@ -20,6 +30,7 @@ const LABELS = {
   along: 'along the path',
   gap: 'least gap',
   lines: 'least between the lines',
+  faces: 'least between the faces',
   diameter: 'diameter',
   wide: 'section wide',
   high: 'section high',
@@ -63,6 +74,8 @@ export const measureLength = measureKind({
       what === 'centres' && place === 'corner' && toPlace === 'corner' ? 'corner to corner' : LABELS[what];
     const held = { quantity: 'length', label, wanted, tolerance } as const;
     if (what === 'gap') return measuredLater({ ...held, find: (poll) => leastGap(of, to, poll) });
+    if (what === 'faces')
+      return measuredLater({ ...held, find: (poll) => leastOfFaces(of, to, figures, poll) });
     return measuredNow({
       ...held,
       find() {
@@ -126,7 +139,7 @@ const AXES = { x: 0, y: 1, z: 2 } as const;
 
 /** A length between two spots. @throws Complaint where it cannot be told */
 function between(
-  what: Exclude<What, OfOne | 'gap'>,
+  what: Exclude<What, OfOne | 'gap' | 'faces'>,
   of: Value,
   to: Value,
   [a, b]: readonly [Probed, Probed],
@@ -151,6 +164,25 @@ function between(
   // Along the axis, from beside the one to the other.
   const axis = AXES[what];
   return { value: Math.abs(q[axis] - p[axis]), places: [q.with(axis, p[axis]) as unknown as Vec3, q] };
+}
+
+/** The least distance between the faces that two places are on. @throws Complaint */
+async function leastOfFaces(
+  of: Value,
+  to: Value,
+  figures: SpotFigures & Parameters<typeof secondSpot>[0],
+  poll: Poll,
+) {
+  // A place in space is meant as it is, not the edge beside it.
+  const placeOf = (value: Value, spot: SpotFigures, named: (field: string) => string): Vec3 =>
+    spot.place === 'point' ? [spot.x, spot.y, spot.z] : spotOn(value, spot, named).point;
+  const places = [placeOf(of, figures, FIRST), placeOf(to, secondSpot(figures), SECOND)] as const;
+  const bodies = [bodiesOf(of), bodiesOf(to)] as const;
+  for (const body of bodies.flat()) await body.measured(poll);
+  const found = await facesApart(bodies, places, poll);
+  if (!found)
+    throw new Complaint('These places are not on two faces of bodies. Choose other places.', 'what');
+  return { value: found.gap, within: found.within, places: [found.place] };
 }
 
 /** The least gap between bodies: of one step and another, or among those of one. @throws Complaint */

@@ -2,6 +2,7 @@
 import { choice, count, length } from '../../kind/kind';
 import { writtenFigure } from '../../measure/format';
 import type { LengthUnit } from '../../measure/expression';
+import type { Vec3 } from '../../geometry/vector';
 import type { Value } from '../../kind/value';
 import { at } from './measuring';
 import { stand, type Probed, type Spot } from './probe';
@@ -116,19 +117,31 @@ export function writtenSpot(
   unit: LengthUnit,
   named: (field: string) => string,
 ): Record<string, string> {
-  const written = (values: Record<string, string>) =>
-    Object.fromEntries(Object.entries(values).map(([field, text]) => [named(field), text]));
-  const mm = (value: number) => writtenFigure(value, 'length', unit);
+  const written = (values: Record<string, string>) => writtenAs(values, named);
   if (edge?.corner !== undefined) return written({ place: 'corner', corner: String(edge.corner) });
-  if (!on) {
-    const [x, y, z] = point;
-    return written({ place: 'point', x: mm(x), y: mm(y), z: mm(z) });
-  }
+  if (!on) return writtenPoint(point, unit, named);
   const line = on.line ? { line: String(on.line + 1) } : {};
   if (on.at === 'joint') return written({ place: 'joint', joint: String(on.joint), ...line });
   if (on.at) return written({ place: on.at, ...line });
   const middle = Math.abs(on.s - on.length / 2) < 1e-6 * on.length;
-  return written(middle ? { place: 'middle', ...line } : { place: 'along', along: mm(on.s), ...line });
+  return written(
+    middle
+      ? { place: 'middle', ...line }
+      : { place: 'along', along: writtenFigure(on.s, 'length', unit), ...line },
+  );
+}
+
+const writtenAs = (values: Record<string, string>, named: (field: string) => string) =>
+  Object.fromEntries(Object.entries(values).map(([field, text]) => [named(field), text]));
+
+/** What a step writes of a place in space. */
+export function writtenPoint(
+  [x, y, z]: Vec3,
+  unit: LengthUnit,
+  named: (field: string) => string,
+): Record<string, string> {
+  const mm = (value: number) => writtenFigure(value, 'length', unit);
+  return writtenAs({ place: 'point', x: mm(x), y: mm(y), z: mm(z) }, named);
 }
 
 /** Fields of the first spot. */
