@@ -199,6 +199,22 @@ describe('damaged designs', () => {
     );
   });
 
+  it('is told in one sentence where every one of many entries is wrong', () => {
+    const many = (entry: string) => `[${`${entry},`.repeat(400_000).slice(0, -1)}]`;
+    const step = (more: string) => `{"id":"a","kind":"run","set":{}${more}}`;
+    for (const [what, steps, more] of [
+      ['rows', step(`,"rows":{"points":${many('{"y":1}')}}`), ''],
+      ['empty rows', step(`,"rows":{"points":${many('7')}}`), ''],
+      ['names', step(`,"from":{"path":${many('7')}}`), ''],
+      ['variants', step(''), `,"groups":${many('7')}`],
+    ] as const) {
+      const text = JSON.stringify(emptyDesign('Many'))
+        .replace('"steps":[]', `"steps":[${steps}]`)
+        .replace(/\}$/, `${more}}`);
+      expect(refusal(text), what).match(/^The design is damaged .{5,200}[.]$/);
+    }
+  });
+
   it('variants are looked at as the sheet is', () => {
     const design = steps(2, round);
     keepVariant(design, 'Thick');

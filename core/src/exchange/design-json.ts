@@ -37,12 +37,23 @@ export function readDesign(text: string): Design {
   // Counted first: of a million damaged steps each would be reported.
   for (const what of Object.keys(MOST))
     checkCount((raw as Record<string, unknown>)[what], what as keyof typeof MOST);
-  const read = designSchema.safeParse(migrate(raw as Record<string, unknown>));
+  const read = parsed(migrate(raw as Record<string, unknown>));
   if (!read.success) throw new Complaint(`The design is damaged ${damageIn(read.error.issues[0]!, raw)}`);
   const design = read.data;
   checkSheet(design);
   for (const variant of design.variants ?? []) checkSheet(variant, `Variant ${quoted(variant.name)}: `);
   return design;
+}
+
+/** Zod spreads what it found into calls: of hundreds of thousands of faults there is no room on the stack. */
+function parsed(raw: unknown) {
+  try {
+    return designSchema.safeParse(raw);
+  } catch (error) {
+    if (error instanceof RangeError)
+      throw new Complaint('The design is damaged in so many places that they cannot be listed.');
+    throw error;
+  }
 }
 
 function readJson(text: string): unknown {
