@@ -12,7 +12,7 @@ type Issue = z.core.$ZodIssue;
 /** Larger files are refused unread: no design grows to this by hand. */
 const LARGEST_FILE = 50 * 1024 * 1024;
 /** So many lists, groups and values there may be in it. */
-const MOST_VALUES = 2_000_000;
+const MOST_VALUES = 400_000;
 
 /** Steps and givens a design has at most, and variants of it: more take too long to be worked with. */
 const MOST = { steps: 2000, givens: 2000, variants: 200 } as const;
