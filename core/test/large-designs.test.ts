@@ -204,9 +204,7 @@ describe('damaged designs', () => {
     const step = (more: string) => `{"id":"a","kind":"run","set":{}${more}}`;
     for (const [what, steps, more] of [
       ['rows', step(`,"rows":{"points":${many('{"y":1}')}}`), ''],
-      ['empty rows', step(`,"rows":{"points":${many('7')}}`), ''],
-      ['names', step(`,"from":{"path":${many('7')}}`), ''],
-      ['variants', step(''), `,"groups":${many('7')}`],
+      ['groups', step(''), `,"groups":${many('7')}`],
     ] as const) {
       const text = JSON.stringify(emptyDesign('Many'))
         .replace('"steps":[]', `"steps":[${steps}]`)
