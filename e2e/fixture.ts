@@ -185,7 +185,7 @@ export async function settled(page: Page): Promise<void> {
 }
 
 /** Waits until all is there that the last edit changes: figures, findings and the fine picture. */
-const worked = (page: Page): Promise<void> =>
+export const worked = (page: Page): Promise<void> =>
   expect(page.getByLabel('Stage', { exact: true })).toHaveAttribute('aria-busy', 'false');
 
 /** What is read once all is there that the last edit changes, and it stays as it is: pictures follow a little later. */
@@ -200,7 +200,9 @@ export async function steady<T>(page: Page, read: () => Promise<T>): Promise<T> 
 }
 
 export const field = (page: Page, place: string): Locator => page.locator(`[data-place="${place}"]`);
-export const result = (page: Page, name: string): Locator => page.locator(`[data-result="${name}"] dd`);
+/** A result of the first body of the part. */
+export const result = (page: Page, name: string): Locator =>
+  page.locator(`[data-result="${name}"] dd`).first();
 /** A result as it reads once it no longer changes: while newer figures are awaited, the last ones stand there. */
 export async function settledResult(page: Page, name: string): Promise<string> {
   await worked(page);

@@ -5,10 +5,11 @@ import { meanwhile } from '@nematos/core/kind/mark';
 import type { Design } from '@nematos/core/design/schema';
 import type { Limit } from '@nematos/core/kind/value';
 import { writtenFigure } from '@nematos/core/measure/format';
-import { ask, handOver, leave, nextOf, stopGeometry } from '../worker/client';
+import { ask, handOver, leave, nextOf, overtakeQuick, stopGeometry } from '../worker/client';
 import type { Asking, Drawn, Seen, SeenStep } from '../worker/messages';
 import { replace, takeSpent } from '../worker/spent';
 import { LongAnswers, PATIENCE } from './long-answers';
+import { Progress } from './progress';
 import type { Bench } from './state';
 import { chartedStep, lookedAt } from './selection';
 import type { Timer } from './timer';
@@ -31,6 +32,7 @@ export class Answers {
   private rounds = 0;
   private imagining = 0;
   private closed = false;
+  private readonly progress: Progress;
 
   /** `opening` names the session they are asked in. */
   constructor(
@@ -38,12 +40,14 @@ export class Answers {
     private readonly opening: string,
   ) {
     this.asking = nextOf(opening);
+    this.progress = new Progress(store, opening);
   }
 
   /** Asks for everything anew, as after an edit: the coarse answer first, one question at a time and always the newest. */
   async refresh(): Promise<void> {
     this.asking = nextOf(this.opening);
-    this.store.setState({ working: true });
+    this.store.setState({ working: true, halted: false });
+    this.progress.begin();
     clearTimeout(this.settling);
     this.long.overtake(this.asking);
     if (this.busy) {
@@ -55,14 +59,26 @@ export class Answers {
     try {
       do {
         this.again = false;
-        await this.showNewest();
+        await this.progress.during('shape', this.showNewest());
       } while (this.again && !this.closed);
     } catch (error) {
       this.stopped(error);
     } finally {
       this.busy = false;
     }
-    if (!this.closed) this.askRest(this.asking);
+    if (!this.closed && !this.store.getState().halted) this.askRest(this.asking);
+  }
+
+  /** Gives up all that is asked for; what does not let itself be overtaken is ended. */
+  halt(): void {
+    this.asking = nextOf(this.opening);
+    this.again = false;
+    this.progress.end();
+    this.store.setState({ working: false, halted: true });
+    clearTimeout(this.settling);
+    this.long.overtake(this.asking);
+    overtakeQuick(this.asking);
+    if (this.busy) this.patience ??= setTimeout(stopGeometry, PATIENCE);
   }
 
   /** Asks for what is looked at now, where it is not at hand: charts, and bodies that could wait until then. */
@@ -98,6 +114,7 @@ export class Answers {
     clearTimeout(this.settling);
     clearTimeout(this.patience);
     this.long.close();
+    this.progress.close();
   }
 
   private design(): Design {
@@ -179,7 +196,9 @@ export class Answers {
     });
     Promise.all([told, drawn])
       .then(() => {
-        if (this.isWanted(mine) && round === this.rounds) this.store.setState({ working: false });
+        if (!this.isWanted(mine) || round !== this.rounds) return;
+        this.store.setState({ working: false });
+        this.progress.end();
       })
       .catch(failed);
   }
@@ -187,7 +206,10 @@ export class Answers {
   /** What the kernel makes, in place of what stood in for it. */
   private async coarsely(mine: Asking) {
     if (![...this.store.getState().drawn.values()].some(({ key }) => key.endsWith('?'))) return;
-    const coarse = await this.long.ask((kernel) => kernel.coarse(this.design(), mine, this.wish()));
+    const coarse = await this.progress.during(
+      'shape',
+      this.long.ask((kernel) => kernel.coarse(this.design(), mine, this.wish())),
+    );
     if (coarse && this.isWanted(mine)) this.takeDrawn(coarse);
   }
 
@@ -195,25 +217,37 @@ export class Answers {
   private async measure(mine: Asking) {
     if (!this.store.getState().seen?.steps.some(({ awaited }) => awaited)) return;
     if (mine !== this.asking) return;
-    const seen = await this.long.ask((kernel) => kernel.figures(this.design(), mine));
+    const seen = await this.progress.during(
+      'results',
+      this.long.ask((kernel) => kernel.figures(this.design(), mine)),
+    );
     if (seen && this.isWanted(mine))
       this.store.setState(({ seen: before }) => ({ seen: withKnown(seen, before) }));
   }
 
   private async check(mine: Asking) {
     if (mine !== this.asking) return;
-    const checked = await this.long.ask((kernel) => kernel.check(this.design(), mine));
-    if (checked && this.isWanted(mine)) this.store.setState({ checked });
+    const design = this.design();
+    const checked = await this.progress.during(
+      'findings',
+      this.long.ask((kernel) => kernel.check(design, mine)),
+    );
+    if (checked && this.isWanted(mine)) this.store.setState({ checked, checkedOf: design });
   }
 
   private async settle(mine: Asking) {
     if (mine !== this.asking) return;
-    const fine = await this.long.ask((kernel) => kernel.settle(this.design(), mine, this.wish()));
+    const fine = await this.progress.during(
+      'fine shape',
+      this.long.ask((kernel) => kernel.settle(this.design(), mine, this.wish())),
+    );
     if (fine && this.isWanted(mine)) this.takeDrawn(fine);
   }
 
   /** Something beyond the user's figures went wrong; the next edit tries again. */
   private stopped(error: unknown) {
+    this.progress.end();
+    if (this.store.getState().halted) return;
     this.store.setState({
       working: false,
       trouble: `The calculation stopped: ${error instanceof Error ? error.message : String(error)}. The next edit starts it again.`,
@@ -264,5 +298,7 @@ function withKnown(next: Seen, before: Seen | undefined): Seen {
     const { figures, graph, yields } = known;
     return { ...step, figures, awaited: true, ...(graph && { graph }), ...(yields && { yields }) };
   });
-  return { ...next, steps };
+  // Of all bodies together it stays as it was until all are measured.
+  const whole = next.whole ?? (steps.some(({ awaited }) => awaited) ? before?.whole : undefined);
+  return { ...next, steps, ...(whole && { whole }) };
 }

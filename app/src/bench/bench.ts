@@ -13,6 +13,25 @@ import type { Bench } from './state';
 
 export type BenchStore = StoreApi<Bench> & { close(): void };
 
+/** Before the worker has said anything. */
+const UNANSWERED = {
+  seen: undefined,
+  checked: {},
+  checkedOf: undefined,
+  drawn: new Map(),
+  pinned: undefined,
+  imagined: undefined,
+  probing: undefined,
+  charts: undefined,
+  cursor: undefined,
+  picking: undefined,
+  scrubbing: false,
+  working: true,
+  progress: undefined,
+  halted: false,
+  trouble: undefined,
+} satisfies Partial<Bench>;
+
 // The worker loads while the design is still being fetched.
 wakeGeometry();
 
@@ -37,18 +56,9 @@ export function openBench(kept: Kept, reading = false): BenchStore {
       view: { ...selecting(kept.history.present.steps.at(-1)?.id), ...kept.view },
       saved: 'saved',
       removed: kept.removed !== undefined,
-      seen: undefined,
-      checked: {},
-      drawn: new Map(),
-      pinned: undefined,
-      imagined: undefined,
-      probing: undefined,
-      charts: undefined,
-      cursor: undefined,
-      picking: undefined,
-      scrubbing: false,
-      working: true,
-      trouble: undefined,
+      ...UNANSWERED,
+      halt: () => answers.halt(),
+      resume: () => void answers.refresh(),
       edit: (says, recipe, group) =>
         become(edit(get().history, says, recipe, group && `${opening} ${group}`)),
       undo: () => become(undo(get().history)),

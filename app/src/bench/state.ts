@@ -23,6 +23,18 @@ export interface Pinned {
   readonly level: Level;
 }
 
+/** What is calculated after an edit. */
+export type Task = 'shape' | 'results' | 'findings' | 'fine shape';
+
+export interface Calculating {
+  readonly task: Task;
+  /** When it began, ms as `Date.now` has it. */
+  readonly since: number;
+  /** The step that it is at, where that is known, and how much of that step's work is done, 0 to 1. */
+  readonly step?: string;
+  readonly done: number;
+}
+
 export interface Bench {
   readonly id: string;
   /** Set where the design can only be looked at. */
@@ -34,6 +46,8 @@ export interface Bench {
   readonly removed: boolean;
   readonly seen: Seen | undefined;
   readonly checked: Readonly<Record<string, Checked>>;
+  /** The state of the design that the findings are of. */
+  readonly checkedOf: Design | undefined;
   /** Latest good picture of every step. */
   readonly drawn: ReadonlyMap<string, Drawn>;
   /** A place that a finding was led to. */
@@ -52,8 +66,16 @@ export interface Bench {
   readonly scrubbing: boolean;
   /** Set from an edit until all is there that it changes: picture, figures and findings, and the fine picture. */
   readonly working: boolean;
+  /** What is calculated, once that takes longer than a moment. */
+  readonly progress: Calculating | undefined;
+  /** Set where the user stopped the calculation: what was not finished is of an earlier state, or missing. */
+  readonly halted: boolean;
   /** What went wrong in the worker, beyond the user's figures. */
   readonly trouble: string | undefined;
+  /** Stops what is calculated; what is there stays. */
+  halt(): void;
+  /** Calculates what is missing since it was stopped. */
+  resume(): void;
   edit(says: string, recipe: (draft: Design) => void, group?: string): void;
   undo(): void;
   redo(): void;

@@ -2,7 +2,7 @@
 import * as Comlink from 'comlink';
 import type { ExchangeWorker } from './exchange';
 import type { GeometryWorker } from './geometry';
-import type { Asking } from './messages';
+import type { Asking, Progress } from './messages';
 import type { ReadingWorker } from './reading';
 
 interface Standing<T> {
@@ -12,8 +12,12 @@ interface Standing<T> {
   end(says: string): void;
 }
 
-/** One worker that is made by `start`. */
-function keeper<T>(name: string, start: () => Worker) {
+/** One worker that is made by `start`; `made` is told of each one. */
+function keeper<T>(
+  name: string,
+  start: () => Worker,
+  made: (remote: Comlink.Remote<T>) => unknown = () => undefined,
+) {
   let standing: Standing<T> | undefined;
   const stand = (): Standing<T> => {
     const worker = start();
@@ -27,7 +31,9 @@ function keeper<T>(name: string, start: () => Worker) {
       worker.addEventListener('error', (event) => end(event.message || `the ${name} worker broke`));
     });
     broken.catch(() => undefined); // told to those who wait for an answer
-    return { remote: Comlink.wrap<T>(worker), broken, end };
+    const remote = Comlink.wrap<T>(worker);
+    made(remote);
+    return { remote, broken, end };
   };
   return {
     wake: (): void => void (standing ??= stand()),
@@ -47,7 +53,16 @@ const geometryWorker = (name: string) =>
   keeper<GeometryWorker>(
     name,
     () => new Worker(new URL('./geometry-worker.ts', import.meta.url), { type: 'module', name }),
+    (remote) => remote.watch(callback(report)).catch(() => undefined),
   );
+/** Who is told how far the workers are, by session. */
+const watching = new Map<string, (progress: Progress) => void>();
+const report = (progress: Progress): void => watching.get(progress.session)?.(progress);
+/** Tells how far the workers are with what a session asks for, until what is given back is called. */
+export function watch(session: string, tell: (progress: Progress) => void): () => void {
+  watching.set(session, tell);
+  return () => void watching.delete(session);
+}
 /** What the picture waits for, and nothing else: it never waits for what takes long. */
 const geometry = geometryWorker('geometry');
 /** What takes long: exact figures, findings, fine pictures, and all that the mesh kernel makes. */
@@ -77,6 +92,8 @@ export function leave(session: string): void {
 }
 /** Tells it that what it does for a session is not wanted any more, where there is one. */
 export const overtakeDeep = (asking: Asking): void => deep.tell((remote) => remote.overtake(asking));
+/** The same of the worker of quick answers. */
+export const overtakeQuick = (asking: Asking): void => geometry.tell((remote) => remote.overtake(asking));
 /** Asks the worker that makes files. */
 export const askExchange = exchange.ask;
 /** Ends what that worker is doing, however deep it is in it: what was asked of it rejects. */

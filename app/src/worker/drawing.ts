@@ -332,6 +332,7 @@ export async function drawAll(
     if (mine !== undefined && better.indexOf(mine) >= goal) continue;
     const fine = better[goal]!;
     const chains = chainsOf(design.steps, valueOf, id);
+    poll.at?.(id);
     const found = { value, resolved, chains, ...(filled && { filled }), ...(motion && { motion }) };
     const one = await made(
       asSent

@@ -18,6 +18,7 @@ import { saddleLoops } from '@nematos/core/exchange/saddle-drawing';
 import { facesApart, type FacesApart } from '@nematos/core/solid/faces-apart';
 import { leastBetween, type Least } from '@nematos/core/kinds/measures/least';
 import { placeAlong, probe, type Probed } from '@nematos/core/kinds/measures/probe';
+import { wholeFigures } from '@nematos/core/view/by-body';
 import { checkDesign } from '@nematos/core/view/check-design';
 import { cutMeasures, type CutMeasures } from '@nematos/core/view/cut-measures';
 import type { Plane } from '@nematos/core/geometry/plane';
@@ -29,7 +30,7 @@ import { writePoints } from '@nematos/core/exchange/rows';
 import { sayWords } from '@nematos/core/measure/format';
 import { Complaint } from '@nematos/core/measure/words';
 import { draw, drawAll, faultsOf, made, memory, sendingOf, type Wish } from './drawing';
-import type { Asking, Drawn, LiveAnswer, Seen } from './messages';
+import type { Asking, Drawn, LiveAnswer, Progress, Seen, SeenStep } from './messages';
 
 const cache = createCache();
 /** The latest asking of each session. */
@@ -38,10 +39,20 @@ const wanted = new Map<string, number>();
 /** Thrown out of stale work; it never reaches the user. */
 class Stale extends Error {}
 
+/** Is told how far the work is, ms from one time to the next. */
+let report: ((progress: Progress) => void) | undefined;
+const REPORTS_APART = 100;
+
 /** Lets messages in now and then, and stops work that newer work of its session has overtaken. */
 function pollFor({ session, revision }: Asking): Poll {
   let last = performance.now();
-  return async () => {
+  let reported = last;
+  let step: string | undefined;
+  const poll = async (done: number) => {
+    if (performance.now() - reported > REPORTS_APART) {
+      reported = performance.now();
+      report?.({ session, done, ...(step !== undefined && { step }) });
+    }
     if (performance.now() - last > 6) {
       await new Promise<void>((resolve) => {
         const { port1, port2 } = new MessageChannel();
@@ -55,6 +66,11 @@ function pollFor({ session, revision }: Asking): Poll {
     }
     if (revision !== wanted.get(session)) throw new Stale();
   };
+  const at = (id: string) => {
+    if (id !== step) reported = 0;
+    step = id;
+  };
+  return Object.assign(poll, { at });
 }
 
 /** Answers one asking, unless the next of its session comes before it is done. */
@@ -75,15 +91,16 @@ const isClosed = (value: Value | undefined): boolean => {
   return paths.length > 0 && paths.every(({ closed }) => closed);
 };
 
-const withoutValues = ({ givens, steps, made }: Evaluation): Seen => ({
-  givens,
-  made,
-  steps: steps.map(({ value, ...rest }) => ({
-    ...rest,
-    ...(value && { yields: typeOf(value) }),
-    ...(value?.type === 'set' && { members: value.members.length }),
-    ...(isClosed(value) && { closed: true as const }),
-  })),
+async function withoutValues(design: Design, { givens, steps, made }: Evaluation, poll: Poll): Promise<Seen> {
+  const whole = await wholeFigures(design.steps, steps, poll);
+  return { givens, made, steps: steps.map(seenStep), ...(whole && { whole }) };
+}
+
+const seenStep = ({ value, ...rest }: Evaluation['steps'][number]): SeenStep => ({
+  ...rest,
+  ...(value && { yields: typeOf(value) }),
+  ...(value?.type === 'set' && { members: value.members.length }),
+  ...(isClosed(value) && { closed: true as const }),
 });
 
 const buffers = (drawn: readonly Drawn[]): Transferable[] =>
@@ -131,13 +148,16 @@ const api = {
     return unlessStale(asking, async (poll) => {
       const evaluation = await evaluate(design, cache, poll, 'shape');
       const drawn = await drawAll(design, evaluation, 'live', wish, cache, poll);
-      return Comlink.transfer({ seen: withoutValues(evaluation), drawn }, buffers(drawn));
+      const seen = await withoutValues(design, evaluation, poll);
+      return Comlink.transfer({ seen, drawn }, buffers(drawn));
     });
   },
 
   /** All figures, those too that the picture does not wait for. */
   async figures(design: Design, asking: Asking): Promise<Seen | undefined> {
-    return unlessStale(asking, async (poll) => withoutValues(await evaluate(design, cache, poll)));
+    return unlessStale(asking, async (poll) =>
+      withoutValues(design, await evaluate(design, cache, poll), poll),
+    );
   },
 
   /** Coarse pictures of what the kernel makes, in place of what stood in for them. */
@@ -398,6 +418,11 @@ const api = {
       const shown = bodies.length ? bodies : drawn;
       return Comlink.transfer(shown, buffers(shown));
     });
+  },
+
+  /** Tells how far it is from now on. */
+  watch(tell: (progress: Progress) => void): void {
+    report = tell;
   },
 
   /** Forgets a session that is closed; what it still asks for is overtaken. */

@@ -2,7 +2,7 @@
 import type { GivenResult } from '@nematos/core/design/givens';
 import type { StepResult } from '@nematos/core/design/evaluate';
 import type { Mark } from '@nematos/core/kind/mark';
-import type { SingleType } from '@nematos/core/kind/value';
+import type { Figure, SingleType } from '@nematos/core/kind/value';
 import type { Vec3 } from '@nematos/core/geometry/vector';
 import type { Hatch, Material } from '@nematos/core/measure/materials';
 import type { Section } from '@nematos/core/section/section';
@@ -18,6 +18,15 @@ export type SeenStep = Omit<StepResult, 'value'> & {
   readonly closed?: true;
 };
 
+/** How far a worker is with what a session asked for last. */
+export interface Progress {
+  readonly session: string;
+  /** The step that it is at, where that is known. */
+  readonly step?: string;
+  /** How much of that step's work is done, 0 to 1, as far as that is known. */
+  readonly done: number;
+}
+
 /** Who asks, and which asking it is: the next of the same session overtakes it. Each view of a design is a session. */
 export interface Asking {
   readonly session: string;
@@ -28,6 +37,8 @@ export interface Seen {
   readonly givens: readonly GivenResult[];
   readonly steps: readonly SeenStep[];
   readonly made: number;
+  /** Results of all bodies of the part together, where there are several and all are measured. */
+  readonly whole?: readonly Figure[];
 }
 
 /** How triangles look: all of them, or so many from one on. */

@@ -141,6 +141,7 @@ export async function evaluate(
   const givens = evaluateGivens(design.givens);
   const sheet = new Sheet(design, givens, cache, poll, wanted);
   for (const [i, step] of design.steps.entries()) {
+    poll.at?.(step.id);
     await poll(i / design.steps.length);
     await sheet.resultOf(step);
   }

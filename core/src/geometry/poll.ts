@@ -1,2 +1,6 @@
 /** Lets a long loop give way: rejects when the work is no longer wanted, reports how far it is (0 to 1). */
-export type Poll = (done: number) => Promise<void>;
+export interface Poll {
+  (done: number): Promise<void>;
+  /** Told which step of a design is worked on from here on. */
+  readonly at?: (step: string) => void;
+}

@@ -15,7 +15,10 @@ export async function checkDesign(
 ): Promise<Record<string, Checked>> {
   const checked: Record<string, Checked> = {};
   for (const [i, result] of evaluation.steps.entries())
-    if (result.value) checked[result.id] = await checkStep(design.steps[i]!, result, cache, poll);
+    if (result.value) {
+      poll.at?.(result.id);
+      checked[result.id] = await checkStep(design.steps[i]!, result, cache, poll);
+    }
   for (const { step, finding } of await findingsBetween(design, evaluation, poll)) {
     const { findings, limits } = checked[step]!;
     checked[step] = { findings: [...findings, finding], limits };

@@ -1,21 +1,37 @@
 /** Main results and findings, along the edge of the stage. */
-import { partOf } from '@nematos/core/view/part';
 import { ChevronRight } from 'lucide-react';
-import { Fragment, useState } from 'react';
-import { BetweenBodies, MayMeetButton } from './between';
-import { Reach } from './reach';
+import { Fragment, useState, type ReactNode } from 'react';
 import { stepName } from '@nematos/core/design/edit';
-import type { Figure, Finding, Level } from '@nematos/core/kind/value';
+import type { Figure, Level } from '@nematos/core/kind/value';
 import { formatNumber } from '@nematos/core/measure/format';
 import { MM_IN } from '@nematos/core/measure/quantity';
+import { useBench, useBenchStore, useDesign, useOfDesign, useUnit } from '../../bench/bench';
+import { selecting, shownCount } from '../../bench/selection';
 import { Resulting, Said, toneOf } from '../../ui/figure';
-import { MendButton } from '../worksheet/mend';
 import type { SeenStep } from '../../worker/messages';
-import { useBench, useBenchStore, useDesign, useUnit } from '../../bench/bench';
-import { selecting, chosenStep, shownCount } from '../../bench/selection';
+import { MendButton } from '../worksheet/mend';
+import { BetweenBodies, MayMeetButton } from './between';
+import { Calculating, useOutdated } from './calculating';
+import { useTold, type Found, type Group, type Told } from './groups';
+import { Reach } from './reach';
 
-/** The sign of a finding: told by shape as well as by colour. */
-export function LevelSign({ level }: { level: Level }) {
+/** The sign of a finding: told by shape as well as by colour; a ring where it is of an earlier state. */
+export function LevelSign({ level, outdated = false }: { level: Level; outdated?: boolean }) {
+  if (outdated)
+    return (
+      <svg viewBox="0 0 12 12" className="mt-[4px] size-3 shrink-0 text-quiet">
+        <title>not up to date</title>
+        <circle
+          cx="6"
+          cy="6"
+          r="4.2"
+          fill="none"
+          stroke="currentColor"
+          strokeWidth="1.5"
+          strokeDasharray="2.2 2.2"
+        />
+      </svg>
+    );
   if (level === 'good')
     return (
       <svg viewBox="0 0 12 12" className="mt-[4px] size-3 shrink-0 text-moss">
@@ -38,77 +54,17 @@ export function LevelSign({ level }: { level: Level }) {
   );
 }
 
-interface Found {
-  readonly step: string;
-  readonly finding: Finding;
-}
-
-/** What is in order of several bodies is said once. */
-const saidOnce = (findings: readonly Found[]): Found[] =>
-  findings.filter(({ finding: { level, says } }, i) => {
-    const same = JSON.stringify(says);
-    return (
-      level !== 'good' || findings.findIndex(({ finding }) => JSON.stringify(finding.says) === same) === i
-    );
-  });
-
-const RANK: Record<Level, number> = { fault: 0, note: 1, good: 2 };
-
-/** What there is to be told of what is on the stage. */
-function useTold() {
-  const design = useDesign();
-  const seen = useBench((bench) => bench.seen);
-  const checked = useBench((bench) => bench.checked);
-  const count = useBench(shownCount);
-  const selected = useBench((bench) => chosenStep(bench.view));
-  const drawn = useBench((bench) => bench.drawn);
-  const passed = new Set(design.steps.slice(0, count).map((step) => step.id));
-  const steps = seen?.steps.filter((step) => passed.has(step.id)) ?? [];
-  const parts = new Set(partOf(design.steps.slice(0, count)).map(({ id }) => id));
-  const told =
-    steps.find((step) => step.id === selected && step.yields === 'body') ??
-    steps.findLast((step) => parts.has(step.id) && step.yields) ??
-    steps.findLast((step) => step.yields === 'path');
-  // What the part has to do stands above what it is.
-  const duties = steps.filter((step) => step.yields === 'duty');
-  const findings = steps
-    .flatMap((step) => (checked[step.id]?.findings ?? []).map((finding) => ({ step: step.id, finding })))
-    .sort((a, b) => RANK[a.finding.level] - RANK[b.finding.level]);
-  // What is in order is said of the part, not of all that it was made of.
-  const used = new Set(
-    steps
-      .filter(({ id, yields }) => yields === 'body' && !parts.has(id) && id !== selected)
-      .map(({ id }) => id),
-  );
-  const news = saidOnce(
-    findings.filter(
-      ({ step, finding }) => finding.level !== 'good' || (finding.name !== 'bend' && !used.has(step)),
-    ),
-  );
-  const mend = steps.filter((step) => step.state === 'fault');
-  return {
-    told,
-    main: [...duties, ...(told ? [told] : [])],
-    // The path that is worked on is measured below what is made of it.
-    path: steps.find((step) => step.id === selected && step !== told && step.yields === 'path'),
-    news,
-    mend,
-    worst: mend.length ? 'fault' : (findings[0]?.finding.level ?? 'good'),
-    coarse: [...drawn.values()].some((one) => one.type === 'body' && one.coarse && passed.has(one.step)),
-    called: (id: string) => stepName(design.steps.find((step) => step.id === id)!),
-  } as const;
-}
-
 /** Results and findings beside the part. */
 export function Ledger() {
   const store = useBenchStore();
-  const trouble = useBench((bench) => bench.trouble);
   const open = useBench((bench) => !bench.view.folded);
+  const calculating = useBench((bench) => bench.progress !== undefined);
+  const busy = useBench(
+    (bench) => bench.progress !== undefined || bench.halted || bench.trouble !== undefined,
+  );
+  const outdated = useOutdated();
+  const told = useTold();
   const setOpen = (on: boolean) => store.getState().look({ folded: !on });
-  const { told, main, path, news, mend, worst, coarse, called } = useTold();
-  const any = main.some((step) => step.figures.some(({ head }) => head));
-  const wanting = news.length > 0 || mend.length > 0 || coarse || trouble;
-
   if (!open)
     return (
       <button
@@ -117,74 +73,201 @@ export function Ledger() {
         className="mt-2 mr-4 flex items-center gap-1.5 self-end text-quiet hover:text-ink"
         aria-expanded={false}
       >
-        <LevelSign level={worst} /> Results
+        <LevelSign level={told.worst} outdated={outdated} /> {calculating ? 'Calculating' : 'Results'}
       </button>
     );
-  if (!any && !wanting) return null;
+  const any = told.groups.some(
+    ({ results, findings, mend }) =>
+      findings.length || mend.length || results.some(({ figures }) => figures.some(({ head }) => head)),
+  );
+  if (!any && !busy && !told.chosen) return null;
   return (
     <aside aria-label="Results and findings" className="min-h-0 overflow-y-auto px-4 pt-2.5 pb-4">
       <div>
-        {any && (
-          <>
-            <h2 className="flex items-center justify-between text-[11px] font-semibold text-quiet">
-              Results
-              <button
-                type="button"
-                aria-expanded
-                title="Fold away"
-                aria-label="Fold the results away"
-                className="rounded hover:text-ink"
-                onClick={() => setOpen(false)}
-              >
-                <ChevronRight size={14} />
-              </button>
-            </h2>
-            <dl className="mt-1">
-              {main.map((step) => (
-                <Figures key={step.id} step={step} />
-              ))}
-              <Extent figures={told?.figures ?? []} quiet={told?.awaited} />
-            </dl>
-          </>
-        )}
-        {path && (
-          <>
-            <h2 className="mt-4 text-[11px] font-semibold text-quiet">{called(path.id)}</h2>
-            <dl className="mt-1" data-measured={path.id}>
-              <Figures step={path} />
-              <Extent figures={path.figures} quiet={path.awaited} />
-            </dl>
-          </>
-        )}
-        {wanting && (
-          <>
-            <h2 className="mt-4 text-[11px] font-semibold text-quiet">Findings</h2>
-            <ul className="mt-1 space-y-1">
-              {trouble && (
-                <li className="flex gap-2">
-                  <LevelSign level="fault" />
-                  {trouble}
-                </li>
-              )}
-              {mend.map(({ id }) => (
-                <WantsMending key={id} id={id} name={called(id)} />
-              ))}
-              {coarse && <DrawnCoarsely />}
-              {news.map(({ step, finding }) => (
-                <FindingLine key={step + finding.name} step={step} finding={finding} />
-              ))}
-            </ul>
-          </>
-        )}
-        <BetweenBodies />
+        <Calculating />
+        <h2 className={`flex items-center justify-between ${HEADING}`}>
+          {told.whole ? 'Whole part' : 'Results'}
+          <button
+            type="button"
+            aria-expanded
+            title="Fold away"
+            aria-label="Fold the results away"
+            className="rounded hover:text-ink"
+            onClick={() => setOpen(false)}
+          >
+            <ChevronRight size={14} />
+          </button>
+        </h2>
+        {told.whole ? <Several told={told} outdated={outdated} /> : <One told={told} outdated={outdated} />}
+        {told.chosen && <Chosen step={told.chosen} />}
       </div>
     </aside>
   );
 }
 
+const HEADING = 'text-[11px] font-semibold text-quiet';
+
+interface GroupProps {
+  readonly told: Told;
+  readonly outdated: boolean;
+}
+
+/** Of a single body: its results, then its findings. */
+function One({ told: { groups }, outdated }: GroupProps) {
+  const [group] = groups;
+  if (!group) return null;
+  return (
+    <>
+      <Results group={group} />
+      <Findings group={group} outdated={outdated} title>
+        <Troubles />
+      </Findings>
+    </>
+  );
+}
+
+/** More bodies than this are folded at first. */
+const MOST_OPEN = 3;
+
+/** Of several bodies: all together, then each by its name. */
+function Several({ told: { groups, whole }, outdated }: GroupProps) {
+  const unit = useUnit();
+  return (
+    <>
+      <dl className="mt-1" data-measured="whole">
+        {(whole?.figures ?? []).map(
+          (figure) =>
+            figure.head && (
+              <div key={figure.name} className="flex justify-between gap-3 py-[1.4px]">
+                <dt className="text-quiet">{figure.head}</dt>
+                <dd>
+                  <Resulting figure={figure} unit={unit} />
+                </dd>
+              </div>
+            ),
+        )}
+        <Extent figures={whole?.figures ?? []} />
+      </dl>
+      <ul className={`mt-1 space-y-1 ${outdated ? 'text-quiet' : ''}`} data-outdated={outdated}>
+        <Troubles />
+        {whole?.findings.map((one) => (
+          <FindingLine key={one.step + one.finding.name} {...one} outdated={outdated} />
+        ))}
+      </ul>
+      <BetweenBodies />
+      {groups.map((group) => (
+        <Body key={group.id} group={group} outdated={outdated} open={groups.length <= MOST_OPEN} />
+      ))}
+    </>
+  );
+}
+
+function Body({ group, outdated, open: first }: { group: Group; outdated: boolean; open: boolean }) {
+  const [open, setOpen] = useState(first);
+  return (
+    <section aria-label={group.name} className="mt-3" data-body={group.id}>
+      <h2 className={HEADING}>
+        <button
+          type="button"
+          aria-expanded={open}
+          className="flex w-full items-center gap-1.5 rounded text-left hover:text-ink"
+          onClick={() => setOpen(!open)}
+        >
+          <ChevronRight size={12} className={`shrink-0 ${open ? 'rotate-90' : ''}`} />
+          <span className="min-w-0 grow truncate text-ink">{group.name}</span>
+          {!open && <LevelSign level={group.worst} outdated={outdated} />}
+        </button>
+      </h2>
+      {open && (
+        <>
+          <Results group={group} />
+          <Findings group={group} outdated={outdated} />
+        </>
+      )}
+    </section>
+  );
+}
+
+function Results({ group: { id, results } }: { group: Group }) {
+  const body = results.find((step) => step.id === id);
+  return (
+    <dl className="mt-1">
+      {results.map((step) => (
+        <Figures key={step.id} step={step} />
+      ))}
+      <Extent figures={body?.figures ?? []} quiet={body?.awaited} />
+    </dl>
+  );
+}
+
+interface FindingsProps {
+  readonly group: Group;
+  readonly outdated: boolean;
+  /** Whether they stand under a heading of their own. */
+  readonly title?: boolean;
+  readonly children?: ReactNode;
+}
+
+function Findings({ group: { findings, mend }, outdated, title, children }: FindingsProps) {
+  return (
+    <>
+      {title && <h2 className={`mt-4 ${HEADING} [&:not(:has(+ul>li))]:hidden`}>Findings</h2>}
+      <ul className={`mt-1 space-y-1 ${outdated ? 'text-quiet' : ''}`} data-outdated={outdated}>
+        {children}
+        {mend.map((id) => (
+          <WantsMending key={id} id={id} />
+        ))}
+        {findings.map((one) => (
+          <FindingLine key={one.step + one.finding.name} {...one} outdated={outdated} />
+        ))}
+      </ul>
+    </>
+  );
+}
+
+/** What went wrong beyond the figures, and what is drawn more coarsely than it should be. */
+function Troubles() {
+  const trouble = useBench((bench) => bench.trouble);
+  const count = useBench(shownCount);
+  const steps = useDesign().steps;
+  const coarse = useBench(({ drawn }) =>
+    steps.slice(0, count).some(({ id }) => {
+      const one = drawn.get(id);
+      return one?.type === 'body' && one.coarse;
+    }),
+  );
+  return (
+    <>
+      {trouble && (
+        <li className="flex gap-2">
+          <LevelSign level="fault" />
+          {trouble}
+        </li>
+      )}
+      {coarse && <DrawnCoarsely />}
+    </>
+  );
+}
+
+/** The chosen step, where it is none of the bodies of the part. */
+function Chosen({ step }: { step: SeenStep }) {
+  const name = useOfDesign(({ steps }) => stepName(steps.find(({ id }) => id === step.id)!));
+  return (
+    <>
+      <h2 className={`mt-4 ${HEADING}`}>{name}</h2>
+      <dl className="mt-1" data-measured={step.id}>
+        <Figures step={step} />
+        <Extent figures={step.figures} quiet={step.awaited} />
+      </dl>
+    </>
+  );
+}
+
 /** A step with a mistake in it: a click leads there. */
-function WantsMending({ id, name }: { id: string; name: string }) {
+function WantsMending({ id }: { id: string }) {
   const store = useBenchStore();
+  const name = useOfDesign(({ steps }) => stepName(steps.find((step) => step.id === id)!));
+  const shown = useBench(({ drawn }) => drawn.has(id));
   return (
     <li className="flex gap-2">
       <LevelSign level="fault" />
@@ -194,7 +277,9 @@ function WantsMending({ id, name }: { id: string; name: string }) {
         onClick={() => store.getState().look(selecting(id))}
       >
         {name} cannot be made
-        <span className="block text-xs text-quiet">the last good shape is shown</span>
+        <span className="block text-xs text-quiet">
+          {shown ? 'its last valid shape is shown' : 'nothing of it is shown'}
+        </span>
       </button>
     </li>
   );
@@ -273,13 +358,13 @@ function Extent({ figures, quiet }: { figures: readonly Figure[]; quiet?: boolea
   );
 }
 
-function FindingLine({ step, finding }: { step: string; finding: Finding }) {
+function FindingLine({ step, finding, outdated }: Found & { readonly outdated: boolean }) {
   const unit = useUnit();
   const store = useBenchStore();
   const pinned = useBench(({ pinned: mark }) => mark?.step === step && mark.finding === finding.name);
   return (
     <li className="flex gap-2" data-finding={finding.name} data-level={finding.level}>
-      <LevelSign level={finding.level} />
+      <LevelSign level={finding.level} outdated={outdated} />
       <span>
         {finding.place ? (
           <button

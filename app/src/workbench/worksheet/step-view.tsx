@@ -21,6 +21,7 @@ import { editorOf } from '../../steps';
 import { EditingContext, Result } from '../../fields/editor';
 import { Menu, MenuLine, Sign } from '../../ui/controls';
 import { Said } from '../../ui/figure';
+import { CalculatingStep } from '../findings/calculating';
 import { MendButton } from './mend';
 import { useBench, useBenchStore, useOfDesign, useUnit } from '../../bench/bench';
 import { selecting, shownCount } from '../../bench/selection';
@@ -90,6 +91,7 @@ export const StepView = memo(function StepView({ step, index }: { step: Step; in
         {editor.Table && <editor.Table />}
         <Limits step={step} />
         {seen && <Complaints step={step} seen={seen} />}
+        <CalculatingStep id={step.id} />
         {open && editor.More && (
           <div className="mt-1.5 border-l border-hair pl-3">
             <editor.More />

@@ -97,7 +97,8 @@ async function clearance(body: SweptBody, poll: CheckContext['poll']): Promise<F
   if (gap < 1e-3 * wire)
     return {
       ...found,
-      level: path.coils?.lie ? 'note' : 'fault',
+      // Closed coils are meant to.
+      level: path.coils?.lie ? 'good' : 'fault',
       overlaps: true,
       says: [
         path.coils?.lie
