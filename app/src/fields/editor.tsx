@@ -1,16 +1,17 @@
 /** What every editor of a kind is built from: figures, choices and inputs of one step. */
 import { createContext, useContext, type ReactNode } from 'react';
-import { mayTake, setInput, setInputAt, stepName, stepOf } from '@nematos/core/design/edit';
+import { setInput, setInputAt, stepOf } from '@nematos/core/design/edit';
 import { isOptional, wantedAt } from '@nematos/core/kind/kind';
 import { quantityAt, textAt, writeField } from '@nematos/core/design/literal';
 import { writtenFigure } from '@nematos/core/measure/format';
-import { fits, kindNamed } from '@nematos/core/design/registry';
+import { kindNamed } from '@nematos/core/design/registry';
 import { sourcesAt, type Design, type Step } from '@nematos/core/design/schema';
 import { Choice, Joined, Menu, MenuLine } from '../ui/controls';
 import { Resulting, Shown, toneOf } from '../ui/figure';
 import type { SeenStep } from '../worker/messages';
 import { useBenchStore, useOfDesign, useUnit } from '../bench/bench';
 import { FigureField, Scrub } from './figure-field';
+import { useSources } from './use-sources';
 
 export interface Editing {
   readonly step: Step;
@@ -138,17 +139,16 @@ export function Source({ slot, at, name }: { slot: string; at?: number; name: st
   const { step, seen } = useEditing();
   const store = useBenchStore();
   const input = kindNamed(step.kind)!.inputs[slot]!;
-  const sources = useOfDesign((design) =>
-    design.steps.filter((other) => fits(other, design.steps, input) && mayTake(design, step.id, other.id)),
-  );
+  const { options, refused, onOpen } = useSources(step, slot, at);
   const chosen = sourcesAt(step, slot)[at ?? 0] ?? '';
-  const options = sources.map((other) => [other.id, stepName(other)] as const);
   const none = options.length ? `choose a ${wantedAt(input)}` : `no ${wantedAt(input)} yet`;
   return (
     <Choice
       value={chosen}
       options={chosen ? options : [['', none], ...options]}
       name={name}
+      refused={refused}
+      onOpen={onOpen}
       invalid={
         seen?.complaints.some(({ field }) => field === (at === undefined ? slot : `${slot}.${at}`)) ?? false
       }
@@ -170,15 +170,14 @@ export function Source({ slot, at, name }: { slot: string; at?: number; name: st
 export function OptionalSource({ slot, none, noun }: { slot: string; none: string; noun: string }) {
   const { step, seen } = useEditing();
   const store = useBenchStore();
-  const input = kindNamed(step.kind)!.inputs[slot]!;
-  const sources = useOfDesign((design) =>
-    design.steps.filter((other) => fits(other, design.steps, input) && mayTake(design, step.id, other.id)),
-  );
+  const { options, refused, onOpen } = useSources(step, slot);
   return (
     <Choice
       value={sourcesAt(step, slot)[0] ?? ''}
-      options={[['', none], ...sources.map((other) => [other.id, stepName(other)] as const)]}
+      options={[['', none], ...options]}
       name={noun}
+      refused={refused}
+      onOpen={onOpen}
       invalid={seen?.complaints.some(({ field }) => field === slot) ?? false}
       onChoose={(source) =>
         store

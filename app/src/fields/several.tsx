@@ -1,8 +1,9 @@
 /** Several values that a step takes in an order: one name after another, one more, one fewer. */
-import { removeInputAt, setInputAt } from '@nematos/core/design/edit';
+import { bestFirst, mayTake, removeInputAt, setInputAt } from '@nematos/core/design/edit';
 import { kindNamed } from '@nematos/core/design/registry';
 import { sourcesAt } from '@nematos/core/design/schema';
-import { useBenchStore } from '../bench/bench';
+import { wantedAt } from '@nematos/core/kind/kind';
+import { useBenchStore, useOfDesign } from '../bench/bench';
 import { Source, useEditing } from './editor';
 
 const FIRST = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth'];
@@ -36,19 +37,26 @@ export function Several({ slot, noun }: { slot: string; noun: string }) {
 export function MoreOrFewer({ slot, noun, to }: { slot: string; noun: string; to: string }) {
   const { step } = useEditing();
   const store = useBenchStore();
-  const [least, most] = manyOf(step.kind, slot).many!;
   const count = usePlaces(slot).length;
-  const last = sourcesAt(step, slot).at(-1);
+  const input = manyOf(step.kind, slot);
+  const taken = sourcesAt(step, slot);
+  // A path may be chained twice; a body stands there once.
+  const next = useOfDesign((design) => {
+    const others = design.steps.filter(({ id }) => id !== step.id && mayTake(design, step.id, id));
+    const best = bestFirst(others, input).find(({ id }) => !taken.includes(id))?.id;
+    return best ?? (wantedAt(input) === 'body' ? undefined : taken.at(-1));
+  });
+  const [least, most] = input.many!;
   return (
     <>
-      {count < most && last && (
+      {count < most && next && (
         <button
           type="button"
           className={quietButton}
           onClick={() =>
             store
               .getState()
-              .edit(`Add a ${noun} to ${to}`, (draft) => setInputAt(draft, step.id, slot, count, last))
+              .edit(`Add a ${noun} to ${to}`, (draft) => setInputAt(draft, step.id, slot, count, next))
           }
         >
           one more

@@ -100,18 +100,24 @@ export function Choice<T extends string>({
   options,
   name,
   onChoose,
+  onOpen,
+  refused,
   invalid,
 }: {
   value: T;
   options: readonly (readonly [T, string])[];
   name: string;
   onChoose(value: T): void;
+  /** Told when the list opens. */
+  onOpen?: () => void;
+  /** Why some cannot be chosen. */
+  refused?: ReadonlyMap<T, string>;
   invalid?: boolean;
 }) {
   const shown = options.find(([option]) => option === value)?.[1] ?? value ?? 'choose';
   return (
     <Joined>
-      <DropdownMenu.Root modal={false}>
+      <DropdownMenu.Root modal={false} onOpenChange={(open) => open && onOpen?.()}>
         <DropdownMenu.Trigger asChild>
           <button
             type="button"
@@ -135,9 +141,15 @@ export function Choice<T extends string>({
                 <DropdownMenu.RadioItem
                   key={option}
                   value={option}
-                  className={`${LINE} data-[state=checked]:font-semibold data-[state=checked]:text-thread`}
+                  disabled={refused?.has(option) ?? false}
+                  className={`${LINE} data-[disabled]:cursor-default data-[state=checked]:font-semibold data-[state=checked]:text-thread`}
                 >
-                  {label}
+                  <span>
+                    {label}
+                    {refused?.has(option) && (
+                      <span className="block max-w-64 text-xs leading-snug">{refused.get(option)}</span>
+                    )}
+                  </span>
                 </DropdownMenu.RadioItem>
               ))}
             </DropdownMenu.RadioGroup>

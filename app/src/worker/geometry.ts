@@ -8,6 +8,7 @@ import type { Poll } from '@nematos/core/geometry/poll';
 import { crossSection, type CrossSection } from '@nematos/core/view/cross-section';
 import { bodyLengthwise, lengthwise, type Lengthwise } from '@nematos/core/view/lengthwise';
 import type { Place } from '@nematos/core/design/literal';
+import { betterStart, candidatesFor, type Candidate, type Start } from '@nematos/core/design/candidates';
 import type { Design, Spread } from '@nematos/core/design/schema';
 import { solveFigure, unknownsOf, type Solved, type Target, type Unknown } from '@nematos/core/design/solve';
 import { bodiesOf, pathsOf, typeOf, type Value } from '@nematos/core/kind/value';
@@ -301,6 +302,21 @@ const api = {
       const [body] = bodiesOf(steps.find(({ id }) => id === step)?.value);
       return saddleLoops((body && (await saddlesIn(body, poll))) ?? []);
     });
+  },
+
+  /** What may stand in an input of a step, and why others cannot. */
+  async candidates(
+    design: Design,
+    step: string,
+    [slot, at]: readonly [string, number | undefined],
+    asking: Asking,
+  ): Promise<Candidate[] | undefined> {
+    return unlessStale(asking, (poll) => candidatesFor(design, step, slot, at, cache, poll));
+  },
+
+  /** What a new step had better begin with than its defaults. */
+  async betterStart(design: Design, step: string, asking: Asking): Promise<Start | undefined> {
+    return unlessStale(asking, (poll) => betterStart(design, step, cache, poll));
   },
 
   /** The figures that a result of a step depends on. */

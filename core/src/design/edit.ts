@@ -2,7 +2,7 @@
 import { parseExpression, evaluateFigure, type LengthUnit } from '../measure/expression';
 import { PLAIN, sameDimension, type Quantity } from '../measure/quantity';
 import { givenLookup, evaluateGivens } from './givens';
-import { fieldMeta, wantedAt, type AnyKind } from '../kind/kind';
+import { fieldMeta, wantedAt, type AnyKind, type Input } from '../kind/kind';
 import { cellField } from '../measure/field';
 import { figureName, namedMeasures, namesUsed, word } from './measured-names';
 import { fits, kindNamed, usedIn, yieldsOf } from './registry';
@@ -48,11 +48,8 @@ export function addStep(
   for (const [slot, input] of Object.entries(kind.inputs)) {
     if (input.optional) continue;
     const above = design.steps.slice(0, at);
-    const sources = looseFirst(
-      above.filter((step) => fits(step, above, input)),
-      above,
-      kind,
-    );
+    const fitting = above.filter((step) => fits(step, above, input));
+    const sources = unusedFirst(fitting, above, kind, input);
     if (input.many) {
       if (sources.length) from[slot] = sources.slice(-(input.begins ?? input.many[0])).map((step) => step.id);
       continue;
@@ -64,37 +61,50 @@ export function addStep(
     const source = sources.at(like.indexOf(input) - like.length) ?? sources.at(-1);
     if (source) from[slot] = source.id;
   }
+  const onto = kind.onto && design.steps.slice(0, at).findLast((step) => step.kind === kind.onto!.kind);
+  if (onto) from[kind.onto!.slot] = onto.id;
   const id = freshId(design, kindName);
   design.steps.splice(at, 0, {
     id,
     kind: kindName,
-    ...nameFor(design, kind),
-    set: { ...kind.defaults, ...set },
+    ...nameFor(design, kind.title),
+    set: { ...kind.defaults, ...(onto && kind.onto!.set), ...set },
     ...(kind.rows && { rows: structuredClone(kind.rows) as Record<string, Row[]> }),
     ...(Object.keys(from).length && { from }),
   });
   return id;
 }
 
-/** Bodies and measures are told apart by their names: the second ball is Ball 2. */
-function nameFor(design: Design, { yields, title }: AnyKind): { name?: string } {
-  if (yields !== 'body' && yields !== 'measure') return {};
+/** Steps are told apart by their names: the second ball is Ball 2. */
+export function freshName(design: Design, name: string): string {
   const names = new Set(design.steps.map(stepName));
-  if (!names.has(title)) return {};
+  if (!names.has(name)) return name;
   let n = 2;
-  while (names.has(`${title} ${n}`)) n++;
-  return { name: `${title} ${n}` };
+  while (names.has(`${name} ${n}`)) n++;
+  return `${name} ${n}`;
 }
 
-/** Of bodies those are taken that are the part so far, where they are enough: others are in one of them already. */
-function looseFirst(sources: Step[], above: readonly Step[], { inputs }: AnyKind): Step[] {
+/** A name for a step that is called by its title alone, where another is already. */
+function nameFor(design: Design, title: string): { name?: string } {
+  const name = freshName(design, title);
+  return name === title ? {} : { name };
+}
+
+/** Those are taken that nothing is made from yet, where they are enough: of bodies, others are in one of them already. */
+function unusedFirst(sources: Step[], above: readonly Step[], { inputs }: AnyKind, { takes }: Input): Step[] {
   const used = new Set(above.flatMap(usedIn));
-  const loose = sources.filter((step) => yieldsOf(step, above) !== 'body' || !used.has(step.id));
-  const wanted = Object.values(inputs).reduce(
-    (sum, { optional, many, begins }) => sum + (optional ? 0 : (begins ?? many?.[0] ?? 1)),
-    0,
-  );
-  return loose.length >= wanted ? loose : sources;
+  const unused = sources.filter((step) => !used.has(step.id));
+  const wanted = Object.values(inputs)
+    .filter((input) => String(input.takes) === String(takes))
+    .reduce((sum, { optional, many, begins }) => sum + (optional ? 0 : (begins ?? many?.[0] ?? 1)), 0);
+  return unused.length >= wanted ? unused : sources;
+}
+
+/** Steps above that fit an input, those that nothing is made from yet first, the newest of them at the front. */
+export function bestFirst(above: readonly Step[], input: Input): Step[] {
+  const used = new Set(above.flatMap(usedIn));
+  const newest = above.filter((step) => fits(step, above, input)).toReversed();
+  return [...newest.filter(({ id }) => !used.has(id)), ...newest.filter(({ id }) => used.has(id))];
 }
 
 /** Makes a step another kind of the same sort, of about the same size; what is built on it stays. */
@@ -103,6 +113,10 @@ export function swapKind(design: Design, id: string, kindName: string): void {
   const [old, next] = [kindNamed(step.kind), kindNamed(kindName)!];
   const size = old?.size && step.set[old.size.field];
   step.kind = kindName;
+  if (!step.name) {
+    const others = { ...design, steps: design.steps.filter((one) => one !== step) };
+    Object.assign(step, nameFor(others, next.title));
+  }
   step.set = { ...next.defaults, ...(size && next.size?.of(size)) };
   if (next.rows) step.rows = structuredClone(next.rows) as Record<string, Row[]>;
   else delete step.rows;
@@ -235,7 +249,7 @@ export function duplicateStep(design: Design, id: string): string {
   design.steps.splice(design.steps.indexOf(step) + 1, 0, {
     ...structuredClone(JSON.parse(JSON.stringify(step)) as Step),
     id: copy,
-    name: `${stepName(step)} copy`,
+    name: freshName(design, `${stepName(step)} copy`),
   });
   return copy;
 }

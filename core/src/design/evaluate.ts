@@ -232,6 +232,11 @@ class Sheet {
         });
       const values: Value[] = [];
       for (const [i, id] of ids.entries()) {
+        if (noun === 'body' && ids.indexOf(id) < i)
+          complaints.push({
+            field: `${slot}.${i}`,
+            says: [`This ${noun} is chosen twice. Choose another, or take it off.`],
+          });
         const found = await this.inputFrom(id, input);
         const field = many ? `${slot}.${i}` : slot;
         const above = this.depths.get(id) ?? 0;

@@ -212,6 +212,16 @@ export interface Kind<
   needs?(figures: Readonly<Record<string, unknown>>, table: string): boolean;
   /** Of a section: the field that says its size, and the figures of one of about that size. */
   readonly size?: { readonly field: string; of(size: string): Readonly<Record<string, string>> };
+  /** Where a step of that kind stands above, a new step takes the last of them in a slot, with these figures. */
+  readonly onto?: {
+    readonly kind: string;
+    readonly slot: string;
+    readonly set: Readonly<Record<string, string>>;
+  };
+  /** Figures of a new step that follow from what it takes, in base units; of what is not finished where it says so. */
+  begin?(inputs: Taken<I>): Readonly<Record<string, number>>;
+  /** What a new step is tried with, one after the other, where it cannot be made with its defaults. */
+  readonly otherwise?: readonly Readonly<Record<string, string>>[];
   /** Rows of a new step. */
   readonly rows?: Readonly<Record<string, readonly Readonly<Record<string, string>>[]>>;
   /** Makes the value. Pure. @throws Complaint at the figure in fault; of a cell "points.3.radius", rows from 0. */
@@ -247,8 +257,9 @@ export interface Checked {
 /** A kind as the registry holds it: its own types are checked where it is written, not here. */
 export type AnyKind = Omit<
   Kind,
-  'evaluate' | 'figures' | 'measure' | 'check' | 'fill' | 'graph' | 'marks' | 'whole' | 'checkSet'
+  'evaluate' | 'figures' | 'measure' | 'check' | 'fill' | 'graph' | 'marks' | 'whole' | 'checkSet' | 'begin'
 > & {
+  begin?(inputs: Given): Readonly<Record<string, number>>;
   marks?(
     value: Value,
     set: Readonly<Record<string, string>>,

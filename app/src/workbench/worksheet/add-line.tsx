@@ -2,7 +2,7 @@
 import { Command } from 'cmdk';
 import { useRef, useState, type KeyboardEvent } from 'react';
 import { flushSync } from 'react-dom';
-import { addStep } from '@nematos/core/design/edit';
+import { addStep, stepOf } from '@nematos/core/design/edit';
 import { KINDS } from '@nematos/core/design/registry';
 import { wantedAt, type AnyKind } from '@nematos/core/kind/kind';
 import type { Design } from '@nematos/core/design/schema';
@@ -10,6 +10,7 @@ import { STARTERS } from '@nematos/core/design/starters';
 import { PAPER } from '../../ui/controls';
 import { useBench, useBenchStore, useOfDesign, type BenchStore } from '../../bench/bench';
 import { selecting, shownCount } from '../../bench/selection';
+import { ask, leave, nextOf } from '../../worker/client';
 
 interface Offer {
   readonly name: string;
@@ -79,13 +80,44 @@ function bestFor(typed: string): Offer | undefined {
 /** Adds what is offered behind so many steps, and chooses it. Yields the first step of it. */
 function addOffered(store: BenchStore, offer: Offer, at: number): string {
   let added = { first: '', last: '' };
-  store.getState().edit(`Add ${offer.name.toLowerCase()}`, (draft) => {
-    added = offer.add(draft, at);
-  });
+  const says = `Add ${offer.name.toLowerCase()}`;
+  const group = crypto.randomUUID();
+  store.getState().edit(
+    says,
+    (draft) => {
+      added = offer.add(draft, at);
+    },
+    group,
+  );
+  void startBetter(store, added.last, says, group);
   const { view, history, look } = store.getState();
   const count = history.present.steps.findIndex((step) => step.id === added.last) + 1;
   look({ ...selecting(added.last), ...(view.needle !== undefined && { needle: count }) });
   return added.first;
+}
+
+/** What was added begins with what suits its inputs, or with others where it cannot be made from those: one edit with the adding. */
+async function startBetter(store: BenchStore, id: string, says: string, group: string): Promise<void> {
+  const asked = store.getState().history.present;
+  const session = `start ${group}`;
+  const start = await ask((geometry) => geometry.betterStart(asked, id, nextOf(session))).catch(
+    () => undefined,
+  );
+  leave(session);
+  const [then, now] = [asked, store.getState().history.present].map(({ steps }) =>
+    steps.find((step) => step.id === id),
+  );
+  // Who was faster than this keeps what they did.
+  if (!start || !now || now !== then) return;
+  store.getState().edit(
+    says,
+    (draft) => {
+      const step = stepOf(draft, id);
+      if (start.from) step.from = structuredClone(start.from);
+      Object.assign(step.set, start.set);
+    },
+    group,
+  );
 }
 
 /** The line at the end of the sheet: what is typed there is found and becomes the next step. */

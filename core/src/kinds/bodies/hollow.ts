@@ -27,6 +27,8 @@ export const hollow = bodyKind({
     rim: choice('sharp', 'rounded'),
   }),
   defaults: { wall: '2 mm', floor: '2 mm', open: 'end', rim: 'sharp' },
+  // A round top has no opening.
+  otherwise: [{ open: 'start' }, { open: 'none' }],
   evaluate({ wall, floor, open, rim }, { body }) {
     const {
       body: made,

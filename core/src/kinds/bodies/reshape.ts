@@ -54,6 +54,11 @@ export const reshape = bodyKind({
     ease: '0.3',
     ...PLACING_DEFAULTS,
   },
+  begin: ({
+    body: {
+      extent: [least, most],
+    },
+  }) => ({ from: least[2], to: most[2] }),
   async evaluate(figures, { body, place }, { poll }) {
     const { way, from, to, ease } = figures;
     if (!(to > from)) throw new Complaint('The upper height must lie above the lower one.', 'to');

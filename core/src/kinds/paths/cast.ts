@@ -84,6 +84,7 @@ export const cast = pathKind({
       { height: '60 mm', diameter: '90 mm' },
     ],
   },
+  onto: { kind: 'part-from-file', slot: 'body', set: { host: 'body' } },
   evaluate(figures, { path, body, place }, { poll }) {
     if (figures.host === 'body') return onBody(figures, path, body, placedAt(figures, place), poll);
     const R = figures.diameter / 2;

@@ -1,0 +1,44 @@
+/** Steps that can be chosen for an input. */
+import { useEffect, useId, useState } from 'react';
+import { mayTake, stepName } from '@nematos/core/design/edit';
+import { fits, kindNamed } from '@nematos/core/design/registry';
+import { sourcesAt, type Step } from '@nematos/core/design/schema';
+import { wantedAt } from '@nematos/core/kind/kind';
+import { sayWords } from '@nematos/core/measure/format';
+import { useBenchStore, useOfDesign, useUnit } from '../bench/bench';
+import { ask, leave, nextOf } from '../worker/client';
+
+/** What can be chosen for a slot, and why the rest cannot, which is known a moment after the list was opened. */
+export function useSources(step: Step, slot: string, at?: number) {
+  const store = useBenchStore();
+  const unit = useUnit();
+  const input = kindNamed(step.kind)!.inputs[slot]!;
+  const [refused, setRefused] = useState<ReadonlyMap<string, string>>(new Map());
+  const chosen = sourcesAt(step, slot);
+  const options = useOfDesign((design) =>
+    design.steps.filter(
+      (other) =>
+        refused.has(other.id) || (fits(other, design.steps, input) && mayTake(design, step.id, other.id)),
+    ),
+  )
+    // A body stands in a list once.
+    .filter(
+      ({ id }) => !input.many || wantedAt(input) !== 'body' || !chosen.toSpliced(at ?? 0, 1).includes(id),
+    )
+    .map((other) => [other.id, stepName(other)] as const);
+  const session = useId();
+  const onOpen = () => {
+    const design = store.getState().history.present;
+    ask((geometry) => geometry.candidates(design, step.id, [slot, at], nextOf(session)))
+      .then((found) => {
+        if (!found) return;
+        const reasons = found.flatMap(({ id, refused: says }) =>
+          says ? [[id, sayWords(says, unit)] as const] : [],
+        );
+        setRefused(new Map(reasons));
+      })
+      .catch(() => undefined);
+  };
+  useEffect(() => () => leave(session), [session]);
+  return { options, refused, onOpen };
+}
