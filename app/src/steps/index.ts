@@ -34,6 +34,7 @@ import { round } from './round';
 import { tube } from './tube';
 import { ellipse } from './ellipse';
 import { rectangle } from './rectangle';
+import { boxTube } from './box-tube';
 import { obround } from './obround';
 import { polygon } from './polygon';
 import { star } from './star';
@@ -84,6 +85,7 @@ const EDITORS = {
   tube,
   ellipse,
   rectangle,
+  'box-tube': boxTube,
   obround,
   polygon,
   star,

@@ -24,6 +24,7 @@ import { round } from '../kinds/sections/round';
 import { tube } from '../kinds/sections/tube';
 import { ellipse } from '../kinds/sections/ellipse';
 import { rectangle } from '../kinds/sections/rectangle';
+import { boxTube } from '../kinds/sections/box-tube';
 import { obround } from '../kinds/sections/obround';
 import { polygon } from '../kinds/sections/polygon';
 import { star } from '../kinds/sections/star';
@@ -85,6 +86,7 @@ const ALL = {
   tube,
   ellipse,
   rectangle,
+  'box-tube': boxTube,
   obround,
   polygon,
   star,

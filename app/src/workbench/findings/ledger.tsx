@@ -64,7 +64,9 @@ export function Ledger() {
   );
   const outdated = useOutdated();
   const told = useTold();
+  const empty = useOfDesign(({ steps }) => steps.length === 0);
   const setOpen = (on: boolean) => store.getState().look({ folded: !on });
+  if (empty) return null;
   if (!open)
     return (
       <button

@@ -13,6 +13,7 @@ import { useEngine } from '../../render/use-engine';
 import type { Colours } from '../../render/materials';
 import { VIEW_NAMES, type ViewName } from '../../render/camera';
 import { Said } from '../../ui/figure';
+import { Gallery } from '../gallery/gallery';
 import { BodiesBar } from './bodies-bar';
 import { CutPanel, useCutOpen } from './cut-open';
 import { MeasurePanel, useMeasured } from './measure';
@@ -100,6 +101,7 @@ export function Stage({
 }) {
   const layout = useBench((bench) => bench.view.views ?? 'space') as Layout;
   const made = useOfDesign((design) => design.steps.length > 0);
+  const reading = useBench((bench) => bench.reading);
   const folded = useBench((bench) => bench.view.folded ?? false);
   const review = useBench((bench) => bench.view.review ?? false);
   const { host, panes, frame, engine, failure, names } = useViews(layout);
@@ -120,11 +122,6 @@ export function Stage({
       className="stage-ground relative h-full overflow-hidden"
       ref={host}
     >
-      {!failure && !made && (
-        <p className="absolute inset-x-16 top-[44%] text-center font-serif text-lg text-quiet">
-          What the sheet makes is shown here.
-        </p>
-      )}
       {failure && <p className="absolute inset-x-16 top-1/3 text-center text-quiet">{failure}</p>}
       <div
         className={`absolute inset-y-0 left-0 grid ${folded ? 'right-0' : 'right-[222px]'} ${layout === 'all' ? 'grid-cols-2 grid-rows-2' : ''}`}
@@ -152,9 +149,10 @@ export function Stage({
       </div>
       {/* What is below the part is free for its dimensions. */}
       <div className="pointer-events-none absolute top-1 left-2 z-10 flex max-w-[calc(100%-238px)] flex-col items-start gap-0.5">
-        <ViewsNav engine={engine} layout={layout} />
+        {made && <ViewsNav engine={engine} layout={layout} />}
         {!review && !imagined && <BodiesBar />}
       </div>
+      {!made && !reading && <Gallery />}
       {engine &&
         column &&
         createPortal(

@@ -1,124 +1,14 @@
 /** "What comes next?": new steps, found by typing what the trade calls them. */
 import { Command } from 'cmdk';
+import { GROUPS } from '@nematos/core/design/starters';
+import { stepName } from '@nematos/core/design/edit';
+import { answers, bestFor, nextOffers, OFFERS, STEP_GROUPS, type Offer } from '@nematos/core/design/offers';
 import { useRef, useState, type KeyboardEvent } from 'react';
-import { flushSync } from 'react-dom';
-import { addStep, stepOf } from '@nematos/core/design/edit';
-import { KINDS } from '@nematos/core/design/registry';
-import { wantedAt, type AnyKind } from '@nematos/core/kind/kind';
-import type { Design } from '@nematos/core/design/schema';
-import { STARTERS } from '@nematos/core/design/starters';
 import { PAPER } from '../../ui/controls';
-import { useBench, useBenchStore, useOfDesign, type BenchStore } from '../../bench/bench';
-import { selecting, shownCount } from '../../bench/selection';
-import { ask, leave, nextOf } from '../../worker/client';
-
-interface Offer {
-  readonly name: string;
-  readonly says: string;
-  readonly words: readonly string[];
-  readonly add: (draft: Design, at: number) => { first: string; last: string };
-}
-
-const OFFERS: readonly Offer[] = [
-  ...STARTERS.map((starter) => ({ ...starter, words: [starter.name.toLowerCase(), ...starter.words] })),
-  ...Object.values(KINDS).map((kind): Offer => ({
-    name: kind.noun.replace(/^./, (letter) => letter.toUpperCase()),
-    says: saysOf(kind),
-    words: [kind.title.toLowerCase(), ...kind.words],
-    add: (draft, at) => {
-      const id = addStep(draft, kind.kind, at);
-      return { first: id, last: id };
-    },
-  })),
-];
-
-/** What it makes, and of what. */
-function saysOf({ yields, inputs }: AnyKind): string {
-  const takes = (type: string) =>
-    Object.values(inputs).some((input) => !input.optional && wantedAt(input) === type);
-  if (typeof yields !== 'string') return 'a path or body, changed';
-  switch (yields) {
-    case 'path':
-      return takes('path') ? 'a path from a path' : 'a path';
-    case 'section':
-      return 'a section';
-    case 'body':
-      return takes('body')
-        ? 'a body of bodies'
-        : takes('path')
-          ? 'a section carried along a path'
-          : takes('section')
-            ? 'a body of a section'
-            : 'a body';
-    case 'duty':
-      return 'what a body has to do';
-    case 'measure':
-      return 'kept, held against what is wanted';
-  }
-}
-
-/** How well an offer answers what is asked for: 0 not at all, 1 best. Its words begin with its name and its title. */
-function answers(name: string, words: readonly string[], search: string): number {
-  const asked = search.toLowerCase().trim();
-  const said = words.join(' ').toLowerCase();
-  if (!asked.split(/\s+/).every((part) => said.includes(part))) return 0;
-  // What is called so stands before what is only known by the word.
-  if (name.toLowerCase().startsWith(asked) || words[1] === asked) return 1;
-  return words.includes(asked) ? 0.8 : 0.5;
-}
-
-/** The offer that stands first in the list. */
-function bestFor(typed: string): Offer | undefined {
-  let [best, most] = [undefined as Offer | undefined, 0];
-  for (const offer of OFFERS) {
-    const mine = answers(offer.name, [offer.name, ...offer.words], typed);
-    if (mine > most) [best, most] = [offer, mine];
-  }
-  return best;
-}
-
-/** Adds what is offered behind so many steps, and chooses it. Yields the first step of it. */
-function addOffered(store: BenchStore, offer: Offer, at: number): string {
-  let added = { first: '', last: '' };
-  const says = `Add ${offer.name.toLowerCase()}`;
-  const group = crypto.randomUUID();
-  store.getState().edit(
-    says,
-    (draft) => {
-      added = offer.add(draft, at);
-    },
-    group,
-  );
-  void startBetter(store, added.last, says, group);
-  const { view, history, look } = store.getState();
-  const count = history.present.steps.findIndex((step) => step.id === added.last) + 1;
-  look({ ...selecting(added.last), ...(view.needle !== undefined && { needle: count }) });
-  return added.first;
-}
-
-/** What was added begins with what suits its inputs, or with others where it cannot be made from those: one edit with the adding. */
-async function startBetter(store: BenchStore, id: string, says: string, group: string): Promise<void> {
-  const asked = store.getState().history.present;
-  const session = `start ${group}`;
-  const start = await ask((geometry) => geometry.betterStart(asked, id, nextOf(session))).catch(
-    () => undefined,
-  );
-  leave(session);
-  const [then, now] = [asked, store.getState().history.present].map(({ steps }) =>
-    steps.find((step) => step.id === id),
-  );
-  // Who was faster than this keeps what they did.
-  if (!start || !now || now !== then) return;
-  store.getState().edit(
-    says,
-    (draft) => {
-      const step = stepOf(draft, id);
-      if (start.from) step.from = structuredClone(start.from);
-      Object.assign(step.set, start.set);
-    },
-    group,
-  );
-}
+import { useBench, useBenchStore, useOfDesign } from '../../bench/bench';
+import { shownCount } from '../../bench/selection';
+import { pictureOf } from '../gallery/pictures';
+import { addAndBegin } from './add-offered';
 
 /** The line at the end of the sheet: what is typed there is found and becomes the next step. */
 export function AddLine() {
@@ -129,20 +19,11 @@ export function AddLine() {
   const [open, setOpen] = useState(false);
   const moved = useRef(false);
 
-  const choose = (offer: Offer) => {
-    // At once, not in the next frame: who types on must find the new field under the caret.
-    const first = flushSync(() => {
+  const choose = (offer: Offer) =>
+    addAndBegin(store, offer, at, () => {
       setTyped('');
       setOpen(false);
-      return addOffered(store, offer, at);
     });
-    // The first figure of its sentence; where there is none, the first word that can be chosen.
-    const sentence = document.querySelector(`[data-step="${first}"] p`);
-    (
-      sentence?.querySelector<HTMLElement>('input[data-field]') ??
-      sentence?.querySelector<HTMLElement>('[data-field]')
-    )?.focus();
-  };
 
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.key === 'Escape') {
@@ -166,7 +47,11 @@ export function AddLine() {
     <Command
       label="What comes next?"
       className="relative mt-6"
-      filter={(value, search, keywords) => answers(value, keywords ?? [], search)}
+      filter={(value, search) => {
+        const offer = OFFER_BY_NAME.get(value.replace(NEXT, ''));
+        // It asks of other values too.
+        return offer ? answers(offer, search) : 0;
+      }}
       onKeyDown={onKeyDown}
     >
       <Command.Input
@@ -179,7 +64,6 @@ export function AddLine() {
           setTyped(value);
           setOpen(true);
         }}
-        onFocus={() => setOpen(empty)}
         onPointerDown={() => setOpen(true)}
         onBlur={() => setOpen(false)}
         placeholder={
@@ -187,34 +71,76 @@ export function AddLine() {
         }
         className="h-9 w-full rounded-md border border-dashed border-brass-line bg-transparent px-3 text-[13px] focus:border-solid focus:border-thread focus:outline-none"
       />
-      <Offers open={open} onChoose={choose} />
+      <Offers open={open} typed={typed} onChoose={choose} />
     </Command>
   );
 }
 
-/** All that is offered, as far as it answers what is typed. */
-function Offers({ open, onChoose }: { open: boolean; onChoose(offer: Offer): void }) {
+/** Before the name of an offer that stands in the list a second time, as what may come next. */
+const NEXT = 'next: ';
+const OFFER_BY_NAME = new Map(OFFERS.map((offer) => [offer.name, offer]));
+
+/** All that is offered, as far as it answers what is typed; what takes the last step first. */
+function Offers({ open, typed, onChoose }: { open: boolean; typed: string; onChoose(offer: Offer): void }) {
+  const at = useBench(shownCount);
+  const steps = useOfDesign((design) => design.steps);
+  const next = open && !typed.trim() ? nextOffers(steps.slice(0, at)) : [];
+  const last = steps[at - 1];
   return (
     <Command.List
       hidden={!open}
-      className={`${PAPER} absolute inset-x-0 top-10 z-30 max-h-72 overflow-auto`}
+      className={`${PAPER} absolute inset-x-0 top-10 z-30 max-h-96 overflow-auto`}
       onPointerDown={(event) => event.preventDefault()}
     >
       <Command.Empty className="px-2.5 py-2 text-quiet">
         Nothing is called that here. Try “coil”, “wire” or “spring”.
       </Command.Empty>
-      {OFFERS.map((offer) => (
-        <Command.Item
-          key={offer.name}
-          value={offer.name}
-          keywords={[offer.name, ...offer.words]}
-          onSelect={() => onChoose(offer)}
-          className="flex cursor-pointer items-baseline gap-3 rounded px-2.5 py-1.5 data-[selected=true]:bg-hover"
-        >
-          <span className="font-serif text-[15px]">{offer.name}</span>
-          <span className="ml-auto text-xs text-quiet">{offer.says}</span>
-        </Command.Item>
+      {last && next.length > 0 && (
+        <Group name={`From ${stepName(last)}`} offers={next} before={NEXT} onChoose={onChoose} />
+      )}
+      {[...STEP_GROUPS, ...GROUPS].map((group) => (
+        <Group
+          key={group}
+          name={group}
+          offers={OFFERS.filter((offer) => offer.group === group)}
+          before=""
+          onChoose={onChoose}
+        />
       ))}
     </Command.List>
+  );
+}
+
+interface GroupProps {
+  readonly name: string;
+  readonly offers: readonly Offer[];
+  /** What their values begin with. */
+  readonly before: string;
+  onChoose(offer: Offer): void;
+}
+
+function Group({ name, offers, before, onChoose }: GroupProps) {
+  return (
+    <Command.Group
+      heading={name}
+      className="pb-1 [&>[cmdk-group-heading]]:px-2.5 [&>[cmdk-group-heading]]:pt-1.5 [&>[cmdk-group-heading]]:text-[11px] [&>[cmdk-group-heading]]:font-semibold [&>[cmdk-group-heading]]:text-quiet"
+    >
+      {offers.map((offer) => (
+        <Command.Item
+          key={offer.name}
+          value={before + offer.name}
+          onSelect={() => onChoose(offer)}
+          className="flex cursor-pointer items-center gap-2.5 rounded px-2.5 py-1 data-[selected=true]:bg-hover"
+        >
+          <span className="grid h-7 w-10 shrink-0 place-items-center">
+            {pictureOf(offer) && <img src={pictureOf(offer)} alt="" className="size-full object-contain" />}
+          </span>
+          <span className="min-w-0">
+            <span className="block font-serif text-[15px] leading-tight">{offer.name}</span>
+            <span className="block text-xs leading-snug text-quiet">{offer.says}</span>
+          </span>
+        </Command.Item>
+      ))}
+    </Command.Group>
   );
 }

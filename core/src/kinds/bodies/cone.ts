@@ -12,7 +12,7 @@ export const cone = bodyKind({
   kind: 'cone',
   title: 'Cone',
   noun: 'cone',
-  words: ['cone', 'taper', 'tip', 'point', 'frustum', 'countersink', 'funnel', 'basic'],
+  words: ['cone', 'tip', 'point', 'frustum', 'countersink', 'funnel', 'basic', 'taper'],
   inputs: ON_AXIS_INPUTS,
   schema: z.object({
     diameter: length({ atLeast: 0 }),

@@ -10,7 +10,7 @@ export const ring = bodyKind({
   kind: 'ring',
   title: 'Ring',
   noun: 'ring',
-  words: ['ring', 'torus', 'doughnut', 'eye', 'hoop', 'o-ring', 'basic'],
+  words: ['o-ring', 'ring', 'torus', 'doughnut', 'eye', 'hoop', 'basic'],
   inputs: ON_AXIS_INPUTS,
   schema: z.object({ inner: length({ above: 0 }), thickness: length({ above: 0 }), ...ON_AXIS }),
   defaults: { inner: '20 mm', thickness: '4 mm', ...ON_AXIS_DEFAULTS },

@@ -12,7 +12,7 @@ export const arc = pathKind({
   kind: 'arc',
   title: 'Arc',
   noun: 'arc',
-  words: ['arc', 'bend', 'bow', 'circle', 'part', 'curve', 'elbow', 'radius'],
+  words: ['bow', 'elbow', 'circle', 'part', 'curve', 'radius', 'bend'],
   inputs: PLACING_INPUTS,
   schema: z.object({
     radius: length({ above: 0 }).optional(),

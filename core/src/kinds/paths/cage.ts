@@ -32,6 +32,7 @@ export const cage = pathKind({
   title: 'Cage',
   noun: 'cage',
   words: [
+    'lattice',
     'cage',
     'basket',
     'meridians',
@@ -41,7 +42,6 @@ export const cage = pathKind({
     'sphere',
     'skep',
     'grid',
-    'lattice',
     'wires',
   ],
   inputs: PLACING_INPUTS,

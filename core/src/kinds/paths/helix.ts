@@ -49,8 +49,8 @@ export const helix = pathKind({
   title: 'Coil',
   noun: 'helix',
   words: [
+    'screw line',
     'coil',
-    'spring',
     'helix',
     'thread',
     'spiral',

@@ -34,6 +34,8 @@ export const loop = pathKind({
   title: 'Loop',
   noun: 'loop',
   words: [
+    'circle path',
+    'oval path',
     'loop',
     'circle',
     'ring',

@@ -32,7 +32,7 @@ export const smooth = pathKind({
   kind: 'smooth',
   title: 'Curve',
   noun: 'smooth curve',
-  words: ['curve', 'spline', 'smooth', 'free', 'points', 'through', 'sculpted', 'line'],
+  words: ['3d curve', 'curve', 'spline', 'smooth', 'free', 'points', 'through', 'sculpted', 'line'],
   inputs: {},
   schema,
   tables: { points },

@@ -26,7 +26,7 @@ export const winding = pathKind({
   kind: 'winding',
   title: 'Winding',
   noun: 'winding',
-  words: ['winding', 'helix', 'rope', 'strand', 'lay', 'twist', 'round', 'coiled', 'cable', 'spiral'],
+  words: ['coiled', 'winding', 'helix', 'rope', 'strand', 'lay', 'twist', 'round', 'cable', 'spiral'],
   inputs: { path: { takes: 'path' } },
   schema,
   defaults: { turns: '12', offset: '3 mm', strands: '1', phase: '0 deg', hand: 'right' },

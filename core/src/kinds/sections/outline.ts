@@ -45,7 +45,7 @@ export const outline = sectionKind({
   kind: 'outline',
   title: 'Outline',
   noun: 'custom section',
-  words: ['outline', 'custom', 'profile', 'points', 'drawing', 'dxf', 'svg', 'own', 'section', 'extrusion'],
+  words: ['outline', 'custom', 'profile', 'drawing', 'dxf', 'svg', 'own', 'points', 'section', 'extrusion'],
   inputs: { path: { takes: 'path', optional: true } },
   schema: z.object({}),
   tables: { points: POINTS, bores: BORES },

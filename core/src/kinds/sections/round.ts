@@ -11,7 +11,7 @@ export const round = sectionKind({
   title: 'Wire',
   word: 'Round',
   noun: 'round section',
-  words: ['round', 'wire', 'rod', 'bar', 'circle', 'section', 'gauge'],
+  words: ['rod', 'round bar', 'gauge', 'round', 'wire', 'bar', 'circle', 'section'],
   inputs: {},
   schema: z.object({ diameter: length({ above: 0 }) }),
   defaults: { diameter: '2 mm' },

@@ -13,7 +13,7 @@ export const tube = sectionKind({
   kind: 'tube',
   title: 'Tube',
   noun: 'tube section',
-  words: ['tube', 'pipe', 'hollow', 'annulus', 'bore', 'wall', 'section'],
+  words: ['pipe', 'tube', 'hollow', 'annulus', 'bore', 'wall', 'section'],
   inputs: {},
   schema: z.object({
     outer: length({ above: 0 }).optional(),
