@@ -1,8 +1,12 @@
-/** npm run pictures: takes the pictures of the ready-made beginnings, as the shelf draws them. */
+/** npm run pictures: takes the pictures of the ready-made beginnings and of every kind of step, as the shelf draws them. */
 import { chromium } from '@playwright/test';
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { emptyDesign } from '../core/src/design/schema';
+import { betterStart } from '../core/src/design/candidates';
+import { addStep, stepOf } from '../core/src/design/edit';
+import { createCache, evaluate } from '../core/src/design/evaluate';
+import { OFFERS } from '../core/src/design/offers';
+import { emptyDesign, type Design } from '../core/src/design/schema';
 import { STARTERS } from '../core/src/design/starters';
 import { writeDesign } from '../core/src/exchange/design-json';
 import { serve } from '../server/src/serve';
@@ -18,9 +22,54 @@ const context = await browser.newContext({ viewport: { width: 1280, height: 800 
 const page = await context.newPage();
 page.setDefaultTimeout(120_000);
 await page.goto(base);
+
+/** What a step is shown with: steps that stand before it, each tried until it can be made. */
+const BEFORE: readonly (readonly string[])[] = [
+  [],
+  ['loop'],
+  ['arc'],
+  ['star'],
+  ['block'],
+  ['block', 'ball'],
+  ['arc', 'star'],
+  ['cylinder', 'helix', 'round'],
+  ['bent-tube'],
+  ['tee'],
+  ['compression-spring'],
+  ['bladed-wheel'],
+];
+
+/** A design that shows a kind of step; undefined where none is found. */
+async function shown(kind: string): Promise<Design | undefined> {
+  for (const before of BEFORE) {
+    const design = emptyDesign(`Step: ${kind}`);
+    for (const one of before) {
+      const starter = STARTERS.find(({ id }) => id === one);
+      if (starter) starter.add(design, 0);
+      else addStep(design, one, design.steps.length);
+    }
+    const id = addStep(design, kind, design.steps.length);
+    const start = await betterStart(design, id, createCache(), async () => undefined);
+    const step = stepOf(design, id);
+    if (start?.from) step.from = start.from;
+    Object.assign(step.set, start?.set);
+    const { steps } = await evaluate(design, createCache(), async () => undefined, 'shape');
+    if (steps.every(({ state }) => state === 'ready')) return design;
+  }
+  return undefined;
+}
+
+const designs: { id: string; design: Design }[] = [];
 for (const { id, name, add } of STARTERS) {
   const design = emptyDesign(`Beginning: ${name}`);
   add(design, 0);
+  designs.push({ id, design });
+}
+for (const { kind, group } of OFFERS) {
+  const design = kind && group !== 'Checks and measures' ? await shown(kind) : undefined;
+  if (design) designs.push({ id: `step-${kind}`, design });
+}
+for (const { id, design } of designs) {
   await page.getByTestId('take-in').setInputFiles({
     name: `${id}.json`,
     mimeType: 'application/json',
@@ -28,7 +77,15 @@ for (const { id, name, add } of STARTERS) {
   });
   const picture = page.locator(`[data-design="${design.name}"] img`);
   await picture.scrollIntoViewIfNeeded();
-  await picture.waitFor();
+  // What cannot be drawn has none.
+  const drawn = await picture.waitFor({ timeout: 20_000 }).then(
+    () => true,
+    () => false,
+  );
+  if (!drawn) {
+    console.log(`no picture of ${id}`);
+    continue;
+  }
   const webp = await picture.evaluate(async (img: HTMLImageElement, { width, height }) => {
     await img.decode();
     const canvas = document.createElement('canvas');

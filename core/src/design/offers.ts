@@ -12,8 +12,8 @@ export interface Offer {
   readonly words: readonly string[];
   /** Where it stands among others. */
   readonly group: string;
-  /** Of a beginning: the name of its picture. */
-  readonly picture?: string;
+  /** Name of its picture; it may have none. */
+  readonly picture: string;
   /** Of a single step: its kind. */
   readonly kind?: string;
   readonly add: (draft: Design, at: number) => { first: string; last: string };
@@ -29,6 +29,7 @@ export const OFFERS: readonly Offer[] = [
     name: kind.noun.replace(/^./, (letter) => letter.toUpperCase()),
     says: saysOf(kind),
     kind: kind.kind,
+    picture: `step-${kind.kind}`,
     group: groupOf(kind),
     words: [kind.title.toLowerCase(), ...kind.words],
     add: (draft, at) => {
@@ -88,7 +89,7 @@ const wordsIn = (text: string): string[] =>
  * How well an offer answers what is asked for: 0 not at all, 1 best. Its name counts more than its words, a whole word or
  * phrase more than the beginning of one.
  */
-export function answers({ name, words }: Pick<Offer, 'name' | 'words'>, search: string): number {
+function answers({ name, words }: Pick<Offer, 'name' | 'words'>, search: string): number {
   const asked = wordsIn(search);
   if (!asked.length) return 0.1;
   const phrase = asked.join(' ');
@@ -105,27 +106,29 @@ export function answers({ name, words }: Pick<Offer, 'name' | 'words'>, search: 
   return asked.every((part) => all.some((word) => word.startsWith(part))) ? 0.4 : 0;
 }
 
-/** The offer that stands first in the list for what is typed. */
-export function bestFor(typed: string): Offer | undefined {
-  let [best, most] = [undefined as Offer | undefined, 0];
-  for (const offer of OFFERS) {
-    const mine = answers(offer, typed);
-    if (mine > most) [best, most] = [offer, mine];
-  }
-  return best;
-}
+/** The offers that answer what is typed, the best first. */
+export const answering = (typed: string): Offer[] =>
+  OFFERS.map((offer) => ({ offer, how: answers(offer, typed) }))
+    .filter(({ how }) => how > 0)
+    .toSorted((a, b) => b.how - a.how)
+    .map(({ offer }) => offer);
 
-/** Steps that take what the last step of a sheet makes, and find all else that they need on it: what may well come next. */
-export function nextOffers(steps: readonly Step[]): Offer[] {
-  const last = steps.at(-1);
-  const makes = last && yieldsOf(last, steps);
-  if (!makes) return [];
+/** What may well come next on a sheet: steps that take what the last one makes, and find all else that they need. */
+export function nextOffers(
+  steps: readonly Step[],
+): { readonly from: Step; readonly offers: readonly Offer[] } | undefined {
   const made = new Set(steps.map((step) => yieldsOf(step, steps)));
-  return OFFERS.filter(({ kind }) => {
+  const last = steps.findLast((step) => PARTS.some((type) => type === yieldsOf(step, steps)));
+  const makes = last && yieldsOf(last, steps);
+  if (!makes) return undefined;
+  const offers = OFFERS.filter(({ kind }) => {
     const inputs = Object.values((kind && KINDS[kind]?.inputs) || {}).filter(({ optional }) => !optional);
     return (
-      inputs.some((input) => typesAt(input).includes(makes as SingleType)) &&
+      inputs.some((input) => typesAt(input).includes(makes)) &&
       inputs.every((input) => typesAt(input).some((type) => made.has(type)))
     );
   });
+  return { from: last, offers };
 }
+
+const PARTS: readonly SingleType[] = ['path', 'section', 'body'];

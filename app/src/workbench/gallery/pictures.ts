@@ -9,5 +9,4 @@ const PICTURES = import.meta.glob<string>('./pictures/*.webp', {
 });
 
 /** Address of the picture of an offer, where it has one. */
-export const pictureOf = ({ picture }: Offer): string | undefined =>
-  picture && PICTURES[`./pictures/${picture}.webp`];
+export const pictureOf = ({ picture }: Offer): string | undefined => PICTURES[`./pictures/${picture}.webp`];
