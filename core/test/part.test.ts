@@ -48,6 +48,20 @@ describe('what is shown', () => {
       '1.0 × 10^−9',
     ]);
     expect(sayFigure(25.4, 'length', 'in')).equal('1 in');
+    // By the definitions of pound, pound-force and inch.
+    for (const [value, quantity, says] of [
+      [28.349523125, 'mass', '1 oz'],
+      [2 * 453.59237, 'mass', '2 lb'],
+      [4.4482216152605, 'force', '1 lbf'],
+      [4.4482216152605 / 25.4, 'rate', '1 lbf/in'],
+      [0.006894757293168, 'stress', '1 psi'],
+      [6.894757293168 * 120, 'stress', '120 ksi'],
+      [453.59237 / 16.387064, 'density', '1 lb/in³'],
+      [16387.064, 'volume', '1 in³'],
+      [28.349523125 * 645.16, 'inertia', '1 oz in²'],
+    ] as const)
+      expect(sayFigure(value, quantity, 'in')).equal(says);
+    expect(sayFigure(28.349523125, 'mass', 'mm')).equal('28.35 g');
     expect(sayFigure(Math.PI / 2, 'angle', 'mm')).equal('90°');
   });
 

@@ -8,9 +8,17 @@ interface Writing {
   readonly unit: string;
   readonly factor: number;
   readonly digits: number;
+  /** The larger unit that greater values are shown in, from a base value on. */
+  readonly over?: { readonly most: number; readonly unit: string; readonly factor: number };
 }
 
 const THIN = '\u2009';
+
+/** Grams of a pound and an ounce, newtons of a pound-force (NIST SP 811), and pounds per square inch of a megapascal. */
+const POUND = 453.59237;
+const OUNCE = POUND / 16;
+const POUND_FORCE = 4.4482216152605;
+const PSI_IN_MPA = MM_IN.in ** 2 / POUND_FORCE;
 
 const SHOWN: Record<LengthUnit, Partial<Record<Quantity, Writing>>> = {
   mm: {
@@ -26,8 +34,18 @@ const SHOWN: Record<LengthUnit, Partial<Record<Quantity, Writing>>> = {
     area: { unit: 'in²', factor: 1 / MM_IN.in ** 2, digits: 4 },
     volume: { unit: 'in³', factor: 1 / MM_IN.in ** 3, digits: 4 },
     secondMoment: { unit: 'in⁴', factor: 1 / MM_IN.in ** 4, digits: 4 },
-    inertia: { unit: 'g in²', factor: 1 / MM_IN.in ** 2, digits: 4 },
+    inertia: { unit: 'oz in²', factor: 1 / OUNCE / MM_IN.in ** 2, digits: 4 },
     curvature: { unit: '1/in', factor: MM_IN.in, digits: 4 },
+    mass: { unit: 'oz', factor: 1 / OUNCE, digits: 4, over: { most: POUND, unit: 'lb', factor: 1 / POUND } },
+    force: { unit: 'lbf', factor: 1 / POUND_FORCE, digits: 3 },
+    stress: {
+      unit: 'psi',
+      factor: PSI_IN_MPA,
+      digits: 3,
+      over: { most: 1000 / PSI_IN_MPA, unit: 'ksi', factor: PSI_IN_MPA / 1000 },
+    },
+    rate: { unit: 'lbf/in', factor: MM_IN.in / POUND_FORCE, digits: 3 },
+    density: { unit: 'lb/in³', factor: MM_IN.in ** 3 / 1000 / POUND, digits: 3 },
   },
 };
 
@@ -83,7 +101,9 @@ export interface ShownFigure {
 
 /** A figure's number and unit for display, apart, so that the unit can be set in a quieter tone. */
 export function formatFigure(value: number, quantity: Quantity, unit: LengthUnit): ShownFigure {
-  const shown = showing(quantity, unit);
+  const usual = showing(quantity, unit);
+  const { over } = usual;
+  const shown = over && Math.abs(value) >= over.most ? { ...usual, ...over } : usual;
   return { number: formatNumber(value * shown.factor, shown.digits), unit: shown.unit };
 }
 

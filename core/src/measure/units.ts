@@ -43,6 +43,7 @@ const UNITS: Readonly<Record<string, readonly [value: number, dimension: Dimensi
   MPa: [1e6 * PASCAL, STRESS],
   GPa: [1e9 * PASCAL, STRESS],
   psi: [POUND_FORCE / INCH ** 2, STRESS],
+  ksi: [(1000 * POUND_FORCE) / INCH ** 2, STRESS],
   mg: [0.001, MASS],
   g: [1, MASS],
   kg: [1000, MASS],
