@@ -20,7 +20,7 @@ const ROOMS = [
   'exchange',
 ];
 /** The same of the application. */
-const APP = ['ui', 'data', 'worker', 'render', 'bench', 'fields', 'steps', 'workbench', 'shelf'];
+const APP = ['ui', 'data', 'worker', 'render', 'bench', 'fields', 'steps', 'workbench', 'help', 'shelf'];
 
 const inside = (of) => (room) => (room === 'sweep' ? '^core/src/sweep/[^/]+$' : `^${of}/src/${room}/`);
 const layers = (of, rooms) =>

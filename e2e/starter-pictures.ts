@@ -76,7 +76,7 @@ for (const { id, design } of designs) {
     buffer: Buffer.from(writeDesign(design)),
   });
   const picture = page.locator(`[data-design="${design.name}"] img`);
-  await picture.scrollIntoViewIfNeeded();
+  await page.locator(`[data-design="${design.name}"]`).scrollIntoViewIfNeeded();
   // What cannot be drawn has none.
   const drawn = await picture.waitFor({ timeout: 20_000 }).then(
     () => true,

@@ -41,8 +41,21 @@ const router = createBrowserRouter([
     errorElement: <Broken />,
     hydrateFallbackElement: <></>,
   },
+  {
+    path: '/help',
+    lazy: async () => ({ Component: (await import('./help/help')).default }),
+    errorElement: <Broken />,
+    hydrateFallbackElement: <></>,
+  },
   { path: '*', element: <Nowhere /> },
 ]);
+
+// Help from any page, but for where a question mark can be written.
+window.addEventListener('keydown', (event) => {
+  if (event.key !== '?' || event.ctrlKey || event.metaKey || event.altKey) return;
+  if ((event.target as HTMLElement).closest('input, textarea, select, [role=menu], [role=dialog]')) return;
+  void router.navigate('/help');
+});
 
 function Nowhere() {
   return <Page title="There is nothing here" text="The address leads nowhere." />;

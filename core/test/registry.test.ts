@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { fieldMeta, isOptional, typesAt } from '../src/kind/kind';
 import { KINDS, kindNamed, yieldsOf } from '../src/design/registry';
 import { emptyDesign } from '../src/design/schema';
-import { addStep, removeStep, stepOf } from '../src/design/edit';
+import { addStep, removeStep, setInput, stepOf } from '../src/design/edit';
 import { MATERIALS, MATERIAL_IDS } from '../src/measure/materials';
 import { packed } from '../src/mesh/packed';
 import { QUANTITIES } from '../src/measure/quantity';
@@ -53,6 +53,10 @@ describe('kinds', () => {
         ] as readonly (readonly [string, Record<string, string>])[])
           if (kind.yields === 'body' || kind.yields === 'measure')
             addStep(design, needed, design.steps.length, set);
+      // Both along one path.
+      const [along] = design.steps.filter(({ kind: one }) => one === 'loop' || one === 'helix').toReversed();
+      for (const { id: sweep, kind: one } of [...design.steps])
+        if (one === 'sweep' && along) setInput(design, sweep, 'path', along.id);
       // A bar is read as straights and bends.
       if (name === 'centre-line')
         addStep(design, 'block', design.steps.length, { width: '60 mm', depth: '10 mm', height: '8 mm' });

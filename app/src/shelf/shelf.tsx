@@ -18,6 +18,7 @@ import { arranged, type Order } from './arranged';
 import { KeptAside, KeptHow } from './kept-how';
 import type { Kept } from '../data/store';
 import { Button, Choice, Logo, Menu, MenuLine, Sign } from '../ui/controls';
+import { HelpSign } from '../ui/help-sign';
 import { ThemeSign } from '../ui/theme-sign';
 import { useTheme } from '../ui/theme';
 import { readDesigns, sendShelf } from './take-in';
@@ -215,6 +216,7 @@ function Head({
       </span>
       <span className="text-quiet">Springs, pipes and wire forms from their figures</span>
       <span className="ml-auto" />
+      <HelpSign />
       <ThemeSign />
       <Button
         disabled={!standing.length}

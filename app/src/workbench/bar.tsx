@@ -9,6 +9,7 @@ import { notSaved } from '../data/storage';
 import { putBack, putOnShelf } from '../data/store';
 import { save } from '../ui/save';
 import { Button, Logo, Menu, MenuLine } from '../ui/controls';
+import { HelpSign } from '../ui/help-sign';
 import { ThemeSign } from '../ui/theme-sign';
 import { useBench, useBenchStore, useOfDesign, useUnit } from '../bench/bench';
 import { SendOut } from './send-out';
@@ -116,15 +117,9 @@ function TakeCopy() {
   );
 }
 
-/** The bar above the workbench: the way back, the unit, undo, sending out. */
-export function Bar({ engine }: { engine: Engine | undefined }) {
+/** Ctrl Z and Ctrl Y, wherever the focus is. */
+function useUndoKeys() {
   const store = useBenchStore();
-  const name = useOfDesign((design) => design.name);
-  const unit = useUnit();
-  const reading = useBench((bench) => bench.reading);
-  const before = useBench((bench) => bench.history.past.at(-1)?.says);
-  const after = useBench((bench) => bench.history.future.at(-1)?.says);
-
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (!(event.ctrlKey || event.metaKey) || event.altKey) return;
@@ -137,6 +132,18 @@ export function Bar({ engine }: { engine: Engine | undefined }) {
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
   }, [store]);
+}
+
+/** The bar above the workbench: the way back, the unit, undo, sending out. */
+export function Bar({ engine }: { engine: Engine | undefined }) {
+  const store = useBenchStore();
+  const name = useOfDesign((design) => design.name);
+  const unit = useUnit();
+  const reading = useBench((bench) => bench.reading);
+  const before = useBench((bench) => bench.history.past.at(-1)?.says);
+  const after = useBench((bench) => bench.history.future.at(-1)?.says);
+
+  useUndoKeys();
 
   return (
     <>
@@ -178,6 +185,7 @@ export function Bar({ engine }: { engine: Engine | undefined }) {
           ))}
         </div>
         {!reading && <Variants />}
+        <HelpSign />
         <ThemeSign />
         <Button
           disabled={!before}
