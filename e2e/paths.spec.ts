@@ -35,7 +35,7 @@ test('kinds of path are found by their names and made at once from an empty desi
   for (const [words, kind] of [
     ['loop', 'loop'],
     ...byThemselves.slice(SHORT ? 4 : 0),
-    ['bend', 'run'],
+    ['bend rows', 'run'],
     ['wrap', 'wrap'],
     ['cast', 'cast'],
     ['wring', 'wrung'],

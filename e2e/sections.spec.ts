@@ -218,7 +218,7 @@ test('a twisted column and an endless band stand there at once', async ({ page }
   await fresh(page, 'candle');
   await settled(page);
   await expect(finding(page, 'twist')).toHaveAttribute('data-level', 'good');
-  await fresh(page, 'ribbon');
+  await fresh(page, 'endless band');
   await settled(page);
   await expect(finding(page, 'closed')).toHaveAttribute('data-level', 'good');
 });

@@ -107,6 +107,8 @@ export function useTold(): Told {
   const chosen = seen?.steps.find(
     ({ id, yields }) =>
       id === selected &&
+      // What was said is of a step that may be gone by now.
+      design.steps.some((step) => step.id === id) &&
       (yields === 'path' || yields === 'body') &&
       !told.groups.some((group) => group.id === id),
   );

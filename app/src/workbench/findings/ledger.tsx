@@ -251,9 +251,16 @@ function Troubles() {
   );
 }
 
+/** What a step is called; nothing once it is gone. */
+const useNameOf = (id: string): string =>
+  useOfDesign(({ steps }) => {
+    const step = steps.find((one) => one.id === id);
+    return step ? stepName(step) : '';
+  });
+
 /** The chosen step, where it is none of the bodies of the part. */
 function Chosen({ step }: { step: SeenStep }) {
-  const name = useOfDesign(({ steps }) => stepName(steps.find(({ id }) => id === step.id)!));
+  const name = useNameOf(step.id);
   return (
     <>
       <h2 className={`mt-4 ${HEADING}`}>{name}</h2>
@@ -268,7 +275,7 @@ function Chosen({ step }: { step: SeenStep }) {
 /** A step with a mistake in it: a click leads there. */
 function WantsMending({ id }: { id: string }) {
   const store = useBenchStore();
-  const name = useOfDesign(({ steps }) => stepName(steps.find((step) => step.id === id)!));
+  const name = useNameOf(id);
   const shown = useBench(({ drawn }) => drawn.has(id));
   return (
     <li className="flex gap-2">
