@@ -9,7 +9,7 @@ test('a long calculation is told where it is, and stopped; results out of date a
   const told = page.locator('[data-calculating]');
   await expect(told).toContainText(/Calculating the .+ \d+ s/);
   await expect(told).toContainText(/Wheel, rooted, step 4 of 4/);
-  await expect(page.locator('[data-step=rooted] [data-calculating-step]')).toContainText(/, \d+ s/);
+  await expect(page.locator('[data-step=rooted] [data-calculating-step]')).toContainText(/shape, \d+ s/);
   await told.getByRole('button', { name: 'Stop' }).click();
   await expect(told).toContainText('Stopped before the end');
   await expect(page.locator('section[aria-label=Stage]')).toHaveAttribute('aria-busy', 'false');

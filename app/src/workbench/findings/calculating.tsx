@@ -39,7 +39,7 @@ function StopButton() {
 
 function Bar({ done }: { done: number }) {
   return (
-    <span className="mt-1 block h-[3px] overflow-hidden rounded bg-hair" aria-hidden>
+    <span className="my-1 block h-[3px] overflow-hidden rounded bg-hair" aria-hidden>
       <span
         className="block h-full rounded bg-thread transition-[width] duration-150"
         style={{ width: `${Math.round(100 * Math.min(1, Math.max(0.02, done)))}%` }}
@@ -48,12 +48,15 @@ function Bar({ done }: { done: number }) {
   );
 }
 
+/** Below the results, so that none of them moves as it comes and goes. */
+const PANEL = 'sticky bottom-0 mt-3 rounded-md border border-hair bg-page/95 px-2 py-1.5 text-xs text-quiet';
+
 function InResults({ told }: { told: Told }) {
   const { steps } = useDesign();
   const seconds = useSeconds(told.since);
   const at = steps.findIndex(({ id }) => id === told.step);
   return (
-    <div className="mb-2 text-xs text-quiet" data-calculating={told.task}>
+    <div className={PANEL} data-calculating={told.task}>
       <p className="flex items-start justify-between gap-2">
         <span>
           <span role="status">Calculating the {told.task}</span>{' '}
@@ -71,7 +74,7 @@ function InResults({ told }: { told: Told }) {
   );
 }
 
-/** Above the results: what is under way, or that it was stopped. */
+/** With the results: what is under way, or that it was stopped. */
 export function Calculating() {
   const store = useBenchStore();
   const told = useBench((bench) => bench.progress);
@@ -79,7 +82,7 @@ export function Calculating() {
   if (told) return <InResults told={told} />;
   if (!halted) return null;
   return (
-    <div className="mb-2 text-xs text-quiet" data-calculating="stopped">
+    <div className={PANEL} data-calculating="stopped">
       <p className="flex items-start justify-between gap-2">
         <span role="status">Stopped before the end. Grey results are out of date.</span>
         <button
@@ -100,17 +103,21 @@ export function CalculatingStep({ id }: { id: string }) {
   return told ? <AtStep told={told} /> : null;
 }
 
+/** Stands where nothing has to make room for it: what is about to be clicked must not move. */
 function AtStep({ told }: { told: Told }) {
   const seconds = useSeconds(told.since);
   return (
-    <div className="mt-1 text-xs text-quiet" data-calculating-step>
-      <p className="flex items-center gap-2">
-        <span className="tabular-nums">
-          Calculating the {told.task}, {seconds} s
-        </span>
-        <StopButton />
-      </p>
-      <Bar done={told.done} />
-    </div>
+    <span
+      className="flex min-w-0 items-center gap-2 text-[11px] whitespace-nowrap text-quiet"
+      data-calculating-step
+    >
+      <span className="w-10">
+        <Bar done={told.done} />
+      </span>
+      <span className="truncate tabular-nums">
+        {told.task}, {seconds} s
+      </span>
+      <StopButton />
+    </span>
   );
 }

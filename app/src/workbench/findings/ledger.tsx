@@ -86,7 +86,6 @@ export function Ledger() {
   return (
     <aside aria-label="Results and findings" className="min-h-0 overflow-y-auto px-4 pt-2.5 pb-4">
       <div>
-        <Calculating />
         <h2 className={`flex items-center justify-between ${HEADING}`}>
           {told.whole ? 'Whole part' : 'Results'}
           <button
@@ -102,6 +101,7 @@ export function Ledger() {
         </h2>
         {told.whole ? <Several told={told} outdated={outdated} /> : <One told={told} outdated={outdated} />}
         {told.chosen && <Chosen step={told.chosen} />}
+        <Calculating />
       </div>
     </aside>
   );

@@ -3,7 +3,6 @@ import { useEffect, useState } from 'react';
 import { Vector3 } from 'three';
 import { addStep, stepName, stepOf } from '@nematos/core/design/edit';
 import { yieldsOf, type KindName } from '@nematos/core/design/registry';
-import type { Vec3 } from '@nematos/core/geometry/vector';
 import type { Neighbours } from '@nematos/core/solid/neighbours';
 import type { FacesApart } from '@nematos/core/solid/faces-apart';
 import type { Least } from '@nematos/core/kinds/measures/least';
@@ -36,9 +35,6 @@ export interface Measured {
 }
 
 const NONE: readonly Pointed[] = [];
-
-/** Where somebody pointed, not the edge beside it. */
-const placeOf = ({ at }: Pointed, { point }: Probed): Vec3 => (typeof at === 'number' ? point : at);
 
 /** Asks what was pointed at, anew as the design changes. */
 export function useMeasured(): Measured {
@@ -74,11 +70,14 @@ export function useMeasured(): Measured {
       const near = await ask((geometry) => geometry.least(design, steps, [first, second], nextOf(session)));
       if (gone) return;
       setLeast(near);
-      const places = [placeOf(a!, first), placeOf(b, second)] as const;
-      const deep = nextOf(`${session} gap`);
-      const between = await askDeep((kernel) => kernel.faces(design, steps, places, deep));
-      if (gone) return;
-      setFaces(between);
+      // A place by name is on a line, not on a face.
+      if (typeof a!.at !== 'number' && typeof b.at !== 'number') {
+        const places = [a!.at, b.at] as const;
+        const deep = nextOf(`${session} gap`);
+        const between = await askDeep((kernel) => kernel.faces(design, steps, places, deep));
+        if (gone) return;
+        setFaces(between);
+      }
       if (a!.step === b.step) return;
       const bodies = await askDeep((kernel) => kernel.gap(design, a!.step, b.step, nextOf(`${session} gap`)));
       if (!gone) setGap(bodies);
@@ -166,8 +165,8 @@ export function MeasurePanel({ measured }: { measured: Measured }) {
   };
   /** Between the faces there: by the places themselves. */
   const keepFaces = () => {
-    const [a, b] = pointed.map((one, i) => found[i] && placeOf(one, found[i]));
-    if (!a || !b) return;
+    const [a, b] = pointed.map(({ at }) => at);
+    if (typeof a !== 'object' || typeof b !== 'object') return;
     const written = { ...writtenPoint(a, unit, FIRST), ...writtenPoint(b, unit, SECOND) };
     keep('measure-length', { what: 'faces', ...written }, pointed);
   };

@@ -91,7 +91,6 @@ export const StepView = memo(function StepView({ step, index }: { step: Step; in
         {editor.Table && <editor.Table />}
         <Limits step={step} />
         {seen && <Complaints step={step} seen={seen} />}
-        <CalculatingStep id={step.id} />
         {open && editor.More && (
           <div className="mt-1.5 border-l border-hair pl-3">
             <editor.More />
@@ -118,6 +117,7 @@ function StepHead({ step, index, open, onOpen }: HeadProps) {
       <span className="text-[11px] text-quiet">{kindNamed(step.kind)!.noun}</span>
       {step.group && <GroupName id={step.group} />}
       {step.hidden && <span className="text-[11px] text-quiet">hidden</span>}
+      <CalculatingStep id={step.id} />
       <span className="ml-auto flex self-center opacity-0 group-focus-within:opacity-100 group-hover:opacity-100 pointer-coarse:opacity-100">
         {onOpen && (
           <Sign
