@@ -273,7 +273,7 @@ for (const [name, file, step, then] of [
   }
   await light.mouse.move(640, 30);
   await light.waitForTimeout(1800);
-  if (then) await light.screenshot({ path: join(OUT, `workbench-${file}.png`) });
+  if (then === 'fold') await light.screenshot({ path: join(OUT, `workbench-${file}.png`) });
   const clip =
     then === 'charts' ? { ...STAGE, height: 724 } : then ? { x: 0, y: 44, width: 1060, height: 700 } : STAGE;
   await light.screenshot({ path: join(SECTIONS, `${file}.png`), clip });
@@ -282,6 +282,8 @@ for (const [name, file, step, then] of [
 
 await light.goto(base);
 await light.getByRole('button', { name: 'New design' }).click();
+await light.getByRole('region', { name: 'Ready-made beginnings' }).waitFor();
+await shoot(light, 'gallery');
 await light.locator('[data-add]').fill('custom');
 await light.locator('[data-add]').press('Enter');
 await light.locator('[data-place="outline.points.0.x"]').waitFor();
