@@ -212,7 +212,7 @@ const made = async (
   }
   await light.getByRole('button', { name: 'Fit', exact: true }).click();
   await light.mouse.move(640, 30);
-  await light.locator('aside [data-result="mass"]:not([data-awaited])').waitFor();
+  await light.locator('aside [data-result="mass"]:not([data-awaited])').first().waitFor();
   await light.waitForTimeout(8000);
   await light.screenshot({
     path: join(BODIES, `${file}.png`),

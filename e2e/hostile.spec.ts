@@ -1,0 +1,40 @@
+/** Files that take long to read do not hold the page up: they are read by a worker. */
+import type { Page } from '@playwright/test';
+import { apart, expect, field, fresh } from './fixture';
+import { LONG } from './runs';
+
+/** The longest time, ms, that the page did not answer while something was done; frames and timers alike wait for it. */
+async function longestPause(page: Page, work: () => Promise<void>): Promise<number> {
+  await page.evaluate(() => {
+    const told = { last: performance.now(), longest: 0 };
+    Object.assign(window, { told });
+    const channel = new MessageChannel();
+    channel.port1.onmessage = () => {
+      const now = performance.now();
+      told.longest = Math.max(told.longest, now - told.last);
+      told.last = now;
+      setTimeout(() => channel.port2.postMessage(null), 5);
+    };
+    channel.port2.postMessage(null);
+  });
+  await work();
+  return page.evaluate(() => (window as unknown as { told: { longest: number } }).told.longest);
+}
+
+apart('the page answers while files are read that are made to take long', LONG, async ({ page }) => {
+  await fresh(page, 'run');
+  const table = page.locator('[data-step="run"] input[type=file]');
+  const read = async (name: string, text: string, seen: () => Promise<void>) => {
+    const pause = await longestPause(page, async () => {
+      await table.setInputFiles({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
+      await seen();
+    });
+    // Never for what reading takes; a frame or two to show what was read.
+    expect(pause, name).toBeLessThan(100);
+  };
+  const told = page.getByRole('alert').filter({ hasText: 'rows that fit in a table' });
+  await read('spaces.csv', `x${' '.repeat(200_000)},y,z\n1,2,3\n4,5,6\n`, () =>
+    expect(field(page, 'run.points.0.x')).toHaveValue(/^1/),
+  );
+  await read('long.csv', `x,y,z\n${'1,2,3\n'.repeat(300_000)}`, () => expect(told).toBeVisible());
+});
