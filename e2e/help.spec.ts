@@ -11,6 +11,8 @@ test('help opens by its key and its sign, is searched, and leads back to the sam
   await expect(page.getByRole('heading', { name: 'Help', exact: true })).toBeVisible();
   const search = page.getByLabel('Search the help');
   await expect(search).toBeFocused();
+  // Its address can be opened by itself.
+  await page.reload();
   await search.fill('music gauge');
   await expect(page.getByText('Music wire gauge')).toBeVisible();
   await expect(page.getByRole('term')).toHaveCount(1);

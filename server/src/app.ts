@@ -35,7 +35,7 @@ const whole: MiddlewareHandler = async (c, next) => {
 };
 
 /** Addresses the application itself answers; all others are not found. */
-const PAGES = /^\/$|^\/d\/[\w-]+$|^\/review$/;
+const PAGES = /^\/$|^\/d\/[\w-]+$|^\/review$|^\/help$/;
 
 /** The server: the built application from the folder `dist`, with strict headers, and a health check. */
 export function createApp(dist: string): Hono {
