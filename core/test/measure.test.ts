@@ -33,6 +33,7 @@ describe('units', () => {
     ['MPa', 'stress', 1],
     ['GPa', 'stress', 1000],
     ['psi', 'stress', 0.006894757293168],
+    ['ksi', 'stress', 6.894757293168],
     ['mg', 'mass', 1e-3],
     ['g', 'mass', 1],
     ['kg', 'mass', 1000],
