@@ -20,7 +20,7 @@ import type { Seen } from '../../worker/messages';
 import { Button } from '../../ui/controls';
 import { Resulting } from '../../ui/figure';
 import { useBench, useBenchStore, useDesign, useUnit } from '../../bench/bench';
-import { LevelSign } from '../findings/ledger';
+import { LevelSign } from '../findings/level-sign';
 import { INKS, LaidOver, Shapes, type Column } from './shapes';
 
 /** So many are compared at once. */
