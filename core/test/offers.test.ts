@@ -5,7 +5,7 @@ import { answering, nextOffers, OFFERS, STEP_GROUPS } from '../src/design/offers
 import { emptyDesign } from '../src/design/schema';
 import { GROUPS } from '../src/design/starters';
 
-/** Words and phrases by what stands first for them. */
+/** Search terms by the offer that must come first. */
 const FIRST: Readonly<Record<string, string>> = {
   'Compression spring':
     'spring, compression spring, compression, pressure spring, push spring, helical spring',

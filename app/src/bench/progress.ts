@@ -27,7 +27,7 @@ export class Progress {
     });
   }
 
-  /** A calculation begins anew. */
+  /** Starts timing a calculation. */
   begin(): void {
     this.end();
     this.since = Date.now();

@@ -2,90 +2,27 @@
 import { buffersOf } from '@nematos/core/mesh/mesh';
 import * as Comlink from 'comlink';
 import { spreadAxes, spreadValues, type SpreadAxis } from '@nematos/core/design/spread';
-import { createCache, evaluate, type Evaluation } from '@nematos/core/design/evaluate';
+import { evaluate, type Evaluation } from '@nematos/core/design/evaluate';
 import type { Checked } from '@nematos/core/kind/kind';
 import type { Poll } from '@nematos/core/geometry/poll';
-import { crossSection, type CrossSection } from '@nematos/core/view/cross-section';
 import { bodyLengthwise, lengthwise, type Lengthwise } from '@nematos/core/view/lengthwise';
 import type { Place } from '@nematos/core/design/literal';
 import { betterStart, candidatesFor, type Candidate, type Start } from '@nematos/core/design/candidates';
 import type { Design, Spread } from '@nematos/core/design/schema';
 import { solveFigure, unknownsOf, type Solved, type Target, type Unknown } from '@nematos/core/design/solve';
 import { bodiesOf, pathsOf, typeOf, type Value } from '@nematos/core/kind/value';
-import type { Vec3 } from '@nematos/core/geometry/vector';
-import { nearestNeighbours, type Neighbours } from '@nematos/core/solid/neighbours';
-import { saddlesIn } from '@nematos/core/kinds/bodies/join';
-import { saddleLoops } from '@nematos/core/exchange/saddle-drawing';
-import { facesApart, type FacesApart } from '@nematos/core/solid/faces-apart';
-import { leastBetween, type Least } from '@nematos/core/kinds/measures/least';
-import { placeAlong, probe, type Probed } from '@nematos/core/kinds/measures/probe';
 import { wholeFigures } from '@nematos/core/view/by-body';
 import { checkDesign } from '@nematos/core/view/check-design';
-import { cutMeasures, type CutMeasures } from '@nematos/core/view/cut-measures';
-import type { Plane } from '@nematos/core/geometry/plane';
 import { chainsOf } from '@nematos/core/view/made-of';
 import { sceneOf } from '@nematos/core/view/part';
-import { readableTolerance, sentTolerance } from '@nematos/core/design/tolerance';
+import { readableTolerance } from '@nematos/core/design/tolerance';
 import { allFaults, type MeshFaults } from '@nematos/core/mesh/faults';
-import { writePoints } from '@nematos/core/exchange/rows';
 import { sayWords } from '@nematos/core/measure/format';
 import { Complaint } from '@nematos/core/measure/words';
 import { draw, drawAll, faultsOf, made, memory, sendingOf, type Wish } from './drawing';
-import type { Asking, Drawn, LiveAnswer, Progress, Seen, SeenStep } from './messages';
-
-const cache = createCache();
-/** The latest asking of each session. */
-const wanted = new Map<string, number>();
-
-/** Thrown out of stale work; it never reaches the user. */
-class Stale extends Error {}
-
-/** Is told how far the work is, ms from one time to the next. */
-let report: ((progress: Progress) => void) | undefined;
-const REPORTS_APART = 100;
-
-/** Lets messages in now and then, and stops work that newer work of its session has overtaken. */
-function pollFor({ session, revision }: Asking): Poll {
-  let last = performance.now();
-  let reported = last;
-  let step: string | undefined;
-  const poll = async (done: number) => {
-    if (performance.now() - reported > REPORTS_APART) {
-      reported = performance.now();
-      report?.({ session, done, ...(step !== undefined && { step }) });
-    }
-    if (performance.now() - last > 6) {
-      await new Promise<void>((resolve) => {
-        const { port1, port2 } = new MessageChannel();
-        port1.onmessage = () => {
-          port1.close();
-          resolve();
-        };
-        port2.postMessage(null);
-      });
-      last = performance.now();
-    }
-    if (revision !== wanted.get(session)) throw new Stale();
-  };
-  const at = (id: string) => {
-    if (id !== step) reported = 0;
-    step = id;
-  };
-  return Object.assign(poll, { at });
-}
-
-/** Answers one asking, unless the next of its session comes before it is done. */
-async function unlessStale<T>(asking: Asking, work: (poll: Poll) => Promise<T>): Promise<T | undefined> {
-  const { session, revision } = asking;
-  if (revision < (wanted.get(session) ?? revision)) return undefined;
-  wanted.set(session, revision);
-  try {
-    return await work(pollFor(asking));
-  } catch (error) {
-    if (error instanceof Stale) return undefined;
-    throw error;
-  }
-}
+import type { Asking, Drawn, LiveAnswer, Seen, SeenStep } from './messages';
+import { measuring } from './measuring';
+import { cache, orRefused, sessions, unlessStale } from './sessions';
 
 const isClosed = (value: Value | undefined): boolean => {
   const paths = pathsOf(value);
@@ -124,17 +61,10 @@ function withChains(design: Design, results: Evaluation['steps'], value: Value, 
   return { value, resolved: {}, chains: chainsOf(design.steps, valueOf, id) };
 }
 
-/** What is made, or a complaint about it in the words of the sheet. */
-async function orRefused<T>(design: Design, make: () => T | Promise<T>): Promise<T | { refused: string }> {
-  try {
-    return await make();
-  } catch (error) {
-    if (error instanceof Complaint) return { refused: sayWords(error.says, design.unit) };
-    throw error;
-  }
-}
-
 const api = {
+  ...sessions,
+  ...measuring,
+
   /**
    * Coarse answer to an edit: what changed in the picture, and figures that are quickly had. Undefined when overtaken, as all
    * answers. Bodies that are not looked at can wait until it settles. `spent` is memory of meshes that are shown no more, to be laid into again.
@@ -170,11 +100,6 @@ const api = {
     });
   },
 
-  /** A newer asking of the session has been made elsewhere: what is done for older ones is given up. */
-  overtake({ session, revision }: Asking): void {
-    if (revision > (wanted.get(session) ?? -1)) wanted.set(session, revision);
-  },
-
   /** Findings and limits of every step, from the cache where nothing changed. */
   async check(design: Design, asking: Asking): Promise<Record<string, Checked> | undefined> {
     return unlessStale(asking, async (poll) => {
@@ -201,106 +126,6 @@ const api = {
         return value.form === 'swept' ? sendCharts(bodyLengthwise(value)) : undefined;
       const [path] = pathsOf(value);
       return path && sendCharts(lengthwise(path));
-    });
-  },
-
-  /** The plane square to a step's path at a length along it (mm), and the true section there; undefined without a path. */
-  async crossSection(
-    design: Design,
-    step: string,
-    s: number,
-    asking: Asking,
-  ): Promise<CrossSection | undefined> {
-    return unlessStale(asking, async (poll) => {
-      const { steps } = await evaluate(design, cache, poll, 'shape');
-      const value = steps.find(({ id }) => id === step)?.value;
-      return value && crossSection(value, s);
-    });
-  },
-
-  /** What a step is at a place, or at a part of its first line; undefined where there is nothing. */
-  async probe(design: Design, step: string, at: Vec3 | number, asking: Asking): Promise<Probed | undefined> {
-    return unlessStale(asking, async (poll) => {
-      const { steps } = await evaluate(design, cache, poll, 'shape');
-      const value = steps.find(({ id }) => id === step)?.value;
-      const place = value && (typeof at === 'number' ? placeAlong(value, at) : at);
-      return place && probe(value, place);
-    });
-  },
-
-  /** The least distance between the lines of two places that were pointed at; undefined where they are not on two. */
-  async least(
-    design: Design,
-    [one, other]: readonly [string, string],
-    [a, b]: readonly [Probed, Probed],
-    asking: Asking,
-  ): Promise<Least | undefined> {
-    return unlessStale(asking, async (poll) => {
-      const { steps } = await evaluate(design, cache, poll, 'shape');
-      const [of, to] = [one, other].map((id) => steps.find((step) => step.id === id)?.value);
-      return of && to && leastBetween(of, a, to, b);
-    });
-  },
-
-  /** What a plane meets of the bodies of steps measures, and how far that may be off. */
-  async cutMeasures(
-    design: Design,
-    ids: readonly string[],
-    plane: Plane,
-    asking: Asking,
-  ): Promise<CutMeasures | undefined> {
-    return unlessStale(asking, async (poll) => {
-      const { steps } = await evaluate(design, cache, poll, 'shape');
-      const bodies = steps.filter(({ id }) => ids.includes(id)).flatMap(({ value }) => bodiesOf(value));
-      return cutMeasures(bodies, plane, poll);
-    });
-  },
-
-  /** The least gap between the bodies of two steps; undefined where one has none. */
-  async gap(design: Design, one: string, other: string, asking: Asking): Promise<Neighbours | undefined> {
-    return unlessStale(asking, async (poll) => {
-      const { steps } = await evaluate(design, cache, poll);
-      const bodies = [one, other].map((id) => steps.find((step) => step.id === id)?.value);
-      const [a, b] = bodies;
-      if (a?.type !== 'body' || b?.type !== 'body') return undefined;
-      return nearestNeighbours([a, b], poll);
-    });
-  },
-
-  /** The least distance between the faces that two places are on; undefined where they are not on two. */
-  async faces(
-    design: Design,
-    [one, other]: readonly [string, string],
-    places: readonly [Vec3, Vec3],
-    asking: Asking,
-  ): Promise<FacesApart | undefined> {
-    return unlessStale(asking, async (poll) => {
-      const { steps } = await evaluate(design, cache, poll);
-      const bodiesIn = (id: string) => bodiesOf(steps.find((step) => step.id === id)?.value);
-      return facesApart([bodiesIn(one), bodiesIn(other)], places, poll);
-    });
-  },
-
-  /** Points along a step's path as CSV, or why there are none. */
-  async points(
-    design: Design,
-    step: string,
-    asking: Asking,
-  ): Promise<{ text?: string; refused?: string } | undefined> {
-    return unlessStale(asking, async (poll) => {
-      const { steps } = await evaluate(design, cache, poll, 'shape');
-      const value = steps.find(({ id }) => id === step)?.value;
-      if (value?.type !== 'path') return { refused: 'Choose a single path on the sheet first.' };
-      return orRefused(design, () => ({ text: writePoints(value, sentTolerance(design), design.unit) }));
-    });
-  },
-
-  /** The saddles of joined tubes as flat patterns: closed outlines, mm. */
-  async saddles(design: Design, step: string, asking: Asking): Promise<Float64Array[] | undefined> {
-    return unlessStale(asking, async (poll) => {
-      const { steps } = await evaluate(design, cache, poll, 'shape');
-      const [body] = bodiesOf(steps.find(({ id }) => id === step)?.value);
-      return saddleLoops((body && (await saddlesIn(body, poll))) ?? []);
     });
   },
 
@@ -434,16 +259,6 @@ const api = {
       const shown = bodies.length ? bodies : drawn;
       return Comlink.transfer(shown, buffers(shown));
     });
-  },
-
-  /** Tells how far it is from now on. */
-  watch(tell: (progress: Progress) => void): void {
-    report = tell;
-  },
-
-  /** Forgets a session that is closed; what it still asks for is overtaken. */
-  leave(session: string): void {
-    wanted.delete(session);
   },
 };
 

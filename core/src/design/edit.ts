@@ -2,7 +2,7 @@
 import { parseExpression, evaluateFigure, type LengthUnit } from '../measure/expression';
 import { PLAIN, sameDimension, type Quantity } from '../measure/quantity';
 import { givenLookup, evaluateGivens } from './givens';
-import { fieldMeta, wantedAt, type AnyKind, type Input } from '../kind/kind';
+import { fieldMeta, wantedAt, type Input } from '../kind/kind';
 import { cellField } from '../measure/field';
 import { figureName, namedMeasures, namesUsed, word } from './measured-names';
 import { fits, kindNamed, usedIn, yieldsOf } from './registry';
@@ -48,8 +48,7 @@ export function addStep(
   for (const [slot, input] of Object.entries(kind.inputs)) {
     if (input.optional) continue;
     const above = design.steps.slice(0, at);
-    const fitting = above.filter((step) => fits(step, above, input));
-    const sources = unusedFirst(fitting, above, kind, input);
+    const sources = bestFirst(above, input).toReversed();
     if (input.many) {
       if (sources.length) from[slot] = sources.slice(-(input.begins ?? input.many[0])).map((step) => step.id);
       continue;
@@ -75,9 +74,9 @@ export function addStep(
   return id;
 }
 
-/** Steps are told apart by their names: the second ball is Ball 2. */
-export function freshName(design: Design, name: string): string {
-  const names = new Set(design.steps.map(stepName));
+/** A name that no step but `own` has: the second ball is Ball 2. */
+export function freshName(design: Design, name: string, own?: Step): string {
+  const names = new Set(design.steps.filter((step) => step !== own).map(stepName));
   if (!names.has(name)) return name;
   let n = 2;
   while (names.has(`${name} ${n}`)) n++;
@@ -85,19 +84,9 @@ export function freshName(design: Design, name: string): string {
 }
 
 /** A name for a step that is called by its title alone, where another is already. */
-function nameFor(design: Design, title: string): { name?: string } {
-  const name = freshName(design, title);
+function nameFor(design: Design, title: string, own?: Step): { name?: string } {
+  const name = freshName(design, title, own);
   return name === title ? {} : { name };
-}
-
-/** Those are taken that nothing is made from yet, where they are enough: of bodies, others are in one of them already. */
-function unusedFirst(sources: Step[], above: readonly Step[], { inputs }: AnyKind, { takes }: Input): Step[] {
-  const used = new Set(above.flatMap(usedIn));
-  const unused = sources.filter((step) => !used.has(step.id));
-  const wanted = Object.values(inputs)
-    .filter((input) => String(input.takes) === String(takes))
-    .reduce((sum, { optional, many, begins }) => sum + (optional ? 0 : (begins ?? many?.[0] ?? 1)), 0);
-  return unused.length >= wanted ? unused : sources;
 }
 
 /** Steps above that fit an input, those that nothing is made from yet first, the newest of them at the front. */
@@ -113,10 +102,7 @@ export function swapKind(design: Design, id: string, kindName: string): void {
   const [old, next] = [kindNamed(step.kind), kindNamed(kindName)!];
   const size = old?.size && step.set[old.size.field];
   step.kind = kindName;
-  if (!step.name) {
-    const others = { ...design, steps: design.steps.filter((one) => one !== step) };
-    Object.assign(step, nameFor(others, next.title));
-  }
+  if (!step.name) Object.assign(step, nameFor(design, next.title, step));
   step.set = { ...next.defaults, ...(size && next.size?.of(size)) };
   if (next.rows) step.rows = structuredClone(next.rows) as Record<string, Row[]>;
   else delete step.rows;

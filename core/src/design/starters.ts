@@ -23,10 +23,7 @@ function addRecipe({ steps }: Recipe, design: Design, at: number): { first: stri
   for (const [i, { kind, name, set, rows, from = {} }] of steps.entries()) {
     const id = addStep(design, kind, at + i, set);
     const step = stepOf(design, id);
-    if (name) {
-      const others = { ...design, steps: design.steps.filter((one) => one !== step) };
-      step.name = freshName(others, name);
-    }
+    if (name) step.name = freshName(design, name, step);
     if (rows) step.rows = { ...step.rows, ...(structuredClone(rows) as Record<string, Row[]>) };
     const sources = Object.entries(from).map(([slot, source]) => [
       slot,

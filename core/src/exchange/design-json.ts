@@ -51,7 +51,7 @@ function parsed(raw: unknown) {
     return designSchema.safeParse(raw);
   } catch (error) {
     if (error instanceof RangeError)
-      throw new Complaint('The design is damaged in so many places that they cannot be listed.');
+      throw new Complaint('The design is damaged in too many places to list. Open an earlier copy of it.');
     throw error;
   }
 }

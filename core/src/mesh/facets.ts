@@ -11,7 +11,7 @@ export interface Facets {
   readonly surface: Surface<Triangles>;
   /** Unit vectors outward; of what has no area nothing. */
   readonly normals: Float64Array;
-  /** The triangle across a side of another, from 0 to 2; −1 where there is none. */
+  /** Index of the neighbour that shares a side (0 to 2) of a triangle; −1 on an open edge. */
   beside(triangle: number, side: number): number;
 }
 

@@ -8,6 +8,7 @@ import { gapSteps, nearOf } from '../mesh/gap';
 import type { Mesh } from '../mesh/mesh';
 import { extentsApart, ownExtent } from '../mesh/extent';
 import { sizeAbout, type Body } from './body';
+import { FINE, MOST } from './neighbours';
 
 /** What lies between two faces. */
 export interface FacesApart {
@@ -17,10 +18,6 @@ export interface FacesApart {
   readonly within: number;
   readonly place: Vec3;
 }
-
-/** Chord tolerance of what is measured, as a part of the size of a body; and its triangles at most. */
-const FINE = 1 / 1500;
-const MOST = 40_000;
 
 interface Found extends Face {
   readonly body: Body;

@@ -22,8 +22,8 @@ export interface Neighbours {
 }
 
 /** Chord tolerance of what is measured, as a part of the size of a body; and its triangles at most. */
-const FINE = 1 / 1500;
-const MOST = 40_000;
+export const FINE = 1 / 1500;
+export const MOST = 40_000;
 
 /** The two bodies that come nearest to each other; undefined of a single one. Bodies must be measured. */
 export async function nearestNeighbours(

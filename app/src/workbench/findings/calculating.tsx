@@ -13,7 +13,7 @@ export const useOutdated = (): boolean =>
       (halted || progress !== undefined || trouble !== undefined),
   );
 
-/** Seconds since, told anew each second. */
+/** Whole seconds that have passed since a time in ms; updates every second. */
 function useSeconds(since: number): number {
   const [now, setNow] = useState(Date.now);
   useEffect(() => {

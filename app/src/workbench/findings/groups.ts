@@ -12,7 +12,7 @@ export interface Found {
   readonly finding: Finding;
 }
 
-/** What is told together. */
+/** Results and findings of one body. */
 export interface Group {
   readonly id: string;
   /** Undefined where there is but one. */

@@ -220,7 +220,7 @@ const useNameOf = (id: string): string =>
     return step ? stepName(step) : '';
   });
 
-/** The chosen step, where it is none of the bodies of the part. */
+/** Results of the selected step, if it is not a body of the part. */
 function Chosen({ step }: { step: SeenStep }) {
   const name = useNameOf(step.id);
   return (

@@ -56,7 +56,7 @@ export function addAndBegin(store: BenchStore, offer: Offer, at: number, before?
     before?.();
     return addOffered(store, offer, at);
   });
-  // The first figure of its sentence; where there is none, the first word that can be chosen.
+  // A step without figures begins with its first choice.
   const sentence = document.querySelector(`[data-step="${first}"] p`);
   const field =
     sentence?.querySelector<HTMLElement>('input[data-field]') ??

@@ -31,7 +31,7 @@ export interface Recipe {
   readonly steps: readonly RecipeStep[];
 }
 
-type Point = readonly [x: number, y: number, z: number];
+export type Point = readonly [x: number, y: number, z: number];
 /** Points of a run, mm. */
 export const through = (...points: readonly Point[]): { readonly points: Rows } => ({
   points: points.map(([x, y, z]) => ({ x: `${x} mm`, y: `${y} mm`, z: `${z} mm` })),
