@@ -294,3 +294,43 @@ describe('a body that is hollowed', () => {
     expect((await toldOf<Body>(design, id)).findings.openings).equal(undefined);
   });
 });
+
+describe('a turned pot whose bottom edge is rounded', () => {
+  it('holds what its floor and its walls leave, whichever is thicker', async () => {
+    const pots = fc.record({
+      R: evenly(20, 60),
+      r: evenly(5, 12),
+      wall: evenly(0.8, 3),
+      more: evenly(0.05, 0.95),
+      H: evenly(30, 90),
+    });
+    await fc.assert(
+      fc.asyncProperty(pots, async ({ R, r, wall, more, H }) => {
+        // A floor between the wall and the round of the edge.
+        const floor = wall + more * (r - wall);
+        const design = emptyDesign('Pot');
+        addStep(design, 'outline', 0);
+        stepOf(design, 'outline').rows = {
+          points: [
+            { x: '0 mm', y: '0 mm' },
+            { x: `${R} mm`, y: '0 mm', radius: `${r} mm` },
+            { x: `${R} mm`, y: `${H} mm` },
+            { x: '0 mm', y: `${H} mm` },
+          ],
+          bores: [],
+        };
+        addStep(design, 'turn', 1, { away: '0 mm' });
+        addStep(design, 'hollow', 2, { wall: `${wall} mm`, floor: `${floor} mm`, open: 'end' });
+        const { figures } = await toldOf<Body>(design, 'hollow');
+        // Above the floor the edge is a round of radius r − wall about the same centre.
+        const inside = (y: number) => (y > r ? R - wall : R - r + Math.sqrt((r - wall) ** 2 - (r - y) ** 2));
+        const n = 4000;
+        let round = 0;
+        for (let i = 0; i < n; i++) round += inside(floor + ((i + 0.5) * (r - floor)) / n) ** 2;
+        const holds = Math.PI * ((round * (r - floor)) / n + (R - wall) ** 2 * (H - r));
+        expect(figures.capacity!.value / holds).closeTo(1, 1e-5);
+      }),
+      { numRuns: runs(60) },
+    );
+  });
+});

@@ -93,7 +93,10 @@ function placeAt(side: Side, t: number): Vec3 {
   }
 }
 
-/** Where two sides meet, as places along each; of several the one nearest to where they met before. */
+/**
+ * Where two sides meet, as places along each; of several the one nearest to where they met before, and of two that are as near
+ * the one that cuts back an arc rather than drawing it on.
+ */
 function meeting(a: Side, b: Side, corner: Vec3): [onA: number, onB: number] | undefined {
   if (a.shape === 'free' || b.shape === 'free') {
     if (a.shape === 'line' && b.shape === 'free') return flipped(onFree(b, a, 'start'));
@@ -101,9 +104,18 @@ function meeting(a: Side, b: Side, corner: Vec3): [onA: number, onB: number] | u
   }
   const places =
     a.shape === 'line' ? lineMeets(a, b) : b.shape === 'line' ? lineMeets(b, a) : circlesMeet(a, b);
-  const place = places.toSorted((p, q) => distance(p, corner) - distance(q, corner))[0];
-  return place && [along(a, place, a.to), along(b, place, b.from)];
+  const met = places.map((place) => ({
+    far: distance(place, corner),
+    on: [along(a, place, a.to), along(b, place, b.from)] as [number, number],
+  }));
+  const least = Math.min(...met.map(({ far }) => far));
+  const near = met.filter(({ far }) => far <= least * (1 + 1e-6));
+  return (near.find(({ on }) => isWithin(a, on[0]) && isWithin(b, on[1])) ?? near[0])?.on;
 }
+
+/** Whether a place lies between the ends of an arc; of a line any does. */
+const isWithin = (side: Line | Arc, t: number): boolean =>
+  side.shape === 'line' || (t - side.from) * (t - side.to) <= 0;
 
 const flipped = (met: [number, number] | undefined): [number, number] | undefined => met && [met[1], met[0]];
 
