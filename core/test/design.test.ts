@@ -185,12 +185,42 @@ describe('a new row of a table', () => {
       { x: '10 mm', y: '4 in', z: 'a' },
       { x: '30 mm', y: '20 mm', z: 'b' },
     ];
-    expect(nextRow(points, rows)).include({ x: '40 mm', y: points.fresh.y, z: points.fresh.z });
+    expect(nextRow(points, rows).row).include({
+      x: '40 mm',
+      y: '-0.5 * (4 in) + 1.5 * (20 mm)',
+      z: '-0.5 * (a) + 1.5 * (b)',
+    });
+    // On what is closed it stands between the last and the first.
+    expect(nextRow(points, rows, true).row.x).equal('20 mm');
   });
   it('is as the kind has it where there are too few, or nothing goes on', () => {
-    expect(nextRow(points, [{ x: '10 mm' }])).deep.equal(points.fresh);
+    expect(nextRow(points, [{ x: '10 mm' }])).deep.equal({ row: points.fresh, at: 1 });
     const bends = kindNamed('run')!.tables!.bends!;
-    expect(nextRow(bends, [{ length: '10 mm' }, { length: '20 mm' }])).deep.equal(bends.fresh);
+    const bent = [{ length: '10 mm', angle: '90 deg' }];
+    expect(nextRow(bends, bent)).deep.equal({ row: bends.fresh, at: 1 });
+    // Only the last row has no bend.
+    expect(nextRow(bends, [...bent, { length: '20 mm' }])).deep.equal({ row: bends.fresh, at: 1 });
+  });
+  it('goes half-way between the last two where rows stand from a start to an end', () => {
+    const { sizes, twists } = kindNamed('sweep')!.tables!;
+    expect(nextRow(sizes!, [])).deep.equal({ row: { part: '0' }, at: 0 });
+    expect(nextRow(sizes!, [{ part: '0' }])).deep.equal({ row: { part: '1' }, at: 1 });
+    expect(nextRow(sizes!, [{ part: '1' }])).deep.equal({ row: { part: '0' }, at: 0 });
+    const wide = [
+      { part: '0', width: '4 mm' },
+      { part: '1', width: '6 mm' },
+    ];
+    expect(nextRow(sizes!, wide)).deep.equal({ row: { part: '0.5', width: '5 mm' }, at: 1 });
+    const turned = [
+      { along: '10 mm', angle: '0 deg' },
+      { along: '30 mm', angle: 'full' },
+    ];
+    const row = { along: '20 mm', angle: '0.5 * (0 deg) + 0.5 * (full)' };
+    expect(nextRow(twists!, turned)).deep.equal({ row, at: 1 });
+  });
+  it('is not in the place of the last one', () => {
+    const rows = [{ ...points.fresh }];
+    expect(nextRow(points, rows).row).deep.equal({ ...points.fresh, x: '10 mm' });
   });
 });
 

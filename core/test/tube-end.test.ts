@@ -186,6 +186,39 @@ describe('an end of a tube', () => {
     expect(moved.figures.volume!.value / single.figures.volume!.value).closeTo(1, 2e-4);
   });
 
+  it('is made of joined tubes: of each at its open ends, not where it is inside another', async () => {
+    const design = emptyDesign('Branched');
+    const trunk = tubeAlong(design, [
+      [-40, 0, 0],
+      [40, 0, 0],
+    ]);
+    const branch = tubeAlong(design, [
+      [0, 0, 0],
+      [0, 0, 50],
+    ]);
+    const joint = addStep(design, 'join', design.steps.length);
+    stepOf(design, joint).from = { tubes: [trunk, branch] };
+    const flange = { form: 'flange', diameter: '44 mm', thickness: '5 mm', holes: '0' };
+    const end = addStep(design, 'tube-end', design.steps.length, { ...flange, of: '2', at: 'start' });
+    setInput(design, end, 'tube', joint);
+    expect(await complaintsOf(design, end)).deep.equal({
+      at: 'This end of tube 2 is inside tube 1. Choose the other end, or another tube.',
+    });
+    stepOf(design, end).set.at = 'end';
+    const [plain, made] = [await told({ design, id: joint }), await told({ design, id: end })];
+    const ring = disc(22, 5) - disc(R, 5);
+    const [before, after] = [plain.figures.volume!, made.figures.volume!];
+    expect(after.value - before.value).closeTo(ring, after.within! + before.within! + 1e-3 * ring);
+    // Three mouths of one bore, as before.
+    expect(inspectMesh(await made.body.solid(0.1, go))).deep.include({ openEdges: 0, euler: -2 });
+    const more = addStep(design, 'tube-end', design.steps.length, { ...flange, of: '1', at: 'start' });
+    setInput(design, more, 'tube', end);
+    const both = await told({ design, id: more });
+    expect(both.figures.volume!.value - after.value).closeTo(ring, after.within! + 2e-3 * ring);
+    stepOf(design, more).set.of = '3';
+    expect((await complaintsOf(design, more)).of).match(/from 1 to 2/);
+  });
+
   it('holds a core where it is narrower at both ends', async () => {
     const narrow = { form: 'reducer', diameter: '14 mm', long: '12 mm', straight: '4 mm', wall: '2 mm' };
     const { design, id } = ended(narrow, { ...narrow, at: 'start' });
@@ -215,6 +248,6 @@ describe('an end of a tube', () => {
     const solid = addStep(design, 'cylinder', 0);
     const end = addStep(design, 'tube-end', 1);
     setInput(design, end, 'tube', solid);
-    expect((await complaintsOf(design, end)).tube).match(/^This is no single tube with open ends/);
+    expect((await complaintsOf(design, end)).tube).match(/^This is no tube with open ends/);
   });
 });

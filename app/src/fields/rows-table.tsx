@@ -135,9 +135,16 @@ export function RowsTable(props: Props) {
       .querySelector<HTMLInputElement>(`[data-place="${step.id}.${cellField(table, row, column)}"]`)
       ?.focus();
   const add = () => {
-    flushSync(() => edit(`Add a ${known.noun}`, (list) => void list.push(nextRow(known, list))));
+    let place = count;
+    flushSync(() =>
+      edit(`Add a ${known.noun}`, (list) => {
+        const { row, at } = nextRow(known, list, step.set.closed === 'closed');
+        list.splice(at, 0, row);
+        place = at;
+      }),
+    );
     scroll.current?.scrollTo({ top: scroll.current.scrollHeight });
-    requestAnimationFrame(() => focusCell(count, columns[0]!.name));
+    requestAnimationFrame(() => focusCell(place, columns[0]!.name));
   };
   return (
     <div className="mt-1.5 text-[12.5px]" data-table={table} onPaste={onPaste}>

@@ -1,5 +1,5 @@
-import { useBench, useUnit } from '../bench/bench';
-import { RowsTable } from '../fields/rows-table';
+import { useBench, useOfDesign, useUnit } from '../bench/bench';
+import { RowsTable, type Column } from '../fields/rows-table';
 import { referToLast } from '@nematos/core/design/edit';
 import { writtenFigure } from '@nematos/core/measure/format';
 import { sourceAt, type Design, type Row, type Step } from '@nematos/core/design/schema';
@@ -64,6 +64,18 @@ function Sentence() {
   );
 }
 
+/** Sections whose size is their diameter, and those that have one wall all round. */
+const ROUND = new Set(['round', 'tube']);
+const HOLLOW = new Set(['tube', 'box-tube']);
+
+/** Whether the section is of one of some kinds. */
+function useSectionIn(kinds: ReadonlySet<string>): boolean {
+  const { step } = useEditing();
+  return useOfDesign(({ steps }) =>
+    steps.some(({ id, kind }) => id === step.from?.section && kinds.has(kind)),
+  );
+}
+
 function Size() {
   const { step } = useEditing();
   const set = useSet();
@@ -75,6 +87,7 @@ function Size() {
         .find(({ id }) => id === step.from?.section)
         ?.figures.find(({ name }) => name === 'sectionWidth')?.value,
   );
+  const hollow = useSectionIn(HOLLOW);
   const width = wide === undefined ? {} : { width: writtenFigure(wide, 'length', unit) };
   return (
     <>
@@ -99,6 +112,20 @@ function Size() {
         <>
           {' '}
           by <Fig field="flare" name="flare" />
+        </>
+      )}
+      {hollow && set.size !== 'even' && (
+        <>
+          {' '}
+          with a wall that{' '}
+          <Pick
+            field="wallRun"
+            name="wall along the path"
+            options={[
+              ['scaled', 'changes with it'],
+              ['kept', 'stays the same'],
+            ]}
+          />
         </>
       )}
     </>
@@ -184,16 +211,27 @@ const PLACE = [
   { name: 'along', head: 'or length' },
 ] as const;
 
+/** The columns of a size: of what is round the diameter, unless it is made oval. */
+function useSizeColumns(): readonly Column[] {
+  const { step } = useEditing();
+  const round = useSectionIn(ROUND);
+  const oval = step.rows?.sizes?.some(({ height }) => height !== undefined) ?? false;
+  return round && !oval
+    ? [{ name: 'width', head: 'diameter' }]
+    : [
+        { name: 'width', head: 'width' },
+        { name: 'height', head: 'height' },
+      ];
+}
+
 function Table() {
   const set = useSet();
+  const sizes = useSizeColumns();
   return (
     <>
       {set.size === 'stations' && (
         <>
-          <RowsTable
-            table="sizes"
-            columns={[...PLACE, { name: 'width', head: 'width' }, { name: 'height', head: 'height' }]}
-          />
+          <RowsTable table="sizes" columns={[...PLACE, ...sizes]} />
           <PickOnPart what="sizes" noun="station" />
         </>
       )}

@@ -1,4 +1,5 @@
-import { Fig, Pick, Source, useSet, type Editor } from '../fields/editor';
+import { useOfDesign } from '../bench/bench';
+import { Fig, Pick, Source, useEditing, useSet, type Editor } from '../fields/editor';
 
 const FORMS = [
   ['flange', 'flange'],
@@ -12,11 +13,19 @@ const ENDS = [
 ] as const;
 
 function Sentence() {
-  const { form, holes } = useSet();
+  const { form, holes, of } = useSet();
+  const { step } = useEditing();
+  const source = useOfDesign(({ steps }) => steps.find(({ id }) => id === step.from?.tube)?.kind);
+  const several = of !== '1' || (source !== undefined && source !== 'sweep');
   return (
     <>
-      At the <Pick field="at" name="which end" options={ENDS} /> of <Source slot="tube" name="tube" />, a{' '}
-      <Pick field="form" name="what it ends in" options={FORMS} />
+      At the <Pick field="at" name="which end" options={ENDS} /> of <Source slot="tube" name="tube" />
+      {several && (
+        <>
+          , tube <Fig field="of" name="number of the tube" />
+        </>
+      )}
+      , a <Pick field="form" name="what it ends in" options={FORMS} />
       {form === 'flange' ? (
         <Flange holes={holes} />
       ) : form === 'socket' ? (

@@ -59,21 +59,79 @@ export function literalOf(text: string): { readonly number: number; readonly uni
   return match ? { number: Number(match[1]!.replace('−', '-')), unit: match[2]! } : undefined;
 }
 
+/** A new row of a table, and before which row it goes. */
+export interface NewRow {
+  readonly row: Row;
+  readonly at: number;
+}
+
+/** What lies a part of the way from one text to another: a number where both are literals of one unit, else as a formula. */
+function partWay(from: string | undefined, to: string | undefined, part: number): string | undefined {
+  if (!from?.trim() || !to?.trim()) return undefined;
+  if (from.trim() === to.trim()) return to;
+  const [p, q] = [from, to].map(literalOf);
+  if (!p || !q || p.unit !== q.unit) return `${1 - part} * (${from}) + ${part} * (${to})`;
+  const value = Number((p.number + part * (q.number - p.number)).toFixed(3));
+  return `${value}${q.unit ? ` ${q.unit}` : ''}`;
+}
+
 /**
- * A new row after those of a table. Where its kind says so it goes on half as far as the last two were apart, so that no two
- * are in one place.
+ * A new row of a table that is valid as it is. Where its kind says so it goes on half as far as the last two were apart, or
+ * stands half-way between them, so that no two are in one place; on what is `closed` half-way from the last to the first.
  */
-export function nextRow({ fresh, carriedOn = [] }: Table, rows: readonly Row[]): Row {
-  const next: Row = { ...fresh };
+export function nextRow(
+  { fresh, carriedOn = [], between }: Table,
+  rows: readonly Row[],
+  closed = false,
+): NewRow {
   const [a, b] = [rows.at(-2), rows.at(-1)];
-  if (!a || !b) return next;
+  if (between) return rowBetween(between, fresh, rows);
+  // The last row may leave out what ends with it.
+  if (b && !carriedOn.length && Object.keys(fresh).some((column) => b[column] === undefined))
+    return { row: { ...fresh }, at: rows.length - 1 };
+  const [from, to, part] = closed ? [b, rows[0], 0.5] : [a, b, 1.5];
+  const next: Row = { ...fresh };
   for (const column of carriedOn) {
-    const [p, q] = [a[column], b[column]].map((text) => literalOf(text ?? ''));
-    if (!p || !q || p.unit !== q.unit) continue;
-    const value = q.number + (q.number - p.number) / 2;
-    next[column] = `${Number(value.toFixed(3))}${q.unit ? ` ${q.unit}` : ''}`;
+    const value = partWay(from?.[column], to?.[column], part);
+    if (value !== undefined) next[column] = value;
   }
-  return next;
+  // In the place of the last one it would be none: it goes a step on.
+  const [first] = carriedOn;
+  if (b && first && carriedOn.every((column) => next[column] === b[column])) {
+    const last = literalOf(b[first] ?? '');
+    const step = last?.unit === 'in' ? 0.4 : last?.unit ? 10 : 1;
+    if (last) next[first] = `${Number((last.number + step).toFixed(3))}${last.unit ? ` ${last.unit}` : ''}`;
+  }
+  return { row: next, at: rows.length };
+}
+
+/** Half-way between the last two rows that say in one column where they stand. */
+function rowBetween(
+  { columns, first, last }: NonNullable<Table['between']>,
+  fresh: Table['fresh'],
+  rows: readonly Row[],
+): NewRow {
+  const [only, ...more] = rows;
+  if (!only) return { row: { ...first }, at: 0 };
+  if (!more.length) {
+    const isLast = columns.some((column) => column in last && only[column] === last[column]);
+    return isLast ? { row: { ...first }, at: 0 } : { row: { ...last }, at: 1 };
+  }
+  for (let at = rows.length - 1; at > 0; at--) {
+    const [a, b] = [rows[at - 1]!, rows[at]!];
+    const placed = columns.flatMap((column) => {
+      const value = partWay(a[column], b[column], 0.5);
+      return value === undefined ? [] : [[column, value] as const];
+    });
+    if (!placed.length) continue;
+    const others = Object.keys({ ...fresh, ...a, ...b }).flatMap((column) => {
+      if (columns.includes(column)) return [];
+      const value = partWay(a[column], b[column], 0.5) ?? fresh[column];
+      return value === undefined ? [] : [[column, value] as const];
+    });
+    return { row: Object.fromEntries([...placed, ...others]), at };
+  }
+  return { row: { ...fresh }, at: rows.length };
 }
 
 /** The literal behind a place, through names of givens; undefined when an expression stands there. */

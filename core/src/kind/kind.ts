@@ -4,6 +4,7 @@ import { cellOf } from '../measure/field';
 import type { Poll } from '../geometry/poll';
 import { sayFigure } from '../measure/format';
 import type { Quantity } from '../measure/quantity';
+import type { Stock } from '../measure/stock';
 import { nearest } from '../measure/spelling';
 import type { Mark } from './mark';
 import type { Figure, Finding, Graph, Limit, SetOf, SingleType, Value, ValueOf } from './value';
@@ -14,6 +15,8 @@ export interface FieldMeta {
   readonly choices?: readonly string[];
   /** Set where it is kept as it is written, and nothing is worked out of it. */
   readonly text?: true;
+  /** Which sizes the trade keeps in stock for it. */
+  readonly stock?: Stock;
 }
 
 interface Bounds {
@@ -53,6 +56,9 @@ export function figure(quantity: Quantity, { above, atLeast, below, atMost }: Bo
 }
 /** A length, mm. */
 export const length = (bounds?: Bounds) => figure('length', bounds);
+/** A size that the trade keeps in stock, mm. */
+export const stocked = (stock: Stock) =>
+  figure('length', { above: 0 }).meta({ quantity: 'length', stock } satisfies FieldMeta);
 /** An angle, rad. */
 export const angle = (bounds?: Bounds) => figure('angle', bounds);
 /** A plain number. */
@@ -165,6 +171,12 @@ export interface Table<R extends z.ZodObject = z.ZodObject> {
   readonly most?: number;
   /** Columns in which a new row goes on from the last two. */
   readonly carriedOn?: readonly string[];
+  /** Columns that say where a row stands between a first and a last one: a new row goes between the last two. */
+  readonly between?: {
+    readonly columns: readonly string[];
+    readonly first: Readonly<Record<string, string>>;
+    readonly last: Readonly<Record<string, string>>;
+  };
   /** A new row, as a user would write it. */
   readonly fresh: Readonly<Record<string, string>>;
 }

@@ -41,12 +41,15 @@ const WALL_FIRST = -3;
 interface Gauge {
   /** As people call it, for messages. */
   readonly knows: string;
+  /** First and last whole number that it knows. */
+  readonly range: readonly [first: number, last: number];
   /** Diameter in mm, or undefined for a number it does not know. */
   of(n: number): number | undefined;
 }
 
 const tabled = (table: readonly number[], first: number, knows: string): Gauge => ({
   knows,
+  range: [first, first + table.length - 1],
   of: (n) => {
     const inches = Number.isInteger(n) ? table[n - first] : undefined;
     return inches === undefined ? undefined : inches * MM_IN.in;
@@ -54,6 +57,7 @@ const tabled = (table: readonly number[], first: number, knows: string): Gauge =
 });
 const within = (least: number, most: number, knows: string, of: (n: number) => number): Gauge => ({
   knows,
+  range: [least, Math.floor(most)],
   of: (n) => (n >= least && n <= most ? of(n) : undefined),
 });
 

@@ -131,6 +131,15 @@ function hollowedAlong(swept: Swept, how: Hollowing, high: number): Swept {
   }
 }
 
+/**
+ * What was swept of an outline alone, with a bore: a wall (mm) that stays as thick as it is, square to the path, however the size
+ * changes. @throws Complaint at "wall" or "body"
+ */
+export function withEvenWall(swept: Swept, wall: number, ends: SweepPlan['ends']): Swept {
+  const { pairs: _pairs, into: _into, ...plan } = swept.asked.plan;
+  return sweptAlong(swept.given, ...walls(swept, { ...plan, ends, placement: AS_PLACED }, wall));
+}
+
 /** Of a section that is set to its path already: a hole or an edge moved out would move its centroid. */
 export const AS_PLACED: Placement = { by: 'origin', right: 0, up: 0, mirrored: false };
 

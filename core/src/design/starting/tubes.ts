@@ -81,7 +81,12 @@ export const TUBES: readonly Recipe[] = [
       ]),
       { kind: 'tube', name: 'Tube', set: { outer: '40 mm', wall: '2 mm' } },
       {
-        ...carried(0, 1, 'Reducer', { size: 'stations', sizeRun: 'linear', material: 'stainless' }),
+        ...carried(0, 1, 'Reducer', {
+          size: 'stations',
+          sizeRun: 'linear',
+          wallRun: 'kept',
+          material: 'stainless',
+        }),
         rows: {
           sizes: [
             { part: '0', width: '40 mm' },

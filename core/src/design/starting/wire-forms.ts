@@ -75,6 +75,46 @@ export const WIRE_FORMS: readonly Recipe[] = [
     ],
   },
   {
+    name: 'Basket',
+    group: 'Wire forms',
+    says: 'ribs bent under a closed rim',
+    words: ['wire basket', 'tray', 'rack', 'crate', 'carrier', 'grill'],
+    steps: [
+      { kind: 'round', name: 'Wire', set: { diameter: '3 mm' } },
+      {
+        ...line('Rim line', [
+          [-60, -40, 60],
+          [60, -40, 60],
+          [60, 40, 60],
+          [-60, 40, 60],
+        ]),
+        set: { corners: 'bent', radius: '15 mm', closed: 'closed' },
+      },
+      carried(1, 0, 'Rim', { material: 'stainless' }),
+      line(
+        'Rib line',
+        [
+          [-60, 0, 59.4],
+          [-60, 0, 0],
+          [60, 0, 0],
+          [60, 0, 59.4],
+        ],
+        '12 mm',
+      ),
+      carried(3, 0, 'Rib', { material: 'stainless' }),
+      {
+        kind: 'repeat',
+        name: 'Ribs',
+        set: { way: 'rows' },
+        rows: {
+          places: [-20, 0, 20].map((y) => ({ x: '0 mm', y: `${y} mm`, z: '0 mm' })),
+        },
+        from: { of: 4 },
+      },
+      { kind: 'add', name: 'Basket', from: { bodies: [2, 5] } },
+    ],
+  },
+  {
     name: 'Straight axis',
     group: 'Wire forms',
     says: 'a path to carry a section along',

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { bodyKind, length } from '../../kind/kind';
+import { bodyKind, stocked } from '../../kind/kind';
 import { axisMarks, turnedSection } from './axis-marks';
 import { discAway } from './basic';
 import { MEASURED, ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, roundBody } from './on-axis';
@@ -12,7 +12,7 @@ export const ring = bodyKind({
   noun: 'ring',
   words: ['o-ring', 'ring', 'torus', 'doughnut', 'eye', 'hoop', 'basic'],
   inputs: ON_AXIS_INPUTS,
-  schema: z.object({ inner: length({ above: 0 }), thickness: length({ above: 0 }), ...ON_AXIS }),
+  schema: z.object({ inner: stocked('ring'), thickness: stocked('wire'), ...ON_AXIS }),
   defaults: { inner: '20 mm', thickness: '4 mm', ...ON_AXIS_DEFAULTS },
   marks(body, { placing }) {
     const { left, right, low } = turnedSection(body).box;

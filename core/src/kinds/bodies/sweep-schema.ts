@@ -18,7 +18,7 @@ export const SIZES = table({
     width: length({ above: 0 }).optional(),
     height: length({ above: 0 }).optional(),
   }),
-  carriedOn: ['along'],
+  between: { columns: ['part', 'along'], first: { part: '0' }, last: { part: '1' } },
   fresh: { part: '0.5' },
 });
 
@@ -27,7 +27,11 @@ export const TWISTS = table({
   least: 2,
   most: 400,
   row: z.object({ ...PLACE, angle: angle() }),
-  carriedOn: ['along'],
+  between: {
+    columns: ['part', 'along'],
+    first: { part: '0', angle: '0 deg' },
+    last: { part: '1', angle: '0 deg' },
+  },
   fresh: { part: '0.5', angle: '0 deg' },
 });
 
@@ -52,6 +56,7 @@ export const SWEEP = z.object({
   endScale: figure('number', { above: 0, atMost: 1000 }),
   flare: angle({ above: -Math.PI / 2, below: Math.PI / 2 }),
   sizeRun: choice('smooth', 'linear'),
+  wallRun: choice('scaled', 'kept'),
   twistBy: choice('none', 'total', 'lay', 'stations'),
   twist: angle(),
   twistLay: length(),

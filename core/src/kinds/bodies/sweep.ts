@@ -3,7 +3,9 @@ import { cellField } from '../../measure/field';
 import { writtenFigure, writtenNumber } from '../../measure/format';
 import type { Figure } from '../../kind/value';
 import { Complaint, told, words } from '../../measure/words';
-import type { Section } from '../../section/section';
+import type { Path } from '../../path/path';
+import { sectionOf, type Section } from '../../section/section';
+import { withEvenWall } from '../../solid/hollow';
 import { type SweptBody, sweptBody } from '../../sweep/body';
 import { extentFigures, massFigures } from '../../kind/body-figures';
 import { checkSweep } from './check';
@@ -15,7 +17,7 @@ import { materialGiven, OF_MATERIAL_DEFAULTS } from './of-material';
 import { nearestStrands, strandFigures } from './strands';
 import { sweepMarks } from './sweep-marks';
 import { SIZES, SWEEP, TWISTS, type SweepFigures } from './sweep-schema';
-import { type End, type SweepPlan } from '../../sweep/carry/swept';
+import { type End, type SweepPlan, type Swept } from '../../sweep/carry/swept';
 import { OpenTwist, facingOf, sweptAlong } from '../../sweep/carry/carry';
 
 /** Section carried along a path. */
@@ -67,6 +69,7 @@ export const sweep = bodyKind({
     endScale: '0.5',
     flare: '5 deg',
     sizeRun: 'smooth',
+    wallRun: 'scaled',
     twistBy: 'none',
     twist: '180 deg',
     twistLay: '40 mm',
@@ -89,7 +92,9 @@ export const sweep = bodyKind({
     const paths = given.type === 'set' ? given.members : [given];
     const plan = { ...planOf(figures, section), ...(guide && { guide }), ...(into && { into }) };
     try {
-      const swept = paths.map((path) => sweptAlong(path, section, plan));
+      const swept = keepsWall(figures)
+        ? paths.map((path) => withWallKept(path, section, plan))
+        : paths.map((path) => sweptAlong(path, section, plan));
       return sweptBody(swept, section, materialGiven(figures), {
         leastWall: figures.leastWall,
         handles: handlesOf(figures, swept[0]!.carrier.path.length),
@@ -127,6 +132,34 @@ function sideFigures({ swept }: SweptBody): Figure[] {
 }
 /** A section leans less than this from the plane of its path, or from square to it. */
 const UPRIGHT = 1e-6;
+
+/** Whether its wall stays as thick as it is while its size changes. */
+const keepsWall = ({ wallRun, size }: SweepFigures): boolean => wallRun === 'kept' && size !== 'even';
+
+/** A tube whose wall stays the same, square to the path. @throws Complaint at "wallRun", or at the figure in fault */
+function withWallKept(path: Path, tube: Section, plan: SweepPlan): Swept {
+  const scaled = { says: ['Let the wall change with the size'], set: { wallRun: 'scaled' } };
+  const [outline, bore, more] = tube.contours;
+  if (!bore || more || tube.wall === undefined)
+    throw new Complaint(
+      'Only a tube has one wall all round. Choose a tube as the section.',
+      'wallRun',
+      scaled,
+    );
+  if (plan.into)
+    throw new Complaint('The wall changes where one section passes into another.', 'wallRun', scaled);
+  const { symmetry, diameter, corners } = tube;
+  const full = sectionOf(tube.name, [outline!], { symmetry, diameter, corners });
+  const [start, end] = plan.ends.map((one): End => ({ ...one, wall: 0 })) as [End, End];
+  const swept = sweptAlong(path, full, { ...plan, ends: [start, end] });
+  try {
+    return withEvenWall(swept, tube.wall, plan.ends);
+  } catch (error) {
+    if (!(error instanceof Complaint)) throw error;
+    const says = error.field ? error.says : 'Where the tube is narrowest this wall leaves no bore.';
+    throw new Complaint(says, 'wallRun', scaled);
+  }
+}
 
 function planOf(figures: SweepFigures, section: Section): SweepPlan {
   const end = (which: 'start' | 'end'): End => ({

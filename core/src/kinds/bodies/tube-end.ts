@@ -12,6 +12,7 @@ import { combinedBody } from '../../solid/combined';
 import { placedBody } from '../../solid/placed';
 import {
   ClosedBore,
+  depthIn,
   mouthsOf,
   oneWall,
   tubesOf,
@@ -27,6 +28,7 @@ import { COMBINING } from './combining';
 const SCHEMA = z.object({
   form: choice('flange', 'socket', 'spigot', 'reducer'),
   at: choice('end', 'start'),
+  of: count({ atLeast: 1 }),
   diameter: length({ above: 0 }),
   thickness: length({ above: 0 }),
   holes: count({ atLeast: 0, atMost: 48 }),
@@ -84,6 +86,7 @@ export const tubeEnd = bodyKind({
   defaults: {
     form: 'flange',
     at: 'end',
+    of: '1',
     diameter: '60 mm',
     thickness: '6 mm',
     holes: '4',
@@ -94,9 +97,14 @@ export const tubeEnd = bodyKind({
     wall: '2 mm',
     play: '0.2 mm',
   },
+  // Of joined tubes the first end that is not inside another.
+  otherwise: [1, 2, 3, 4, 5, 6].flatMap((of) => [
+    { of: String(of), at: 'end' },
+    { of: String(of), at: 'start' },
+  ]),
   evaluate(figures, { tube: given }) {
     const end = figures.at === 'start' ? 0 : 1;
-    const { tube, mouth } = openTube(given, end);
+    const { tubes, tube, mouth } = openTube(given, figures.of, end);
     const { outside, bore, holes = [], mouth: own } = FORMS[figures.form](figures, mouth);
     const at = frameAt(mouth);
     const round = (outline: Outline, x = 0, y = 0): Body => {
@@ -109,15 +117,14 @@ export const tubeEnd = bodyKind({
       : mouth;
     const ends: [TubeEnd | undefined, TubeEnd | undefined] = [tube.ends?.[0], tube.ends?.[1]];
     ends[end] = { mouth: made, bore: [...(ends[end]?.bore ?? []), ...(own ? [own.reach] : [])] };
-    const body = oneWall([
-      {
-        ...tube,
-        outside: addedTo(tube.outside, round(outside)),
-        bores: [...tube.bores, ...(bore ? [round(bore)] : [])],
-        holes: [...(tube.holes ?? []), ...holes.map(({ x, y, outline }) => round(outline, x, y))],
-        ends,
-      },
-    ]);
+    const ended: Tube = {
+      ...tube,
+      outside: addedTo(tube.outside, round(outside)),
+      bores: [...tube.bores, ...(bore ? [round(bore)] : [])],
+      holes: [...(tube.holes ?? []), ...holes.map(({ x, y, outline }) => round(outline, x, y))],
+      ends,
+    };
+    const body = oneWall(tubes.map((one) => (one === tube ? ended : one)));
     MADE.set(body, { outer: outside.at(-1)![0], bore: made.reach, at });
     return body;
   },
@@ -162,25 +169,47 @@ function endMarks(
   }
 }
 
-/** The one tube that a body is, and its mouth at that end. @throws Complaint at "tube" where there is none */
-function openTube(body: Body, end: 0 | 1): { readonly tube: Tube; readonly mouth: Mouth } {
+/**
+ * The tubes that a body is, the one of that number, and its mouth at that end. @throws Complaint at "tube" where there is none,
+ * at "of" where there is no such one, and at "at" where that end is inside another
+ */
+function openTube(
+  body: Body,
+  of: number,
+  end: 0 | 1,
+): { readonly tubes: readonly Tube[]; readonly tube: Tube; readonly mouth: Mouth } {
   try {
-    const [tube, ...more] = tubesOf([body]);
-    const mouths = mouthsOf(tube!);
-    if (tube?.swept && !more.length && mouths && tube.swept.section.contours.length === 2) {
+    const tubes = tubesOf([body]);
+    const tube = tubes[of - 1];
+    if (!tube)
+      throw new Complaint(
+        tubes.length === 1
+          ? 'This is one tube: its number is 1.'
+          : `Of these tubes, choose one by a whole number from 1 to ${tubes.length}.`,
+        'of',
+      );
+    const mouths = mouthsOf(tube);
+    if (tube.swept && mouths && tube.swept.section.contours.length === 2) {
       if (!isRound(tube.swept.section))
         throw new Complaint(
           'Ends are made of round tubes, and this section is none: take a round tube as its section.',
           'tube',
         );
-      return { tube, mouth: mouths[end] };
+      const mouth = mouths[end];
+      const within = tubes.findIndex((one) => one !== tube && depthIn(one, mouth.at, 'outside') > 0);
+      if (within >= 0)
+        throw new Complaint(
+          `This end of tube ${of} is inside tube ${within + 1}. Choose the other end, or another tube.`,
+          'at',
+        );
+      return { tubes, tube, mouth };
     }
   } catch (error) {
     if (!(error instanceof ClosedBore)) throw error;
     throw new Complaint('This tube is closed at an end: leave it open in its own step.', 'tube');
   }
   throw new Complaint(
-    'This is no single tube with open ends: take one that is swept with a tube as its section, before it is joined to others.',
+    'This is no tube with open ends. Choose a body that is swept with a tube as its section, or joined of such.',
     'tube',
   );
 }

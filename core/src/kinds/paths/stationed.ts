@@ -19,7 +19,7 @@ const stations = table({
     diameter: length({ above: 0 }).optional(),
     pitch: length({ atLeast: 0 }).optional(),
   }),
-  carriedOn: ['height'],
+  between: { columns: ['turn', 'height'], first: { turn: '1' }, last: { turn: '2' } },
   fresh: {},
   most: 200,
 });

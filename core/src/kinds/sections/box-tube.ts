@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { length, sectionKind } from '../../kind/kind';
+import { length, sectionKind, stocked } from '../../kind/kind';
 import { Complaint, mm, words } from '../../measure/words';
 import { asHole, cornered } from '../../section/contour';
 import { sectionOf } from '../../section/section';
@@ -27,7 +27,7 @@ export const boxTube = sectionKind({
   schema: z.object({
     width: length({ above: 0 }),
     height: length({ above: 0 }),
-    wall: length({ above: 0 }),
+    wall: stocked('wall'),
     radius: length({ atLeast: 0 }),
   }),
   defaults: { width: '30 mm', height: '20 mm', wall: '2 mm', radius: '4 mm' },

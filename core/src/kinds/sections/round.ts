@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { length, sectionKind } from '../../kind/kind';
+import { sectionKind, stocked } from '../../kind/kind';
 import { circle } from '../../section/contour';
 import { sectionFigures } from './figures';
 import { sectionOf } from '../../section/section';
@@ -13,7 +13,7 @@ export const round = sectionKind({
   noun: 'round section',
   words: ['rod', 'round bar', 'gauge', 'round', 'wire', 'bar', 'circle', 'section'],
   inputs: {},
-  schema: z.object({ diameter: length({ above: 0 }) }),
+  schema: z.object({ diameter: stocked('wire') }),
   defaults: { diameter: '2 mm' },
   size: { field: 'diameter', of: (diameter) => ({ diameter }) },
   marks: roundMarks('diameter'),

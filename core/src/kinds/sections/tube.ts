@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { length, sectionKind } from '../../kind/kind';
+import { length, sectionKind, stocked } from '../../kind/kind';
 import { Complaint, mm, words } from '../../measure/words';
 import { asHole, circle } from '../../section/contour';
 import { sectionFigures } from './figures';
@@ -18,7 +18,7 @@ export const tube = sectionKind({
   schema: z.object({
     outer: length({ above: 0 }).optional(),
     inner: length({ above: 0 }).optional(),
-    wall: length({ above: 0 }).optional(),
+    wall: stocked('wall').optional(),
   }),
   defaults: { outer: '12 mm', wall: '1 mm' },
   size: { field: 'outer', of: (outer) => ({ outer, wall: `(${outer}) / 10` }) },
