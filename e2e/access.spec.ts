@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
-import { expect, field, finding, openDesign, openSmallShelf, settled, test } from './fixture';
+import { added, expect, field, finding, fresh, openDesign, openSmallShelf, settled, test } from './fixture';
 import { SHORT } from './runs';
 
 /** What the rules of WCAG 2 A and AA find wrong; of a page that was looked at light, what its dark colours change. */
@@ -21,15 +21,53 @@ async function violations(page: Page, colorScheme: 'light' | 'dark'): Promise<st
   );
 }
 
-test('nothing is out of reach, on a light page and on a dark one', async ({ page }) => {
-  test.setTimeout(300_000);
-  await openSmallShelf(page, 'Gate spring', 'Lid clasp', 'Show ribbon');
+/** Looks a page through: light and dark, or where it looks much like the rest, light alone in the short run. */
+function lookingAt(page: Page) {
   const seen = async (where: string, ...schemes: readonly ('light' | 'dark')[]) => {
     for (const scheme of schemes) expect(await violations(page, scheme), `${where}, ${scheme}`).toEqual([]);
   };
-  const whole = (where: string) => seen(where, 'light', 'dark');
-  // What looks much like the rest has the colours of the rest.
-  const alike = (where: string) => seen(where, 'light', ...(SHORT ? [] : (['dark'] as const)));
+  return {
+    whole: (where: string) => seen(where, 'light', 'dark'),
+    alike: (where: string) => seen(where, 'light', ...(SHORT ? [] : (['dark'] as const))),
+  };
+}
+
+test('nothing is out of reach before anything is made, in help, menus, notes and lists', async ({ page }) => {
+  test.setTimeout(300_000);
+  const { whole, alike } = lookingAt(page);
+  await fresh(page);
+  await page.getByRole('region', { name: 'Ready-made beginnings' }).waitFor();
+  await alike('the gallery');
+  await page.locator('[data-add]').click();
+  await page.getByRole('option').first().waitFor();
+  await alike('what can be added');
+  await page.keyboard.press('Escape');
+  await added(page, 'tube');
+  await field(page, 'tube.wall').fill('7 mm');
+  await page.getByRole('button', { name: 'Set the wall to 5.9 mm' }).waitFor();
+  await alike('a way out');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('button', { name: 'Notes', exact: true }).click();
+  await page.getByRole('button', { name: 'Note on the design' }).click();
+  await alike('notes');
+  await page.getByRole('button', { name: 'Units of other quantities' }).click();
+  await alike('units');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Export' }).click();
+  await alike('the export menu');
+  await page.keyboard.press('Escape');
+  await page.getByRole('link', { name: /^Help/ }).click();
+  await page.getByRole('heading', { level: 1 }).waitFor();
+  await whole('help');
+  await openSmallShelf(page, 'Gate spring', 'Lid clasp');
+  await page.getByRole('button', { name: 'List' }).click();
+  await alike('the shelf as a list');
+});
+
+test('nothing is out of reach, on a light page and on a dark one', async ({ page }) => {
+  test.setTimeout(300_000);
+  await openSmallShelf(page, 'Gate spring', 'Lid clasp', 'Show ribbon');
+  const { whole, alike } = lookingAt(page);
   await whole('shelf');
   await openDesign(page, 'Gate spring');
   await settled(page);

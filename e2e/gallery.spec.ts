@@ -6,9 +6,9 @@ test('a beginning is put down by one click, its first figure selected, and undon
 }) => {
   await fresh(page);
   const gallery = page.getByRole('region', { name: 'Ready-made beginnings' });
-  await expect(gallery.getByRole('button')).toHaveCount(29);
+  await expect(gallery.getByRole('button')).toHaveCount(31);
   // All have their pictures, but for a part from a file.
-  await expect(gallery.locator('img')).toHaveCount(28);
+  await expect(gallery.locator('img')).toHaveCount(30);
   await gallery.getByRole('button', { name: /^Torsion spring/ }).click();
   await expect(field(page, 'round.diameter')).toBeFocused();
   await page.keyboard.type('1.5 mm');

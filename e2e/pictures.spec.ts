@@ -73,7 +73,7 @@ test('dimension lines and kept measures go into a picture where that is wanted',
   await page.getByRole('button', { name: 'Export' }).click();
   await page.getByLabel('Size of the picture').selectOption('× 2');
   const bare = await sent(page, /Picture, PNG/);
-  await page.getByLabel('with dimensions').check();
+  await page.getByLabel('Dimensions in the picture').selectOption('as selected');
   const inked = await sent(page, /Picture, PNG/);
   const unlike = (x: number, y: number, width: number, height: number) =>
     page.evaluate(

@@ -88,7 +88,7 @@ test('the hold is chosen from pictures of the part itself', async ({ page }) => 
   await step.hover();
   await step.getByRole('button', { name: 'More figures' }).click();
   await expect(step.locator('[data-hold] img')).toHaveCount(3, { timeout: 60_000 });
-  await expect(step.locator('[data-hold="level"]')).toContainText('not here');
+  await expect(step.locator('[data-hold="level"]')).toContainText('not possible');
   await step.locator('[data-hold="facing"]').click();
   await expect(step.getByRole('button', { name: 'hold: facing' })).toBeVisible();
   await expect(finding(page, 'closed')).toHaveAttribute('data-level', 'good');

@@ -18,6 +18,14 @@ const RULED_OUT: readonly (readonly [RegExp, string])[] = [
   [/\blet it go\b/i, 'clear'],
   [/\bnear to what is chosen\b/i, 'zoom to selection'],
   [/\bwithout perspective\b/i, 'orthographic'],
+  [/\b(?:not )?kept: (?:the|storage)\b/i, 'not saved'],
+  [/\bas they are sent out\b/i, 'export mesh'],
+  [/\bhow it was made\b/i, 'replay'],
+  [/\bsee the rest through\b/i, 'show the cut-away part'],
+  [/\bset aside\b/i, 'move to recovery'],
+  [/\bnone of the figures changes it\b/i, 'no figure on the sheet affects this result'],
+  [/\bgoes over how\b/i, 'step through'],
+  [/\bmend (?:it|the|that)\b|\bto be mended\b/i, 'fix'],
 ];
 
 /** A program without its comments. */

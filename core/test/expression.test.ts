@@ -80,6 +80,24 @@ describe('figures as they are written', () => {
   });
 });
 
+describe('a decimal comma', () => {
+  it('is read where it can be nothing else; between figures of a function it parts them', () => {
+    const read = (text: string, quantity: Quantity = 'length') =>
+      asFigure(
+        evaluateFigure(parseExpression(text), () => undefined),
+        quantity,
+        'mm',
+      );
+    expect(read('1,5')).equal(1.5);
+    expect(read('-1,25 mm + 0,125 mm')).closeTo(-1.125, 1e-12);
+    expect(read('2 * (1,5 + 0,5) mm')).closeTo(4, 1e-12);
+    expect(read('min(1,5)')).equal(1);
+    expect(read('max(2, 3)')).equal(3);
+    expect(read('max((1,5), 1)')).equal(1.5);
+    expect(read('12,3456')).closeTo(12.3456, 1e-12);
+  });
+});
+
 describe('mistakes in figures', () => {
   const mistakes: [string, Quantity, RegExp][] = [
     ['', 'length', /missing/],
@@ -87,7 +105,8 @@ describe('mistakes in figures', () => {
     ['wir', 'length', /neither a given nor a unit.*“wire”/],
     ['1/0', 'number', /divides by zero/],
     ['1/(2-2)', 'number', /divides by zero/],
-    ['1,8 mm', 'length', /decimal sign is a point: 1\.8 mm/],
+    ['1,800 mm', 'length', /“1,800” can be 1\.800 or 1800/],
+    ['1,8,2 mm', 'length', /can be 1\.8 or 18/],
     ['2 mm +', 'length', /cannot be read/],
     ['mm 2', 'length', /cannot be read/],
     ['2 3 mm', 'length', /cannot be read/],

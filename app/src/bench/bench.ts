@@ -1,9 +1,10 @@
 /** One design on the workbench: its history, what the worker says of it, and how it is kept. */
-import { createContext, useContext } from 'react';
+import { createContext, useContext, useMemo } from 'react';
 import { createStore, useStore, type StoreApi } from 'zustand';
 import { useShallow } from 'zustand/react/shallow';
 import { edit, redo, undo, type History } from '@nematos/core/design/history';
 import type { Design } from '@nematos/core/design/schema';
+import type { Units } from '@nematos/core/measure/format';
 import type { Kept } from '../data/store';
 import { wakeGeometry } from '../worker/client';
 import { Answers } from './answers';
@@ -43,8 +44,8 @@ export function openBench(kept: Kept, reading = false): BenchStore {
   /** Groups of edits are of this opening: neither another tab's nor those before a reload. */
   const opening = crypto.randomUUID();
   const store = createStore<Bench>((set, get) => {
-    const become = (history: History) => {
-      if (reading || history === get().history) return;
+    const become = (history: History, noted = false) => {
+      if ((reading && !noted) || history === get().history) return;
       set({ history, pinned: undefined, imagined: undefined });
       keeper.edited(history.present);
       void answers.refresh();
@@ -61,6 +62,8 @@ export function openBench(kept: Kept, reading = false): BenchStore {
       resume: () => void answers.refresh(),
       edit: (says, recipe, group) =>
         become(edit(get().history, says, recipe, group && `${opening} ${group}`)),
+      annotate: (says, recipe, group) =>
+        become(edit(get().history, says, recipe, group && `${opening} ${group}`), true),
       undo: () => become(undo(get().history)),
       redo: () => become(redo(get().history)),
       look: (view) => {
@@ -73,7 +76,10 @@ export function openBench(kept: Kept, reading = false): BenchStore {
       imagine: (limit) => answers.imagine(limit),
       probe: (probing) => set({ probing }),
       scrub: (scrubbing) => set({ scrubbing }),
-      pick: (picking) => set({ picking }),
+      pick: (picking) => {
+        set({ picking });
+        answers.look();
+      },
       point: (cursor) => {
         if (cursor !== get().cursor) set({ cursor });
       },
@@ -120,3 +126,9 @@ export const useOfDesign = <T>(select: (design: Design) => T): T =>
   useBench(useShallow((bench: Bench) => select(bench.history.present)));
 /** Unit of length the sheet is set in. */
 export const useUnit = (): Design['unit'] => useOfDesign((design) => design.unit);
+/** The same, with the units that were chosen for other quantities. */
+export function useUnits(): Units {
+  const length = useUnit();
+  const chosen = useOfDesign((design) => design.units);
+  return useMemo(() => (chosen ? { length, chosen } : length), [length, chosen]);
+}

@@ -52,9 +52,14 @@ export const shownCount = ({ view, history }: Pick<Bench, 'view' | 'history'>): 
   Math.min(view.needle ?? Infinity, history.present.steps.length);
 
 /** Steps that are looked at, should all of them be made: on the stage, and what is chosen. */
-export function lookedAt(bench: Pick<Bench, 'view' | 'history'>): string[] {
+export function lookedAt(bench: Pick<Bench, 'view' | 'history' | 'picking'>): string[] {
   const chosen = bench.view.selection?.map(({ step }) => step) ?? [];
   const steps = bench.history.present.steps.slice(0, shownCount(bench));
   const scene = sceneOf(steps, () => true, new Set(chosen));
-  return [...scene.map(({ id }) => id), ...chosen, ...(bench.view.alone ?? [])];
+  return [
+    ...scene.map(({ id }) => id),
+    ...chosen,
+    ...(bench.view.alone ?? []),
+    ...(bench.picking?.candidates ?? []),
+  ];
 }

@@ -35,6 +35,16 @@ export interface Calculating {
   readonly done: number;
 }
 
+/** What is picked on the part next, and the step it is for: a station, the place of a face, an input, or where a note belongs. */
+export interface Picking {
+  readonly step: string;
+  readonly what: 'sizes' | 'twists' | 'place' | 'input' | 'note';
+  /** Of an input: which, and what can stand there. */
+  readonly slot?: string;
+  readonly at?: number;
+  readonly candidates?: readonly string[];
+}
+
 export interface Bench {
   readonly id: string;
   /** Set where the design can only be looked at. */
@@ -60,8 +70,8 @@ export interface Bench {
   readonly charts: { readonly step: string; readonly key: string; readonly data: Lengthwise } | undefined;
   /** Sample of the charts that is pointed at, there or on the stage. */
   readonly cursor: number | undefined;
-  /** What is to be picked on the part for a step: the next station of a table, or the place of a face. */
-  readonly picking: { readonly step: string; readonly what: 'sizes' | 'twists' | 'place' } | undefined;
+  /** What is to be picked on the part. */
+  readonly picking: Picking | undefined;
   /** Set while a figure is scrubbed or pulled: the stage shows the state before as a ghost. */
   readonly scrubbing: boolean;
   /** Set from an edit until all is there that it changes: picture, figures and findings, and the fine picture. */
@@ -77,6 +87,8 @@ export interface Bench {
   /** Calculates what is missing since it was stopped. */
   resume(): void;
   edit(says: string, recipe: (draft: Design) => void, group?: string): void;
+  /** Changes notes: also where the design can only be looked at. */
+  annotate(says: string, recipe: (draft: Design) => void, group?: string): void;
   undo(): void;
   redo(): void;
   look(view: Partial<ViewState>): void;

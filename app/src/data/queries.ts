@@ -60,6 +60,17 @@ export const useRename = () =>
       changed: Date.now(),
     })),
   );
+/** Gives a design other tags. */
+export const useSetTags = () =>
+  useShelfChange(({ id, tags }: { id: string; tags: string[] }) =>
+    amend(id, (kept) => ({
+      ...kept,
+      history: edit(kept.history, 'Change the tags', (draft) => {
+        if (tags.length) draft.tags = tags;
+        else delete draft.tags;
+      }),
+    })),
+  );
 /** Takes a design off the shelf; it can be put back for a while. */
 export const useRemove = () =>
   useShelfChange((id: string) => amend(id, (kept) => ({ ...kept, removed: Date.now() })));

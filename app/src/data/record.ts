@@ -34,6 +34,10 @@ export interface ViewState {
   readonly alone?: readonly string[] | undefined;
   /** Whether its triangles are shown, as they are sent out. */
   readonly triangles?: boolean | undefined;
+  /** Whether the notes are unfolded. */
+  readonly notes?: true | undefined;
+  /** Set where the dimension lines of all steps are shown, with the overall size; else those of the chosen one. */
+  readonly dimensions?: 'all' | undefined;
   /** Whether variants are compared. */
   readonly compare?: boolean | undefined;
   /** Whether the making is gone over. */

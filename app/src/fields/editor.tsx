@@ -1,7 +1,7 @@
 /** What every editor of a kind is built from: figures, choices and inputs of one step. */
 import { createContext, useContext, type ReactNode } from 'react';
 import { setInput, setInputAt, stepOf } from '@nematos/core/design/edit';
-import { isOptional, wantedAt } from '@nematos/core/kind/kind';
+import { fieldMeta, isOptional, wantedAt } from '@nematos/core/kind/kind';
 import { quantityAt, textAt, writeField } from '@nematos/core/design/literal';
 import { writtenFigure } from '@nematos/core/measure/format';
 import { kindNamed } from '@nematos/core/design/registry';
@@ -11,6 +11,7 @@ import { Resulting, Shown, toneOf } from '../ui/figure';
 import type { SeenStep } from '../worker/messages';
 import { useBenchStore, useOfDesign, useUnit } from '../bench/bench';
 import { FigureField, Scrub } from './figure-field';
+import { SizesMenu } from './sizes-menu';
 import { useSources } from './use-sources';
 
 export interface Editing {
@@ -73,6 +74,8 @@ export function Fig({
   const store = useBenchStore();
   const place = { step: step.id, field };
   const complaint = seen?.complaints.some((one) => one.field === field);
+  const value = seen?.resolved[field]?.value;
+  const stock = fieldMeta(kindNamed(step.kind)!, field)?.stock;
   return (
     <Joined>
       {before && (
@@ -84,7 +87,7 @@ export function Fig({
         place={place}
         name={name}
         quantity={quantityAt(step.kind, field)}
-        value={seen?.resolved[field]?.value}
+        value={value}
         invalid={complaint ?? false}
         fractions={fractions ?? false}
         {...(optional && {
@@ -92,6 +95,18 @@ export function Fig({
             store.getState().edit(`Clear ${name}`, (draft) => void delete stepOf(draft, step.id).set[field]),
         })}
       />
+      {stock && value !== undefined && (
+        <SizesMenu
+          name={name}
+          value={value}
+          stock={stock}
+          onChoose={(text) =>
+            store
+              .getState()
+              .edit(`Choose the ${name}`, (draft) => writeField(stepOf(draft, step.id), field, text))
+          }
+        />
+      )}
       {after && (
         <Scrub place={place} name={name}>
           &#32;{after}
@@ -139,7 +154,7 @@ export function Source({ slot, at, name }: { slot: string; at?: number; name: st
   const { step, seen } = useEditing();
   const store = useBenchStore();
   const input = kindNamed(step.kind)!.inputs[slot]!;
-  const { options, refused, onOpen } = useSources(step, slot, at);
+  const { options, refused, onOpen, onPick } = useSources(step, slot, at);
   const chosen = sourcesAt(step, slot)[at ?? 0] ?? '';
   const none = options.length ? `choose a ${wantedAt(input)}` : `no ${wantedAt(input)} yet`;
   return (
@@ -149,6 +164,7 @@ export function Source({ slot, at, name }: { slot: string; at?: number; name: st
       name={name}
       refused={refused}
       onOpen={onOpen}
+      {...(onPick && { last: { says: 'Pick on the part', onSelect: onPick } })}
       invalid={
         seen?.complaints.some(({ field }) => field === (at === undefined ? slot : `${slot}.${at}`)) ?? false
       }
@@ -170,7 +186,7 @@ export function Source({ slot, at, name }: { slot: string; at?: number; name: st
 export function OptionalSource({ slot, none, noun }: { slot: string; none: string; noun: string }) {
   const { step, seen } = useEditing();
   const store = useBenchStore();
-  const { options, refused, onOpen } = useSources(step, slot);
+  const { options, refused, onOpen, onPick } = useSources(step, slot);
   return (
     <Choice
       value={sourcesAt(step, slot)[0] ?? ''}
@@ -178,6 +194,7 @@ export function OptionalSource({ slot, none, noun }: { slot: string; none: strin
       name={noun}
       refused={refused}
       onOpen={onOpen}
+      {...(onPick && { last: { says: 'Pick on the part', onSelect: onPick } })}
       invalid={seen?.complaints.some(({ field }) => field === slot) ?? false}
       onChoose={(source) =>
         store

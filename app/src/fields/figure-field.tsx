@@ -8,9 +8,10 @@ import {
   type PointerEvent,
   type ReactNode,
 } from 'react';
-import { stepOf, withUnit } from '@nematos/core/design/edit';
+import { stepOf } from '@nematos/core/design/edit';
 import { literalAt, nudge, textAt, writeAt, type Place } from '@nematos/core/design/literal';
 import type { Design, Step } from '@nematos/core/design/schema';
+import { typedFigure } from '@nematos/core/design/typed-figure';
 import type { Quantity } from '@nematos/core/measure/quantity';
 import { Shown } from '../ui/figure';
 import { useBenchStore, useOfDesign, useUnit } from '../bench/bench';
@@ -68,7 +69,7 @@ function useTyping({ place, name, quantity, onEmpty, before }: FigureFieldProps,
 
   const commit = () => {
     if (!text.trim() && onEmpty) return onEmpty();
-    const whole = withUnit(text, quantity, store.getState().history.present);
+    const whole = typedFigure(text, quantity, store.getState().history.present);
     if (whole !== text) write(whole);
   };
 
@@ -107,7 +108,8 @@ export function FigureField(props: FigureFieldProps) {
     if (focused) input.current?.select();
   }, [focused]);
 
-  const plain = named || isPlain(text, unit, quantity);
+  const bared = quantity !== undefined && unit === 'in' && BARE.test(text) && WEIGHED.has(quantity);
+  const plain = named || (!bared && isPlain(text, unit, quantity));
   const shown = focused ? text : bare ? short(text, unit, quantity) : readable(text, fractions);
   return (
     // Against what joins it to the words after it: its own parts stay together.
@@ -151,6 +153,10 @@ export function FigureField(props: FigureFieldProps) {
     </span>
   );
 }
+
+/** A number without a unit: of these quantities it is in grams, newtons and so on, whatever the sheet is set in. */
+const BARE = /^\s*[-+−]?[\d.]+\s*$/;
+const WEIGHED: ReadonlySet<Quantity> = new Set(['mass', 'force', 'stress', 'rate', 'density']);
 
 /** In a table the head of the column says the unit. */
 const short = (text: string, unit: 'mm' | 'in', quantity: Quantity | undefined): string =>

@@ -1,12 +1,19 @@
 /** Steps that can be chosen for an input. */
 import { useEffect, useId, useState } from 'react';
 import { mayTake, stepName } from '@nematos/core/design/edit';
-import { fits, kindNamed } from '@nematos/core/design/registry';
-import { sourcesAt, type Step } from '@nematos/core/design/schema';
+import { fits, kindNamed, yieldsOf } from '@nematos/core/design/registry';
+import { sourcesAt, type Design, type Step } from '@nematos/core/design/schema';
 import { wantedAt } from '@nematos/core/kind/kind';
 import { sayWords } from '@nematos/core/measure/format';
 import { useBenchStore, useOfDesign, useUnit } from '../bench/bench';
 import { ask, leave, nextOf } from '../worker/client';
+
+/** What can be seen on the stage. */
+const hasShape = (design: Design, id: string): boolean => {
+  const step = design.steps.find((one) => one.id === id);
+  const yields = step && yieldsOf(step, design.steps);
+  return yields === 'body' || yields === 'path';
+};
 
 /** What can be chosen for a slot, and why the rest cannot, which is known a moment after the list was opened. */
 export function useSources(step: Step, slot: string, at?: number) {
@@ -40,5 +47,17 @@ export function useSources(step: Step, slot: string, at?: number) {
       .catch(() => undefined);
   };
   useEffect(() => () => leave(session), [session]);
-  return { options, refused, onOpen };
+  const shapes = useOfDesign((design) =>
+    options.map(([id]) => id).filter((id) => !refused.has(id) && hasShape(design, id)),
+  );
+  /** Lets the user click it on the part: what can stand there is shown. */
+  const onPick = () =>
+    store.getState().pick({
+      step: step.id,
+      what: 'input',
+      slot,
+      ...(at !== undefined && { at }),
+      candidates: shapes,
+    });
+  return { options, refused, onOpen, onPick: shapes.length ? onPick : undefined };
 }

@@ -194,22 +194,25 @@ export class Engine {
   }
 
   /**
-   * PNG of the stage as it is seen, so many times as large as far as can be drawn, on a ground or on none; its size in pixels.
+   * The views as they are seen, on a canvas of their own: so many times as large as far as can be drawn, on a ground or on none.
    * `paint` adds what is written over it, at so many pixels of the picture to one of CSS.
    */
-  async picture(
+  still(
     times: number,
     ground: string | undefined,
     paint?: (context: CanvasRenderingContext2D, scale: number) => void,
-  ): Promise<{ png: Blob; width: number; height: number }> {
+  ): HTMLCanvasElement {
     const { canvas, renderer } = this;
     const { dpr } = this.stand.quality;
     const most = renderer.capabilities.maxTextureSize / Math.max(canvas.width, canvas.height);
     const copy = document.createElement('canvas');
+    const { left, width } = this.host.getBoundingClientRect();
+    // Beside the views there is nothing on the canvas.
+    const right = Math.max(...this.views.map(({ pane }) => pane.getBoundingClientRect().right - left));
     renderer.setPixelRatio(dpr * Math.min(times, most));
     try {
       this.draw();
-      copy.width = canvas.width;
+      copy.width = Math.round((canvas.width * right) / width);
       copy.height = canvas.height;
       const context = copy.getContext('2d')!;
       if (ground !== undefined) {
@@ -217,25 +220,40 @@ export class Engine {
         context.fillRect(0, 0, copy.width, copy.height);
       }
       context.drawImage(canvas, 0, 0);
-      paint?.(context, copy.width / this.host.clientWidth);
+      paint?.(context, canvas.width / width);
     } finally {
       renderer.setPixelRatio(dpr);
       this.redraw();
     }
-    const png = await new Promise<Blob>((resolve, reject) =>
-      copy.toBlob((blob) => (blob ? resolve(blob) : reject(new Error('no picture'))), 'image/png'),
-    );
-    return { png, width: copy.width, height: copy.height };
+    return copy;
   }
 
-  /** The part turning once: a maker of films takes the canvas and what draws it so far on its way; undefined where it was stopped. */
+  /** The same as a PNG, with its size in pixels. */
+  async picture(
+    ...asked: Parameters<Engine['still']>
+  ): Promise<{ png: Blob; width: number; height: number }> {
+    const still = this.still(...asked);
+    const png = await new Promise<Blob>((resolve, reject) =>
+      still.toBlob((blob) => (blob ? resolve(blob) : reject(new Error('no picture'))), 'image/png'),
+    );
+    return { png, width: still.width, height: still.height };
+  }
+
+  /**
+   * The part turning once: a maker of films takes the canvas and what draws it so far on its way; undefined where it was stopped.
+   * `most` is how many pixels across are wanted: more are not drawn.
+   */
   async turning(
     made: (canvas: HTMLCanvasElement, show: (part: number) => void) => Promise<Blob | undefined>,
+    most = Infinity,
   ): Promise<Blob | undefined> {
+    const { canvas, renderer } = this;
+    const { dpr } = this.stand.quality;
     const space = this.view('space');
     const before = space?.state();
     let turned = 0;
     this.filming = true;
+    renderer.setPixelRatio(dpr * Math.min(1, most / Math.max(canvas.width, canvas.height)));
     try {
       return await made(this.canvas, (part) => {
         space?.turn(2 * Math.PI * (part - turned));
@@ -244,6 +262,7 @@ export class Engine {
       });
     } finally {
       this.filming = false;
+      renderer.setPixelRatio(dpr);
       if (before) space?.restore(before);
       this.redraw();
     }
@@ -304,7 +323,8 @@ export class Engine {
       this.marked = true;
       performance.mark('nematos:drawn'); // the first picture of a part: what a first load is measured by
     }
-    this.calls.onDrawn();
+    // What stands over the views would be laid out anew for every frame of a film.
+    if (!this.filming) this.calls.onDrawn();
   }
 
   private fitAll(view: View) {

@@ -4,7 +4,7 @@
 const FRAMES = 60;
 const DELAY = 70;
 /** Pixels across at most. */
-const MOST = 640;
+export const MOST = 640;
 /** Frames that colours are chosen from: the light on the part changes as it turns. */
 const COLOURED = 6;
 const COLOURS = 256;

@@ -122,7 +122,7 @@ export class Materials {
 function surface([colour, roughness, metalness]: BodyMaterial['look']): Material {
   // Matt stuff gives back all around what it takes in: less to the eye than a mirror does.
   const matt = metalness < 0.5;
-  const color = new Color(colour).multiplyScalar(matt ? 1.45 : 1.6);
+  const color = new Color(colour).multiplyScalar(matt ? 1.4 : 1.6);
   const made = matt
     ? new MeshLambertMaterial({ color })
     : new MeshBasicMaterial({ color, envMap: roomLight(roughness) });

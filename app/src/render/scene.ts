@@ -29,6 +29,15 @@ import { Materials, type Colours } from './materials';
 import { bodyObject, layersOf, lineObject } from './objects';
 import { outermostOf } from './outermost';
 
+/**
+ * Lights at the reader's left and right, by azimuth from him (rad), height for 1 sideways, and strength: without them an upright
+ * face of matt stuff is as bright as any other.
+ */
+const BESIDE = [
+  [-1.15, 0.7, 1.5],
+  [1.3, 0.25, 0.45],
+] as const;
+
 /** Layer of what only the view in space shows. */
 export const SPACE_ONLY = 1;
 
@@ -77,6 +86,11 @@ export class StageScene {
   private readonly materials: Materials;
   private readonly caps: Caps;
   private readonly sun = sunlight();
+  private readonly beside = BESIDE.map(([azimuth, height, strength]) => ({
+    light: new DirectionalLight('#ffffff', strength),
+    azimuth,
+    height,
+  }));
   private readonly ground = new Mesh(new PlaneGeometry(1, 1), new ShadowMaterial());
   private readonly standing = new Map<string, Standing>();
   private opened: StageOpening | undefined;
@@ -90,7 +104,8 @@ export class StageScene {
     ground.receiveShadow = true;
     ground.layers.set(SPACE_ONLY);
     this.scene.add(bodies, lines, ghosts, imagined, shells, wires, this.caps.group, ground, sun, sun.target);
-    this.scene.add(new HemisphereLight('#fffdf6', '#8d8577', 1.5));
+    this.scene.add(new HemisphereLight('#fffdf6', '#8d8577', 0.95));
+    for (const { light } of this.beside) this.scene.add(light, light.target);
   }
 
   /** Shows what is drawn; bodies whose picture is the same are kept. Steps that are chosen stand out. */
@@ -180,9 +195,12 @@ export class StageScene {
     this.caps.dress(edge);
   }
 
-  /** Turns the room with the reader, who looks from this direction: the part is always well lit. */
+  /** Turns the room and its lights with the reader, who looks from this direction: the part is always well lit. */
   face({ x, y }: Vector3): void {
-    this.materials.turnRoom(Math.hypot(x, y) > 1e-3 ? Math.atan2(y, x) : -Math.PI / 2);
+    const reader = Math.hypot(x, y) > 1e-3 ? Math.atan2(y, x) : -Math.PI / 2;
+    this.materials.turnRoom(reader);
+    for (const { light, azimuth, height } of this.beside)
+      light.position.set(Math.cos(reader + azimuth), Math.sin(reader + azimuth), height);
   }
 
   /** Whether there is nothing on it. */
@@ -296,7 +314,7 @@ function takeAway(geometry: BufferGeometry) {
 
 /** Light from above, with a soft shadow. */
 function sunlight(): DirectionalLight {
-  const sun = new DirectionalLight('#fff6e6', 2);
+  const sun = new DirectionalLight('#fff6e6', 1.2);
   sun.castShadow = true;
   sun.shadow.mapSize.set(1024, 1024);
   sun.shadow.radius = 7;

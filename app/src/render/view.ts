@@ -10,6 +10,7 @@ export interface Margin {
 /** There stand its dimensions. At least so much of the pane it fills. */
 const FREE: Margin = { x: 82, y: 74 };
 const LEAST_FILLED = 0.4;
+const NOWHERE: Margin = { x: 0, y: 0 };
 
 /** Nearer what is nearer is larger too: so often a part is brought closer to what is wanted. */
 const CLOSER = 4;
@@ -110,12 +111,15 @@ export class View extends PaneCamera {
     }
     if (!this.own) setFor.copy(sphere);
     else if (alike(sphere, setFor)) return false;
-    const inside = (point: Vector3) => {
+    const inside = (point: Vector3, { x, y }: Margin) => {
       const at = this.project(point);
-      return at && at.x >= 0 && at.y >= 0 && at.x <= width && at.y <= height;
+      return at && at.x >= x && at.y >= y && at.x <= width - x && at.y <= height - y;
     };
-    if (!this.own && !loosely) return across < 0.5 * Math.min(width, height) || !points().every(inside);
-    return small || !inside(sphere.center) || across > 1.7 * Math.max(width, height);
+    // Its dimensions stand beside it, and the bars above.
+    const room = { x: Math.min(FREE.x / 2, width / 8), y: Math.min(FREE.y / 2, height / 8) };
+    if (!this.own && !loosely)
+      return across < 0.5 * Math.min(width, height) || !points().every((point) => inside(point, room));
+    return small || !inside(sphere.center, NOWHERE) || across > 1.7 * Math.max(width, height);
   }
 
   /** Brings a place of what is shown before the reader, and near. */

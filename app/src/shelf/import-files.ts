@@ -1,4 +1,4 @@
-/** Design files, and whole shelves, as they come in and go out. The workers that read and write them are loaded when first needed. */
+/** Import and export of designs, one or a whole shelf. The workers that read and write them are loaded when first needed. */
 import type { Design } from '@nematos/core/design/schema';
 import type { TakenIn } from '@nematos/core/exchange/shelf';
 import { save } from '../ui/save';
@@ -10,8 +10,8 @@ export async function readDesigns(file: File): Promise<TakenIn> {
   return found ?? { designs: [], refused: refused === undefined ? [] : [{ name: file.name, says: refused }] };
 }
 
-/** Sends designs out as one file. */
-export async function sendShelf(designs: readonly Design[]): Promise<void> {
+/** Exports designs as one file. */
+export async function exportShelf(designs: readonly Design[]): Promise<void> {
   const { askExchange } = await import('../worker/client');
   const bytes = await askExchange((exchange) => exchange.shelf(designs));
   save(new Blob([bytes], { type: 'application/zip' }), 'nematos-shelf.zip');

@@ -1,29 +1,19 @@
 /** All designs kept in this browser. */
 import { counted } from '@nematos/core/measure/words';
-import { Ellipsis } from 'lucide-react';
+import { LayoutGrid, List } from 'lucide-react';
 import { useEffect, useRef, useState, type ChangeEvent, type DragEvent } from 'react';
-import { Link, useNavigate, useSearchParams } from 'react-router';
-import {
-  useDuplicate,
-  useNew,
-  usePutBack,
-  useRemove,
-  useRename,
-  useShelf,
-  useShelfTrouble,
-  useTakeIn,
-} from '../data/queries';
+import { useNavigate, useSearchParams } from 'react-router';
+import { useNew, usePutBack, useShelf, useShelfTrouble, useTakeIn } from '../data/queries';
 import { notSaved } from '../data/storage';
-import { arranged, type Order } from './arranged';
-import { KeptAside, KeptHow } from './kept-how';
+import { allTags, arranged, type Order, type Shelved } from './arranged';
+import { Card } from './card';
+import { Recovery, StorageNote } from './storage-note';
 import type { Kept } from '../data/store';
-import { Button, Choice, Logo, Menu, MenuLine, Sign } from '../ui/controls';
+import { Button, Choice, Logo, Sign } from '../ui/controls';
 import { HelpSign } from '../ui/help-sign';
 import { ThemeSign } from '../ui/theme-sign';
-import { useTheme } from '../ui/theme';
-import { readDesigns, sendShelf } from './take-in';
+import { readDesigns, exportShelf } from './import-files';
 import { ReadingLine } from '../ui/reading';
-import { usePicture } from './pictures';
 
 /** All designs, with their pictures. */
 export default function Shelf() {
@@ -73,20 +63,16 @@ export default function Shelf() {
                 ? ' '
                 : 'The shelf is empty. Begin a new design, or drop a design file here.'}
           </p>
-          <KeptHow />
+          <StorageNote />
           {shelf.error && <Refusal says={`The shelf could not be read: ${String(shelf.error)}`} />}
           {trouble !== undefined && <Refusal says={`${trouble}.`} />}
           {refusals.map((refusal) => (
             <Refusal key={refusal} says={refusal} />
           ))}
           {reading !== undefined && <ReadingLine name={reading} onCancel={cancel} />}
-          <KeptAside />
-          {standing.length > 1 && <Arranging found={shown.length} {...arranging} />}
-          <ul className="mt-6 grid grid-cols-[repeat(auto-fill,minmax(250px,1fr))] gap-x-7 gap-y-8">
-            {shown.map((kept) => (
-              <Card key={kept.id} kept={kept} onRemoved={() => setLastRemoved(kept)} />
-            ))}
-          </ul>
+          <Recovery />
+          {standing.length > 1 && <Arranging {...arranging} tags={allTags(standing)} />}
+          <Designs shown={shown} list={arranging.list} onRemoved={setLastRemoved} />
           {removed.length > 0 && <Removed removed={removed} />}
         </div>
       </main>
@@ -97,12 +83,47 @@ export default function Shelf() {
   );
 }
 
+const ORDERS = [
+  ['tag', 'tag'],
+  ['changed', 'last changed'],
+  ['name', 'name'],
+] as const;
+
+/** Designs under their headings, as cards or as a list. */
+function Designs({
+  shown,
+  list,
+  onRemoved,
+}: {
+  shown: readonly Shelved[];
+  list: boolean;
+  onRemoved(kept: Kept): void;
+}) {
+  return shown.map(({ heading, designs }) => (
+    <section key={heading ?? ''} aria-label={heading ?? 'Designs'} className="mt-6">
+      {heading !== undefined && <h2 className="mb-3 border-b border-hair pb-1 font-semibold">{heading}</h2>}
+      <ul
+        className={
+          list
+            ? 'divide-y divide-hair'
+            : 'grid grid-cols-[repeat(auto-fill,minmax(250px,1fr))] gap-x-7 gap-y-8'
+        }
+      >
+        {designs.map((kept) => (
+          <Card key={kept.id} kept={kept} list={list} onRemoved={() => onRemoved(kept)} />
+        ))}
+      </ul>
+    </section>
+  ));
+}
+
 /** Designs as the address says: those that are looked for, in order; and how to say otherwise. */
 function useArranged(standing: readonly Kept[]) {
   const [params, setParams] = useSearchParams();
   const search = params.get('find') ?? '';
-  const order: Order = params.get('order') === 'name' ? 'name' : 'changed';
-  const shown = arranged(standing, search, order);
+  const tag = params.get('tag') ?? '';
+  const order: Order = ORDERS.find(([one]) => one === params.get('order'))?.[0] ?? 'tag';
+  const shown = arranged(standing, { search, tag, order });
   const put = (name: string, value: string) =>
     setParams(
       (before) => {
@@ -116,48 +137,82 @@ function useArranged(standing: readonly Kept[]) {
   return {
     shown,
     search,
+    tag,
     order,
+    list: params.get('view') === 'list',
+    found: shown.reduce((sum, { designs }) => sum + designs.length, 0),
     onSearch: (text: string) => put('find', text),
-    onOrder: (next: Order) => put('order', next === 'changed' ? '' : next),
+    onTag: (next: string) => put('tag', next),
+    onOrder: (next: Order) => put('order', next === 'tag' ? '' : next),
+    onList: (on: boolean) => put('view', on ? 'list' : ''),
   };
 }
-
-const ORDERS = [
-  ['changed', 'last changed'],
-  ['name', 'name'],
-] as const;
 
 /** Looks for designs, and puts them in order. */
 function Arranging({
   search,
+  tag,
+  tags,
   order,
+  list,
   found,
   onSearch,
+  onTag,
   onOrder,
-}: {
-  search: string;
-  order: Order;
-  found: number;
-  onSearch(text: string): void;
-  onOrder(order: Order): void;
-}) {
+  onList,
+}: Omit<ReturnType<typeof useArranged>, 'shown'> & { tags: readonly string[] }) {
   return (
-    <div className="mt-4 flex flex-wrap items-baseline gap-x-6 gap-y-2">
-      <input
-        type="search"
-        aria-label="Find a design"
-        placeholder="Find a design"
-        value={search}
-        onChange={(event) => onSearch(event.target.value)}
-        className="w-64 rounded-md border border-hair bg-raised px-2.5 py-1 outline-offset-1"
-      />
-      <span className="text-quiet">
-        Sort by <Choice name="Sort by" value={order} options={ORDERS} onChoose={onOrder} />
-      </span>
-      <span role="status" className="text-quiet">
-        {search && (found ? `${counted(found, 'design')} found` : 'No design matches. Use fewer words.')}
-      </span>
-    </div>
+    <>
+      <div className="mt-4 flex flex-wrap items-center gap-x-6 gap-y-2">
+        <input
+          type="search"
+          aria-label="Find a design"
+          placeholder="Find a design"
+          value={search}
+          onChange={(event) => onSearch(event.target.value)}
+          className="w-64 rounded-md border border-hair bg-raised px-2.5 py-1 outline-offset-1"
+        />
+        <span className="text-quiet">
+          Sort by <Choice name="Sort by" value={order} options={ORDERS} onChoose={onOrder} />
+        </span>
+        <span role="group" aria-label="View" className="flex">
+          <Sign
+            name="Grid"
+            aria-pressed={!list}
+            className={list ? '' : 'text-ink'}
+            onClick={() => onList(false)}
+          >
+            <LayoutGrid size={15} />
+          </Sign>
+          <Sign
+            name="List"
+            aria-pressed={list}
+            className={list ? 'text-ink' : ''}
+            onClick={() => onList(true)}
+          >
+            <List size={15} />
+          </Sign>
+        </span>
+        <span role="status" className="text-quiet">
+          {search && (found ? `${counted(found, 'design')} found` : 'No design matches. Use fewer words.')}
+        </span>
+      </div>
+      {tags.length > 0 && (
+        <div role="group" aria-label="Tags" className="mt-3 flex flex-wrap gap-1.5">
+          {['', ...tags].map((one) => (
+            <button
+              key={one}
+              type="button"
+              aria-pressed={tag === one}
+              onClick={() => onTag(one)}
+              className={`rounded-full border px-2.5 py-0.5 text-[12.5px] ${tag === one ? 'border-thread bg-wash font-medium' : 'border-hair bg-raised text-quiet hover:text-ink'}`}
+            >
+              {one || 'All'}
+            </button>
+          ))}
+        </div>
+      )}
+    </>
   );
 }
 
@@ -221,7 +276,7 @@ function Head({
       <Button
         disabled={!standing.length}
         title="All designs on the shelf in one zip, which can be imported again"
-        onClick={() => void sendShelf(standing.map((kept) => kept.history.present))}
+        onClick={() => void exportShelf(standing.map((kept) => kept.history.present))}
       >
         Export all designs
       </Button>
@@ -286,92 +341,5 @@ function JustRemoved({ kept, onPutBack }: { kept: Kept; onPutBack(): void }) {
         Undo
       </button>
     </div>
-  );
-}
-
-const DAY = new Intl.DateTimeFormat('en-GB', {
-  day: 'numeric',
-  month: 'long',
-  hour: '2-digit',
-  minute: '2-digit',
-});
-
-function Card({ kept, onRemoved }: { kept: Kept; onRemoved(): void }) {
-  const theme = useTheme();
-  const place = useRef<HTMLLIElement>(null);
-  const picture = usePicture(kept, theme, place);
-  const rename = useRename();
-  const duplicate = useDuplicate();
-  const remove = useRemove();
-  const [naming, setNaming] = useState<string>();
-  const design = kept.history.present;
-  const name = design.name || 'Untitled';
-
-  const finish = () => {
-    const next = naming?.trim();
-    if (next && next !== design.name) rename.mutate({ id: kept.id, name: next });
-    setNaming(undefined);
-  };
-  return (
-    <li ref={place} className="group relative" data-design={name}>
-      <Link
-        to={`/d/${kept.id}`}
-        aria-label={`Open ${name}`}
-        className="stage-ground block aspect-[7/5] overflow-hidden rounded-md border border-hair transition-colors hover:border-brass-line"
-      >
-        {picture ? (
-          <img src={picture} alt="" className="size-full object-contain" />
-        ) : (
-          <span className="grid size-full place-items-center text-quiet">
-            {design.steps.length ? '' : 'nothing made yet'}
-          </span>
-        )}
-      </Link>
-      <div className="mt-2 flex items-baseline gap-2">
-        {naming === undefined ? (
-          <Link to={`/d/${kept.id}`} tabIndex={-1} className="truncate font-serif text-[17px]">
-            {name}
-          </Link>
-        ) : (
-          <input
-            autoFocus
-            aria-label="Name of the design"
-            maxLength={120}
-            value={naming}
-            className="editable grow font-serif text-[17px]"
-            onFocus={(event) => event.currentTarget.select()}
-            onChange={(event) => setNaming(event.target.value)}
-            onBlur={finish}
-            onKeyDown={(event) => {
-              if (event.key === 'Enter') finish();
-              if (event.key === 'Escape') setNaming(undefined);
-            }}
-          />
-        )}
-        <span className="ml-auto">
-          <Menu
-            align="end"
-            trigger={
-              <Sign name={`More about ${name}`} className="!size-6">
-                <Ellipsis size={15} />
-              </Sign>
-            }
-          >
-            <MenuLine onSelect={() => setTimeout(() => setNaming(name), 60)}>Rename</MenuLine>
-            <MenuLine onSelect={() => duplicate.mutate(design)}>Duplicate</MenuLine>
-            <MenuLine
-              onSelect={() => {
-                remove.mutate(kept.id);
-                onRemoved();
-              }}
-            >
-              Take off the shelf
-            </MenuLine>
-          </Menu>
-        </span>
-      </div>
-      <p className="truncate text-quiet">{design.note || counted(design.steps.length, 'step')}</p>
-      <p className="text-xs text-quiet">changed {DAY.format(kept.changed)}</p>
-    </li>
   );
 }

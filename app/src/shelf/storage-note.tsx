@@ -9,7 +9,7 @@ import { save } from '../ui/save';
 const LINK = 'rounded text-thread hover:underline';
 
 /** Says so where the browser may forget what is on the shelf. */
-export function KeptHow() {
+export function StorageNote() {
   const storage = useStorage().data;
   const client = useQueryClient();
   const [refused, setRefused] = useState(false);
@@ -44,8 +44,8 @@ export function KeptHow() {
   );
 }
 
-/** What was kept and cannot be read: it can be sent out as it lies there, or taken away. */
-export function KeptAside() {
+/** Designs that could not be read: each can be exported as it is stored, or deleted. */
+export function Recovery() {
   const aside = useAside().data ?? [];
   const drop = useDropAside();
   if (!aside.length) return null;

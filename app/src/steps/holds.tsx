@@ -24,7 +24,7 @@ function usePictures(step: string): readonly (string | null)[] | undefined {
   const [urls, setUrls] = useState<readonly (string | null)[]>();
   useEffect(() => {
     let gone = false;
-    const timer = setTimeout(() => {
+    const start = () => {
       const draw = async () => {
         const design = store.getState().history.present;
         const [drawn, { drawPicture }] = await Promise.all([
@@ -45,9 +45,13 @@ function usePictures(step: string): readonly (string | null)[] | undefined {
           fresh.push(png ? URL.createObjectURL(png) : null);
         }
         if (!gone && drawn) setUrls(fresh);
+        // Another question came between: once more.
+        if (!gone && !drawn) timer = setTimeout(start, AFTER);
       };
-      draw().catch(() => setUrls(undefined)); // without pictures the words still serve
-    }, AFTER);
+      // Without pictures the words still serve.
+      draw().catch(() => !gone && setUrls(HOLDS.map(() => null)));
+    };
+    let timer = setTimeout(start, AFTER);
     return () => {
       gone = true;
       clearTimeout(timer);
@@ -82,7 +86,7 @@ export function Holds() {
             {pictures?.[i] ? (
               <img src={pictures[i]} alt="" className="h-16 max-w-full object-contain" />
             ) : (
-              <span className="text-[10.5px] text-quiet">{pictures ? 'not here' : ''}</span>
+              <span className="text-[10.5px] text-quiet">{pictures ? 'not possible' : 'drawing …'}</span>
             )}
           </span>
           {word}

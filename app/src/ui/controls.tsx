@@ -103,6 +103,7 @@ export function Choice<T extends string>({
   onOpen,
   refused,
   invalid,
+  last,
 }: {
   value: T;
   options: readonly (readonly [T, string])[];
@@ -113,6 +114,8 @@ export function Choice<T extends string>({
   /** Why some cannot be chosen. */
   refused?: ReadonlyMap<T, string>;
   invalid?: boolean;
+  /** What else can be done, below the list. */
+  last?: { readonly says: string; onSelect(): void };
 }) {
   const shown = options.find(([option]) => option === value)?.[1] ?? value ?? 'choose';
   return (
@@ -153,6 +156,11 @@ export function Choice<T extends string>({
                 </DropdownMenu.RadioItem>
               ))}
             </DropdownMenu.RadioGroup>
+            {last && (
+              <DropdownMenu.Item className={`${LINE} border-t border-hair`} onSelect={last.onSelect}>
+                {last.says}
+              </DropdownMenu.Item>
+            )}
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>

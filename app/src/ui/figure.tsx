@@ -1,13 +1,18 @@
 /** Numbers with their units, the unit in a quieter tone. */
+import { createContext, useContext } from 'react';
 import type { Figure, Level } from '@nematos/core/kind/value';
 import type { LengthUnit } from '@nematos/core/measure/expression';
-import { formatFigure } from '@nematos/core/measure/format';
+import { formatFigure, type UnitChoice } from '@nematos/core/measure/format';
 import type { Quantity } from '@nematos/core/measure/quantity';
 import type { Words } from '@nematos/core/measure/words';
 
+/** Units that the sheet has chosen for quantities other than lengths. */
+export const ChosenUnits = createContext<UnitChoice>({});
+
 /** A value in base units, in the unit of the reader. */
 export function Shown({ value, quantity, unit }: { value: number; quantity: Quantity; unit: LengthUnit }) {
-  const shown = formatFigure(value, quantity, unit);
+  const chosen = useContext(ChosenUnits);
+  const shown = formatFigure(value, quantity, { length: unit, chosen });
   return (
     <span className="whitespace-nowrap">
       {shown.number}
@@ -19,7 +24,8 @@ export function Shown({ value, quantity, unit }: { value: number; quantity: Quan
 /** A result; where it is an estimate, with how far it may be off. */
 export function Resulting({ figure, unit }: { figure: Figure; unit: LengthUnit }) {
   const { value, quantity, within = 0 } = figure;
-  const shown = (x: number) => formatFigure(x, quantity, unit);
+  const chosen = useContext(ChosenUnits);
+  const shown = (x: number) => formatFigure(x, quantity, { length: unit, chosen });
   // Where it would not be seen in the digits that are shown, they are right as they are.
   const seen = [value - within, value + within].some((x) => shown(x).number !== shown(value).number);
   const off = seen ? shown(Number(within.toPrecision(1))) : undefined;

@@ -40,3 +40,9 @@ export const useTheme = (): Theme =>
     listeners.add(listener);
     return () => listeners.delete(listener);
   }, currentTheme);
+
+/** Shows the page light, as it is printed, until what it returns is called. */
+export function lightForPrint(): () => void {
+  document.documentElement.dataset.theme = 'light';
+  return show;
+}

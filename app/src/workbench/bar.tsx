@@ -1,7 +1,6 @@
 /** The bar of the workbench: where one is, unit, undo and redo, whether it is kept, send out. */
 import { useEffect, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { changeUnit } from '@nematos/core/design/edit';
 import { keepVariant, takeVariant } from '@nematos/core/design/variants';
 import { fileName } from '@nematos/core/exchange/file-name';
 import { writeDesign } from '@nematos/core/exchange/design-json';
@@ -11,8 +10,9 @@ import { save } from '../ui/save';
 import { Button, Logo, Menu, MenuLine } from '../ui/controls';
 import { HelpSign } from '../ui/help-sign';
 import { ThemeSign } from '../ui/theme-sign';
-import { useBench, useBenchStore, useOfDesign, useUnit } from '../bench/bench';
-import { SendOut } from './send-out';
+import { useBench, useBenchStore, useOfDesign } from '../bench/bench';
+import { ExportMenu } from './export-menu';
+import { UnitsGroup } from './units-group';
 import type { Engine } from '../render/engine';
 
 const SAVED = {
@@ -138,7 +138,6 @@ function useUndoKeys() {
 export function Bar({ engine }: { engine: Engine | undefined }) {
   const store = useBenchStore();
   const name = useOfDesign((design) => design.name);
-  const unit = useUnit();
   const reading = useBench((bench) => bench.reading);
   const before = useBench((bench) => bench.history.past.at(-1)?.says);
   const after = useBench((bench) => bench.history.future.at(-1)?.says);
@@ -166,24 +165,7 @@ export function Bar({ engine }: { engine: Engine | undefined }) {
           <Status />
         )}
         {reading && <TakeCopy />}
-        <div
-          role="group"
-          aria-label="Unit"
-          className="flex h-7 overflow-hidden rounded-md border border-hair bg-raised"
-        >
-          {(['mm', 'in'] as const).map((one) => (
-            <button
-              key={one}
-              type="button"
-              aria-pressed={unit === one}
-              disabled={reading}
-              onClick={() => store.getState().edit(`Set in ${one}`, (draft) => changeUnit(draft, one))}
-              className={`px-2.5 -outline-offset-2 ${unit === one ? 'bg-hover font-medium' : 'text-quiet hover:text-ink'}`}
-            >
-              {one}
-            </button>
-          ))}
-        </div>
+        <UnitsGroup />
         {!reading && <Variants />}
         <HelpSign />
         <ThemeSign />
@@ -201,7 +183,7 @@ export function Bar({ engine }: { engine: Engine | undefined }) {
         >
           Redo
         </Button>
-        <SendOut engine={engine} />
+        <ExportMenu engine={engine} />
       </header>
       {!reading && <OffShelf />}
     </>

@@ -1,4 +1,4 @@
-/** Takes the part away: print mesh, the design itself, a picture. */
+/** The export menu: meshes, points, the design, a review link, pictures. */
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import { toleranceTrouble } from '@nematos/core/design/tolerance';
@@ -6,9 +6,9 @@ import { literalOf } from '@nematos/core/design/literal';
 import { sayWords } from '@nematos/core/measure/format';
 import type { FileFormat } from '@nematos/core/exchange/files';
 import { Button, PAPER, Tick } from '../ui/controls';
-import { useBenchStore, useOfDesign } from '../bench/bench';
+import { useBench, useBenchStore, useOfDesign } from '../bench/bench';
 import type { Engine } from '../render/engine';
-import { useSentFiles, type State } from './sent-files';
+import { useExports, type State } from './exported-files';
 
 const PARTS: readonly (readonly [FileFormat, says: string, note: string])[] = [
   ['3mf', 'Print mesh, 3MF', 'with its unit'],
@@ -18,9 +18,9 @@ const PARTS: readonly (readonly [FileFormat, says: string, note: string])[] = [
   ['obj', 'Scene, OBJ', 'with its normals'],
 ];
 
-/** The menu of files that can be taken away. */
-export function SendOut({ engine }: { engine: Engine | undefined }) {
-  const { state, part, points, json, review, png, turning, clear, stop } = useSentFiles(engine);
+/** The menu of all files that can be exported. */
+export function ExportMenu({ engine }: { engine: Engine | undefined }) {
+  const { state, part, points, json, review, png, turning, clear, stop } = useExports(engine);
   return (
     <Popover.Root onOpenChange={clear}>
       <Popover.Trigger asChild>
@@ -56,11 +56,26 @@ export function SendOut({ engine }: { engine: Engine | undefined }) {
 
 const TIMES = [1, 2, 4] as const;
 
-/** A picture of the stage: as large as it is seen or larger, on its ground or on none. */
-function Pictures({ disabled, png }: { disabled: boolean; png: ReturnType<typeof useSentFiles>['png'] }) {
+/** Dimensions that a picture can have. */
+const DIMENSIONS = [
+  ['none', 'no dimensions'],
+  ['chosen', 'as selected'],
+  ['all', 'all dimensions'],
+] as const;
+
+/** A picture of the stage: as large as it is seen or larger, on its ground or on none, with dimensions or without. */
+function Pictures({ disabled, png }: { disabled: boolean; png: ReturnType<typeof useExports>['png'] }) {
   const [times, setTimes] = useState(1);
   const [clear, setClear] = useState(false);
   const [figures, setFigures] = useState(false);
+  const store = useBenchStore();
+  const all = useBench((bench) => bench.view.dimensions === 'all');
+  const choose = (dimensions: string) => {
+    setFigures(dimensions !== 'none');
+    // They are seen on the stage as the picture will have them.
+    if (dimensions !== 'none')
+      store.getState().look({ dimensions: dimensions === 'all' ? 'all' : undefined });
+  };
   return (
     <div>
       <Line
@@ -82,14 +97,25 @@ function Pictures({ disabled, png }: { disabled: boolean; png: ReturnType<typeof
             </option>
           ))}
         </select>
-        <Tick on={figures} onChange={setFigures} says="with dimensions" />
+        <select
+          aria-label="Dimensions in the picture"
+          value={!figures ? 'none' : all ? 'all' : 'chosen'}
+          onChange={(event) => choose(event.target.value)}
+          className="rounded border border-hair bg-raised px-1 text-xs"
+        >
+          {DIMENSIONS.map(([value, says]) => (
+            <option key={value} value={value}>
+              {says}
+            </option>
+          ))}
+        </select>
         <Tick on={clear} onChange={setClear} says="clear ground" />
       </div>
     </div>
   );
 }
 
-/** Chord tolerance of what is sent out. */
+/** Chord tolerance of exported meshes. */
 function Tolerance() {
   const store = useBenchStore();
   const text = useOfDesign((design) => design.tolerance);

@@ -1,4 +1,4 @@
-/** Files of the design on the workbench, made and saved as they are asked for. */
+/** Exports of the design on the workbench: made, downloaded, and what came of it. */
 import { useRef, useState } from 'react';
 import { stepName, stepOf } from '@nematos/core/design/edit';
 import { writeDesign } from '@nematos/core/exchange/design-json';
@@ -10,7 +10,7 @@ import { chartedStep } from '../bench/selection';
 import type { Bench } from '../bench/state';
 import type { Engine } from '../render/engine';
 import { film, filmKind } from '../render/film';
-import { gif } from '../render/gif';
+import { gif, MOST } from '../render/gif';
 import { save } from '../ui/save';
 import { reviewAddress } from '../data/review';
 import { paintInked } from './stage/inked';
@@ -25,7 +25,7 @@ export type State =
   | undefined;
 
 /** Each kind of file, and what is to be said of the one asked for last. */
-export function useSentFiles(engine: Engine | undefined) {
+export function useExports(engine: Engine | undefined) {
   const store = useBenchStore();
   const now = () => store.getState().history.present;
   const [state, setState] = useState<State>();
@@ -56,7 +56,7 @@ export function useSentFiles(engine: Engine | undefined) {
   };
 
   const points = async () => {
-    setState(await sendPoints(store.getState()));
+    setState(await exportPoints(store.getState()));
   };
 
   const json = () => {
@@ -68,7 +68,10 @@ export function useSentFiles(engine: Engine | undefined) {
   const review = async () => {
     try {
       const link = await reviewAddress(now());
-      setState({ says: 'Who opens this address goes over how it was made, and cannot change it:', link });
+      setState({
+        says: 'Anyone with this link can step through the design and add notes, but not edit it:',
+        link,
+      });
     } catch (error) {
       setState({ says: `The address could not be made: ${String(error)}`, bad: true });
     }
@@ -92,7 +95,7 @@ export function useSentFiles(engine: Engine | undefined) {
 }
 
 /** Saves the points of the path that is looked at; what is to be said of it. */
-async function sendPoints(bench: Bench): Promise<State> {
+async function exportPoints(bench: Bench): Promise<State> {
   const design = bench.history.present;
   const step = chartedStep({ ...bench, view: { ...bench.view, lengthwise: true } });
   if (!step) return { says: 'There is no path yet.', bad: true };
@@ -141,8 +144,10 @@ function pictures(
         return wanted.current;
       };
       goOn(0);
-      const made = await engine.turning((canvas, show) =>
-        as === 'gif' ? gif(canvas, ground(), show, goOn) : film(canvas, ground(), TURN, show, goOn),
+      const made = await engine.turning(
+        (canvas, show) =>
+          as === 'gif' ? gif(canvas, ground(), show, goOn) : film(canvas, ground(), TURN, show, goOn),
+        as === 'gif' ? MOST : undefined,
       );
       if (!made) return setState(undefined);
       save(made, name);

@@ -71,25 +71,34 @@ export function StepsList() {
           </span>
         </div>
         {design.note && <p className="mt-1 text-quiet">{design.note}</p>}
-        {design.givens.length > 0 && (
-          <dl className="mt-4 grid max-w-sm grid-cols-[auto_1fr] gap-x-6">
-            {design.givens.map(({ name, value, note }) => (
-              <div key={name} className="contents">
-                <dt>{name}</dt>
-                <dd className="font-mono text-[12.5px]">
-                  {value} {note && <span className="ml-2 font-sans text-quiet">{note}</span>}
-                </dd>
-              </div>
-            ))}
-          </dl>
-        )}
-        <ol className="mt-4">
-          {design.steps.map((step, i) => (
-            <Listed key={step.id} step={step} number={i + 1} picture={pictures.get(step.id)} />
-          ))}
-        </ol>
+        <Sentences design={design} pictures={pictures} />
       </div>
     </main>
+  );
+}
+
+/** The givens and all steps with their sentences, and the picture after each where there is one. */
+export function Sentences({ design, pictures }: { design: Design; pictures?: ReadonlyMap<string, string> }) {
+  return (
+    <>
+      {design.givens.length > 0 && (
+        <dl className="mt-4 grid max-w-sm grid-cols-[auto_1fr] gap-x-6">
+          {design.givens.map(({ name, value, note }) => (
+            <div key={name} className="contents">
+              <dt>{name}</dt>
+              <dd className="font-mono text-[12.5px]">
+                {value} {note && <span className="ml-2 font-sans text-quiet">{note}</span>}
+              </dd>
+            </div>
+          ))}
+        </dl>
+      )}
+      <ol className="mt-4">
+        {design.steps.map((step, i) => (
+          <Listed key={step.id} step={step} number={i + 1} picture={pictures?.get(step.id)} />
+        ))}
+      </ol>
+    </>
   );
 }
 

@@ -1,16 +1,18 @@
 /** Where one design is worked on: the sheet on the left, the stage beside it. */
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
 import { useParams } from 'react-router';
 import { keepLocalText, localText } from '../ui/local';
 import { Page } from '../ui/page';
 import { fetchKept, isFleeting, type Kept } from '../data/store';
 import { Bar } from './bar';
-import { BenchContext, openBench, useBench, useOfDesign, type BenchStore } from '../bench/bench';
+import { BenchContext, openBench, useBench, useOfDesign, useUnits, type BenchStore } from '../bench/bench';
+import { ChosenUnits } from '../ui/figure';
 import { Compare } from './compare/compare';
 import { Ledger } from './findings/ledger';
 import { Foot } from './foot/foot';
 import type { Engine } from '../render/engine';
+import { PrintPage } from './print-page';
 import { Stage } from './stage/stage';
 import { StepsList } from './steps-list';
 import { Worksheet } from './worksheet/worksheet';
@@ -56,10 +58,23 @@ export function OnBench({ kept, reading = false }: { kept: Kept; reading?: boole
   if (!store) return null;
   return (
     <BenchContext.Provider value={store}>
-      <Room />
+      <InUnits>
+        <Room />
+      </InUnits>
     </BenchContext.Provider>
   );
 }
+
+/** What is shown within it has the units that the design has chosen. */
+function InUnits({ children }: { children: ReactNode }) {
+  const units = useUnits();
+  return (
+    <ChosenUnits.Provider value={typeof units === 'string' ? USUAL : units.chosen}>
+      {children}
+    </ChosenUnits.Provider>
+  );
+}
+const USUAL = {};
 
 const WIDTH_KEY = 'nematos:sheet-width';
 const LEAST = 340;
@@ -98,7 +113,8 @@ function Room() {
       <Bar engine={engine} />
       {compare && <Compare />}
       {listed && !compare && <StepsList />}
-      <main className={`min-h-0 grow ${compare || listed ? 'hidden' : 'flex'}`}>
+      {!compare && !listed && <PrintPage engine={engine} />}
+      <main className={`min-h-0 grow print:hidden ${compare || listed ? 'hidden' : 'flex'}`}>
         <fieldset disabled={reading} style={{ width }} className="shrink-0">
           <Worksheet />
         </fieldset>

@@ -10,6 +10,7 @@ import type { Place } from '@nematos/core/design/literal';
 import { betterStart, candidatesFor, type Candidate, type Start } from '@nematos/core/design/candidates';
 import type { Design, Spread } from '@nematos/core/design/schema';
 import { solveFigure, unknownsOf, type Solved, type Target, type Unknown } from '@nematos/core/design/solve';
+import { waysOut, type WayOut } from '@nematos/core/design/ways-out';
 import { bodiesOf, pathsOf, typeOf, type Value } from '@nematos/core/kind/value';
 import { wholeFigures } from '@nematos/core/view/by-body';
 import { checkDesign } from '@nematos/core/view/check-design';
@@ -142,6 +143,11 @@ const api = {
   /** What a new step had better begin with than its defaults. */
   async betterStart(design: Design, step: string, asking: Asking): Promise<Start | undefined> {
     return unlessStale(asking, (poll) => betterStart(design, step, cache, poll));
+  },
+
+  /** Single changes with which a step can be made that cannot. */
+  async waysOut(design: Design, step: string, asking: Asking): Promise<WayOut[] | undefined> {
+    return unlessStale(asking, (poll) => waysOut(design, step, cache, poll));
   },
 
   /** The figures that a result of a step depends on. */

@@ -57,6 +57,18 @@ const variantSchema = z.strictObject({
   steps: z.array(stepSchema),
 });
 
+/** What somebody noted: of the design, of a step, or of a place of the part, mm. */
+const noteSchema = z.strictObject({
+  id: z.string(),
+  text: z.string(),
+  step: z.string().optional(),
+  place: z.tuple([z.number(), z.number(), z.number()]).optional(),
+  /** Who noted it. */
+  by: z.string().optional(),
+  /** The day it was noted, as 2026-12-02. */
+  day: z.string().optional(),
+});
+
 /** What is wanted between bodies of different steps: the least gap, and pairs of steps whose bodies may overlap or touch. */
 const betweenSchema = z.strictObject({
   gap: z.string().optional(),
@@ -89,7 +101,11 @@ export const designSchema = z.strictObject({
   version: z.literal(VERSION),
   name: z.string(),
   note: z.string().optional(),
+  /** What it is sorted by on the shelf. */
+  tags: z.array(z.string()).optional(),
   unit: z.enum(['mm', 'in']),
+  /** Units of quantities other than lengths, where they are not the usual ones of that unit. */
+  units: z.record(z.string(), z.string()).optional(),
   /** Chord tolerance of the meshes that are sent out. */
   tolerance: z.string().default('0.02 mm'),
   givens: z.array(givenSchema),
@@ -100,10 +116,12 @@ export const designSchema = z.strictObject({
   families: z.array(familySchema).optional(),
   assets: z.array(assetSchema).optional(),
   between: betweenSchema.optional(),
+  notes: z.array(noteSchema).optional(),
 });
 
 export type Design = z.infer<typeof designSchema>;
 export type Variant = NonNullable<Design['variants']>[number];
+export type Note = NonNullable<Design['notes']>[number];
 export type Spread = NonNullable<Design['spreads']>[number];
 export type Given = Design['givens'][number];
 export type Step = Design['steps'][number];

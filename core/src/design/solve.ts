@@ -161,7 +161,7 @@ export async function solveFigure(
 ): Promise<Solved> {
   const { factor, tried } = trying(design, target, place, cache, poll);
   const now = await tried(factor.number);
-  if (!now) throw new Complaint('This result is not there yet: mend the sheet first.');
+  if (!now) throw new Complaint('This result is not known yet. Fix the step first.');
   const whole = await isWhole(factor.number, tried);
   const search: Search = {
     tried,
@@ -170,10 +170,11 @@ export async function solveFigure(
     now,
     best: { x: factor.number, value: now.value },
   };
-  const number = whole ? await nearestWhole(search) : await crossing(search);
+  const exact = whole ? await nearestWhole(search) : await crossing(search);
+  const number = whole ? exact : await rounded(search, exact);
   const reached = await tried(number);
   const off = reached && Math.abs(reached.value - wanted);
-  const close = Math.max(1e-6 * Math.max(Math.abs(wanted), Math.abs(now.value)), reached?.within ?? 0);
+  const close = Math.max(NEAR * Math.max(Math.abs(wanted), Math.abs(now.value)), reached?.within ?? 0);
   if (off === undefined || (!whole && off > close)) throw outOfReach(search);
   return { place, text: factor.with(number), reached: reached!.value, whole };
 }
@@ -191,6 +192,22 @@ const outOfReach = ({ now, best }: Search): Complaint =>
   new Complaint(
     words`With this figure alone it cannot be reached: the nearest is ${told(best.value, now.quantity)}. Ask for that, or change another figure.`,
   );
+
+/** A result this part off looks as it was wanted. */
+const NEAR = 2e-5;
+/** Digits that a figure is rounded to: the fewest with which the result still looks as wanted. */
+const FEWEST = 4;
+const MOST = 9;
+
+/** A figure with as few digits as will do. */
+async function rounded({ tried, wanted }: Search, exact: number): Promise<number> {
+  for (let digits = FEWEST; digits <= MOST; digits++) {
+    const number = Number(exact.toPrecision(digits));
+    const value = (await tried(number))?.value;
+    if (value !== undefined && Math.abs(value - wanted) <= NEAR * Math.abs(wanted)) return number;
+  }
+  return exact;
+}
 
 /** How far the result is above what is wanted; undefined where the figures give none. */
 async function excess(search: Search, x: number): Promise<number | undefined> {

@@ -47,11 +47,9 @@ export function parseExpression(text: string): Expression {
   const depth = bracketDepth(trimmed);
   if (depth > DEEPEST)
     throw new Complaint(`The brackets are nested ${depth} deep; at most ${DEEPEST} levels are possible.`);
-  const comma = /^[-+−]?\d+,(\d+)\s*\p{L}*$/u.exec(trimmed);
-  if (comma) throw new Complaint(`The decimal sign is a point: ${trimmed.replace(',', '.')}.`);
   let node: Node;
   try {
-    node = parse(sizesToNumbers(trimmed)) as Node;
+    node = parse(sizesToNumbers(withPoints(trimmed))) as Node;
   } catch (error) {
     if (!(error instanceof SyntaxError)) throw error;
     throw new Complaint(`“${trimmed}” cannot be read as a figure.`);
@@ -59,6 +57,34 @@ export function parseExpression(text: string): Expression {
   const names = new Set<string>();
   collect(node, names);
   return { node, names: [...names] };
+}
+
+/**
+ * Decimal commas as points: "1,5 mm" is 1.5 mm. Between the figures of a function, min(1, 2), commas stay as they are.
+ * @throws Complaint where a comma may also part thousands: 1,500
+ */
+export function withPoints(text: string): string {
+  if (!text.includes(',')) return text;
+  const calls: boolean[] = [];
+  let read = '';
+  for (let i = 0; i < text.length; i++) {
+    const letter = text[i]!;
+    if (letter === '(') calls.push(/[\p{L}\p{N}_]\s*$/u.test(read));
+    else if (letter === ')') calls.pop();
+    const number = /\d+$/.exec(read)?.[0];
+    const decimals = /^\d+/.exec(text.slice(i + 1))?.[0];
+    if (letter !== ',' || calls.at(-1) || !number || !decimals || /[.,]\d+$/.test(read)) {
+      read += letter;
+      continue;
+    }
+    const after = text[i + 1 + decimals.length];
+    if ((decimals.length === 3 && number.length < 4 && number !== '0') || after === ',' || after === '.')
+      throw new Complaint(
+        `“${number},${decimals}” can be ${number}.${decimals} or ${number}${decimals}. Write it with a point, or without a comma.`,
+      );
+    read += '.';
+  }
+  return read;
 }
 
 /** How deep the brackets of a text are nested. */

@@ -59,6 +59,76 @@ const COMMON: Partial<Record<Quantity, Writing>> = {
   density: { unit: 'g/cm³', factor: 1, digits: 3 },
 };
 
+/** A unit that a quantity can be shown in instead of the usual one. */
+interface UnitOption extends Writing {
+  /** As it is written in a figure. */
+  readonly written: string;
+}
+
+const option = (unit: string, written: string, factor: number, digits = 4): UnitOption => ({
+  unit,
+  written,
+  factor,
+  digits,
+});
+
+/** The units that a sheet may choose for a quantity, whether it is set in millimetres or in inches. */
+export const UNIT_OPTIONS = {
+  mass: [
+    option('g', 'g', 1),
+    option('kg', 'kg', 1e-3),
+    option('oz', 'oz', 1 / OUNCE),
+    option('lb', 'lb', 1 / POUND),
+  ],
+  force: [option('N', 'N', 1), option('kN', 'kN', 1e-3), option('lbf', 'lbf', 1 / POUND_FORCE)],
+  stress: [
+    option('MPa', 'MPa', 1),
+    option('GPa', 'GPa', 1e-3),
+    option('psi', 'psi', PSI_IN_MPA),
+    option('ksi', 'ksi', PSI_IN_MPA / 1000),
+  ],
+  rate: [
+    option('N/mm', 'N/mm', 1),
+    option('N/m', 'N/m', 1000),
+    option('lbf/in', 'lbf/in', MM_IN.in / POUND_FORCE),
+  ],
+  volume: [
+    option('mm³', 'mm^3', 1),
+    option('cm³', 'cm^3', 1e-3),
+    option('l', 'l', 1e-6),
+    option('in³', 'in^3', 1 / MM_IN.in ** 3),
+  ],
+  area: [option('mm²', 'mm^2', 1), option('cm²', 'cm^2', 1e-2), option('in²', 'in^2', 1 / MM_IN.in ** 2)],
+  density: [
+    option('g/cm³', 'g/cm^3', 1),
+    option('kg/m³', 'kg/m^3', 1000),
+    option('lb/in³', 'lb/in^3', MM_IN.in ** 3 / 1000 / POUND),
+  ],
+} as const satisfies Partial<Record<Quantity, readonly UnitOption[]>>;
+
+/** The quantities whose unit can be chosen. */
+export type Unitary = keyof typeof UNIT_OPTIONS;
+
+/** Chosen units, as they are shown, by quantity. */
+export type UnitChoice = Readonly<Record<string, string>>;
+
+/** The unit of lengths, and with it the units that were chosen for other quantities. */
+export type Units = LengthUnit | { readonly length: LengthUnit; readonly chosen: UnitChoice };
+
+/** The unit that is chosen for a quantity, if any is. */
+function chosenFor(quantity: Quantity, chosen: UnitChoice): UnitOption | undefined {
+  const options: readonly UnitOption[] = UNIT_OPTIONS[quantity as Unitary] ?? [];
+  return options.find(({ unit }) => unit === chosen[quantity]);
+}
+
+/** The unit that a bare number of a quantity is typed in, as it is written in a figure; undefined for its base unit. */
+export function typedUnit(quantity: Quantity, length: LengthUnit, chosen: UnitChoice): string | undefined {
+  const usual = showing(quantity, length).unit;
+  const options: readonly UnitOption[] = UNIT_OPTIONS[quantity as Unitary] ?? [];
+  const found = chosenFor(quantity, chosen) ?? options.find(({ unit }) => unit === usual);
+  return found && found.factor !== 1 ? found.written : undefined;
+}
+
 /** A number as a user would write it, to so many significant digits. */
 export const writtenNumber = (value: number, significant: number): string =>
   String(Number(value.toPrecision(significant)));
@@ -91,8 +161,14 @@ export function formatNumber(value: number, significant = 4): string {
 }
 
 /** How a quantity is shown to the reader: its unit, what its base unit is multiplied by, and how many digits. */
-export const showing = (quantity: Quantity, unit: LengthUnit): Writing =>
-  SHOWN[unit][quantity] ?? COMMON[quantity] ?? { unit: QUANTITIES[quantity].unit, factor: 1, digits: 4 };
+export function showing(quantity: Quantity, units: Units): Writing {
+  const { length, chosen } = typeof units === 'string' ? { length: units, chosen: {} } : units;
+  return (
+    chosenFor(quantity, chosen) ??
+    SHOWN[length][quantity] ??
+    COMMON[quantity] ?? { unit: QUANTITIES[quantity].unit, factor: 1, digits: 4 }
+  );
+}
 
 export interface ShownFigure {
   readonly number: string;
@@ -100,20 +176,22 @@ export interface ShownFigure {
 }
 
 /** A figure's number and unit for display, apart, so that the unit can be set in a quieter tone. */
-export function formatFigure(value: number, quantity: Quantity, unit: LengthUnit): ShownFigure {
-  const usual = showing(quantity, unit);
+export function formatFigure(value: number, quantity: Quantity, units: Units): ShownFigure {
+  const usual = showing(quantity, units);
   const { over } = usual;
   const shown = over && Math.abs(value) >= over.most ? { ...usual, ...over } : usual;
   return { number: formatNumber(value * shown.factor, shown.digits), unit: shown.unit };
 }
 
 /** "3.03 mm", "12°". */
-export function sayFigure(value: number, quantity: Quantity, unit: LengthUnit): string {
-  const shown = formatFigure(value, quantity, unit);
+export function sayFigure(value: number, quantity: Quantity, units: Units): string {
+  const shown = formatFigure(value, quantity, units);
   if (!shown.unit) return shown.number;
   return shown.unit === '°' ? `${shown.number}°` : `${shown.number} ${shown.unit}`;
 }
 
 /** A sentence with its figures set in the reader's unit. */
-export const sayWords = (says: Words, unit: LengthUnit): string =>
-  says.map((part) => (typeof part === 'string' ? part : sayFigure(part.value, part.quantity, unit))).join('');
+export const sayWords = (says: Words, units: Units): string =>
+  says
+    .map((part) => (typeof part === 'string' ? part : sayFigure(part.value, part.quantity, units)))
+    .join('');

@@ -152,7 +152,7 @@ export function Compare() {
         <span />
         {columns.map(({ id, name }) => (
           <span key={id ?? 'now'} className="flex flex-wrap gap-2">
-            {id !== undefined && <Verbs id={id} name={name} onSetAside={() => setHidden([...hidden, id])} />}
+            {id !== undefined && <Verbs id={id} name={name} onHide={() => setHidden([...hidden, id])} />}
           </span>
         ))}
       </div>
@@ -229,7 +229,7 @@ function Written({ columns }: { columns: readonly Column[] }) {
 }
 
 /** What can be done with a variant. */
-function Verbs({ id, name, onSetAside }: { id: string; name: string; onSetAside: () => void }) {
+function Verbs({ id, name, onHide }: { id: string; name: string; onHide: () => void }) {
   const { edit } = useBenchStore().getState();
   return (
     <>
@@ -240,7 +240,7 @@ function Verbs({ id, name, onSetAside }: { id: string; name: string; onSetAside:
         Take over
       </Button>
       <Button onClick={() => edit(`Remove ${name}`, (draft) => removeVariant(draft, id))}>Remove</Button>
-      <Button onClick={onSetAside}>Set aside</Button>
+      <Button onClick={onHide}>Hide</Button>
     </>
   );
 }
@@ -250,7 +250,7 @@ function SetAside({ columns, onBack }: { columns: readonly Column[]; onBack: (id
   if (!columns.length) return null;
   return (
     <p className="mt-4 flex flex-wrap gap-2 text-quiet">
-      Set aside:
+      Hidden:
       {columns.map(({ id, name }) => (
         <button
           key={id}

@@ -2,9 +2,6 @@
 import { ChevronRight } from 'lucide-react';
 import { Fragment, useState, type ReactNode } from 'react';
 import { stepName } from '@nematos/core/design/edit';
-import type { Figure } from '@nematos/core/kind/value';
-import { formatNumber } from '@nematos/core/measure/format';
-import { MM_IN } from '@nematos/core/measure/quantity';
 import { useBench, useBenchStore, useDesign, useOfDesign, useUnit } from '../../bench/bench';
 import { selecting, shownCount } from '../../bench/selection';
 import { Resulting, Said, toneOf } from '../../ui/figure';
@@ -12,6 +9,7 @@ import type { SeenStep } from '../../worker/messages';
 import { MendButton } from '../worksheet/mend';
 import { BetweenBodies, MayMeetButton } from './between';
 import { Calculating, useOutdated } from './calculating';
+import { Extent } from './extent';
 import { useTold, type Found, type Group, type Told } from './groups';
 import { LevelSign } from './level-sign';
 import { Reach } from './reach';
@@ -305,28 +303,6 @@ function Figures({ step: { id, figures, awaited } }: { step: SeenStep }) {
       </Fragment>
     );
   });
-}
-
-function Extent({ figures, quiet }: { figures: readonly Figure[]; quiet?: boolean | undefined }) {
-  const unit = useUnit();
-  const sides = ['X', 'Y', 'Z'].flatMap(
-    (axis) => figures.find(({ name }) => name === `extent${axis}` || name === `pathExtent${axis}`) ?? [],
-  );
-  if (sides.length < 3) return null;
-  return (
-    <div className="flex justify-between gap-3 py-[1.4px]">
-      <dt className="text-quiet">Extent</dt>
-      <dd className={`text-right ${toneOf(quiet)}`}>
-        {sides.map((side, i) => (
-          <span key={side.name}>
-            {i > 0 && <span className="text-quiet"> × </span>}
-            {formatNumber(side.value / MM_IN[unit], 3)}
-          </span>
-        ))}{' '}
-        <span className="unit">{unit}</span>
-      </dd>
-    </div>
-  );
 }
 
 function FindingLine({ step, finding, outdated }: Found & { readonly outdated: boolean }) {

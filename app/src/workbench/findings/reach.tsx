@@ -1,15 +1,18 @@
 /** A result that shall come to a figure: which of the figures it depends on is changed for it. */
 import { useEffect, useId, useRef, useState, type FormEvent } from 'react';
 import { evaluateGivens, givenLookup } from '@nematos/core/design/givens';
-import { writeAt } from '@nematos/core/design/literal';
+import { writeAt, type Place } from '@nematos/core/design/literal';
 import type { Solved, Unknown } from '@nematos/core/design/solve';
+import { stockOf } from '@nematos/core/design/stock-of';
 import type { Figure } from '@nematos/core/kind/value';
+import { stockNear, type StockSize } from '@nematos/core/measure/stock';
 import { asFigure, evaluateFigure, parseExpression } from '@nematos/core/measure/expression';
 import { sayFigure, sayWords, writtenFigure } from '@nematos/core/measure/format';
 import { Complaint } from '@nematos/core/measure/words';
 import type { Design } from '@nematos/core/design/schema';
 import { askDeep, leave, nextOf } from '../../worker/client';
 import { useBenchStore, useUnit } from '../../bench/bench';
+import { Shown } from '../../ui/figure';
 import { useUnknowns } from './unknowns';
 
 /** A length, mass or angle as it is typed, in its base unit. @throws Complaint */
@@ -31,6 +34,7 @@ function useReach(step: string, figure: Figure, onClose: () => void) {
   const unit = useUnit();
   const [trouble, setTrouble] = useState<string>();
   const [working, setWorking] = useState<string>();
+  const [found, setFound] = useState<SizeFound>();
   const session = useRef(crypto.randomUUID());
   useEffect(() => {
     const held = session;
@@ -71,18 +75,70 @@ function useReach(step: string, figure: Figure, onClose: () => void) {
       return setTrouble('The sheet was changed meanwhile: choose again.');
     const { head = figure.label, quantity } = figure;
     store.getState().edit(`${head} ${text} by ${name}`, (draft) => writeAt(draft, solved.place, solved.text));
-    if (!solved.whole) return onClose();
+    const size = sizeFound(store.getState().history.present, solved, name);
+    setFound(size);
+    if (!solved.whole && !size) return onClose();
+    if (!solved.whole) return;
     setTrouble(`${name} is whole: the nearest gives ${sayFigure(solved.reached, quantity, unit)}.`);
   }
 
-  return { trouble, working, reach, stop };
+  return { trouble, working, found, reach, stop };
+}
+
+/** A size that was found and is kept in stock by standards: what it is called, where it is written, and those next to it. */
+interface SizeFound {
+  readonly name: string;
+  readonly place: Place;
+  readonly text: string;
+  readonly sizes: readonly StockSize[];
+}
+
+function sizeFound(design: Design, { place, text }: Solved, name: string): SizeFound | undefined {
+  const stock = stockOf(design, place);
+  if (!stock) return undefined;
+  const lookup = givenLookup(evaluateGivens(design.givens));
+  const value = asFigure(evaluateFigure(parseExpression(text), lookup), 'length', design.unit);
+  return { name, place, text, sizes: stockNear(value, stock) };
+}
+
+/** The size that was found, and the stock sizes next to it, to be taken instead. */
+function StockSizes({ found: { name, place, text, sizes } }: { found: SizeFound }) {
+  const store = useBenchStore();
+  const unit = useUnit();
+  return (
+    <div className="mt-1" data-stock>
+      {name} is now {text}. Stock sizes:
+      <ul className="flex flex-wrap gap-1 pt-1">
+        {sizes.map((one) => (
+          <li key={one.text}>
+            <button
+              type="button"
+              title={one.standard}
+              className="rounded border border-hair bg-sheet px-1.5 hover:bg-hover"
+              onClick={() =>
+                store.getState().edit(`Take a stock size`, (draft) => writeAt(draft, place, one.text))
+              }
+            >
+              {one.text.endsWith(' mm') ? (
+                one.text
+              ) : (
+                <>
+                  {one.text} <Shown value={one.value} quantity="length" unit={unit} />
+                </>
+              )}
+            </button>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
 }
 
 /** Asks for the wanted value, and offers the figures that can bring it about. */
 export function Reach({ step, figure, onClose }: { step: string; figure: Figure; onClose(): void }) {
   const unit = useUnit();
   const unknowns = useUnknowns(step, figure.name);
-  const { trouble, working, reach, stop } = useReach(step, figure, onClose);
+  const { trouble, working, found, reach, stop } = useReach(step, figure, onClose);
   const [text, setText] = useState(() => writtenFigure(figure.value, figure.quantity, unit, 4));
   const id = useId();
   const submit = (event: FormEvent) => {
@@ -140,6 +196,7 @@ export function Reach({ step, figure, onClose }: { step: string; figure: Figure;
         )}
         {trouble && <span className="text-madder">{trouble}</span>}
       </p>
+      {found && <StockSizes found={found} />}
     </form>
   );
 }

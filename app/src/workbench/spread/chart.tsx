@@ -14,11 +14,11 @@ import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } fr
 import { writeAt } from '@nematos/core/design/literal';
 import type { Spread } from '@nematos/core/design/schema';
 import { writtenSample, type SpreadAxis } from '@nematos/core/design/spread';
-import { formatNumber, sayFigure, showing } from '@nematos/core/measure/format';
-import type { LengthUnit } from '@nematos/core/measure/expression';
+import { formatNumber, sayFigure, showing, type Units } from '@nematos/core/measure/format';
+
 import type { Quantity } from '@nematos/core/measure/quantity';
 import { useTheme } from '../../ui/theme';
-import { useBench, useBenchStore, useDesign, useUnit } from '../../bench/bench';
+import { useBench, useBenchStore, useDesign, useUnits } from '../../bench/bench';
 import { ink, setTicks } from '../foot/chart-style';
 import { nowAt, overName } from './over';
 import type { SpreadSeen } from './use-spread';
@@ -46,7 +46,7 @@ function valueAt({ axes, values, done }: SpreadSeen, [column, row]: At): number 
 /** The spread on a canvas, drawn anew where it or the sheet is another; and the quantity of its result. */
 function useSpreadChart({ spread, seen, called }: Props) {
   const design = useDesign();
-  const unit = useUnit();
+  const unit = useUnits();
   const theme = useTheme();
   const bench = useBench((all) => all.seen);
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -83,7 +83,7 @@ export function SpreadChart(props: Props) {
   const { spread, seen, quiet, called } = props;
   const store = useBenchStore();
   const design = useDesign();
-  const unit = useUnit();
+  const unit = useUnits();
   const { canvas, chart, quantity } = useSpreadChart(props);
   const [cursor, setCursor] = useState<At>();
   const [x, y] = seen.axes as [SpreadAxis, SpreadAxis | undefined];
@@ -172,11 +172,11 @@ const pixelOf = (
   along: 'x' | 'y',
   value: number,
   quantity: Quantity,
-  unit: LengthUnit,
+  unit: Units,
 ): number => scales[along]!.getPixelForValue(value * showing(quantity, unit).factor);
 
 /** Which sample of an axis is drawn nearest to a pixel. */
-function nearestSample(axis: SpreadAxis, pixel: number, scale: LinearScale, unit: LengthUnit): number {
+function nearestSample(axis: SpreadAxis, pixel: number, scale: LinearScale, unit: Units): number {
   const value = scale.getValueForPixel(pixel)! / showing(axis.quantity, unit).factor;
   return axis.samples.reduce(
     (best, sample, i) => (Math.abs(sample - value) < Math.abs(axis.samples[best]! - value) ? i : best),
@@ -191,7 +191,7 @@ function stepped([column, row]: At = [0, 0], key: string, columns: number, rows:
   return by && [within(column + by[0]!, columns), within(row + by[1]!, rows)];
 }
 
-const titleOf = (name: string, quantity: Quantity, unit: LengthUnit): string => {
+const titleOf = (name: string, quantity: Quantity, unit: Units): string => {
   const { unit: said } = showing(quantity, unit);
   return said ? `${name}, ${said}` : name;
 };
@@ -224,7 +224,7 @@ function drawSpread(
   seen: SpreadSeen,
   here: readonly [number | undefined, number | undefined],
   quantity: Quantity,
-  unit: LengthUnit,
+  unit: Units,
   titles: readonly [string, string],
 ): void {
   const [x, y] = seen.axes as [SpreadAxis, SpreadAxis | undefined];
@@ -289,7 +289,7 @@ function levelsOf(values: Float64Array, factor: number): number[] {
 }
 
 /** Lines of equal result, filled darker the higher they are, with the result written on them. */
-function drawLines(chart: Chart<'scatter'>, seen: SpreadSeen, quantity: Quantity, unit: LengthUnit): void {
+function drawLines(chart: Chart<'scatter'>, seen: SpreadSeen, quantity: Quantity, unit: Units): void {
   const { ctx, scales, chartArea } = chart;
   const [x, y] = seen.axes as [SpreadAxis, SpreadAxis];
   const { factor } = showing(quantity, unit);

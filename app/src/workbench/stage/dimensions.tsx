@@ -1,13 +1,15 @@
 /** Dimension lines over a view. Their figures can be pulled, or clicked to be typed. */
 import { useRef, type PointerEvent, type ReactElement } from 'react';
-import { Vector3 } from 'three';
+import { Box3, Vector3, type Box2 } from 'three';
 import { sourcesIn } from '@nematos/core/design/schema';
 import { literalAt, pull, quantityAt } from '@nematos/core/design/literal';
 import type { Mark } from '@nematos/core/kind/mark';
+import type { Figure } from '@nematos/core/kind/value';
+import { partOf } from '@nematos/core/view/part';
 import { LEVEL_INK, Shown } from '../../ui/figure';
-import { useBench, useBenchStore, useDesign } from '../../bench/bench';
+import { useBench, useBenchStore, useDesign, useUnit } from '../../bench/bench';
 import { chosenStep, shownCount } from '../../bench/selection';
-import { dimensionOf, type Dimension } from './dimension';
+import { dimensionOf, overallOf, roomOf, type Dimension, type Line, type Overall } from './dimension';
 import { INKED } from './inked';
 import type { Engine } from '../../render/engine';
 import type { Drawn } from '../../worker/messages';
@@ -87,6 +89,42 @@ function Pin({ view }: { view: View }) {
   );
 }
 
+/** Dimension lines of all steps that are to be seen, one after the other clear of each other, and the overall size. */
+function useAll(engine: Engine, view: View | undefined) {
+  const design = useDesign();
+  const drawn = useBench((bench) => bench.drawn);
+  const count = useBench(shownCount);
+  const on = useBench((bench) => bench.view.dimensions === 'all');
+  const seen = useBench((bench) => bench.seen);
+  if (!on || !view) return undefined;
+  const taken: Box2[] = [];
+  const lines = design.steps.slice(0, count).flatMap((step) => {
+    const dimensions = linesOf(drawn.get(step.id)?.marks ?? [], view, taken);
+    return dimensions.length && !step.hidden ? [{ step: step.id, dimensions }] : [];
+  });
+  const [low, high] = engine.box();
+  const box = new Box3(new Vector3(...low), new Vector3(...high));
+  const overall = engine.shows() ? overallOf(box, view, taken) : [];
+  const part = partOf(design.steps);
+  const figures = seen?.whole ?? seen?.steps.find(({ id }) => id === part[0]?.id)?.figures ?? [];
+  return { lines, overall: overall.map((line) => ({ ...line, value: exactly(line, figures) })) };
+}
+
+/** An overall size as it was calculated, where that is of what is seen: triangles are a little smaller. */
+function exactly({ way, value }: Overall, figures: readonly Figure[]): number {
+  const exact = figures.find(({ name }) => name === `extent${way.toUpperCase()}`)?.value;
+  return exact !== undefined && Math.abs(exact - value) < 0.02 * exact ? exact : value;
+}
+
+/** Dimension lines of marks; the room of their figures is taken then. */
+const linesOf = (marks: readonly Mark[], view: View, taken: Box2[]): Dimension[] =>
+  marks.flatMap((mark) => {
+    const found =
+      mark.shape === 'along' || mark.shape === 'across' ? dimensionOf(mark, view, taken) : undefined;
+    if (found) taken.push(roomOf(found));
+    return found ?? [];
+  });
+
 /** The dimension lines, points and cursor over a view. `frame` changes whenever the view does. */
 export function Dimensions({
   engine,
@@ -98,11 +136,16 @@ export function Dimensions({
 }): ReactElement | null {
   const marks = useMarks();
   const view = engine.view(name);
+  const all = useAll(engine, view);
   if (!view) return null;
   return (
     <>
+      {all?.lines.map(({ step, dimensions }) => (
+        <Lines key={step} step={step} dimensions={dimensions} view={view} />
+      ))}
+      {all && <Overalls overall={all.overall} />}
       {marks.map(({ step, marks: its }) => (
-        <MarksOf key={step} step={step} marks={its} view={view} />
+        <MarksOf key={step} step={step} marks={all ? its.filter((mark) => !isLine(mark)) : its} view={view} />
       ))}
       <CursorDot view={view} />
       <Pin view={view} />
@@ -110,32 +153,64 @@ export function Dimensions({
   );
 }
 
+/** Lines without their figures, in an ink. */
+const Drawing = ({ lines, ink }: { lines: readonly Line[]; ink: string }) => (
+  <svg {...INKED} className="pointer-events-none absolute inset-0 size-full" aria-hidden>
+    {lines.map(({ from, to, label, extensions }, i) => (
+      <g key={i} stroke={ink} strokeWidth="1" fill={ink}>
+        <path
+          d={[[from, to] as const, [to, label] as const, ...extensions]
+            .map(([a, b]) => `M${a.x} ${a.y}L${b.x} ${b.y}`)
+            .join('')}
+        />
+        <circle cx={from.x} cy={from.y} r="2.2" />
+        <circle cx={to.x} cy={to.y} r="2.2" />
+      </g>
+    ))}
+  </svg>
+);
+
+function Overalls({ overall }: { overall: readonly Overall[] }) {
+  const unit = useUnit();
+  return (
+    <>
+      <Drawing lines={overall} ink="var(--quiet)" />
+      {overall.map(({ way, value, label }) => (
+        <span
+          key={way}
+          {...INKED}
+          data-overall={way}
+          title={`Overall size along ${way}`}
+          className="pointer-events-none absolute -translate-x-1/2 -translate-y-1/2 rounded-sm bg-sheet/85 px-1.5 py-0.5 text-[13px] leading-tight whitespace-nowrap"
+          style={{ left: label.x, top: label.y }}
+        >
+          <Shown value={value} quantity="length" unit={unit} />
+        </span>
+      ))}
+    </>
+  );
+}
+
+/** Dimension lines of a step with their figures. */
+function Lines({ step, dimensions, view }: { step: string; dimensions: readonly Dimension[]; view: View }) {
+  return (
+    <>
+      <Drawing lines={dimensions} ink="var(--brass)" />
+      {dimensions.map((dimension) => (
+        <Label key={dimension.mark.field} step={step} dimension={dimension} perPixel={view.mmPerPixel()} />
+      ))}
+    </>
+  );
+}
+
 /** The dimension lines and grips of one step. */
 function MarksOf({ step, marks, view }: Marks & { view: View }) {
-  const dimensions = marks.flatMap((mark) =>
-    mark.shape === 'along' || mark.shape === 'across' ? (dimensionOf(mark, view) ?? []) : [],
-  );
   const points = marks.filter((mark) => mark.shape === 'point');
   const turns = marks.filter((mark) => mark.shape === 'turn');
   const sizes = marks.filter((mark) => mark.shape === 'size');
   return (
     <>
-      <svg {...INKED} className="pointer-events-none absolute inset-0 size-full" aria-hidden>
-        {dimensions.map(({ mark, from, to, label, extensions }) => (
-          <g key={mark.field} stroke="var(--brass)" strokeWidth="1" fill="var(--brass)">
-            <path
-              d={[[from, to] as const, [to, label] as const, ...extensions]
-                .map(([a, b]) => `M${a.x} ${a.y}L${b.x} ${b.y}`)
-                .join('')}
-            />
-            <circle cx={from.x} cy={from.y} r="2.2" />
-            <circle cx={to.x} cy={to.y} r="2.2" />
-          </g>
-        ))}
-      </svg>
-      {dimensions.map((dimension) => (
-        <Label key={dimension.mark.field} step={step} dimension={dimension} perPixel={view.mmPerPixel()} />
-      ))}
+      <Lines step={step} dimensions={linesOf(marks, view, [])} view={view} />
       {turns.map((mark) => (
         <TurnGrip key={mark.field} step={step} mark={mark} view={view} />
       ))}

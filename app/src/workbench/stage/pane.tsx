@@ -9,7 +9,7 @@ import { MM_IN } from '@nematos/core/measure/quantity';
 import type { Lengthwise } from '@nematos/core/view/lengthwise';
 import { useBenchStore, useOfDesign, useUnit } from '../../bench/bench';
 import { alsoSelecting, selecting } from '../../bench/selection';
-import type { Bench } from '../../bench/state';
+import type { Picking } from '../../bench/state';
 import type { Engine } from '../../render/engine';
 import type { ViewName } from '../../render/camera';
 import type { View } from '../../render/view';
@@ -19,6 +19,8 @@ import { CutGrips } from './cut-grip';
 import type { CutOpen } from './cut-open';
 import { KeptMeasures } from './kept-measures';
 import { MeasureMarks, type Measured } from './measure';
+import { noteAt, NotePins } from './notes';
+import { takeInput } from './pick-input';
 
 /** What views are called. */
 export const VIEW_WORDS: Record<ViewName, string> = {
@@ -27,8 +29,6 @@ export const VIEW_WORDS: Record<ViewName, string> = {
   side: 'Side',
   space: 'Space',
 };
-
-type Picking = NonNullable<Bench['picking']>;
 
 interface PaneProps {
   readonly name: ViewName;
@@ -75,6 +75,7 @@ export function Pane({ name, engine, frame, measured, opened, titled, edges, onP
       {engine && !measured.pointed && <Dimensions engine={engine} name={name} frame={frame} />}
       {engine && view && <CutGrips engine={engine} view={view} opened={opened} frame={frame} />}
       {engine && <KeptMeasures view={engine.view(name)} frame={frame} />}
+      {engine && <NotePins view={engine.view(name)} frame={frame} />}
       {engine && <MeasureMarks view={engine.view(name)} measured={measured} />}
       {hover && hovered && (
         <span
@@ -119,7 +120,7 @@ function usePointing(name: ViewName, engine: Engine | undefined) {
   const addStation = ({ step, what }: Picking, x: number, y: number) => {
     const { charts, pick, edit } = store.getState();
     const view = engine?.view(name);
-    if (!charts || !view || what === 'place' || charts.step !== step) return;
+    if (!charts || !view || (what !== 'sizes' && what !== 'twists') || charts.step !== step) return;
     const sample = nearestOnScreen(charts.data.positions, view, x, y);
     if (sample === undefined) return;
     pick(undefined);
@@ -134,6 +135,19 @@ function usePointing(name: ViewName, engine: Engine | undefined) {
       for (const [k, field] of (['x', 'y', 'z'] as const).entries())
         set[field] = writtenFigure(at[k]!, 'length', draft.unit);
     });
+  };
+  /** What was to be picked is where the part was clicked. */
+  const take = (picking: Picking, found: { step: string; place: Vec3; x: number; y: number }) => {
+    switch (picking.what) {
+      case 'place':
+        return takePlace(picking, found.place);
+      case 'note':
+        return noteAt(store, found.step, found.place);
+      case 'input':
+        return takeInput(store, picking, found.step);
+      default:
+        return addStation(picking, found.x, found.y);
+    }
   };
   const onPointerDown = (event: PointerEvent) => {
     // Two fingers bring nearer or move it: nothing is pointed at by them.
@@ -152,7 +166,7 @@ function usePointing(name: ViewName, engine: Engine | undefined) {
     const { probing, probe } = store.getState();
     if (probing) return probe([...(probing.length > 1 ? [] : probing), { step, at: place }]);
     const { picking } = store.getState();
-    if (picking) return picking.what === 'place' ? takePlace(picking, place) : addStation(picking, x, y);
+    if (picking) return take(picking, { step, place, x, y });
     const { view, look } = store.getState();
     look(event.shiftKey ? alsoSelecting(view, step) : selecting(step));
     showOnSheet(step);

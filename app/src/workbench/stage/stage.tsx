@@ -3,6 +3,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { createPortal } from 'react-dom';
 import { useShallow } from 'zustand/react/shallow';
 import type { Limit } from '@nematos/core/kind/value';
+import { stepName } from '@nematos/core/design/edit';
 import { sceneOf } from '@nematos/core/view/part';
 import type { Drawn } from '../../worker/messages';
 import { useBench, useBenchStore, useOfDesign, useUnit } from '../../bench/bench';
@@ -17,6 +18,7 @@ import { Gallery } from '../gallery/gallery';
 import { BodiesBar } from './bodies-bar';
 import { CutPanel, useCutOpen } from './cut-open';
 import { MeasurePanel, useMeasured } from './measure';
+import { NotesPanel } from './notes';
 import { Pane } from './pane';
 import { ReviewBar } from './review';
 import { TrianglesPanel } from './triangles-panel';
@@ -29,6 +31,8 @@ function visible(bench: Bench): Drawn[] {
   const { drawn, history, view } = bench;
   const chosen = new Set(view.selection?.map(({ step }) => step));
   const steps = history.present.steps.slice(0, shownCount(bench));
+  const { candidates } = bench.picking ?? {};
+  if (candidates) return candidates.flatMap((id) => drawn.get(id) ?? []);
   const alone = aloneIn(bench);
   if (alone.length) return alone.map((id) => drawn.get(id)!);
   return sceneOf(steps, (id) => drawn.has(id), chosen).map(({ id }) => drawn.get(id)!);
@@ -51,7 +55,11 @@ function useColours(): Colours {
 function useShown(engine: Engine | undefined): { shown: Drawn[]; colours: Colours } {
   const shown = useVisible();
   const colours = useColours();
-  const chosen = useBench(useShallow((bench: Bench) => bench.view.selection?.map(({ step }) => step) ?? []));
+  const chosen = useBench(
+    useShallow(
+      (bench: Bench) => bench.picking?.candidates ?? bench.view.selection?.map(({ step }) => step) ?? [],
+    ),
+  );
   const pinned = useBench((bench) => bench.pinned);
   const imagined = useBench((bench) => bench.imagined);
   const triangles = useBench((bench) => bench.view.triangles ?? false);
@@ -145,6 +153,7 @@ export function Stage({
         {/* Above the scales of the views. */}
         <div className="absolute inset-x-0 bottom-6 z-10">
           {review ? <ReviewBar /> : imagined && <Imagined limit={imagined.limit} />}
+          <PickingHint />
         </div>
       </div>
       {/* What is below the part is free for its dimensions. */}
@@ -157,6 +166,7 @@ export function Stage({
         column &&
         createPortal(
           <>
+            <NotesPanel />
             <MeasurePanel measured={measured} />
             <TrianglesPanel shown={shown} />
             <CutPanel engine={engine} opened={opened} />
@@ -164,6 +174,26 @@ export function Stage({
           column,
         )}
     </section>
+  );
+}
+
+/** Says what is to be clicked, while an input or the place of a note is picked. */
+function PickingHint() {
+  const picking = useBench((bench) => bench.picking);
+  const name = useOfDesign(({ steps }) => {
+    const step = steps.find(({ id }) => id === picking?.step);
+    return step && stepName(step);
+  });
+  if (picking?.what !== 'input' && picking?.what !== 'note') return null;
+  return (
+    <p
+      role="status"
+      className="pointer-events-none absolute bottom-2 left-1/2 z-10 -translate-x-1/2 rounded-md bg-ink px-3 py-1 text-[13px] whitespace-nowrap text-page"
+    >
+      {picking.what === 'note'
+        ? 'Click the place that the note is about. Esc stops.'
+        : `Click what ${name} shall use. Only what it can use is shown. Esc stops.`}
+    </p>
   );
 }
 

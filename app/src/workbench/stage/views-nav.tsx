@@ -2,7 +2,7 @@
 import { Check } from 'lucide-react';
 import { useEffect, useMemo, type ComponentProps } from 'react';
 import { Menu, MenuLine } from '../../ui/controls';
-import { useBench, useBenchStore, type BenchStore } from '../../bench/bench';
+import { useBench, useBenchStore, useOfDesign, type BenchStore } from '../../bench/bench';
 import { chosenStep, selecting } from '../../bench/selection';
 import type { Engine } from '../../render/engine';
 import { VIEW_NAMES, type ViewName } from '../../render/camera';
@@ -29,6 +29,14 @@ const actsOf = (store: BenchStore, engine: Engine | undefined) => ({
     const { view, look } = store.getState();
     look({ [what]: view[what] ? undefined : true });
   },
+  notes() {
+    const { view, look } = store.getState();
+    look({ notes: view.notes ? undefined : true });
+  },
+  dimensions() {
+    const { view, look } = store.getState();
+    look({ dimensions: view.dimensions ? undefined : 'all' });
+  },
   review() {
     const { history, look } = store.getState();
     const [first] = history.present.steps;
@@ -39,9 +47,10 @@ const actsOf = (store: BenchStore, engine: Engine | undefined) => ({
     if (step !== undefined) engine?.fitTo(step);
   },
   letGo() {
-    const { pin, probe } = store.getState();
+    const { pin, probe, pick } = store.getState();
     pin(undefined);
     probe(undefined);
+    pick(undefined);
   },
 });
 
@@ -55,7 +64,9 @@ function useKeys(acts: ReturnType<typeof actsOf>) {
       7: () => acts.turn('triangles'),
       8: () => acts.turn('parallel'),
       9: acts.fitToChosen,
+      d: acts.dimensions,
       m: acts.measure,
+      n: acts.notes,
       Escape: acts.letGo,
     };
     const onKey = (event: KeyboardEvent) => {
@@ -72,8 +83,15 @@ function useKeys(acts: ReturnType<typeof actsOf>) {
 /** The words over the stage. */
 export function ViewsNav({ engine, layout }: { engine: Engine | undefined; layout: Layout }) {
   const store = useBenchStore();
-  const { cut, triangles = false, parallel = false } = useBench((bench) => bench.view);
+  const {
+    cut,
+    dimensions,
+    notes = false,
+    triangles = false,
+    parallel = false,
+  } = useBench((bench) => bench.view);
   const probing = useBench((bench) => bench.probing !== undefined);
+  const count = useOfDesign((design) => design.notes?.length ?? 0);
   const acts = useMemo(() => actsOf(store, engine), [store, engine]);
   useKeys(acts);
   return (
@@ -96,7 +114,13 @@ export function ViewsNav({ engine, layout }: { engine: Engine | undefined; layou
       <Word on={probing} title="Key m" onClick={acts.measure}>
         Measure
       </Word>
+      <Word on={notes} title="Key n" onClick={acts.notes}>
+        Notes{count > 0 && ` (${count})`}
+      </Word>
       <Menu trigger={<Word>Look</Word>}>
+        <MenuLine onSelect={acts.dimensions} note={<Noted on={dimensions === 'all'} sign="d" />}>
+          All dimensions
+        </MenuLine>
         <MenuLine onSelect={() => acts.turn('triangles')} note={<Noted on={triangles} sign="7" />}>
           Show export mesh
         </MenuLine>

@@ -23,6 +23,7 @@ import { Menu, MenuLine, Sign } from '../../ui/controls';
 import { Said } from '../../ui/figure';
 import { CalculatingStep } from '../findings/calculating';
 import { MendButton } from './mend';
+import { WaysOut } from './ways-out';
 import { useBench, useBenchStore, useOfDesign, useUnit } from '../../bench/bench';
 import { selecting, shownCount } from '../../bench/selection';
 import type { SeenStep } from '../../worker/messages';
@@ -138,6 +139,9 @@ function StepHead({ step, index, open, onOpen }: HeadProps) {
 /** Why a step is not made, and how that is mended. */
 function Complaints({ step, seen }: { step: Step; seen: SeenStep }) {
   const unit = useUnit();
+  const reading = useBench((bench) => bench.reading);
+  const fixable =
+    !reading && seen.complaints.length > 0 && !seen.complaints.some(({ mends }) => mends?.length);
   return (
     <>
       {seen.complaints.map((complaint, i) => (
@@ -149,7 +153,8 @@ function Complaints({ step, seen }: { step: Step; seen: SeenStep }) {
           ))}
         </p>
       ))}
-      {seen.state === 'waiting' && <p className="mt-0.5 text-quiet">Waits for a step above to be mended.</p>}
+      {fixable && <WaysOut step={step} />}
+      {seen.state === 'waiting' && <p className="mt-0.5 text-quiet">Waits for a step above to be fixed.</p>}
     </>
   );
 }
