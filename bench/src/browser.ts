@@ -11,6 +11,7 @@ import { CHROMIUM } from '../../e2e/chromium';
 import { demoEdits, type Edited, wrungPot } from './edits';
 import { FRAME, ONE_FRAME, heldAgainst, inFrames, timedWork } from './fixed-work';
 import { median, type Row } from './measure';
+import { settledRows } from './settled';
 
 const ASSETS = join(import.meta.dirname, '../../app/dist/assets');
 const EDITS = 100;
@@ -33,7 +34,12 @@ export async function browserRows(like: RegExp, whole: boolean): Promise<Row[]> 
     await design.locator('img').waitFor({ timeout: 60_000 });
     const address = `${base}${(await design.getAttribute('href'))!.slice(1)}${SMALL}`;
     const first = whole
-      ? [await firstLoad(page, address), initialScript(), await cutFrameRow(page, base)]
+      ? [
+          await firstLoad(page, address),
+          initialScript(),
+          await cutFrameRow(page, base),
+          ...(await settledRows(page, base, '')),
+        ]
       : [];
     return [...first, ...(await editRows(page, base, like))];
   } finally {
@@ -72,9 +78,9 @@ async function cutFrameRow(page: Page, base: string): Promise<Row> {
   await page.goto(`${base}review${SMALL}#${packed}`);
   await page.keyboard.press('End');
   await page.getByRole('button', { name: 'Look', exact: true }).click();
-  await page.getByRole('menuitem', { name: /Triangles/ }).click();
+  await page.getByRole('menuitem', { name: /Show export mesh/ }).click();
   const count = page.locator('[data-triangles]');
-  await page.getByText('being made as they are sent out').waitFor();
+  await page.getByText('The export mesh is being made').waitFor();
   await page.locator('[aria-label=Triangles][aria-busy=false]').waitFor({ timeout: 120_000 });
   const triangles = Number((await count.innerText()).replaceAll(/\D/g, ''));
   const frames = async () => {

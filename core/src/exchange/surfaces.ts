@@ -35,7 +35,7 @@ export function surfacesOf(soup: Float32Array): Triangles {
     if (!place) continue;
     const near = place.map((x) => Number(x.toPrecision(4))).join(', ');
     throw new Complaint(
-      `What is in this file does not close: ${many} ${many === 1 ? 'edge has' : 'edges have'} ${says}, the first near ${near}. Mend it where it was made.`,
+      `What is in this file does not close: ${many} ${many === 1 ? 'edge has' : 'edges have'} ${says}, the first near ${near}. Repair it in the program that made it.`,
     );
   }
   if (volume === 0)
@@ -49,7 +49,8 @@ export function surfacesOf(soup: Float32Array): Triangles {
 }
 
 const SHELL_FAULTS: Record<ShellFault, string> = {
-  'inside out': 'One of several parts in this file is turned inside out. Mend it where it was made.',
+  'inside out':
+    'One of several parts in this file is turned inside out. Repair it in the program that made it.',
   'solid twice':
     'One of several parts in this file lies within another, and would count twice. Leave it out, or join them, where they were made.',
 };

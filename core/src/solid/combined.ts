@@ -179,7 +179,7 @@ async function piecesMade(
     const place = trusted ? undefined : await meshCrossing(mesh, poll);
     if (place)
       throw new Complaint(
-        words`A part from a file runs through itself near ${mm(place[0])}, ${mm(place[1])}, ${mm(place[2])}: mend it where it was made.`,
+        words`A part from a file runs through itself near ${mm(place[0])}, ${mm(place[1])}, ${mm(place[2])}. Repair it in the program that made it.`,
       );
     return [mesh];
   }
