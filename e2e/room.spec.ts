@@ -114,7 +114,7 @@ test('a part that outgrows the view is seen whole again, unless the view was set
     { ...pane, height: 8 },
     { ...pane, y: pane.y + pane.height - 8, height: 8 },
   ];
-  await field(page, 'block.z').fill('160 mm');
+  await field(page, 'block.height').fill('160 mm');
   await page.keyboard.press('Enter');
   await worked(page);
   await expect.poll(() => partIn(page, edges)).toEqual([0, 0, 0, 0]);
@@ -123,7 +123,7 @@ test('a part that outgrows the view is seen whole again, unless the view was set
   await page.keyboard.press('+');
   const label = page.locator('[data-dimension]').first();
   const before = (await label.boundingBox())!;
-  await field(page, 'block.x').fill('31 mm');
+  await field(page, 'block.width').fill('31 mm');
   await page.keyboard.press('Enter');
   await worked(page);
   // A little larger: the view stays as it was set.
@@ -166,7 +166,7 @@ test('a printed page has the picture, the results, the findings and every senten
     return dark / (data.length / 4);
   });
   expect(ink).toBeGreaterThan(0.03);
-  await expect(paper.getByText('Spring rate', { exact: false }).first()).toBeVisible();
+  await expect(paper.getByText('Rate', { exact: true }).first()).toBeVisible();
   await expect(paper.locator('ol > li')).toHaveCount(4);
   await expect(paper.locator('ul > li').first()).toBeVisible();
   expect(await page.evaluate(() => document.documentElement.dataset.theme)).toBe('light');

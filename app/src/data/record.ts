@@ -110,6 +110,8 @@ const viewSchema = z.object({
   triangles: z.boolean().optional(),
   parallel: z.boolean().optional(),
   review: z.boolean().optional(),
+  notes: z.literal(true).optional(),
+  dimensions: z.literal('all').optional(),
   compare: z.boolean().optional(),
   cut: z
     .object({

@@ -86,6 +86,7 @@ function UnitLine({ quantity }: { quantity: Unitary }) {
     <label className="flex items-baseline justify-between gap-3 py-0.5">
       {NAMES[quantity]}
       <select
+        aria-label={NAMES[quantity]}
         value={chosen}
         onChange={(event) => choose(event.target.value)}
         className="w-32 rounded border border-hair bg-raised px-1"

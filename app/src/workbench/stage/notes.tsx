@@ -138,7 +138,7 @@ function NoteLine({ note, number, design }: { note: Note; number: number; design
         value={note.text}
         rows={1}
         placeholder="Write the note"
-        className="field-sizing-content w-full resize-none bg-transparent text-[13px] leading-snug outline-offset-2"
+        className="mt-0.5 block field-sizing-content w-full resize-none rounded-sm bg-transparent text-[13px] leading-snug"
         onChange={({ target }) =>
           annotate('Write a note', (draft) => writeNote(draft, note.id, target.value), `note ${note.id}`)
         }
@@ -154,7 +154,7 @@ function NoteLine({ note, number, design }: { note: Note; number: number; design
 function Author() {
   const [name, setName] = useState(() => localText(NAME_KEY) ?? '');
   return (
-    <label className="mt-2 flex items-baseline gap-2 text-xs text-quiet">
+    <label className="mt-2 flex items-baseline gap-2 text-xs whitespace-nowrap text-quiet">
       Your name
       <input
         value={name}

@@ -7,7 +7,7 @@ import type { Vec3 } from '@nematos/core/geometry/vector';
 import { writtenFigure, writtenNumber } from '@nematos/core/measure/format';
 import { MM_IN } from '@nematos/core/measure/quantity';
 import type { Lengthwise } from '@nematos/core/view/lengthwise';
-import { useBenchStore, useOfDesign, useUnit } from '../../bench/bench';
+import { useBench, useBenchStore, useOfDesign, useUnit } from '../../bench/bench';
 import { alsoSelecting, selecting } from '../../bench/selection';
 import type { Picking } from '../../bench/state';
 import type { Engine } from '../../render/engine';
@@ -48,7 +48,9 @@ const STILL_FINGER = 12;
 
 /** A view in its pane. */
 export function Pane({ name, engine, frame, measured, opened, titled, edges, onPane }: PaneProps) {
-  const { hover, ...pointing } = usePointing(name, engine);
+  const { hover, ...handlers } = usePointing(name, engine);
+  // Grips would be hit in place of the part.
+  const pointing = useBench(({ picking }) => picking?.what === 'note' || picking?.what === 'input');
   const onKeyDown = (event: KeyboardEvent) => {
     const view = engine?.view(name);
     const turn = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key];
@@ -69,10 +71,10 @@ export function Pane({ name, engine, frame, measured, opened, titled, edges, onP
         role="application"
         aria-label={`${VIEW_WORDS[name]} view. Arrow keys ${name === 'space' ? 'turn' : 'shift'}, plus and minus zoom.`}
         className={`absolute inset-0 touch-none -outline-offset-2 ${hover ? 'cursor-pointer' : name === 'space' ? 'cursor-grab active:cursor-grabbing' : 'cursor-move'}`}
-        {...pointing}
+        {...handlers}
         onKeyDown={onKeyDown}
       />
-      {engine && !measured.pointed && <Dimensions engine={engine} name={name} frame={frame} />}
+      {engine && !measured.pointed && !pointing && <Dimensions engine={engine} name={name} frame={frame} />}
       {engine && view && <CutGrips engine={engine} view={view} opened={opened} frame={frame} />}
       {engine && <KeptMeasures view={engine.view(name)} frame={frame} />}
       {engine && <NotePins view={engine.view(name)} frame={frame} />}
