@@ -9,7 +9,7 @@ import { emptyDesign, type Design } from '../src/design/schema';
 import { takeWayOut, waysOut } from '../src/design/ways-out';
 import { sayWords } from '../src/measure/format';
 import { DEMO, demo } from './demo';
-import { runs } from './runs';
+import { inLong, runs } from './runs';
 
 const go = async () => undefined;
 const offered = async (design: Design, id: string) => {
@@ -47,6 +47,24 @@ describe('ways out of a mistake', () => {
     setInput(bored, 'sweep', 'section', 'round');
     stepOf(bored, 'sweep').set.sizeRun = 'linear';
     expect(await offered(bored, 'sweep')).include('Set wall run to scaled');
+  });
+
+  inLong('are held against all that is made of a step, also what takes long', async () => {
+    const design = emptyDesign('Wheel');
+    addStep(design, 'cylinder', 0, { diameter: '20 mm', height: '20 mm' });
+    addStep(design, 'ball', 1, { diameter: '12 mm', originX: '10 mm', originZ: '10 mm' });
+    addStep(design, 'add', 2);
+    stepOf(design, 'add').from = { bodies: ['cylinder', 'ball'] };
+    addStep(design, 'weld', 3, { radius: '30 mm' });
+    setInput(design, 'weld', 'body', 'add');
+    const cache = createCache();
+    const { steps } = await evaluate(design, cache);
+    expect(steps.at(-1)!.state).equal('fault');
+    for (const { change } of await waysOut(design, 'weld', cache, go)) {
+      const fixed = structuredClone(design);
+      takeWayOut(fixed, change);
+      expect((await evaluate(fixed, cache)).steps.at(-1)!.state, JSON.stringify(change)).equal('ready');
+    }
   });
 
   it('are none where all is well', async () => {

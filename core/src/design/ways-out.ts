@@ -124,8 +124,6 @@ type Written = Extract<Change, { readonly place: Place }>;
 
 /** Changes tried on one step. */
 class Trying {
-  /** Whether the mistake is found when its shape is made: its figures need not be waited for. */
-  private quick = true;
   private readonly until = Date.now() + PATIENCE;
 
   constructor(
@@ -135,17 +133,17 @@ class Trying {
     private readonly poll: Poll,
   ) {}
 
-  /** The step as it is. */
-  async begin(): Promise<StepResult> {
-    const quick = await this.result(this.design);
-    if (quick.state !== 'ready') return quick;
-    this.quick = false;
+  /** What the step comes to as it is. */
+  begin(): Promise<StepResult> {
     return this.result(this.design);
   }
 
   private async result(design: Design): Promise<StepResult> {
-    const { steps } = await evaluate(design, this.cache, this.poll, this.quick ? 'shape' : { of: this.id });
-    return steps.at(-1)!;
+    const { cache, poll, id } = this;
+    const quick = (await evaluate(design, cache, poll, 'shape')).steps.at(-1)!;
+    // What takes long may find a mistake later than its shape.
+    if (quick.state !== 'ready' || !quick.awaited) return quick;
+    return (await evaluate(design, cache, poll, { of: id })).steps.at(-1)!;
   }
 
   private async isMade(change: Change): Promise<boolean> {

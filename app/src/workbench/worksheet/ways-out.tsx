@@ -38,7 +38,7 @@ export function WaysOut({ step }: { step: Step }) {
   return (
     <p className="mt-0.5 min-h-5 text-[12.5px] text-quiet" data-ways-out>
       {!ways && 'Looking for a fix …'}
-      {ways?.length === 0 && 'No single change fixes it.'}
+      {ways?.length === 0 && 'No fix was found by changing one figure.'}
       {ways?.map(({ says, change }) => {
         const words = sayWords(says, unit);
         return (
