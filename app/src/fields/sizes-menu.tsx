@@ -25,7 +25,7 @@ export function SizesMenu({
           type="button"
           aria-label={`Stock sizes of the ${name}`}
           title="Stock sizes"
-          className="ml-px rounded-sm align-[-1px] text-quiet hover:text-ink"
+          className="ml-px rounded-sm print:hidden align-[-1px] text-quiet hover:text-ink"
         >
           <ChevronDown size={12} />
         </button>

@@ -287,7 +287,8 @@ export class Engine {
 
   /** Draws it again at the next frame. */
   redraw(): void {
-    if (this.gone) return;
+    // A film draws its own frames: each would be drawn twice.
+    if (this.gone || this.filming) return;
     this.asked ||= requestAnimationFrame(() => this.draw());
   }
 

@@ -62,14 +62,14 @@ function Printed({ picture, day }: { picture: string | undefined; day: string })
     <article aria-label="Printed page" className="hidden print:block">
       <h1 className="font-serif text-3xl">{design.name || 'Untitled'}</h1>
       <p className="text-quiet">
-        {design.note && <>{design.note}. </>}
+        {design.note && <span className="block">{design.note}</span>}
         Printed on {day} with Nematos. Lengths in {design.unit}.
       </p>
       {(outdated || working) && (
         <p className="font-semibold">Results and findings were still being calculated.</p>
       )}
       {picture && <img src={picture} alt="The part" className="mx-auto mt-3 max-h-[110mm] max-w-full" />}
-      <div className="mt-4 columns-2 gap-x-8">
+      <div className="mt-4">
         {told.whole && (
           <Told title="Whole part" figures={told.whole.figures} findings={told.whole.findings} />
         )}
@@ -102,30 +102,32 @@ function Told({
   return (
     <section aria-label={title} className="mb-3 break-inside-avoid">
       <h2 className="font-semibold">{title}</h2>
-      <dl>
-        {figures.map(
-          (figure) =>
-            figure.head && (
-              <div key={figure.name} className="flex justify-between gap-3">
-                <dt className="text-quiet">{figure.head}</dt>
-                <dd>
-                  <Resulting figure={figure} unit={unit} />
-                </dd>
-              </div>
-            ),
-        )}
-        <Extent figures={figures} />
-      </dl>
-      <ul className="mt-1">
-        {findings.map(({ step, finding }) => (
-          <li key={step + finding.name} className="flex gap-2">
-            <LevelSign level={finding.level} />
-            <span>
-              <Said says={finding.says} unit={unit} />
-            </span>
-          </li>
-        ))}
-      </ul>
+      <div className="grid grid-cols-2 items-start gap-x-8">
+        <dl>
+          {figures.map(
+            (figure) =>
+              figure.head && (
+                <div key={figure.name} className="flex justify-between gap-3">
+                  <dt className="text-quiet">{figure.head}</dt>
+                  <dd>
+                    <Resulting figure={figure} unit={unit} />
+                  </dd>
+                </div>
+              ),
+          )}
+          <Extent figures={figures} />
+        </dl>
+        <ul>
+          {findings.map(({ step, finding }) => (
+            <li key={step + finding.name} className="flex gap-2">
+              <LevelSign level={finding.level} />
+              <span>
+                <Said says={finding.says} unit={unit} />
+              </span>
+            </li>
+          ))}
+        </ul>
+      </div>
     </section>
   );
 }

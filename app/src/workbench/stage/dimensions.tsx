@@ -181,7 +181,7 @@ function Overalls({ overall }: { overall: readonly Overall[] }) {
           {...INKED}
           data-overall={way}
           title={`Overall size along ${way}`}
-          className="pointer-events-none absolute -translate-x-1/2 -translate-y-1/2 rounded-sm bg-sheet/85 px-1.5 py-0.5 text-[13px] leading-tight whitespace-nowrap"
+          className="pointer-events-none absolute z-[1] -translate-x-1/2 -translate-y-1/2 rounded-sm bg-sheet/85 px-1.5 py-0.5 text-[13px] leading-tight whitespace-nowrap"
           style={{ left: label.x, top: label.y }}
         >
           <Shown value={value} quantity="length" unit={unit} />
@@ -289,7 +289,7 @@ function Label({ step: id, dimension, perPixel }: { step: string; dimension: Dim
       data-dimension={mark.field}
       aria-label={`Go to the ${mark.field}`}
       title={can ? 'Pull to change, click to type' : 'This follows from an expression: click to see it'}
-      className={`absolute -translate-x-1/2 -translate-y-1/2 touch-none rounded-sm bg-sheet/85 px-1.5 py-0.5 text-[13px] leading-tight font-medium whitespace-nowrap pointer-coarse:px-2.5 pointer-coarse:py-2 ${can ? 'cursor-move border-b-[1.5px] border-brass-line hover:border-brass' : ''}`}
+      className={`absolute z-[1] -translate-x-1/2 -translate-y-1/2 touch-none rounded-sm bg-sheet/85 px-1.5 py-0.5 text-[13px] leading-tight font-medium whitespace-nowrap pointer-coarse:px-2.5 pointer-coarse:py-2 ${can ? 'cursor-move border-b-[1.5px] border-brass-line hover:border-brass' : ''}`}
       style={{ left: label.x, top: label.y }}
       onPointerDown={onPointerDown}
       onPointerMove={onPointerMove}
