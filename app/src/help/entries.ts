@@ -27,7 +27,12 @@ const TERMS: readonly (readonly [string, string])[] = [
     'Design',
     'One part or assembly with its worksheet. Designs stand on the shelf and are saved in this browser.',
   ],
-  ['Shelf', 'The first page: all designs of this browser, with search and sorting.'],
+  ['Shelf', 'The first page: all designs of this browser, by tag, with search and sorting.'],
+  ['Note', 'A remark on the design, a step or a place of the part, also from someone with the review link.'],
+  [
+    'Stock sizes',
+    'Standard sizes next to a wire, a wall or a ring: the small arrow beside the figure lists them.',
+  ],
   ['Workbench', 'The page of one design: worksheet on the left, stage in the middle, results on the right.'],
   [
     'Worksheet',
@@ -110,19 +115,6 @@ const EXACT: readonly (readonly [string, string])[] = [
   ],
 ];
 
-const GAUGE_TEXT: Readonly<Record<string, string>> = {
-  awg: 'American wire gauge',
-  swg: 'Standard wire gauge, Britain',
-  music: 'Music wire gauge',
-  usw: 'Steel wire gauge, United States',
-  bwg: 'Birmingham gauge of tube walls',
-  ring: 'Ring size, ISO 8653',
-  ringUS: 'Ring size, United States and Canada',
-  ringUK: 'Ring size, Britain, Ireland, Australia',
-  ringJP: 'Ring size, Japan',
-  ringCH: 'Ring size, Switzerland, Italy, Spain',
-};
-
 const listed = (pairs: readonly (readonly [string, string])[]): Entry[] =>
   pairs.map(([title, text]) => ({ title, text }));
 
@@ -143,7 +135,7 @@ function unitEntries(): Entry[] {
 const WRITING: readonly Entry[] = [
   {
     title: 'Figures',
-    text: 'Write a number with its unit: 12 mm, 1/2 in, 3 1/4 in, 90 deg. A length without a unit is in the unit of the worksheet.',
+    text: 'Write a number with its unit: 12 mm, 1/2 in, 3 1/4 in, 90 deg. A length without a unit is in the unit of the worksheet. A decimal comma is read too, where it is clear: 1,5 mm.',
   },
   {
     title: 'Formulas',
@@ -156,9 +148,9 @@ const WRITING: readonly Entry[] = [
       .map((name) => `${name}()`)
       .join(', '),
   },
-  ...Object.entries(GAUGES).map(([name, { knows }]) => ({
-    title: `${name}()`,
-    text: `${GAUGE_TEXT[name] ?? name}: ${knows}.`,
+  ...Object.entries(GAUGES).map(([title, { name, knows }]) => ({
+    title: `${title}()`,
+    text: `${name}: ${knows}.`,
   })),
 ];
 

@@ -39,7 +39,9 @@ const WALL: readonly number[] = [
 const WALL_FIRST = -3;
 
 interface Gauge {
-  /** As people call it, for messages. */
+  /** What it is called. */
+  readonly name: string;
+  /** The numbers it knows, in words. */
   readonly knows: string;
   /** First and last whole number that it knows. */
   readonly range: readonly [first: number, last: number];
@@ -47,7 +49,8 @@ interface Gauge {
   of(n: number): number | undefined;
 }
 
-const tabled = (table: readonly number[], first: number, knows: string): Gauge => ({
+const tabled = (name: string, table: readonly number[], first: number, knows: string): Gauge => ({
+  name,
   knows,
   range: [first, first + table.length - 1],
   of: (n) => {
@@ -55,7 +58,13 @@ const tabled = (table: readonly number[], first: number, knows: string): Gauge =
     return inches === undefined ? undefined : inches * MM_IN.in;
   },
 });
-const within = (least: number, most: number, knows: string, of: (n: number) => number): Gauge => ({
+const within = (
+  name: string,
+  [least, most]: readonly [least: number, most: number],
+  knows: string,
+  of: (n: number) => number,
+): Gauge => ({
+  name,
   knows,
   range: [least, Math.floor(most)],
   of: (n) => (n >= least && n <= most ? of(n) : undefined),
@@ -64,21 +73,46 @@ const within = (least: number, most: number, knows: string, of: (n: number) => n
 /** Functions of one plain number that give a diameter. */
 export const GAUGES: Readonly<Record<string, Gauge>> = {
   /** American wire gauge, 0.127·92^((36−n)/39) (ASTM B258); above 0 (00 or 2/0, 000 or 3/0 …) as −1, −2 …. */
-  awg: within(-3, 50, 'gauges from −3 (4/0) to 50', (n) => 0.127 * 92 ** ((36 - n) / 39)),
-  swg: tabled(SWG, SWG_FIRST, 'whole gauges from −6 (7/0) to 50'),
-  music: tabled(MUSIC, MUSIC_FIRST, 'whole gauges from −5 (6/0) to 45'),
-  usw: tabled(STEEL, STEEL_FIRST, 'whole gauges from −6 (7/0) to 36'),
-  bwg: tabled(WALL, WALL_FIRST, 'whole gauges from −3 (4/0) to 30'),
+  awg: within(
+    'American wire gauge',
+    [-3, 50],
+    'gauges from −3 (4/0) to 50',
+    (n) => 0.127 * 92 ** ((36 - n) / 39),
+  ),
+  swg: tabled('British standard wire gauge', SWG, SWG_FIRST, 'whole gauges from −6 (7/0) to 50'),
+  music: tabled('Music wire gauge', MUSIC, MUSIC_FIRST, 'whole gauges from −5 (6/0) to 45'),
+  usw: tabled('US steel wire gauge', STEEL, STEEL_FIRST, 'whole gauges from −6 (7/0) to 36'),
+  bwg: tabled('Birmingham gauge of tube walls', WALL, WALL_FIRST, 'whole gauges from −3 (4/0) to 30'),
   /** Ring sizes give the inner diameter. ISO 8653: the size is the inner circumference in mm. */
-  ring: within(30, 90, 'sizes from 30 to 90: the inner circumference in mm', (n) => n / Math.PI),
+  ring: within(
+    'Ring size, ISO 8653',
+    [30, 90],
+    'sizes from 30 to 90: the inner circumference in mm',
+    (n) => n / Math.PI,
+  ),
   /** United States and Canada: 0.032 in of diameter a size, from 0.458 in at 0. */
-  ringUS: within(0, 20, 'sizes from 0 to 20', (n) => (0.458 + 0.032 * n) * MM_IN.in),
+  ringUS: within(
+    'Ring size, US and Canada',
+    [0, 20],
+    'sizes from 0 to 20',
+    (n) => (0.458 + 0.032 * n) * MM_IN.in,
+  ),
   /** Britain, Ireland, Australia (BS 6820): 1.25 mm round a letter, A being 37.5 mm; A is 1, B 2, L½ 12.5. */
-  ringUK: within(1, 26.5, 'letters from A to Z½', (n) => (37.5 + 1.25 * (n - 1)) / Math.PI),
+  ringUK: within(
+    'Ring size, Britain, Ireland, Australia',
+    [1, 26.5],
+    'letters from A to Z½',
+    (n) => (37.5 + 1.25 * (n - 1)) / Math.PI,
+  ),
   /** Japan (JIS S 4700): a third of a millimetre of diameter a size, from 13 mm at 1. */
-  ringJP: within(1, 35, 'sizes from 1 to 35', (n) => 13 + (n - 1) / 3),
+  ringJP: within('Ring size, Japan', [1, 35], 'sizes from 1 to 35', (n) => 13 + (n - 1) / 3),
   /** Switzerland, Italy, Spain: millimetres of inner circumference above 40. */
-  ringCH: within(0, 40, 'sizes from 0 to 40: mm round above 40', (n) => (40 + n) / Math.PI),
+  ringCH: within(
+    'Ring size, Switzerland, Italy, Spain',
+    [0, 40],
+    'sizes from 0 to 40: mm round above 40',
+    (n) => (40 + n) / Math.PI,
+  ),
 };
 
 /**

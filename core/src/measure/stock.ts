@@ -19,19 +19,6 @@ const PREFERRED = [
   3.35, 3.55, 3.75, 4, 4.25, 4.5, 4.75, 5, 5.3, 5.6, 6, 6.3, 6.7, 7.1, 7.5, 8, 8.5, 9, 9.5,
 ];
 
-const NAMES: Readonly<Record<string, string>> = {
-  awg: 'American wire gauge',
-  swg: 'British wire gauge',
-  music: 'music wire gauge',
-  usw: 'US steel wire gauge',
-  bwg: 'Birmingham wall gauge',
-  ring: 'ring size, ISO',
-  ringUS: 'ring size, US',
-  ringUK: 'ring size, UK',
-  ringJP: 'ring size, Japan',
-  ringCH: 'ring size, Switzerland',
-};
-
 const GAUGES_OF: Readonly<Record<Stock, readonly string[]>> = {
   wire: ['swg', 'awg', 'music', 'usw'],
   wall: ['bwg'],
@@ -60,17 +47,16 @@ function about(sizes: readonly StockSize[], value: number): StockSize[] {
 export function stockNear(value: number, stock: Stock): StockSize[] {
   if (!(value > 0) || !Number.isFinite(value)) return [];
   const gauges = GAUGES_OF[stock].flatMap((name) => {
-    const { range, of } = GAUGES[name]!;
+    const { name: standard, range, of } = GAUGES[name]!;
     const sizes: StockSize[] = [];
-    for (let n = range[0]; n <= range[1]; n++)
-      sizes.push({ text: `${name}(${n})`, standard: NAMES[name]!, value: of(n)! });
+    for (let n = range[0]; n <= range[1]; n++) sizes.push({ text: `${name}(${n})`, standard, value: of(n)! });
     return about(sizes, value);
   });
   if (stock === 'ring') return gauges.sort((a, b) => a.value - b.value);
   const metric = about(
     preferred(value).map((one) => ({
       text: `${one} mm`,
-      standard: 'preferred number, ISO 3',
+      standard: 'Preferred number, ISO 3',
       value: one,
     })),
     value,
