@@ -73,6 +73,9 @@ describe('long designs', () => {
     const many = { ...emptyDesign('Many'), givens: Array.from({ length: 100_000 }, (_x, i) => given(i)) };
     expect(refusal(writeDesign(many))).equal('The design has 100000 givens; at most 2000 are possible.');
     expect(refusal(writeDesign(steps(20_000, round)))).match(/20000 steps; at most 2000/);
+    const noted = emptyDesign('Notes');
+    noted.notes = Array.from({ length: 501 }, (_x, i) => ({ id: `n${i}`, text: '' }));
+    expect(refusal(writeDesign(noted))).equal('The design has 501 notes; at most 500 are possible.');
     expect(performance.now() - begun, 'ms').below(SOON);
   });
 

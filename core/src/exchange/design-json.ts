@@ -15,7 +15,7 @@ const LARGEST_FILE = 50 * 1024 * 1024;
 const MOST_VALUES = 400_000;
 
 /** Steps and givens a design has at most, and variants of it: more take too long to be worked with. */
-const MOST = { steps: 2000, givens: 2000, variants: 200 } as const;
+const MOST = { steps: 2000, givens: 2000, variants: 200, notes: 500 } as const;
 
 /** A design as the text of its file. */
 export const writeDesign = (design: Design): string => JSON.stringify(design, null, 2) + '\n';
