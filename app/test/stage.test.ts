@@ -1,7 +1,7 @@
 import { expect } from 'chai';
-import { OrthographicCamera, Vector2, Vector3 } from 'three';
+import { Box2, Box3, OrthographicCamera, Vector2, Vector3 } from 'three';
 import type { LineMark } from '@nematos/core/kind/mark';
-import { dimensionOf } from '../src/workbench/stage/dimension';
+import { dimensionOf, overallOf, roomOf } from '../src/workbench/stage/dimension';
 import { roomLight } from '../src/render/light';
 import { quality } from '../src/render/quality';
 import type { View } from '../src/render/view';
@@ -62,14 +62,36 @@ describe('dimension lines', () => {
     expect(pull(10, 0)).closeTo(0, 1e-9);
   });
 
-  it('a height comes nearer where its figure would be cut off, and stands where it stood where nothing helps', () => {
+  it('a height stands on the other side where its figure would be cut off', () => {
     const seen = (width: number) =>
       dimensionOf(height, view(new Vector3(0, -1, 0), new Vector3(0, 0, 1), width))!;
     const wide = seen(800).label.x;
-    const narrow = seen(Math.round(wide) + 40).label.x;
-    expect(narrow).below(wide).above(400);
-    expect(narrow + 30).at.most(Math.round(wide) + 20);
-    expect(seen(430).label.x).closeTo(wide, 1e-9);
+    expect(wide).above(480);
+    expect(seen(Math.round(wide) + 40).label.x).closeTo(800 - wide, 1);
+  });
+
+  it('figures cover no others: their lines stand further out, or where they would anyway where nothing helps', () => {
+    const first = dimensionOf(height, front())!;
+    const taken = [roomOf(first)];
+    for (let i = 0; i < 3; i++) {
+      const next = dimensionOf(height, front(), taken)!;
+      for (const room of taken) expect(room.intersectsBox(roomOf(next))).equal(false);
+      taken.push(roomOf(next));
+    }
+    const all = new Box2(new Vector2(-1e4, -1e4), new Vector2(1e4, 1e4));
+    expect(dimensionOf(height, front(), [all])!.label.x).closeTo(first.label.x, 1e-9);
+  });
+
+  it('a box has its overall size along all that is seen of it', () => {
+    const box = new Box3(new Vector3(-8, -8, 0), new Vector3(8, 8, 20));
+    const told = overallOf(box, front());
+    // Its depth is seen end on from the front.
+    expect(told.map(({ way, value }) => [way, value])).deep.equal([
+      ['x', 16],
+      ['z', 20],
+    ]);
+    expect(told[0]!.from.distanceTo(told[0]!.to)).closeTo(160, 1e-6);
+    expect(told[1]!.from.distanceTo(told[1]!.to)).closeTo(200, 1e-6);
   });
 
   it('a height is not drawn where it is seen end on', () => {

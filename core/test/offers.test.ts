@@ -22,6 +22,8 @@ const FIRST: Readonly<Record<string, string>> = {
   Hook: 'hook, s-hook, hanger, pendant',
   'Wire clip': 'clip, wire clip, clasp, retainer, staple, clamp',
   'Closed wire frame': 'frame, wire frame, link',
+  Basket: 'basket, rack, crate',
+  'Ribbed pot': 'ribbed vessel, scalloped',
   'Finger ring': 'finger ring, ring size, jewellery, wedding ring, washer',
   'Rope ring': 'rope ring, twisted ring, bracelet',
   Rope: 'rope, wire rope, cable, braid, knot, strand',

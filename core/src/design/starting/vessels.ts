@@ -62,7 +62,7 @@ export const VESSELS: readonly Recipe[] = [
     name: 'Ribbed pot',
     group: 'Vessels',
     says: 'a turned pot with ribs laid on it',
-    words: ['ribbed vessel', 'fluted', 'scalloped', 'melon pot', 'ribs', 'pot', 'vessel'],
+    words: ['ribbed vessel', 'scalloped', 'melon pot', 'ribs', 'pot', 'vessel'],
     steps: [
       ...POT,
       line(
