@@ -67,7 +67,7 @@ describe('ways out of a mistake', () => {
     }
   });
 
-  it('are none where all is well', async () => {
+  it('are not offered for a step without mistakes', async () => {
     const design = emptyDesign('Tube');
     addStep(design, 'tube', 0);
     expect(await offered(design, 'tube')).deep.equal([]);

@@ -52,7 +52,7 @@ const ORDER = [
   'press-hook',
 ];
 
-/** Keeps the picture of a demo design, where it can be had: otherwise the shelf draws one. */
+/** Saves the shipped picture of a demo design. If it cannot be fetched, the shelf draws one. */
 async function putPicture(file: string, id: string, changed: number): Promise<void> {
   const address = PICTURES[`./pictures/${file}.webp`];
   const answer = address === undefined ? undefined : await fetch(address).catch(() => undefined);

@@ -287,7 +287,7 @@ export class Engine {
 
   /** Draws it again at the next frame. */
   redraw(): void {
-    // A film draws its own frames: each would be drawn twice.
+    // A film draws its own frames. A redraw would draw each of them twice.
     if (this.gone || this.filming) return;
     this.asked ||= requestAnimationFrame(() => this.draw());
   }
@@ -324,7 +324,7 @@ export class Engine {
       this.marked = true;
       performance.mark('nematos:drawn'); // the first picture of a part: what a first load is measured by
     }
-    // What stands over the views would be laid out anew for every frame of a film.
+    // Dimension lines need no update during a film.
     if (!this.filming) this.calls.onDrawn();
   }
 

@@ -29,7 +29,7 @@ function pictureOf(engine: Engine | undefined): string | undefined {
   return still.toDataURL('image/png');
 }
 
-/** Stands on paper only, in place of the workbench. It is made when the browser is about to print. */
+/** Replaces the workbench on paper. It is rendered when the browser is about to print. */
 export function PrintPage({ engine }: { engine: Engine | undefined }) {
   const [printing, setPrinting] = useState<{ readonly picture: string | undefined; readonly day: string }>();
   useEffect(() => {

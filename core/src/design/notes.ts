@@ -24,7 +24,7 @@ export function dropNote(design: Design, id: string): void {
   else delete design.notes;
 }
 
-/** Takes over what another copy of the design has noted: new notes, and what was written anew. Returns how many. */
+/** Copies new and changed notes from another copy of the design. Returns how many. */
 export function takeNotes(design: Design, from: Design): number {
   let taken = 0;
   for (const note of from.notes ?? []) {

@@ -170,8 +170,8 @@ function endMarks(
 }
 
 /**
- * The tubes that a body is, the one of that number, and its mouth at that end. @throws Complaint at "tube" where there is none,
- * at "of" where there is no such one, and at "at" where that end is inside another
+ * All tubes of a body, the tube of a number (from 1), and its mouth at one end. @throws Complaint at "tube" if the body has no
+ * tube, at "of" if the number does not exist, at "at" if that end is inside another tube
  */
 function openTube(
   body: Body,
