@@ -1,7 +1,6 @@
 import { choose, expect, field, finding, fresh, kept, openDesign, result, test } from './fixture';
 import type { Locator, Page } from '@playwright/test';
-import { SHORT } from './runs';
-import { LONG } from './runs';
+import { LONG, SHORT } from './runs';
 
 /** A new empty design, with the caret in the line for the first step. */
 async function begin(page: Page): Promise<void> {
@@ -110,6 +109,30 @@ test('what is wrong in a table is told at its cell, and the last good path stays
   await expect(page.getByText('some decimal commas')).toBeVisible();
   await paste(page, 'run.points.0.x', '1\t2\n'.repeat(20_000));
   await expect(page.getByText('more than the 2000 rows that fit in a table')).toBeVisible();
+});
+
+test('what is added has the cursor at once: who types on loses no letter', async ({ page }) => {
+  await begin(page);
+  await add(page, 'run');
+  await paste(
+    page,
+    'run.points.0.x',
+    Array.from({ length: 80 }, (_, i) => `${i * 30}\t${(i % 2) * 60}\n`).join(''),
+  );
+  await expect(page.locator('[data-table="points"] > div[class*=overflow]')).toHaveJSProperty('scrollTop', 0);
+  // In one task: nothing is drawn between the click and the question who has the cursor.
+  const cursor = (button: Locator) =>
+    button.evaluate((it: HTMLElement) => {
+      it.click();
+      return document.activeElement?.ariaLabel;
+    });
+  expect(await cursor(page.locator('[data-add-row="points"]'))).toBe('x of point 81');
+  expect(await cursor(page.getByRole('button', { name: 'Name a figure to use it everywhere' }))).toBe(
+    'Name of the given figure',
+  );
+  await page.getByLabel(/^Space view/).focus();
+  await page.keyboard.press('n');
+  expect(await cursor(page.getByRole('button', { name: 'Note on the design' }))).toBe('Text of note 1');
 });
 
 test('a winding that does not close offers the nearest that does', async ({ page }) => {

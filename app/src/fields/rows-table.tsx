@@ -143,8 +143,10 @@ export function RowsTable(props: Props) {
         place = at;
       }),
     );
-    scroll.current?.scrollTo({ top: scroll.current.scrollHeight });
-    requestAnimationFrame(() => focusCell(place, columns[0]!.name));
+    rows.scrollToIndex(place);
+    // The rows in view follow at once, not in the next frame: who types on must not lose a letter.
+    scroll.current?.dispatchEvent(new Event('scroll'));
+    focusCell(place, columns[0]!.name);
   };
   return (
     <div className="mt-1.5 text-[12.5px]" data-table={table} onPaste={onPaste}>

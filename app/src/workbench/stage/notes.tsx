@@ -1,6 +1,7 @@
 /** Notes beside the stage, and the pins of those that belong to a place of the part. */
 import { X } from 'lucide-react';
 import { useRef, useState, type ChangeEvent } from 'react';
+import { flushSync } from 'react-dom';
 import { Vector3 } from 'three';
 import { stepName } from '@nematos/core/design/edit';
 import { addNote, dropNote, takeNotes, writeNote, type Noted } from '@nematos/core/design/notes';
@@ -18,14 +19,19 @@ import { SidePanel } from './side-panel';
 
 const NAME_KEY = 'nematos:note-author';
 
+/** Shows a note, and puts the cursor into it at once: who types on must not lose a letter. */
+function enter(store: BenchStore, id: string): void {
+  flushSync(() => store.getState().look({ notes: true }));
+  document.querySelector<HTMLElement>(`[data-note="${id}"] textarea`)?.focus();
+}
+
 /** Adds a note, and puts the cursor into it. */
 function begin(store: BenchStore, noted: Noted): void {
-  const { annotate, look } = store.getState();
   let id = '';
   const day = new Date().toISOString().slice(0, 10);
-  annotate('Add a note', (draft) => void (id = addNote(draft, noted, localText(NAME_KEY) ?? '', day)));
-  look({ notes: true });
-  requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-note="${id}"] textarea`)?.focus());
+  const author = localText(NAME_KEY) ?? '';
+  store.getState().annotate('Add a note', (draft) => void (id = addNote(draft, noted, author, day)));
+  enter(store, id);
 }
 
 /** A note on a place of a step's body. */
@@ -52,12 +58,7 @@ export function NotePins({ view }: { view: View | undefined; frame: number }) {
         aria-label={`Note ${i + 1}: ${text}`}
         className="absolute grid size-5 -translate-x-1/2 -translate-y-full place-items-center rounded-full rounded-bl-none border border-sheet bg-thread text-[11px] font-semibold text-page"
         style={{ left: at.x, top: at.y }}
-        onClick={() => {
-          store.getState().look({ notes: true });
-          requestAnimationFrame(() =>
-            document.querySelector<HTMLElement>(`[data-note="${id}"] textarea`)?.focus(),
-          );
-        }}
+        onClick={() => enter(store, id)}
       >
         {i + 1}
       </button>
