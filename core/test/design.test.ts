@@ -20,8 +20,7 @@ import { beginHistory, edit, undo } from '../src/design/history';
 import { kindNamed } from '../src/design/registry';
 import { literalAt, nextRow, nudge, pull } from '../src/design/literal';
 import { emptyDesign, type Design } from '../src/design/schema';
-import { STARTERS } from '../src/design/starters';
-import { complaintsOf, figureOf, run, springDesign, valueOf } from './helpers';
+import { complaintsOf, figureOf, run, springDesign } from './helpers';
 import { runs } from './runs';
 
 const withGivens = (givens: Record<string, string>): Design => ({
@@ -281,15 +280,5 @@ describe('edits', () => {
     expect(pull(design, { step: 'helix', field: 'height' }, 50.8, 0.1, 'length')).equal(true);
     expect(stepOf(design, 'helix').set.height).equal('2 in');
     expect(literalAt(design, { given: 1 })).equal(undefined);
-  });
-
-  it('starters make parts that need no mending', async () => {
-    for (const starter of STARTERS) {
-      const design = emptyDesign('New');
-      const { first, last } = starter.add(design, 0);
-      expect(design.steps[0]!.id).equal(first);
-      expect((await run(design)).steps.every(({ state }) => state === 'ready')).equal(true);
-      expect((await valueOf(design, last)).type).oneOf(['body', 'path', 'duty']);
-    }
   });
 });

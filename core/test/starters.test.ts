@@ -14,7 +14,8 @@ describe('beginnings', () => {
   for (const { name, id, add } of STARTERS)
     it(`${name}: is made, closed and without a fault`, async () => {
       const design = emptyDesign(name);
-      add(design, 0);
+      const { first, last } = add(design, 0);
+      expect(design.steps[0]!.id).equal(first);
       const cache = createCache();
       const evaluation = await evaluate(design, cache);
       for (const { id: step, state, complaints } of evaluation.steps)
@@ -23,6 +24,8 @@ describe('beginnings', () => {
       const findings = Object.values(checked).flatMap((one) => one.findings);
       expect(findings.filter(({ level }) => level === 'fault')).deep.equal([]);
       expect(id).match(/^[a-z-]+$/);
+      const made = evaluation.steps.find((step) => step.id === last);
+      expect(made!.value!.type).oneOf(['body', 'path', 'duty']);
       const parts = partOf(design.steps);
       if (id === 'straight-axis') return;
       expect(parts.length, 'one part').equal(1);

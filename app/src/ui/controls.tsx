@@ -25,7 +25,7 @@ export function Sign({ name, className = '', ...props }: ComponentProps<'button'
       aria-label={name}
       title={name}
       {...props}
-      className={`inline-grid size-7 place-items-center rounded-md text-quiet hover:bg-hover hover:text-ink ${className}`}
+      className={`inline-grid size-7 place-items-center rounded-md text-quiet hover:enabled:bg-hover hover:enabled:text-ink disabled:opacity-40 ${className}`}
     />
   );
 }

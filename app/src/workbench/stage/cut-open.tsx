@@ -173,6 +173,29 @@ interface PlaneProps {
   onRemove(): void;
 }
 
+/** The direction of a plane of one's own, typed. */
+function OwnWay({
+  plane,
+  i,
+  onChange,
+}: Pick<PlaneProps, 'i' | 'onChange'> & { plane: CutPlane & { by: 'own' } }) {
+  return (
+    <Typed
+      name={`Direction of plane ${i + 1}`}
+      text={plane.way.join(' ')}
+      onRead={(text) => {
+        const way = text
+          .trim()
+          .split(/[\s,;]+/)
+          .map((part) => Number(part.replace('−', '-')));
+        if (way.length !== 3 || way.some((x) => !Number.isFinite(x)) || way.every((x) => x === 0))
+          throw new Complaint('Three numbers, not all 0: how far it goes in x, y and z.');
+        onChange({ ...plane, way: way as unknown as [number, number, number] });
+      }}
+    />
+  );
+}
+
 function PlaneLine({ plane, i, engine, crossing, faces, measured, onChange, onRemove }: PlaneProps) {
   const design = useDesign();
   const unit = useUnit();
@@ -214,27 +237,14 @@ function PlaneLine({ plane, i, engine, crossing, faces, measured, onChange, onRe
             loops={() => faces.flatMap((face) => face.loops)}
             name={`${design.name} cut ${i + 1}`}
             says="Outline as a drawing"
+            disabled={!faces.length}
           />
           <Sign name={`Take plane ${i + 1} away`} className="size-6" onClick={onRemove}>
             <X size={13} />
           </Sign>
         </span>
       </div>
-      {plane.by === 'own' && (
-        <Typed
-          name={`Direction of plane ${i + 1}`}
-          text={plane.way.join(' ')}
-          onRead={(text) => {
-            const way = text
-              .trim()
-              .split(/[\s,;]+/)
-              .map((part) => Number(part.replace('−', '-')));
-            if (way.length !== 3 || way.some((x) => !Number.isFinite(x)) || way.every((x) => x === 0))
-              throw new Complaint('Three numbers, not all 0: how far it goes in x, y and z.');
-            onChange({ ...plane, way: way as unknown as [number, number, number] });
-          }}
-        />
-      )}
+      {plane.by === 'own' && <OwnWay plane={plane} i={i} onChange={onChange} />}
       <input
         type="range"
         aria-label={`Plane ${i + 1}`}
