@@ -6,37 +6,39 @@ import { readBinary } from '../core/test/stl-reader';
 import { added, choose, expect, field, finding, fresh, result, settledResult, steady, test } from './fixture';
 import { LONG } from './runs';
 
-test('a tee is made from nothing: two tubes, joined, one clean bore, its saddle sent out', async ({
-  page,
-}) => {
-  await fresh(page, 'tube', 'axis', 'sweep', 'axis', 'sweep', 'join');
-  for (const [cell, text] of [
-    ['run.points.0.x', '-60 mm'],
-    ['run.points.1.x', '60 mm'],
-    ['run.points.1.y', '0 mm'],
-    ['run.points.1.z', '0 mm'],
-    ['run-2.points.0.x', '0 mm'],
-    ['run-2.points.1.x', '0 mm'],
-    ['run-2.points.1.y', '0 mm'],
-    ['run-2.points.1.z', '50 mm'],
-    ['tube.outer', '24 mm'],
-    ['tube.wall', '2 mm'],
-  ] as const)
-    await field(page, cell).fill(text);
-  await expect(finding(page, 'bore')).toContainText('One clean bore');
-  await expect(finding(page, 'core2')).toContainText('by its end');
-  // Two pipes less what they share: 8R³/3 of equal ones that meet square.
-  const of = (R: number) => Math.PI * R * R * 170 - (8 / 3) * R ** 3;
-  const volume = Number((await settledResult(page, 'volume')).split('mm³')[0]!.replaceAll(/[^\d.]/g, ''));
-  expect(Math.abs(volume - (of(12) - of(10)))).toBeLessThan(5);
-  const download = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Saddles as a drawing' }).click();
-  await page.getByRole('menuitem', { name: /SVG/ }).click();
-  const svg = await readFile((await (await download).path())!, 'utf8');
-  // As wide as the tube is round.
-  const xs = readDrawing('saddle.svg', svg).points.map(({ x }) => Number.parseFloat(x!));
-  expect(Math.max(...xs) - Math.min(...xs)).toBeCloseTo(Math.PI * 24, 3);
-});
+test(
+  'a tee is made from nothing: two tubes, joined, one clean bore, its saddle sent out',
+  LONG,
+  async ({ page }) => {
+    await fresh(page, 'tube', 'axis', 'sweep', 'axis', 'sweep', 'join');
+    for (const [cell, text] of [
+      ['run.points.0.x', '-60 mm'],
+      ['run.points.1.x', '60 mm'],
+      ['run.points.1.y', '0 mm'],
+      ['run.points.1.z', '0 mm'],
+      ['run-2.points.0.x', '0 mm'],
+      ['run-2.points.1.x', '0 mm'],
+      ['run-2.points.1.y', '0 mm'],
+      ['run-2.points.1.z', '50 mm'],
+      ['tube.outer', '24 mm'],
+      ['tube.wall', '2 mm'],
+    ] as const)
+      await field(page, cell).fill(text);
+    await expect(finding(page, 'bore')).toContainText('One clean bore');
+    await expect(finding(page, 'core2')).toContainText('by its end');
+    // Two pipes less what they share: 8R³/3 of equal ones that meet square.
+    const of = (R: number) => Math.PI * R * R * 170 - (8 / 3) * R ** 3;
+    const volume = Number((await settledResult(page, 'volume')).split('mm³')[0]!.replaceAll(/[^\d.]/g, ''));
+    expect(Math.abs(volume - (of(12) - of(10)))).toBeLessThan(5);
+    const download = page.waitForEvent('download');
+    await page.getByRole('button', { name: 'Saddles as a drawing' }).click();
+    await page.getByRole('menuitem', { name: /SVG/ }).click();
+    const svg = await readFile((await (await download).path())!, 'utf8');
+    // As wide as the tube is round.
+    const xs = readDrawing('saddle.svg', svg).points.map(({ x }) => Number.parseFloat(x!));
+    expect(Math.max(...xs) - Math.min(...xs)).toBeCloseTo(Math.PI * 24, 3);
+  },
+);
 
 test('solids have no bore to be joined by, and it is said so', async ({ page }) => {
   await fresh(page, 'block', 'cylinder', 'join');

@@ -240,28 +240,30 @@ test('the making is gone over step by step, by itself and by the keyboard', asyn
   await expect(page.locator('[data-step]').last()).not.toHaveAttribute('data-unmade');
 });
 
-test('a design is passed on to be gone over: it opens so, cannot be changed, and a copy of it can', async ({
-  page,
-}) => {
-  await openDesign(page, 'Show ribbon');
-  await page.getByRole('button', { name: 'Export' }).click();
-  await page.getByRole('button', { name: /Copy review link/ }).click();
-  const link = await page.getByLabel('Address of the review').inputValue();
-  await page.goto('/');
-  // It stands still for who wants no motion.
-  await page.emulateMedia({ reducedMotion: 'reduce' });
-  await page.goto(link);
-  const bar = page.getByLabel('Replay', { exact: true });
-  await expect(bar.getByRole('button', { name: 'Play' })).toBeVisible();
-  await expect(bar).toContainText('1 of 3');
-  await expect(page.locator('[data-sheet] input[data-place]').first()).toBeDisabled();
-  await page.getByRole('button', { name: 'Take a copy' }).click();
-  await expect(page).toHaveURL(/\/d\//);
-  await expect(page.locator('[data-sheet] input[data-place]').first()).toBeEnabled();
-  await page.goto(`${link.slice(0, -40)}`);
-  await page.reload();
-  await expect(page.getByRole('heading', { name: 'This address holds no design' })).toBeVisible();
-});
+test(
+  'a design is passed on to be gone over: it opens so, cannot be changed, and a copy of it can',
+  LONG,
+  async ({ page }) => {
+    await openDesign(page, 'Show ribbon');
+    await page.getByRole('button', { name: 'Export' }).click();
+    await page.getByRole('button', { name: /Copy review link/ }).click();
+    const link = await page.getByLabel('Address of the review').inputValue();
+    await page.goto('/');
+    // It stands still for who wants no motion.
+    await page.emulateMedia({ reducedMotion: 'reduce' });
+    await page.goto(link);
+    const bar = page.getByLabel('Replay', { exact: true });
+    await expect(bar.getByRole('button', { name: 'Play' })).toBeVisible();
+    await expect(bar).toContainText('1 of 3');
+    await expect(page.locator('[data-sheet] input[data-place]').first()).toBeDisabled();
+    await page.getByRole('button', { name: 'Take a copy' }).click();
+    await expect(page).toHaveURL(/\/d\//);
+    await expect(page.locator('[data-sheet] input[data-place]').first()).toBeEnabled();
+    await page.goto(`${link.slice(0, -40)}`);
+    await page.reload();
+    await expect(page.getByRole('heading', { name: 'This address holds no design' })).toBeVisible();
+  },
+);
 
 test('the steps are listed with a picture each', async ({ page }) => {
   await openDesign(page, 'Extractor stand');
@@ -276,7 +278,7 @@ test('the steps are listed with a picture each', async ({ page }) => {
   await expect(page.locator('[data-step=rise]')).toBeVisible();
 });
 
-test('triangles are shown as they are sent out, and counted', async ({ page }) => {
+test('triangles are shown as they are sent out, and counted', LONG, async ({ page }) => {
   // Its closed coils lie on each other: it is made one clean solid.
   await openDesign(page, 'Nest spring');
   await page.getByRole('button', { name: 'Export' }).click();
@@ -341,7 +343,7 @@ test('a finding leads to its place, and a limit shows the part as it would be', 
   await expect.poll(seen).not.toBe(both);
 });
 
-test('a view is chosen, all four are shown, and the camera is found again', async ({ page }) => {
+test('a view is chosen, all four are shown, and the camera is found again', LONG, async ({ page }) => {
   await openDesign(page, 'Gate spring');
   await page.getByRole('button', { name: 'All four' }).click();
   await expect(page.getByRole('application')).toHaveCount(4);

@@ -214,25 +214,29 @@ test('points of a path go out as CSV', async ({ page }) => {
   await expect(page.getByRole('status').filter({ hasText: /\d+ points/ })).toBeVisible();
 });
 
-test('a bent bar out of a file is read as straights and bends, and unbent to its blank', async ({ page }) => {
-  await openDesign(page, 'Press hook');
-  const step = page.locator('[data-step="centre-line"]');
-  await expect(step).toContainText(/developed length\s*260\.\d\s*mm\s*±0\.\d/);
-  await step.getByRole('button', { name: 'Bend rows' }).click();
-  // The blank is one straight.
-  await expect(step.getByRole('row')).toHaveCount(2);
-  await field(page, 'given.0').fill('1');
-  await expect(step.getByRole('row')).toHaveCount(5);
-  for (const [i, angle] of [90, 60, 150].entries())
-    await expect(step.getByRole('row').nth(i + 1)).toContainText(new RegExp(`\\b${angle}(\\.0\\d*)?°`));
-  await field(page, 'centre-line.within').fill('0.001 mm');
-  await expect(step.getByRole('alert')).toContainText(/mm off .*mm from its start: allow as much/);
-  await page.keyboard.press('Control+z');
-  await expect(step.getByRole('alert')).toHaveCount(0);
-  await choose(page, 'centre-line', /^reading/, 'a smooth curve');
-  await expect(step.getByRole('button', { name: 'Bend rows' })).toHaveCount(0);
-  await expect(step).toContainText(/developed length\s*260\.\d\s*mm/);
-});
+test(
+  'a bent bar out of a file is read as straights and bends, and unbent to its blank',
+  LONG,
+  async ({ page }) => {
+    await openDesign(page, 'Press hook');
+    const step = page.locator('[data-step="centre-line"]');
+    await expect(step).toContainText(/developed length\s*260\.\d\s*mm\s*±0\.\d/);
+    await step.getByRole('button', { name: 'Bend rows' }).click();
+    // The blank is one straight.
+    await expect(step.getByRole('row')).toHaveCount(2);
+    await field(page, 'given.0').fill('1');
+    await expect(step.getByRole('row')).toHaveCount(5);
+    for (const [i, angle] of [90, 60, 150].entries())
+      await expect(step.getByRole('row').nth(i + 1)).toContainText(new RegExp(`\\b${angle}(\\.0\\d*)?°`));
+    await field(page, 'centre-line.within').fill('0.001 mm');
+    await expect(step.getByRole('alert')).toContainText(/mm off .*mm from its start: allow as much/);
+    await page.keyboard.press('Control+z');
+    await expect(step.getByRole('alert')).toHaveCount(0);
+    await choose(page, 'centre-line', /^reading/, 'a smooth curve');
+    await expect(step.getByRole('button', { name: 'Bend rows' })).toHaveCount(0);
+    await expect(step).toContainText(/developed length\s*260\.\d\s*mm/);
+  },
+);
 
 test(
   'a pipe is led out of a hole of a part from a file: its face is picked on the part',

@@ -317,7 +317,7 @@ test('a body is drawn larger, drawn out one way and mirrored by hand', LONG, asy
   await expect.poll(() => figure('place.scale')).toBe(1);
 });
 
-test('a grip that is led round stays clear of what stands over the stage', async ({ page }) => {
+test('a grip that is led round stays clear of what stands over the stage', LONG, async ({ page }) => {
   await fresh(page, 'cylinder', 'reshape');
   await page.getByRole('button', { name: 'Top', exact: true }).click();
   const bar = (await page.getByLabel('Chosen bodies').boundingBox())!;

@@ -113,26 +113,28 @@ test('a mistake is told at its place, the last good part stays, and nothing is l
   await expect(coil.getByRole('alert')).toHaveCount(0);
 });
 
-test('coils that cut are told with their limits, and become one clean solid when sent out', async ({
-  page,
-}) => {
-  await openDesign(page, 'Gate spring');
-  await field(page, 'coil.turns').fill('19');
-  await expect(finding(page, 'clearance')).toHaveAttribute('data-level', 'fault');
-  await expect(finding(page, 'clearance')).toContainText('Coils cut into each other by');
-  await expect(page.locator('[data-step="coil"] [data-limit="turns"]')).toContainText(
-    /at most 17\.\d+ turns/,
-  );
-  await page.getByRole('button', { name: 'Export' }).click();
-  await page.getByLabel(/Chord tolerance/).fill('0.1');
-  const download = page.waitForEvent('download');
-  await page.getByRole('button', { name: /STL binary/ }).click();
-  const report = inspectMesh(readBinary(await readFile((await (await download).path())!)));
-  expect(report.openEdges).toBe(0);
-  // Less than area by length, of which 19 turns would have 19 · π · 14.4 · π · 0.81 mm³: what overlaps counts once.
-  expect(report.volume).toBeLessThan(0.995 * 19 * Math.PI * 14.4 * Math.PI * 0.81);
-  expect(report.volume).toBeGreaterThan(0.8 * 19 * Math.PI * 14.4 * Math.PI * 0.81);
-});
+test(
+  'coils that cut are told with their limits, and become one clean solid when sent out',
+  LONG,
+  async ({ page }) => {
+    await openDesign(page, 'Gate spring');
+    await field(page, 'coil.turns').fill('19');
+    await expect(finding(page, 'clearance')).toHaveAttribute('data-level', 'fault');
+    await expect(finding(page, 'clearance')).toContainText('Coils cut into each other by');
+    await expect(page.locator('[data-step="coil"] [data-limit="turns"]')).toContainText(
+      /at most 17\.\d+ turns/,
+    );
+    await page.getByRole('button', { name: 'Export' }).click();
+    await page.getByLabel(/Chord tolerance/).fill('0.1');
+    const download = page.waitForEvent('download');
+    await page.getByRole('button', { name: /STL binary/ }).click();
+    const report = inspectMesh(readBinary(await readFile((await (await download).path())!)));
+    expect(report.openEdges).toBe(0);
+    // Less than area by length, of which 19 turns would have 19 · π · 14.4 · π · 0.81 mm³: what overlaps counts once.
+    expect(report.volume).toBeLessThan(0.995 * 19 * Math.PI * 14.4 * Math.PI * 0.81);
+    expect(report.volume).toBeGreaterThan(0.8 * 19 * Math.PI * 14.4 * Math.PI * 0.81);
+  },
+);
 
 test('the print mesh that is taken away is closed and has the volume of the part', async ({ page }) => {
   await openDesign(page, 'Gate spring');

@@ -6,6 +6,7 @@ import type { LineMark, PointMark } from '../src/kind/mark';
 import { bodyDesign, straight } from './bodies';
 
 import { follow, made, marked, PLACED } from './led';
+import { inLong } from './runs';
 
 describe('grips of bodies', () => {
   it('of how a section is carried: off its path, turned, twisted, larger to the end', async () => {
@@ -103,7 +104,7 @@ describe('grips of bodies', () => {
     expect(await follow(through, id)).deep.equal([]);
   });
 
-  it('lead the ball that is rolled along a joint, in a hollow and on a ridge', async () => {
+  inLong('lead the ball that is rolled along a joint, in a hollow and on a ridge', async () => {
     for (const [kind, where, far] of [
       ['add', 'hollows', 13],
       ['subtract', 'ridges', 13],

@@ -20,7 +20,7 @@ import { combinedBody } from '../src/solid/combined';
 import type { Operation } from '../src/solid/kernel-volumes';
 import { carried, points } from './bodies';
 import { evenly } from './numbers';
-import { runs } from './runs';
+import { inLong, runs } from './runs';
 
 const go = async () => {};
 
@@ -256,7 +256,7 @@ function crossings({ positions: p, triangles }: Mesh, from: Vec3, way: Vec3): nu
 }
 
 describe('the settling manifold', () => {
-  it('holds no point of its bores and every point of its walls', async () => {
+  inLong('holds no point of its bores and every point of its walls', async () => {
     const file = join(import.meta.dirname, '../../demo/settling-manifold.json');
     const { steps } = await evaluate(readDesign(readFileSync(file, 'utf8')), createCache());
     const body = steps.at(-1)!.value as CombinedBody;

@@ -111,7 +111,7 @@ describe('a combination that is hollowed', () => {
       expect(depths.filter((one) => Math.abs(one - wall) < tolerance).length).greaterThan(3200);
     });
 
-  it('holds what its walls leave', async () => {
+  inLong('holds what its walls leave', async () => {
     const { figures, findings } = await told(towered({ wall: '2 mm', floor: '3 mm', open: 'none' }));
     expect(Object.values(findings).every(({ level }) => level === 'good')).equal(true);
     // Within the walls of the block; within those of the tower, above; and what the round about its foot leaves more.

@@ -5,7 +5,7 @@ import { inspectMesh } from '../src/mesh/closed';
 import { meshCrossing } from '../src/mesh/crossing';
 import { type Field, levelMesh, stepFor } from '../src/solid/level';
 import { evenly } from './numbers';
-import { runs } from './runs';
+import { inLong, runs } from './runs';
 
 const go = async () => {};
 const half = [6, 8, 10] as const;
@@ -47,7 +47,7 @@ describe('the surface at which a field has a level', () => {
         expect(report.volume).within(volume - cut, volume * (1 + 1e-6));
       });
 
-  it('runs nowhere through itself, however thin what lies between its sides', () =>
+  inLong('runs nowhere through itself, however thin what lies between its sides', () =>
     fc.assert(
       fc.asyncProperty(
         fc.array(fc.tuple(anyWay, evenly(-1, 4)), { minLength: 1, maxLength: 3 }),
@@ -76,7 +76,8 @@ describe('the surface at which a field has a level', () => {
         },
       ),
       { numRuns: runs(150) },
-    ));
+    ),
+  );
 
   it('is none where the field is 0 or less everywhere', async () => {
     const field: Field = ([x]) => -1 - Math.abs(x!);

@@ -219,7 +219,7 @@ describe('an end of a tube', () => {
     expect((await complaintsOf(design, more)).of).match(/from 1 to 2/);
   });
 
-  it('holds a core where it is narrower at both ends', async () => {
+  inLong('holds a core where it is narrower at both ends', async () => {
     const narrow = { form: 'reducer', diameter: '14 mm', long: '12 mm', straight: '4 mm', wall: '2 mm' };
     const { design, id } = ended(narrow, { ...narrow, at: 'start' });
     const joint = addStep(design, 'join', design.steps.length);

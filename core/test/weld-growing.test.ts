@@ -156,7 +156,7 @@ describe('joints whose radius grows', () => {
     expect((await laid('1', 'flat')) / one).closeTo(0.5 / (1 - Math.PI / 4), 0.1);
   });
 
-  it('have a grip at both ends', async () => {
+  inLong('have a grip at both ends', async () => {
     const design = weldDesign([PLATE, PIN], { ...GROWN, ...WAYS[0][1] });
     expect(await follow(design, 'weld')).deep.equal(['point end', 'point radius']);
     const { marks } = await marked(design, 'weld');
