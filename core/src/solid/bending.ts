@@ -185,7 +185,7 @@ export class Bending {
     // Of the faces as they were, bent; what their chords left out of the body is as large a part of it now.
     const fine = await solidOf(of, begin, poll);
     for (const coarser of [1, 2, 4, 8]) {
-      const before = coarser > 1 ? await solidOf(of, coarser * begin, poll) : fine;
+      const before = coarser > 1 ? await solidOf(of, coarser * begin, poll, !fine.mended) : fine;
       const was = await givingWay(meshMassSteps(before), poll);
       const levels = shape.levels(this.reach(), coarser * begin);
       const now = await givingWay(bentMass(before, shape, levels), poll);

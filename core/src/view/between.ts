@@ -3,13 +3,12 @@ import { mayMeet, stepName } from '../design/edit';
 import type { Evaluation } from '../design/evaluate';
 import { evaluateGivens, givenLookup } from '../design/givens';
 import { complained } from '../design/complained';
-import type { Design, Step } from '../design/schema';
+import type { Design } from '../design/schema';
 import type { Poll } from '../geometry/poll';
 import { bodiesOf, type Finding } from '../kind/value';
 import { asFigure, evaluateFigure, parseExpression } from '../measure/expression';
 import { held } from '../measure/format';
 import { Complaint, mm, told, words, type Words } from '../measure/words';
-import type { Body } from '../solid/body';
 import { lookAt, standingsOf, type Standing } from '../solid/interference';
 import { partOf } from './part';
 
@@ -30,12 +29,15 @@ export function wantedGap({ between, givens, unit }: Design): number {
 
 /** What is found between the visible bodies of a design; of one that has a single body, nothing. */
 export async function findingsBetween(design: Design, { steps }: Evaluation, poll: Poll): Promise<Between[]> {
-  const made: { step: Step; bodies: readonly Body[] }[] = [];
-  for (const step of partOf(design.steps)) {
-    const bodies = bodiesOf(steps.find(({ id }) => id === step.id)?.value);
+  const shown = partOf(design.steps)
+    .map((step) => ({ step, bodies: bodiesOf(steps.find(({ id }) => id === step.id)?.value) }))
+    .filter(({ bodies }) => bodies.length);
+  if (shown.length < 2) return [];
+  const made: typeof shown = [];
+  for (const { step, bodies } of shown) {
     // One that cannot be meshed says so itself, and keeps no others from being checked.
     const looked = await complained(() => lookAt(bodies, poll));
-    if (bodies.length && !(looked instanceof Complaint)) made.push({ step, bodies });
+    if (!(looked instanceof Complaint)) made.push({ step, bodies });
   }
   if (made.length < 2) return [];
   let wanted = 0;
