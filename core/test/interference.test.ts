@@ -9,6 +9,7 @@ import { report } from '../src/exchange/report';
 import { distance, norm, unit, type Vec3 } from '../src/geometry/vector';
 import { bodiesOf } from '../src/kind/value';
 import { standingsOf } from '../src/solid/interference';
+import { findingsBetween } from '../src/view/between';
 import { evenly } from './numbers';
 import { runs } from './runs';
 
@@ -121,6 +122,21 @@ describe('bodies of different steps', () => {
     const { close, least } = await standingsOf([bodiesOf(steps[1]!.value), bodiesOf(steps[2]!.value)], 0, go);
     expect(close).deep.equal([]);
     expect(least!.gap).closeTo(6, least!.within);
+  });
+
+  it('of one step alone nothing is looked at', async () => {
+    const design = designOf(ball([0, 0, 0], 5));
+    const evaluation = await evaluate(design, createCache());
+    const [step] = evaluation.steps;
+    const [body] = bodiesOf(step!.value);
+    const untouched = new Proxy(body!, {
+      get: (of, name) => {
+        if (name === 'meshing' || name === 'solid') throw new Error('looked at');
+        return Reflect.get(of, name) as unknown;
+      },
+    });
+    const steps = [{ ...step!, value: untouched }];
+    expect(await findingsBetween(design, { ...evaluation, steps }, go)).deep.equal([]);
   });
 
   it('are told with their place, but for those that may meet, and those too near to each other', async () => {

@@ -13,8 +13,8 @@ import type { Combination } from './kernel';
 
 /** Chord tolerance such a body is measured at, as a part of its size; and at twice, four and eight times it. */
 export const MEASURED = 1 / 2000;
-/** So many solids are kept: a coarse and a fine one to be seen, and those it is measured by. */
-const KEPT = 6;
+/** So many solids are kept, those asked for last: four it is measured by, as many for a body made of it, two to be seen. */
+const KEPT = 10;
 
 /** What was found of a body. */
 export interface Measured extends Bounded {
@@ -56,12 +56,11 @@ export function madeBody<T extends object>(more: T, making: Making): Made & T {
 
   async function solid(tolerance: number, poll: Poll, trusted = false): Promise<Combination> {
     const within = making.fineness?.(tolerance) ?? tolerance;
-    const key = `${within} ${trusted}`;
-    const earlier = kept.get(key) ?? kept.get(`${within} false`);
-    if (earlier) return earlier;
-    const made = await making.solid(within, poll, trusted);
-    if (kept.size >= KEPT) kept.delete([...kept.keys()][0]!);
-    kept.set(key, made);
+    const key = [`${within} ${trusted}`, `${within} false`].find((one) => kept.has(one));
+    const made = key ? kept.get(key)! : await making.solid(within, poll, trusted);
+    if (key) kept.delete(key);
+    else if (kept.size >= KEPT) kept.delete([...kept.keys()][0]!);
+    kept.set(key ?? `${within} ${trusted}`, made);
     return made;
   }
 
