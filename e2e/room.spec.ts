@@ -47,10 +47,11 @@ const overlap = (a: Box, b: Box): boolean =>
   a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height;
 
 /** The bars and results that lie over the stage. */
-async function barsOf(page: Page): Promise<Box[]> {
+async function barsOf(page: Page, ...more: readonly string[]): Promise<Box[]> {
   const bars = [
     page.getByRole('navigation', { name: 'Views' }),
     page.getByRole('complementary', { name: 'Results and findings' }),
+    ...more.map((name) => page.getByRole('region', { name })),
   ];
   const boxes = await Promise.all(bars.map((bar) => bar.boundingBox()));
   return boxes.flatMap((box) => box ?? []);
@@ -100,6 +101,32 @@ test('neither the part nor its dimensions and grips lie under bars, from 1024 to
       }
     }
   }
+  await page.setViewportSize({ width: 1280, height: 800 });
+});
+
+test('a part that is replayed stands above the bar of the replay, and in the middle again after it', async ({
+  page,
+}) => {
+  await openDesign(page, 'Gate spring');
+  await worked(page);
+  await page.setViewportSize({ width: 1024, height: 700 });
+  const mark = page.locator('[data-dimension]').first();
+  const top = async () => (await mark.boundingBox())!.y;
+  await page.getByRole('button', { name: 'Fit', exact: true }).click();
+  await page.waitForTimeout(300);
+  const before = await top();
+  await page.getByRole('button', { name: 'Look', exact: true }).click();
+  await page.getByRole('menuitem', { name: /Replay/ }).click();
+  await page.getByRole('button', { name: 'To the last step' }).click();
+  await expect(page.getByRole('region', { name: 'Replay' })).toContainText('4 of 4');
+  await worked(page);
+  await page.waitForTimeout(300);
+  const bars = await barsOf(page, 'Replay');
+  expect(bars.length).toBe(3);
+  expect(await partIn(page, bars)).toEqual([0, 0, 0]);
+  expect(await top()).toBeLessThan(before - 20);
+  await page.getByRole('button', { name: 'Close the review' }).click();
+  await expect.poll(top).toBeCloseTo(before, 0);
   await page.setViewportSize({ width: 1280, height: 800 });
 });
 

@@ -268,7 +268,7 @@ export class Engine {
     }
   }
 
-  /** Takes the sizes and places that host and panes have now, where they are others. */
+  /** Takes the sizes and places that host and panes have now, where they are others; views that nobody has set are fitted anew. */
   resize(): void {
     const { left, top, width, height } = this.host.getBoundingClientRect();
     const panes = this.views.map(({ pane }) => pane.getBoundingClientRect());
@@ -281,7 +281,10 @@ export class Engine {
     this.laid = laid.join();
     this.renderer.setSize(width, height, false);
     this.blank = true;
-    this.views.forEach(({ view }, i) => view.resize(panes[i]!.width, panes[i]!.height));
+    this.views.forEach(({ view }, i) => {
+      view.resize(panes[i]!.width, panes[i]!.height);
+      if (this.fitted && view.isFitted()) this.fitAll(view);
+    });
     this.redraw();
   }
 

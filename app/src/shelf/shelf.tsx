@@ -54,7 +54,7 @@ export default function Shelf() {
       <main
         className={`grow overflow-y-auto bg-sheet px-10 py-8 ${over ? 'ring-2 ring-thread ring-inset' : ''}`}
       >
-        <div className="mx-auto max-w-5xl">
+        <div className="mx-auto max-w-5xl 2xl:max-w-7xl">
           <h1 className="font-serif text-[27px]">Shelf</h1>
           <p className="text-quiet">
             {standing.length

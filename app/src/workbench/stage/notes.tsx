@@ -139,7 +139,7 @@ function NoteLine({ note, number, design }: { note: Note; number: number; design
         value={note.text}
         rows={1}
         placeholder="Write the note"
-        className="mt-0.5 block field-sizing-content w-full resize-none rounded-sm bg-transparent text-[13px] leading-snug"
+        className="-mx-1 my-1 block field-sizing-content w-[calc(100%+8px)] resize-none rounded-sm bg-transparent px-1 text-[13px] leading-snug"
         onChange={({ target }) =>
           annotate('Write a note', (draft) => writeNote(draft, note.id, target.value), `note ${note.id}`)
         }

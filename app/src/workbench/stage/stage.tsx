@@ -64,6 +64,7 @@ function useShown(engine: Engine | undefined): { shown: Drawn[]; colours: Colour
   const imagined = useBench((bench) => bench.imagined);
   const triangles = useBench((bench) => bench.view.triangles ?? false);
   const folded = useBench((bench) => bench.view.folded ?? false);
+  const review = useBench((bench) => bench.view.review ?? false);
   const scrubbing = useBench((bench) => bench.scrubbing);
   useEffect(() => engine?.show(shown, chosen, colours), [engine, shown, chosen, colours]);
   useEffect(() => {
@@ -71,7 +72,7 @@ function useShown(engine: Engine | undefined): { shown: Drawn[]; colours: Colour
   }, [engine, pinned]);
   useEffect(() => engine?.imagine(imagined ? [imagined] : []), [engine, imagined]);
   useEffect(() => engine?.triangles(triangles), [engine, triangles]);
-  useEffect(() => engine?.resize(), [engine, folded]);
+  useEffect(() => engine?.resize(), [engine, folded, review]);
   useEffect(() => engine?.ghost(scrubbing), [engine, scrubbing]);
   return { shown, colours };
 }
@@ -131,25 +132,28 @@ export function Stage({
       ref={host}
     >
       {failure && <p className="absolute inset-x-16 top-1/3 text-center text-quiet">{failure}</p>}
-      <div
-        className={`absolute inset-y-0 left-0 grid ${folded ? 'right-0' : 'right-[222px]'} ${layout === 'all' ? 'grid-cols-2 grid-rows-2' : ''}`}
-      >
-        {names.map((name, i) => (
-          <Pane
-            key={name}
-            name={name}
-            engine={engine}
-            measured={measured}
-            opened={opened}
-            frame={frame}
-            titled={layout === 'all'}
-            edges={layout === 'all' ? `${i % 2 === 0 ? 'border-r' : ''} ${i < 2 ? 'border-b' : ''}` : ''}
-            onPane={(pane) => {
-              if (pane) panes.current.set(name, pane);
-              else panes.current.delete(name);
-            }}
-          />
-        ))}
+      <div className={`absolute inset-y-0 left-0 ${folded ? 'right-0' : 'right-[222px]'}`}>
+        {/* The part stands above the bar of the replay. */}
+        <div
+          className={`absolute inset-x-0 top-0 grid ${review ? 'bottom-32' : 'bottom-0'} ${layout === 'all' ? 'grid-cols-2 grid-rows-2' : ''}`}
+        >
+          {names.map((name, i) => (
+            <Pane
+              key={name}
+              name={name}
+              engine={engine}
+              measured={measured}
+              opened={opened}
+              frame={frame}
+              titled={layout === 'all'}
+              edges={layout === 'all' ? `${i % 2 === 0 ? 'border-r' : ''} ${i < 2 ? 'border-b' : ''}` : ''}
+              onPane={(pane) => {
+                if (pane) panes.current.set(name, pane);
+                else panes.current.delete(name);
+              }}
+            />
+          ))}
+        </div>
         {/* Above the scales of the views. */}
         <div className="absolute inset-x-0 bottom-6 z-10">
           {review ? <ReviewBar /> : imagined && <Imagined limit={imagined.limit} />}
