@@ -41,6 +41,33 @@ test('what cannot be made offers what can, by one click', async ({ page }) => {
   await expect(field(page, 'tube.wall')).toHaveValue('5.9 mm');
 });
 
+test('what an input can be stands first in its list, each with a picture of its own', async ({ page }) => {
+  await fresh(page, 'tube', 'block', 'ball', 'hollow');
+  await worked(page);
+  await page.locator('[data-step="hollow"]').getByRole('button', { name: /^body/ }).click();
+  const lines = page.getByRole('menuitemradio');
+  await expect(lines).toContainText(['Block', 'Ball', 'makes a section; a body is needed']);
+  const pictures = lines.locator('img');
+  await expect(pictures).toHaveCount(2);
+  /** What part of each picture the body fills. */
+  const drawn = await pictures.evaluateAll((all) =>
+    Promise.all(
+      (all as HTMLImageElement[]).map(async (image) => {
+        await image.decode();
+        const { naturalWidth: width, naturalHeight: height } = image;
+        const context = new OffscreenCanvas(width, height).getContext('2d')!;
+        context.drawImage(image, 0, 0);
+        const { data } = context.getImageData(0, 0, width, height);
+        let solid = 0;
+        for (let i = 3; i < data.length; i += 4) if (data[i]! > 250) solid++;
+        return solid / (width * height);
+      }),
+    ),
+  );
+  for (const part of drawn) expect(part).toBeGreaterThan(0.05);
+  expect(Math.abs(drawn[0]! - drawn[1]!)).toBeGreaterThan(0.01);
+});
+
 test('an input is picked on the part', async ({ page }) => {
   await fresh(page, 'block', 'cylinder', 'hollow');
   await worked(page);

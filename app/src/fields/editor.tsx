@@ -154,16 +154,16 @@ export function Source({ slot, at, name }: { slot: string; at?: number; name: st
   const { step, seen } = useEditing();
   const store = useBenchStore();
   const input = kindNamed(step.kind)!.inputs[slot]!;
-  const { options, refused, onOpen, onPick } = useSources(step, slot, at);
+  const { onPick, ...sources } = useSources(step, slot, at);
+  const { options } = sources;
   const chosen = sourcesAt(step, slot)[at ?? 0] ?? '';
   const none = options.length ? `choose a ${wantedAt(input)}` : `no ${wantedAt(input)} yet`;
   return (
     <Choice
+      {...sources}
       value={chosen}
       options={chosen ? options : [['', none], ...options]}
       name={name}
-      refused={refused}
-      onOpen={onOpen}
       {...(onPick && { last: { says: 'Pick on the part', onSelect: onPick } })}
       invalid={
         seen?.complaints.some(({ field }) => field === (at === undefined ? slot : `${slot}.${at}`)) ?? false
@@ -186,14 +186,13 @@ export function Source({ slot, at, name }: { slot: string; at?: number; name: st
 export function OptionalSource({ slot, none, noun }: { slot: string; none: string; noun: string }) {
   const { step, seen } = useEditing();
   const store = useBenchStore();
-  const { options, refused, onOpen, onPick } = useSources(step, slot);
+  const { onPick, ...sources } = useSources(step, slot);
   return (
     <Choice
+      {...sources}
       value={sourcesAt(step, slot)[0] ?? ''}
-      options={[['', none], ...options]}
+      options={[['', none], ...sources.options]}
       name={noun}
-      refused={refused}
-      onOpen={onOpen}
       {...(onPick && { last: { says: 'Pick on the part', onSelect: onPick } })}
       invalid={seen?.complaints.some(({ field }) => field === slot) ?? false}
       onChoose={(source) =>

@@ -1,12 +1,13 @@
 /** Steps that can be chosen for an input. */
 import { useEffect, useId, useState } from 'react';
-import { mayTake, stepName } from '@nematos/core/design/edit';
+import { mayTake, sourcesOf, stepName } from '@nematos/core/design/edit';
 import { fits, kindNamed, yieldsOf } from '@nematos/core/design/registry';
 import { sourcesAt, type Design, type Step } from '@nematos/core/design/schema';
 import { wantedAt } from '@nematos/core/kind/kind';
 import { sayWords } from '@nematos/core/measure/format';
 import { useBenchStore, useOfDesign, useUnit } from '../bench/bench';
 import { ask, leave, nextOf } from '../worker/client';
+import { useStepPictures, type Pictured } from './step-pictures';
 
 /** What can be seen on the stage. */
 const hasShape = (design: Design, id: string): boolean => {
@@ -14,6 +15,17 @@ const hasShape = (design: Design, id: string): boolean => {
   const yields = step && yieldsOf(step, design.steps);
   return yields === 'body' || yields === 'path';
 };
+
+/** A step by itself: with what it is made of, and nothing else. */
+function byItself(design: Design, id: string): Pictured {
+  const made = sourcesOf(design, id).add(id);
+  const steps = design.steps
+    .filter((step) => made.has(step.id))
+    .map((step) => (step.id === id ? { ...step, hidden: undefined } : step));
+  return [id, { ...design, steps }];
+}
+
+const NONE: readonly Pictured[] = [];
 
 /** What can be chosen for a slot, and why the rest cannot, which is known a moment after the list was opened. */
 export function useSources(step: Step, slot: string, at?: number) {
@@ -32,10 +44,18 @@ export function useSources(step: Step, slot: string, at?: number) {
     .filter(
       ({ id }) => !input.many || wantedAt(input) !== 'body' || !chosen.toSpliced(at ?? 0, 1).includes(id),
     )
+    // What cannot be chosen comes last: known a moment later, it moves nothing else.
+    .toSorted((a, b) => Number(refused.has(a.id)) - Number(refused.has(b.id)))
     .map((other) => [other.id, stepName(other)] as const);
   const session = useId();
-  const onOpen = () => {
+  const [wanted, setWanted] = useState(NONE);
+  const { pictures } = useStepPictures(wanted);
+  const onOpen = (open: boolean) => {
     const design = store.getState().history.present;
+    setWanted(
+      open ? options.filter(([id]) => hasShape(design, id)).map(([id]) => byItself(design, id)) : NONE,
+    );
+    if (!open) return;
     ask((geometry) => geometry.candidates(design, step.id, [slot, at], nextOf(session)))
       .then((found) => {
         if (!found) return;
@@ -59,5 +79,11 @@ export function useSources(step: Step, slot: string, at?: number) {
       ...(at !== undefined && { at }),
       candidates: shapes,
     });
-  return { options, refused, onOpen, onPick: shapes.length ? onPick : undefined };
+  return {
+    options,
+    refused,
+    onOpen,
+    onPick: shapes.length ? onPick : undefined,
+    ...(wantedAt(input) !== 'section' && { pictures }),
+  };
 }

@@ -102,6 +102,7 @@ export function Choice<T extends string>({
   onChoose,
   onOpen,
   refused,
+  pictures,
   invalid,
   last,
 }: {
@@ -109,10 +110,12 @@ export function Choice<T extends string>({
   options: readonly (readonly [T, string])[];
   name: string;
   onChoose(value: T): void;
-  /** Told when the list opens. */
-  onOpen?: () => void;
+  /** Told when the list opens, and when it closes. */
+  onOpen?: (open: boolean) => void;
   /** Why some cannot be chosen. */
   refused?: ReadonlyMap<T, string>;
+  /** Addresses of small pictures, which may come later than the list: each line has room for one. */
+  pictures?: ReadonlyMap<T, string>;
   invalid?: boolean;
   /** What else can be done, below the list. */
   last?: { readonly says: string; onSelect(): void };
@@ -120,7 +123,7 @@ export function Choice<T extends string>({
   const shown = options.find(([option]) => option === value)?.[1] ?? value ?? 'choose';
   return (
     <Joined>
-      <DropdownMenu.Root modal={false} onOpenChange={(open) => open && onOpen?.()}>
+      <DropdownMenu.Root modal={false} onOpenChange={onOpen}>
         <DropdownMenu.Trigger asChild>
           <button
             type="button"
@@ -147,7 +150,14 @@ export function Choice<T extends string>({
                   disabled={refused?.has(option) ?? false}
                   className={`${LINE} data-[disabled]:cursor-default data-[state=checked]:font-semibold data-[state=checked]:text-thread`}
                 >
-                  <span>
+                  {pictures && !refused?.has(option) && (
+                    <span className="h-10 w-14 shrink-0 self-center">
+                      {pictures.has(option) && (
+                        <img src={pictures.get(option)} alt="" className="size-full object-cover" />
+                      )}
+                    </span>
+                  )}
+                  <span className="self-center">
                     {label}
                     {refused?.has(option) && (
                       <span className="block max-w-64 text-xs leading-snug">{refused.get(option)}</span>

@@ -1,61 +1,23 @@
 /** All steps of a design, each with what it says, its figures and a small picture: to be read, or printed. */
-import { useEffect, useState } from 'react';
+import { useMemo } from 'react';
 import { stepName } from '@nematos/core/design/edit';
 import { kindNamed } from '@nematos/core/design/registry';
 import type { Design, Step } from '@nematos/core/design/schema';
 import { EditingContext, Result } from '../fields/editor';
-import { drawPicture } from '../render/picture';
+import { useStepPictures, type Pictured } from '../fields/step-pictures';
 import { editorOf } from '../steps';
 import { Button } from '../ui/controls';
-import { useTheme, type Theme } from '../ui/theme';
 import { useBench, useBenchStore, useDesign } from '../bench/bench';
-import { askDeep, leave, nextOf } from '../worker/client';
 
-/** A picture after each step, by its id, as they come; of what cannot be seen none. */
-function usePictures(
-  design: Design,
-  theme: Theme,
-): {
-  readonly pictures: ReadonlyMap<string, string>;
-  readonly busy: boolean;
-} {
-  const [pictures, setPictures] = useState<ReadonlyMap<string, string>>(new Map());
-  const [busy, setBusy] = useState(true);
-  useEffect(() => {
-    const session = crypto.randomUUID();
-    const made: string[] = [];
-    let gone = false;
-    setBusy(true);
-    setPictures(new Map());
-    void (async () => {
-      for (const [i, step] of design.steps.entries()) {
-        const part = { ...design, steps: design.steps.slice(0, i + 1) };
-        const drawn = await askDeep((kernel) => kernel.picture(part, nextOf(session), 'live'));
-        if (gone) return;
-        const png = drawn && (await drawPicture(drawn, theme, design.steps));
-        if (gone) return;
-        if (!png) continue;
-        const url = URL.createObjectURL(png);
-        made.push(url);
-        setPictures((known) => new Map(known).set(step.id, url));
-      }
-    })()
-      .catch(() => undefined) // the list serves without them
-      .finally(() => !gone && setBusy(false));
-    return () => {
-      gone = true;
-      leave(session);
-      for (const url of made) URL.revokeObjectURL(url);
-    };
-  }, [design, theme]);
-  return { pictures, busy };
-}
+/** Of each step, the design as it is made up to it. */
+const upToEach = (design: Design): readonly Pictured[] =>
+  design.steps.map(({ id }, i) => [id, { ...design, steps: design.steps.slice(0, i + 1) }]);
 
 /** Takes the place of sheet and stage. */
 export function StepsList() {
   const store = useBenchStore();
   const design = useDesign();
-  const { pictures, busy } = usePictures(design, useTheme());
+  const { pictures, busy } = useStepPictures(useMemo(() => upToEach(design), [design]));
   return (
     <main
       aria-label="Step list"

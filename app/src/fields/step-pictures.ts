@@ -1,0 +1,49 @@
+/** Small pictures of steps, drawn one after another. */
+import { useEffect, useState } from 'react';
+import type { Design } from '@nematos/core/design/schema';
+import { drawPicture } from '../render/picture';
+import { useTheme } from '../ui/theme';
+import { askDeep, leave, nextOf } from '../worker/client';
+
+/** A step, and the design whose picture is its own. */
+export type Pictured = readonly [step: string, design: Design];
+
+export interface StepPictures {
+  /** Addresses of pictures by step, as they come; of what cannot be seen there is none. */
+  readonly pictures: ReadonlyMap<string, string>;
+  readonly busy: boolean;
+}
+
+/** Pictures of what is wanted, anew for each list of it; an empty list lets them go. */
+export function useStepPictures(wanted: readonly Pictured[]): StepPictures {
+  const theme = useTheme();
+  const [pictures, setPictures] = useState<ReadonlyMap<string, string>>(new Map());
+  const [busy, setBusy] = useState(true);
+  useEffect(() => {
+    const session = crypto.randomUUID();
+    const made: string[] = [];
+    let gone = false;
+    setBusy(true);
+    setPictures(new Map());
+    void (async () => {
+      for (const [step, design] of wanted) {
+        const drawn = await askDeep((kernel) => kernel.picture(design, nextOf(session), 'live'));
+        if (gone) return;
+        const png = drawn && (await drawPicture(drawn, theme, design.steps));
+        if (gone) return;
+        if (!png) continue;
+        const url = URL.createObjectURL(png);
+        made.push(url);
+        setPictures((known) => new Map(known).set(step, url));
+      }
+    })()
+      .catch(() => undefined) // a list serves without them
+      .finally(() => !gone && setBusy(false));
+    return () => {
+      gone = true;
+      leave(session);
+      for (const url of made) URL.revokeObjectURL(url);
+    };
+  }, [wanted, theme]);
+  return { pictures, busy };
+}
