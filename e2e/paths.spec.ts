@@ -21,43 +21,47 @@ const paste = (page: Page, place: string, text: string) =>
     );
   }, text);
 
-test('kinds of path are found by their names and made at once from an empty design', async ({ page }) => {
-  await begin(page);
-  const byThemselves = [
-    ['winding', 'winding'],
-    ['flat spiral', 'spiral'],
-    ['stations', 'stationed'],
-    ['two-view', 'two-view'],
-    ['smooth curve', 'smooth'],
-    ['cage', 'cage'],
-  ] as const;
-  for (const [words, kind] of [
-    ['loop', 'loop'],
-    ...byThemselves.slice(SHORT ? 4 : 0),
-    ['bend rows', 'run'],
-    ['wrap', 'wrap'],
-    ['cast', 'cast'],
-    ['wring', 'wrung'],
-    ['trim', 'part'],
-    ['chain', 'chain'],
-  ] as const) {
-    await add(page, words);
-    await expect(page.locator(`[data-step="${kind}"]`), words).toBeVisible();
-  }
-  // A wrap and a cast take the nearest path, a run that leaves its plane: told, and mended by choosing the loop.
-  for (const kind of ['wrap', 'cast', 'wrung', 'part'] as const) {
-    const step = page.locator(`[data-step="${kind}"]`);
-    await step
-      .getByRole('button', { name: /^(outline|path):/ })
-      .first()
-      .click();
-    await page.getByRole('menuitemradio', { name: 'Loop', exact: true }).click();
-    await expect(step.getByRole('alert')).toHaveCount(0);
-  }
-  await expect(page.locator('main').getByText('cannot be made')).toHaveCount(1);
-  const chain = page.locator('[data-step="chain"]');
-  await expect(chain.getByRole('alert')).toContainText('no ends to join');
-});
+test(
+  'kinds of path are found by their names and made at once from an empty design',
+  LONG,
+  async ({ page }) => {
+    await begin(page);
+    const byThemselves = [
+      ['winding', 'winding'],
+      ['flat spiral', 'spiral'],
+      ['stations', 'stationed'],
+      ['two-view', 'two-view'],
+      ['smooth curve', 'smooth'],
+      ['cage', 'cage'],
+    ] as const;
+    for (const [words, kind] of [
+      ['loop', 'loop'],
+      ...byThemselves.slice(SHORT ? 4 : 0),
+      ['bend rows', 'run'],
+      ['wrap', 'wrap'],
+      ['cast', 'cast'],
+      ['wring', 'wrung'],
+      ['trim', 'part'],
+      ['chain', 'chain'],
+    ] as const) {
+      await add(page, words);
+      await expect(page.locator(`[data-step="${kind}"]`), words).toBeVisible();
+    }
+    // A wrap and a cast take the nearest path, a run that leaves its plane: told, and mended by choosing the loop.
+    for (const kind of ['wrap', 'cast', 'wrung', 'part'] as const) {
+      const step = page.locator(`[data-step="${kind}"]`);
+      await step
+        .getByRole('button', { name: /^(outline|path):/ })
+        .first()
+        .click();
+      await page.getByRole('menuitemradio', { name: 'Loop', exact: true }).click();
+      await expect(step.getByRole('alert')).toHaveCount(0);
+    }
+    await expect(page.locator('main').getByText('cannot be made')).toHaveCount(1);
+    const chain = page.locator('[data-step="chain"]');
+    await expect(chain.getByRole('alert')).toContainText('no ends to join');
+  },
+);
 
 test('a run is typed, pasted, bent by its other table, and dragged on the stage', async ({ page }) => {
   await begin(page);
