@@ -1,4 +1,7 @@
-/** npm run pictures: takes the pictures of the demo designs, the ready-made beginnings and every kind of step, as the shelf draws them. */
+/**
+ * npm run pictures: takes the pictures of the demo designs, the ready-made beginnings and every kind of step, as the shelf draws
+ * them. npm run pictures -- step-weld hook takes those alone.
+ */
 import { chromium } from '@playwright/test';
 import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -33,7 +36,24 @@ await page.goto(base);
 
 const DEMO = join(import.meta.dirname, '../demo');
 
-/** What a step is shown with: steps that stand before it, each tried until it can be made. */
+/** Steps that show what they do only on these, with their figures. */
+const ON: Readonly<Record<string, readonly (readonly [kind: string, set: Record<string, string>])[]>> = {
+  subtract: [
+    ['block', { height: '14 mm' }],
+    ['cylinder', { diameter: '12 mm', height: '30 mm' }],
+  ],
+  'set-in': [
+    ['block', { height: '14 mm' }],
+    ['cylinder', { diameter: '12 mm', height: '30 mm' }],
+  ],
+  weld: [
+    ['block', { height: '8 mm' }],
+    ['cylinder', { diameter: '12 mm', height: '24 mm' }],
+    ['add', {}],
+  ],
+};
+
+/** What a step is shown with otherwise: steps that stand before it, each tried until it can be made. */
 const BEFORE: readonly (readonly string[])[] = [
   [],
   ['loop'],
@@ -51,12 +71,13 @@ const BEFORE: readonly (readonly string[])[] = [
 
 /** A design that shows a kind of step; undefined where none is found. */
 async function shown(kind: string): Promise<Design | undefined> {
-  for (const before of BEFORE) {
+  const plain = BEFORE.map((before) => before.map((one) => [one, {}] as const));
+  for (const before of ON[kind] ? [ON[kind]] : plain) {
     const design = emptyDesign(`Step: ${kind}`);
-    for (const one of before) {
+    for (const [one, set] of before) {
       const starter = STARTERS.find(({ id }) => id === one);
       if (starter) starter.add(design, 0);
-      else addStep(design, one, design.steps.length);
+      else addStep(design, one, design.steps.length, set);
     }
     const id = addStep(design, kind, design.steps.length);
     const start = await betterStart(design, id, createCache(), async () => undefined);
@@ -93,7 +114,9 @@ for (const { kind, group } of OFFERS) {
   const design = kind && group !== 'Checks and measures' ? await shown(kind) : undefined;
   if (design) designs.push({ id: `step-${kind}`, design, where: GALLERY });
 }
+const named = process.argv.slice(2);
 for (const { id, design, where } of designs) {
+  if (named.length && !named.includes(id)) continue;
   await page.getByTestId('take-in').setInputFiles({
     name: `${id}.json`,
     mimeType: 'application/json',

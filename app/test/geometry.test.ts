@@ -1,5 +1,7 @@
 import { expect } from 'chai';
 import { addStep, setInput, stepOf } from '@nematos/core/design/edit';
+import { OFFERS } from '@nematos/core/design/offers';
+import { kindNamed, yieldsOf } from '@nematos/core/design/registry';
 import { emptyDesign, type Design } from '@nematos/core/design/schema';
 import { partFile } from '@nematos/core/exchange/files';
 import { inspectMesh, meshVolume } from '@nematos/core/mesh/closed';
@@ -74,6 +76,25 @@ describe('the geometry worker', () => {
     );
     // Corners stand out of the round by less than half of that, and by more than they do on the stage.
     expect(Math.max(...rims) - 20).within(0.01, 0.02);
+  });
+
+  it('draws a small picture of every kind that needs nothing else', async () => {
+    const alone = OFFERS.flatMap(({ kind }) => {
+      const known = kind && kindNamed(kind);
+      const needs = known && Object.values(known.inputs).some(({ optional }) => !optional);
+      return known && !needs && kind !== 'part-from-file' ? [kind] : [];
+    });
+    expect(alone).include.members(['helix', 'spherical', 'run', 'ball', 'blade']);
+    for (const kind of alone) {
+      const design = emptyDesign(kind);
+      const id = addStep(design, kind, 0);
+      if (yieldsOf(design.steps[0]!, design.steps) === 'section') continue;
+      const drawn = (await askDeep((kernel) => kernel.picture(design, nextOf(kind))))!;
+      expect(
+        drawn.map(({ step }) => step),
+        kind,
+      ).deep.equal([id]);
+    }
   });
 
   it('draws in small pictures what is measured, where all bodies are hidden', async () => {

@@ -56,10 +56,12 @@ const sendCharts = (charts: Lengthwise): Lengthwise =>
     ...charts.channels.map(({ values }) => values.buffer),
   ]);
 
-/** A value, and the steps that its bodies came through. */
-function withChains(design: Design, results: Evaluation['steps'], value: Value, id: string) {
-  const valueOf = (step: string) => results.find((result) => result.id === step)?.value;
-  return { value, resolved: {}, chains: chainsOf(design.steps, valueOf, id) };
+/** What a step made, and the steps that its bodies came through; undefined where it made nothing. */
+function shownOf(design: Design, results: Evaluation['steps'], id: string) {
+  const resultOf = (step: string) => results.find((result) => result.id === step);
+  const { key, value, resolved, filled } = resultOf(id)!;
+  const chains = chainsOf(design.steps, (step) => resultOf(step)?.value, id);
+  return value && { key, value, resolved, chains, ...(filled && { filled }) };
 }
 
 const api = {
@@ -229,11 +231,9 @@ const api = {
         if (!mine) return [];
         mine.set.hold = hold;
         const { steps } = await evaluate(other, cache, poll, 'shape');
-        const made = steps.find(({ id }) => id === step);
+        const shown = shownOf(other, steps, step);
         drawn.push(
-          made?.value?.type === 'body'
-            ? await draw(mine, made.key, withChains(other, steps, made.value, step), 'live', poll)
-            : undefined,
+          shown?.value.type === 'body' ? await draw(mine, shown.key, shown, 'live', poll) : undefined,
         );
         await poll(drawn.length / holds.length);
       }
@@ -256,8 +256,8 @@ const api = {
       });
       const drawn: Drawn[] = [];
       for (const step of scene) {
-        const { key, value } = results.get(step.id)!;
-        const one = await made(draw(step, key, withChains(design, steps, value!, step.id), pass, poll));
+        const found = shownOf(design, steps, step.id);
+        const one = found && (await made(draw(step, found.key, found, pass, poll)));
         if (one) drawn.push(one);
         await poll(drawn.length / scene.length);
       }
