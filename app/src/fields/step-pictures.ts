@@ -18,13 +18,15 @@ export interface StepPictures {
 export function useStepPictures(wanted: readonly Pictured[]): StepPictures {
   const theme = useTheme();
   const [pictures, setPictures] = useState<ReadonlyMap<string, string>>(new Map());
-  const [busy, setBusy] = useState(true);
+  const [busy, setBusy] = useState(wanted.length > 0);
   useEffect(() => {
+    setBusy(wanted.length > 0);
+    // Every input of the sheet asks for none most of the time: that draws nothing anew.
+    setPictures((known) => (known.size ? new Map() : known));
+    if (!wanted.length) return;
     const session = crypto.randomUUID();
     const made: string[] = [];
     let gone = false;
-    setBusy(true);
-    setPictures(new Map());
     void (async () => {
       for (const [step, design] of wanted) {
         const drawn = await askDeep((kernel) => kernel.picture(design, nextOf(session), 'live'));
