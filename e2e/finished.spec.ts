@@ -7,7 +7,7 @@ import { added, choose, expect, field, finding, fresh, result, settledResult, st
 import { LONG } from './runs';
 
 test(
-  'a tee is made from nothing: two tubes, joined, one clean bore, its saddle sent out',
+  'a tee is made from nothing: two tubes, joined, one clean bore, its saddle exported',
   LONG,
   async ({ page }) => {
     await fresh(page, 'tube', 'axis', 'sweep', 'axis', 'sweep', 'join');

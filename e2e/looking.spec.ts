@@ -241,7 +241,7 @@ test('the making is gone over step by step, by itself and by the keyboard', asyn
 });
 
 test(
-  'a design is passed on to be gone over: it opens so, cannot be changed, and a copy of it can',
+  'a design is shared for review: it opens read-only, and a copy of it can be changed',
   LONG,
   async ({ page }) => {
     await openDesign(page, 'Show ribbon');
@@ -278,7 +278,7 @@ test('the steps are listed with a picture each', async ({ page }) => {
   await expect(page.locator('[data-step=rise]')).toBeVisible();
 });
 
-test('triangles are shown as they are sent out, and counted', LONG, async ({ page }) => {
+test('triangles are shown as they are exported, and counted', LONG, async ({ page }) => {
   // Its closed coils lie on each other: it is made one clean solid.
   await openDesign(page, 'Nest spring');
   await page.getByRole('button', { name: 'Export' }).click();

@@ -158,7 +158,7 @@ test('a bar of an outline that a drawing brings in; one that is none is told, an
   await expect(points).toHaveCount(before);
 });
 
-test('the part goes out as 3MF and as GLB', LONG, async ({ page }) => {
+test('the part is exported as 3MF and as GLB', LONG, async ({ page }) => {
   await openDesign(page, 'Twisted taper candle');
   await page.getByRole('button', { name: 'Export' }).click();
   await page.getByLabel(/Chord tolerance/).fill('0.1');

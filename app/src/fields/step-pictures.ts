@@ -9,19 +9,19 @@ import { askDeep, leave, nextOf } from '../worker/client';
 export type Pictured = readonly [step: string, design: Design];
 
 export interface StepPictures {
-  /** Addresses of pictures by step, as they come; of what cannot be seen there is none. */
+  /** Picture URLs by step id. Pictures arrive one by one. A step without a visible shape has none. */
   readonly pictures: ReadonlyMap<string, string>;
   readonly busy: boolean;
 }
 
-/** Pictures of what is wanted, anew for each list of it; an empty list lets them go. */
+/** Draws the pictures of a list of steps. Another list draws them again; an empty list frees them. */
 export function useStepPictures(wanted: readonly Pictured[]): StepPictures {
   const theme = useTheme();
   const [pictures, setPictures] = useState<ReadonlyMap<string, string>>(new Map());
   const [busy, setBusy] = useState(wanted.length > 0);
   useEffect(() => {
     setBusy(wanted.length > 0);
-    // Every input of the sheet asks for none most of the time: that draws nothing anew.
+    // Most inputs ask for no picture: keeping the same map avoids a render.
     setPictures((known) => (known.size ? new Map() : known));
     if (!wanted.length) return;
     const session = crypto.randomUUID();

@@ -268,7 +268,7 @@ export class Engine {
     }
   }
 
-  /** Takes the sizes and places that host and panes have now, where they are others; views that nobody has set are fitted anew. */
+  /** Updates the sizes and places of host and panes if they changed. Views that the user has not set are fitted again. */
   resize(): void {
     const { left, top, width, height } = this.host.getBoundingClientRect();
     const panes = this.views.map(({ pane }) => pane.getBoundingClientRect());
