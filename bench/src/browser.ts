@@ -23,12 +23,24 @@ const ROUNDS = 3;
 /** Small pictures: what is measured is the application, not a processor that stands in for a graphics card. */
 const SMALL = '?dpr=0.25&aa=0';
 
-/** Of the application as a whole, where that is wanted too, and of designs of which the name is like that. */
-export async function browserRows(like: RegExp, whole: boolean): Promise<Row[]> {
+/** A page of the application, served for as long as it takes. */
+async function withPage<T>(measure: (page: Page, base: string) => Promise<T>): Promise<T> {
   const base = await serve(0);
   const browser = await chromium.launch(CHROMIUM);
   try {
     const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
+    return await measure(page, base);
+  } finally {
+    await browser.close();
+  }
+}
+
+/** How long people wait until all is settled, alone. */
+export const waitRows = (): Promise<Row[]> => withPage((page, base) => settledRows(page, base, ''));
+
+/** Of the application as a whole, where that is wanted too, and of designs of which the name is like that. */
+export const browserRows = (like: RegExp, whole: boolean): Promise<Row[]> =>
+  withPage(async (page, base) => {
     await page.goto(`${base}${SMALL}`);
     const design = page.getByLabel('Open Gate spring');
     await design.locator('img').waitFor({ timeout: 60_000 });
@@ -42,10 +54,7 @@ export async function browserRows(like: RegExp, whole: boolean): Promise<Row[]> 
         ]
       : [];
     return [...first, ...(await editRows(page, base, like))];
-  } finally {
-    await browser.close();
-  }
-}
+  });
 
 /** From asking for the address to the first picture with the spring in it; each time with an empty cache. */
 async function firstLoad(page: Page, address: string): Promise<Row> {

@@ -1,11 +1,11 @@
 /**
  * npm run bench: measures, prints, and writes docs/bench.md. npm run bench -- "pot|cage" measures the designs of which the
- * name is like that, and only prints.
+ * name is like that, and only prints; npm run bench -- waits measures how long people wait until all is settled.
  */
 import { writeFileSync } from 'node:fs';
 import { cpus, totalmem } from 'node:os';
 import { join } from 'node:path';
-import { browserRows } from './browser';
+import { browserRows, waitRows } from './browser';
 import { clearanceRow, cutRow, pointRow, mesherRows } from './core';
 import { interferenceRow } from './interference';
 import type { Row } from './measure';
@@ -14,11 +14,14 @@ import { sampleRows } from './paths';
 
 const named = process.argv[2];
 const like = new RegExp(named ?? '', 'i');
-const rows: Row[] = [
-  ...(named ? [] : await wholeRows()),
-  ...(await designRows(like)),
-  ...(await browserRows(like, !named)),
-];
+const rows: Row[] =
+  named === 'waits'
+    ? await waitRows()
+    : [
+        ...(named ? [] : await wholeRows()),
+        ...(await designRows(like)),
+        ...(await browserRows(like, !named)),
+      ];
 const machine = `${cpus().length} processor cores, ${Math.round(totalmem() / 2 ** 30)} GB of memory, Node.js ${process.versions.node.split('.')[0]}, pictures by software rendering`;
 const table = rows.map(
   ({ what, measured, bar, met }) =>
