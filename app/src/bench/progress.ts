@@ -8,6 +8,8 @@ import type { Timer } from './timer';
 const TASKS: readonly Task[] = ['shape', 'results', 'findings', 'fine shape'];
 /** What is over sooner, ms, is not told. */
 const MOMENT = 400;
+/** How far it is, is told so often at most, ms: each time the page is drawn. */
+const EVERY = 300;
 
 /** Tells the store what is calculated. */
 export class Progress {
@@ -15,6 +17,7 @@ export class Progress {
   private since = 0;
   private at: { readonly step?: string; readonly done: number } = { done: 0 };
   private timer: Timer | undefined;
+  private next: Timer | undefined;
   private readonly unwatch: () => void;
 
   constructor(
@@ -23,7 +26,10 @@ export class Progress {
   ) {
     this.unwatch = watch(session, ({ step, done }) => {
       this.at = { ...(step !== undefined && { step }), done };
-      this.tell();
+      this.next ??= setTimeout(() => {
+        this.next = undefined;
+        this.tell();
+      }, EVERY);
     });
   }
 
@@ -52,7 +58,9 @@ export class Progress {
   /** It is over, or not wanted any more. */
   end(): void {
     clearTimeout(this.timer);
+    clearTimeout(this.next);
     this.timer = undefined;
+    this.next = undefined;
     this.at = { done: 0 };
     if (this.store.getState().progress) this.store.setState({ progress: undefined });
   }

@@ -41,7 +41,7 @@ function Bar({ done }: { done: number }) {
   return (
     <span className="my-1 block h-[3px] overflow-hidden rounded bg-hair" aria-hidden>
       <span
-        className="block h-full rounded bg-thread transition-[width] duration-150"
+        className="block h-full rounded bg-thread"
         style={{ width: `${Math.round(100 * Math.min(1, Math.max(0.02, done)))}%` }}
       />
     </span>
