@@ -86,6 +86,20 @@ describe('combined bodies', () => {
     expect(await one.solid(one.checkedAt, go)).not.equal(solid);
   });
 
+  it('is made once for all who ask at the same time, and again where the first gives it up', async () => {
+    const one = combinedBody('add', [await x(), await y()]);
+    const asked = [1, 2, 3].map(() => one.solid(0.05, go));
+    expect(new Set(await Promise.all(asked)).size).equal(1);
+    const gone = one
+      .solid(0.04, async () => {
+        throw new Error('given up');
+      })
+      .catch((error: Error) => error.message);
+    const other = one.solid(0.04, go);
+    expect(await gone).equal('given up');
+    expect(inspectMesh(await other).openEdges).equal(0);
+  });
+
   it('tells how far its figures may be off, whatever the bore', async () => {
     // Of two cylinders that cross square, the thinner wholly within the thicker: the shared volume by quadrature.
     const sharedBy = (R: number, q: number): number => {

@@ -30,6 +30,8 @@ export interface Making {
   readonly material: Material;
   /** About its size, mm; asked for once it is needed. */
   readonly size: number;
+  /** Chord tolerance at which it is shown, mm, where that is not the one it is measured at; asked for once it is needed. */
+  readonly shownAt?: number;
   solid(tolerance: number, poll: Poll, trusted: boolean): Promise<Combination>;
   /** How finely it is made where a tolerance is asked for, mm, if finer than that: one solid serves for all for which it is the same. */
   fineness?(tolerance: number): number;
@@ -48,6 +50,8 @@ export type Solid = (tolerance: number, trusted: boolean) => Promise<Combination
 export function madeBody<T extends object>(more: T, making: Making): Made & T {
   const { material, meshing } = making;
   const kept = new Map<string, Combination>();
+  /** Those that are being made. */
+  const begun = new Map<string, Promise<Combination>>();
   let known: Measured | undefined;
   const measured = (): Measured => {
     if (!known) throw new Error('asked for before it was measured');
@@ -56,12 +60,32 @@ export function madeBody<T extends object>(more: T, making: Making): Made & T {
 
   async function solid(tolerance: number, poll: Poll, trusted = false): Promise<Combination> {
     const within = making.fineness?.(tolerance) ?? tolerance;
-    const key = [`${within} ${trusted}`, `${within} false`].find((one) => kept.has(one));
-    const made = key ? kept.get(key)! : await making.solid(within, poll, trusted);
-    if (key) kept.delete(key);
-    else if (kept.size >= KEPT) kept.delete([...kept.keys()][0]!);
-    kept.set(key ?? `${within} ${trusted}`, made);
-    return made;
+    const keys = [`${within} ${trusted}`, `${within} false`];
+    for (;;) {
+      const key = keys.find((one) => kept.has(one));
+      if (key) {
+        const made = kept.get(key)!;
+        kept.delete(key);
+        kept.set(key, made);
+        return made;
+      }
+      const other = keys.map((one) => begun.get(one)).find((one) => one !== undefined);
+      if (!other) break;
+      // Whoever asked for it first may give it up; why it cannot be made is found again then.
+      await other.catch(() => undefined);
+      await poll(0);
+    }
+    const [key] = keys as [string];
+    const work = making.solid(within, poll, trusted);
+    begun.set(key, work);
+    try {
+      const made = await work;
+      if (kept.size >= KEPT) kept.delete([...kept.keys()][0]!);
+      kept.set(key, made);
+      return made;
+    } finally {
+      begun.delete(key);
+    }
   }
 
   const body: Made = {
@@ -72,6 +96,9 @@ export function madeBody<T extends object>(more: T, making: Making): Made & T {
     },
     get checkedAt() {
       return making.size * MEASURED;
+    },
+    get shownAt() {
+      return making.shownAt ?? body.checkedAt;
     },
     get volume() {
       return measured().mass.volume;
