@@ -107,7 +107,7 @@ async function meshOf(
     const alike = settled ? undefined : await body.lookalike(tolerance, poll);
     if (alike) return copyOf(alike, memory);
     // Made once, to be measured and to be seen.
-    const fine = pass === 'settled' ? Math.max(tolerance, body.checkedAt) : tolerance;
+    const fine = pass === 'settled' ? Math.max(tolerance, body.shownAt) : tolerance;
     const solid = await body.solid(fine, poll, !settled);
     const finer = (pass === 'live' || pass === 'coarse') && solid.triangles.length < 3 * FEW;
     return copyOf(finer ? await body.solid(tolerance / FINER, poll, true) : solid, memory);
@@ -223,7 +223,11 @@ async function drawBodies(
     );
   const mesh = joinMeshes(meshes, memory);
   const fine = pass === 'settled' || pass === 'sent';
-  const coarse = fine && mesh.tolerance > 1.001 * (pass === 'settled' ? size * MEASURED : tolerance);
+  const wanted =
+    pass === 'settled'
+      ? Math.max(size * MEASURED, ...bodies.map((body) => (isMade(body) ? body.shownAt : 0)))
+      : tolerance;
+  const coarse = fine && mesh.tolerance > 1.001 * wanted;
   const looks = looksOf(bodies, meshes, chains);
   return { looks, extent: boxOf(mesh), mesh, ...(coarse && { coarse }) };
 }

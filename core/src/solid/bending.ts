@@ -24,7 +24,7 @@ import {
 } from './body';
 import { MOST_COMBINED, solidOf } from './combined';
 import type { Combination } from './kernel';
-import { estimatedOf, type Measured } from './made';
+import { estimatedOf, MEASURED, type Measured } from './made';
 import { floorStep, inSteps, shapeOf, type Shape } from './shape';
 
 /**
@@ -71,6 +71,12 @@ function drawCoarser(of: Body, leaves: number, size: number, by: number): void {
   recent.length = Math.min(recent.length, RECENT);
 }
 
+/** It is shown so many times as coarse as it could be measured, at most. */
+const SHOWN = 3;
+/** A solid that is finer than is asked for by no more than this serves as well, if it is there already. */
+const HARDLY = 0.7;
+const ROUNDING = 1e-9;
+
 /** Of the triangles that are allowed, those that can be bent in the time of a frame. */
 const FRAME = 1 / 8;
 
@@ -92,6 +98,12 @@ export class Bending {
   readonly size = once(() =>
     sizeOver(this.leaves.flatMap(({ leaf }) => (leaf.form === 'piece' ? leaf.bounds() : []))),
   );
+  /** Chord tolerance it has when the solid is bent that the body was measured by, mm, within limits. */
+  readonly shownAt = once(() => {
+    const least = MEASURED * this.size();
+    const bent = isMade(this.of) ? this.of.checkedAt * this.finer() : least;
+    return Math.min(Math.max(least, bent), SHOWN * least);
+  });
 
   constructor(
     private readonly of: Body,
@@ -168,7 +180,10 @@ export class Bending {
 
   /** The solid within a tolerance, mm. @throws Complaint where that takes too many triangles */
   async solid(tolerance: number, poll: Poll, trusted: boolean): Promise<Combination> {
-    const whole = await solidOf(this.of, tolerance / this.finer(), poll, trusted);
+    const before = tolerance / this.finer();
+    const known = isMade(this.of) && this.of.checkedAt;
+    const serves = known && known > HARDLY * before && known < (1 + ROUNDING) * before;
+    const whole = await solidOf(this.of, serves ? known : before, poll, trusted);
     const mesh = await this.bentFrom(whole, tolerance, poll);
     const { parts = 1, skins = 0, mended } = whole;
     const groups = groupsIn(mesh);

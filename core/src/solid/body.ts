@@ -53,6 +53,8 @@ export interface Made extends Bodily {
   readonly parts: number;
   /** Chord tolerance of the finer solid it is measured by, mm. */
   readonly checkedAt: number;
+  /** Chord tolerance of the solid that is shown and looked over, mm: one that is made soon after those it is measured by. */
+  readonly shownAt: number;
   /**
    * Its triangles within `tolerance` (mm); groups say from which of its leaves each comes. Where the bodies are not
    * `trusted` each is looked at first, and made clean where it runs through itself.

@@ -25,6 +25,9 @@ export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
     get size() {
       return bending.size();
     },
+    get shownAt() {
+      return bending.shownAt();
+    },
     solid: (tolerance, poll, trusted) =>
       cleanly((finer) => bending.solid(finer * tolerance, poll, trusted), trusted, poll),
     meshing: (tolerance, most, memory = FRESH) =>

@@ -4,7 +4,7 @@ import { distance, type Vec3 } from '../../geometry/vector';
 import { Complaint } from '../../measure/words';
 import type { Poll } from '../../geometry/poll';
 import type { Path } from '../../path/path';
-import { leavesOf, sizeAbout, type Body } from '../../solid/body';
+import { isMade, leavesOf, sizeAbout, type Body } from '../../solid/body';
 import { solidOf } from '../../solid/combined';
 import { placedBody } from '../../solid/placed';
 import { PLACING, PLACING_DEFAULTS, placedAt, type Axis, type Placing } from '../paths/placing';
@@ -70,9 +70,11 @@ const MOST = 60_000;
 export const checkClosed = async (body: Body, { poll }: CheckContext): Promise<Checked> =>
   checkMesh(await givingWay(body.meshing(CHECKED * sizeAbout(body), MOST), poll), poll);
 
-/** The same of any body, after what overlaps itself in it was made clean. */
-export const checkSolid = async (body: Body, { poll }: CheckContext): Promise<Checked> =>
-  checkMesh(await solidOf(body, CHECKED * sizeAbout(body), poll), poll);
+/** The same of any body, after what overlaps itself in it was made clean: of one made of triangles, what is shown of it. */
+export const checkSolid = async (body: Body, { poll }: CheckContext): Promise<Checked> => {
+  const tolerance = isMade(body) ? body.shownAt : CHECKED * sizeAbout(body);
+  return checkMesh(await solidOf(body, tolerance, poll), poll);
+};
 
 async function checkMesh(mesh: Mesh, poll: Poll): Promise<Checked> {
   const { openEdges, volume } = await givingWay(inspectSteps(mesh), poll);
