@@ -11,9 +11,12 @@ import { Page } from './ui/page';
 import { beginTheme } from './ui/theme';
 
 beginTheme();
-// The worker loads beside the workbench, not after it.
-if (location.pathname.startsWith('/d/'))
-  void import('./worker/client').then(({ wakeGeometry }) => wakeGeometry());
+/** When what may be needed later is loaded, ms after the page. */
+const LATER = 1500;
+const client = () => import('./worker/client');
+// The worker loads beside the workbench, not after it; elsewhere the one that is slow to load does so before a design is opened.
+if (location.pathname.startsWith('/d/')) void client().then(({ wakeGeometry }) => wakeGeometry());
+else setTimeout(() => void client().then(({ wakeDeep }) => wakeDeep()), LATER);
 
 const queryClient = new QueryClient({
   defaultOptions: {

@@ -2,6 +2,7 @@
 import * as Comlink from 'comlink';
 import type { ExchangeWorker } from './exchange';
 import type { GeometryWorker } from './geometry';
+import { KERNEL } from './kernel-name';
 import type { Asking, Progress } from './messages';
 import type { ReadingWorker } from './reading';
 
@@ -66,7 +67,7 @@ export function watch(session: string, tell: (progress: Progress) => void): () =
 /** What the picture waits for, and nothing else: it never waits for what takes long. */
 const geometry = geometryWorker('geometry');
 /** What takes long: exact figures, findings, fine pictures, and all that the mesh kernel makes. */
-const deep = geometryWorker('kernel');
+const deep = geometryWorker(KERNEL);
 const exchange = keeper<ExchangeWorker>(
   'exchange',
   () => new Worker(new URL('./exchange.ts', import.meta.url), { type: 'module', name: 'exchange' }),
@@ -83,7 +84,9 @@ export const wakeGeometry = geometry.wake;
 export const ask = geometry.ask;
 /** Ends what that worker is doing, where it does not let itself be overtaken: what was asked of it rejects. */
 export const stopGeometry = geometry.end;
-/** The same of the worker of what takes long. */
+/** Loads the worker of what takes long, with the mesh kernel, before it is asked anything. */
+export const wakeDeep = deep.wake;
+/** Asks that worker. Rejects where it breaks over it. */
 export const askDeep = deep.ask;
 export const stopDeep = deep.end;
 /** Tells the workers that a session is closed. */

@@ -1,5 +1,7 @@
-/** Tells the mesh kernel where its program lies, as the application is built. */
+/** Tells the mesh kernel where its program lies, as the application is built; where it is sure to be used it is loaded. */
 import kernelUrl from 'manifold-3d/manifold.wasm?url';
-import { kernelAt } from '@nematos/core/solid/kernel';
+import { kernel, kernelAt } from '@nematos/core/solid/kernel';
+import { KERNEL } from './kernel-name';
 
 kernelAt(kernelUrl);
+if (self.name === KERNEL) kernel().catch(() => undefined); // told when it is needed
