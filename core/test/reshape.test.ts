@@ -72,11 +72,7 @@ describe('a body that is reshaped', () => {
   });
 
   it('is shown as the solid that it was measured by comes out, closed and no coarser than it may be', async () => {
-    const across: Made[] = [
-      ...BAR,
-      ['cylinder', { diameter: '12 mm', height: '60 mm' }],
-      ['add', {}],
-    ];
+    const across: Made[] = [...BAR, ['cylinder', { diameter: '12 mm', height: '60 mm' }], ['add', {}]];
     await fc.assert(
       fc.asyncProperty(evenly(20, 90), evenly(0.1, 0.5), async (angle, ease) => {
         const design = reshapeDesign(across, { ...BETWEEN, angle: `${angle} deg`, ease: String(ease) });

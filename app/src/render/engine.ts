@@ -223,7 +223,7 @@ export class Engine {
       paint?.(context, canvas.width / width);
     } finally {
       renderer.setPixelRatio(dpr);
-      this.redraw();
+      this.drawNow();
     }
     return copy;
   }
@@ -264,7 +264,7 @@ export class Engine {
       this.filming = false;
       renderer.setPixelRatio(dpr);
       if (before) space?.restore(before);
-      this.redraw();
+      this.drawNow();
     }
   }
 
@@ -285,7 +285,7 @@ export class Engine {
       view.resize(panes[i]!.width, panes[i]!.height);
       if (this.fitted && view.isFitted()) this.fitAll(view);
     });
-    this.redraw();
+    this.drawNow();
   }
 
   /** Draws it again at the next frame. */
@@ -293,6 +293,13 @@ export class Engine {
     // A film draws its own frames. A redraw would draw each of them twice.
     if (this.gone || this.filming) return;
     this.asked ||= requestAnimationFrame(() => this.draw());
+  }
+
+  /** Draws it at once: with the size of the canvas what was on it is gone, and the stage would be empty for a frame. */
+  private drawNow(): void {
+    if (this.gone || this.filming) return;
+    cancelAnimationFrame(this.asked);
+    this.draw();
   }
 
   /** Lets host and panes go, and leaves the stage to the next. */

@@ -115,7 +115,7 @@ function Room() {
       {listed && !compare && <StepsList />}
       {!compare && !listed && <PrintPage engine={engine} />}
       <main className={`min-h-0 grow print:hidden ${compare || listed ? 'hidden' : 'flex'}`}>
-        <fieldset disabled={reading} style={{ width }} className="shrink-0">
+        <fieldset disabled={reading} style={{ width }} className="min-w-0 shrink-0">
           <Worksheet />
         </fieldset>
         <div
