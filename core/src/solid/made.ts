@@ -46,19 +46,13 @@ export interface Making {
 /** Gives a body's triangles within a tolerance, mm. */
 export type Solid = (tolerance: number, trusted: boolean) => Promise<Combination>;
 
-/** The body, with `more` that its form has. */
-export function madeBody<T extends object>(more: T, making: Making): Made & T {
-  const { material, meshing } = making;
+/** Gives solids of a body: those asked for last are kept, and each is made once for all who ask for it. */
+function keptSolids(making: Making) {
   const kept = new Map<string, Combination>();
   /** Those that are being made. */
   const begun = new Map<string, Promise<Combination>>();
-  let known: Measured | undefined;
-  const measured = (): Measured => {
-    if (!known) throw new Error('asked for before it was measured');
-    return known;
-  };
 
-  async function solid(tolerance: number, poll: Poll, trusted = false): Promise<Combination> {
+  return async function solid(tolerance: number, poll: Poll, trusted = false): Promise<Combination> {
     const within = making.fineness?.(tolerance) ?? tolerance;
     const keys = [`${within} ${trusted}`, `${within} false`];
     for (;;) {
@@ -86,7 +80,18 @@ export function madeBody<T extends object>(more: T, making: Making): Made & T {
     } finally {
       begun.delete(key);
     }
-  }
+  };
+}
+
+/** The body, with `more` that its form has. */
+export function madeBody<T extends object>(more: T, making: Making): Made & T {
+  const { material, meshing } = making;
+  const solid = keptSolids(making);
+  let known: Measured | undefined;
+  const measured = (): Measured => {
+    if (!known) throw new Error('asked for before it was measured');
+    return known;
+  };
 
   const body: Made = {
     type: 'body',
