@@ -109,7 +109,7 @@ test('places are pointed at and measured, and followed as the sheet changes', as
   await page.getByRole('button', { name: 'Top', exact: true }).click();
   await page.getByRole('button', { name: 'Measure', exact: true }).click();
   const panel = page.getByLabel('Measure', { exact: true });
-  await expect(panel).toContainText('Point at the part');
+  await expect(panel).toContainText('Pick a place on the part');
   const pane = (await steady(page, () => page.getByLabel(/^Top view/).boundingBox()))!;
   const middle = { x: pane.x + pane.width / 2, y: pane.y + pane.height / 2 };
   await page.mouse.click(middle.x, middle.y);

@@ -1,5 +1,5 @@
 /**
- * npm run test:slow: which tests of the core take longer than npm run test:quick has time for, told anew in
+ * npm run test:slow: which tests of the core take longer than npm run test:quick has time for, listed again in
  * core/test/slow.json. They are run by npm test alone.
  */
 import { spawnSync } from 'node:child_process';

@@ -28,6 +28,20 @@ const RULED_OUT: readonly (readonly [RegExp, string])[] = [
   [/\bmend (?:it|the|that)\b|\bto be mended\b/i, 'fix'],
 ];
 
+/** The same of comments and documents, which are looked through whole. */
+const ALSO_IN_COMMENTS: typeof RULED_OUT = [
+  [/\banew\b/i, 'again'],
+  [/\bat hand\b/i, 'cached, available'],
+  [/\b(?:is|are|be|was|were) had\b|\bhad sooner\b/i, 'is available, is faster'],
+  [/\blets? go\b/i, 'release, remove'],
+  [/\bwhat stands\b/i, 'the objects, by name'],
+  [/\bwhat is wanted\b/i, 'the wanted value'],
+  [/\bto no end\b/i, 'does not finish'],
+  [/\btaken up\b/i, 'used, imported'],
+  [/\bwhat comes of\b|\bcomes of it\b/i, 'the result'],
+  [/\bin no time\b/i, 'fast'],
+];
+
 /** A program without its comments. */
 const withoutComments = (text: string): string =>
   text.replace(/\/\*[^]*?\*\//g, '').replace(/(^|[\s;{}(),])\/\/.*$/gm, '$1');
@@ -52,6 +66,23 @@ describe('the words of the interface', () => {
           });
       }
     expect(files).above(400);
+    expect(found).deep.equal([]);
+  });
+
+  it('are the words of comments and documents too', () => {
+    const found: string[] = [];
+    const pages = readdirSync(join(ROOT, 'docs'), { recursive: true, encoding: 'utf8' })
+      .filter((name) => name.endsWith('.md'))
+      .map((name) => join('docs', name));
+    const programs = ['app/src', 'core/src', 'server/src', 'bench/src'].flatMap((folder) => [
+      ...filesIn(folder),
+    ]);
+    const files = ['README.md', ...pages, ...programs];
+    for (const file of files)
+      for (const [i, line] of readFileSync(join(ROOT, file), 'utf8').split('\n').entries())
+        for (const [words, instead] of [...RULED_OUT, ...ALSO_IN_COMMENTS])
+          if (words.test(line)) found.push(`${file}:${i + 1}: “${line.trim()}”: say ${instead}`);
+    expect(pages.length).above(5);
     expect(found).deep.equal([]);
   });
 

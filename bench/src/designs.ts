@@ -103,7 +103,7 @@ async function solidTimes(edits: readonly Design[], fineness: number, trusted: b
       for (const body of value && shown.has(id) ? bodiesOf(value) : [])
         if (isMade(body)) {
           const tolerance = sizeAbout(body) * fineness;
-          // As the application draws it: what is had alike without the kernel is not made by it first.
+          // As the application draws it: the kernel is not used where the preview looks the same.
           const alike = trusted ? await body.lookalike(tolerance, async () => {}) : undefined;
           const made = alike ?? (await body.solid(tolerance, async () => {}, trusted));
           triangles += made.triangles.length / 3;

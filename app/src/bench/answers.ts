@@ -43,7 +43,7 @@ export class Answers {
     this.progress = new Progress(store, opening);
   }
 
-  /** Asks for everything anew, as after an edit: the coarse answer first, one question at a time and always the newest. */
+  /** Asks for everything again after an edit: the coarse answer first, one question at a time, always the newest. */
   async refresh(): Promise<void> {
     this.asking = nextOf(this.opening);
     this.store.setState({ working: true, halted: false });
@@ -81,7 +81,7 @@ export class Answers {
     if (this.busy) this.patience ??= setTimeout(stopGeometry, PATIENCE);
   }
 
-  /** Asks for what is looked at now, where it is not at hand: charts, and bodies that could wait until then. */
+  /** Asks for whatever the current view needs and has not been calculated: charts, and bodies that could wait. */
   look(): void {
     const state = this.store.getState();
     if (!this.busy && (isBehind(state) || isCoarser(state))) void this.refresh();
@@ -153,7 +153,7 @@ export class Answers {
     }
   }
 
-  /** Asks for the charts of the path that is looked at, where they are not at hand. */
+  /** Asks for the charts of the path in view if they are missing. */
   private async chart() {
     const { charts, seen } = this.store.getState();
     const step = chartedStep(this.store.getState());
@@ -178,7 +178,7 @@ export class Answers {
     this.store.setState({ drawn: next });
   }
 
-  /** Asks for all that the picture did not wait for; anew where the worker was ended over an older asking. */
+  /** Asks for everything the picture did not wait for; again if the worker was stopped during an older request. */
   private askRest(mine: Asking) {
     const round = ++this.rounds;
     const failed = (error: unknown) => {
@@ -265,7 +265,7 @@ const isBehind = (bench: Bench): boolean =>
     return state === 'ready' && yields === 'body' && key !== bench.drawn.get(id)?.key.replace(/[!?]+$/, '');
   });
 
-/** Whether triangles are wanted as they are sent out, and are not. */
+/** Whether the exported triangles are wanted and still missing. */
 const isCoarser = (bench: Bench): boolean =>
   bench.view.triangles === true &&
   lookedAt(bench).some((id) => {

@@ -16,7 +16,7 @@ export const chosenStep = ({ selection }: ViewState): string | undefined => sele
 export const selecting = (step: string | undefined, place?: string): Pick<ViewState, 'selection'> =>
   step === undefined ? {} : { selection: [{ step, ...(place !== undefined && { place }) }] };
 
-/** The same with one more step chosen; a step chosen already is let go. */
+/** The same with one more step chosen; a step that is already selected is deselected. */
 export const alsoSelecting = (
   { selection = [] }: ViewState,
   step: string,

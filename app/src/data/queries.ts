@@ -19,7 +19,7 @@ async function filledShelf(): Promise<Kept[]> {
 export const useShelf = () => useQuery({ queryKey: SHELF, queryFn: filledShelf });
 
 const ASIDE = ['aside'];
-/** What could not be read, and was set aside. */
+/** Unreadable records, moved to recovery. */
 export const useAside = () => {
   const { dataUpdatedAt } = useShelf();
   return useQuery({ queryKey: [...ASIDE, dataUpdatedAt], queryFn: fetchAside });

@@ -32,7 +32,7 @@ export interface ViewState {
   readonly camera?: readonly number[];
   /** Steps whose bodies alone are shown. */
   readonly alone?: readonly string[] | undefined;
-  /** Whether its triangles are shown, as they are sent out. */
+  /** Whether the exported triangles are shown. */
   readonly triangles?: boolean | undefined;
   /** Whether the notes are unfolded. */
   readonly notes?: true | undefined;
@@ -40,9 +40,9 @@ export interface ViewState {
   readonly dimensions?: 'all' | undefined;
   /** Whether variants are compared. */
   readonly compare?: boolean | undefined;
-  /** Whether the making is gone over. */
+  /** Whether the replay is open. */
   readonly review?: boolean | undefined;
-  /** Whether the view in space is without perspective. */
+  /** Whether the view in space is orthographic. */
   readonly parallel?: boolean | undefined;
   /** How the part is cut open. */
   readonly cut?: CutView | undefined;

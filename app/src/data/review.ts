@@ -1,10 +1,10 @@
-/** A whole design in an address: who opens it goes over how it was made; it is kept nowhere. */
+/** A whole design in a link: the reader can replay it; nothing is stored. */
 import type { Design } from '@nematos/core/design/schema';
 
 /** Bytes that an address may hold once it is unpacked. */
 const MOST = 20e6;
 
-/** An address that opens the design to be gone over. */
+/** A review link of the design. */
 export async function reviewAddress(design: Design): Promise<string> {
   const packed = await through(JSON.stringify(design), new CompressionStream('deflate-raw'));
   let text = '';

@@ -24,13 +24,13 @@ async function setAside(id: string, raw: unknown, error: unknown): Promise<void>
   await (await box()).put('aside', id, { id, name: nameIn(raw), says: saysOf(error), raw } satisfies Aside);
 }
 
-/** What was set aside since it could not be read. */
+/** Unreadable records. */
 export async function fetchAside(): Promise<Aside[]> {
   const open = await box();
   const all = await Promise.all((await open.keys('aside')).map((id) => open.get('aside', id)));
   return all as Aside[];
 }
-/** Takes away for good what was set aside. */
+/** Deletes unreadable records for good. */
 export const dropAside = async (id: string): Promise<void> => (await box()).remove('aside', id);
 
 /** Whether what is kept is gone with the tab. */
@@ -49,7 +49,7 @@ export const writeJournal = (id: string, design: Design, stamp: number): boolean
 export const putJournal = async (id: string, design: Design, stamp: number): Promise<void> =>
   (await box()).put('journals', id, { stamp, design } satisfies Journal);
 
-/** The latest that the journal holds of a design. What cannot be read is set aside. */
+/** The latest that the journal holds of a design. An unreadable one is moved to recovery. */
 async function readJournal(id: string): Promise<Journal | undefined> {
   const found: Journal[] = [];
   const text = localText(journalKey(id));
@@ -85,7 +85,7 @@ async function clearJournal(id: string, stamp: number): Promise<void> {
   try {
     if (text !== undefined && stampOf(JSON.parse(text)) <= stamp) keepLocalText(journalKey(id), undefined);
   } catch {
-    // A broken one is set aside when it is read.
+    // A broken one is moved to recovery when it is read.
   }
   const open = await box();
   const record = await open.get('journals', id);
@@ -177,7 +177,7 @@ export async function fetchLatest(id: string): Promise<Kept | undefined> {
   return raw === undefined ? undefined : readable(raw);
 }
 
-/** A kept design, with what a killed tab or browser had left in the journal. What is damaged is set aside. */
+/** A kept design, with what a killed tab or browser had left in the journal. A damaged one is moved to recovery. */
 export async function fetchKept(id: string): Promise<Kept | undefined> {
   const open = await box();
   const raw = (await open.get('designs', id)) ?? (await recovered(open, id));
@@ -209,7 +209,7 @@ async function recovered(open: Box, id: string): Promise<unknown> {
   return raw;
 }
 
-/** All designs, those changed last first; the ones removed long ago are dropped for good, damaged ones set aside. */
+/** All designs, those changed last first; those removed long ago are deleted for good, damaged ones moved to recovery. */
 export async function fetchShelf(): Promise<Kept[]> {
   const open = await box();
   if (!open.fleeting) await recoverJournals(open);

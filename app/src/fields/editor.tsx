@@ -25,7 +25,7 @@ export interface Editor {
   readonly Sentence: () => ReactNode;
   /** Names of the results that stand under the sentence. */
   readonly results: readonly string[];
-  /** What stands first in the line of results, where a plain result will not do. */
+  /** Comes first in the line of results, where a plain result is not enough. */
   readonly Following?: () => ReactNode;
   /** Its tables. */
   readonly Table?: () => ReactNode;
@@ -182,7 +182,7 @@ export function Source({ slot, at, name }: { slot: string; at?: number; name: st
   );
 }
 
-/** A slot that may be left empty; `none` says what that means, `noun` what stands there. */
+/** A slot that may be left empty; `none` says what that means, `noun` what it holds. */
 export function OptionalSource({ slot, none, noun }: { slot: string; none: string; noun: string }) {
   const { step, seen } = useEditing();
   const store = useBenchStore();

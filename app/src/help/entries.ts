@@ -11,7 +11,7 @@ import { unitNamed, unitNames } from '@nematos/core/measure/units';
 export interface Entry {
   readonly title: string;
   readonly text: string;
-  /** An offer whose picture stands beside it. */
+  /** An offer with its picture beside it. */
   readonly offer?: Offer;
   /** Smaller facts below the text. */
   readonly facts?: readonly string[];

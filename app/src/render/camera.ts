@@ -85,7 +85,7 @@ export class PaneCamera {
     const distance = half / HALF_FIELD;
     controls.target.copy(target);
     camera.position.copy(target).addScaledVector(direction, distance);
-    // Without perspective what lies behind the eye is seen as well.
+    // An orthographic view also shows what lies behind the eye.
     camera.near = camera instanceof OrthographicCamera ? -distance * 60 : distance / 200;
     camera.far = distance * 60;
     this.half = half;
@@ -186,7 +186,7 @@ export class PaneCamera {
     const { target } = this.controls;
     const { camera } = this;
     const at = camera.position.clone();
-    // Without perspective the distance stands for how much is seen: with it, as much would be.
+    // In an orthographic view the distance gives the extent that a perspective view would show.
     if (camera instanceof OrthographicCamera)
       at.sub(target)
         .setLength(camera.top / camera.zoom / HALF_FIELD)

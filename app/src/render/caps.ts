@@ -29,7 +29,7 @@ export interface CutBody {
 
 export interface Caps {
   readonly group: Group;
-  /** Lays the cut faces anew; by plane, what it meets of each body. */
+  /** Lays the cut faces again; by plane, its section of each body. */
   lay(bodies: readonly CutBody[], opening: Opening | undefined): CutFace[][];
   dress(ink: string): void;
   dispose(): void;
@@ -50,7 +50,7 @@ const cutterFor = (mesh: BodyMesh) => {
   return found;
 };
 
-/** Cut faces of what stands on a stage; `pixels` is how many there are to a CSS pixel. */
+/** Cut faces of the objects on a stage; `pixels` is how many there are to a CSS pixel. */
 export function makeCaps(pixels: number): Caps {
   const group = new Group();
   const line = new LineBasicMaterial();

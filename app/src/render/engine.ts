@@ -109,7 +109,7 @@ export class Engine {
   ): void {
     const before = this.view('space');
     const spaceState = camera ?? before?.state();
-    // In a pane of another size what nobody has set is fitted anew, seen from where it was.
+    // In a pane of another size a view that the user has not set is fitted again, from the same direction.
     const fitsAnew = !camera && before?.isFitted();
     this.views.forEach(({ view }) => view.dispose());
     const onEnd = (name: ViewName) => () => {

@@ -34,7 +34,7 @@ export type Colours = readonly Pick<Step, 'id' | 'colour'>[];
 const clear = (opacity: number): MeshBasicMaterial =>
   new MeshBasicMaterial({ transparent: true, opacity, depthWrite: false });
 
-/** The materials of one stage; made once and kept: a renderer builds its program anew for a material it has not seen. */
+/** The materials of one stage; made once and kept: a renderer compiles a program for each new material. */
 export class Materials {
   readonly line = new LineBasicMaterial({ transparent: true, opacity: 0.65 });
   readonly chosenLine = new LineBasicMaterial();
@@ -102,7 +102,7 @@ export class Materials {
       if (material instanceof MeshBasicMaterial) material.envMapRotation.set(0, 0, azimuth);
   }
 
-  /** Lets go of materials of bodies that have come together, but for the last ones. */
+  /** Frees the materials of combined bodies, except the last ones. */
   thin(): void {
     for (const [key, material] of [...this.ofBodies].slice(0, -KEPT)) {
       material.dispose();

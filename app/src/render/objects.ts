@@ -1,4 +1,4 @@
-/** What stands on a stage, made of what the worker sent: bodies as triangles, paths as lines. */
+/** The objects on a stage, built from the worker's answers: bodies as triangles, paths as lines. */
 import {
   Box3,
   BufferAttribute,

@@ -1,4 +1,4 @@
-/** What stands on the stage: bodies in their materials, paths as lines, light, and a soft shadow. */
+/** The scene on the stage: bodies in their materials, paths as lines, light, and a soft shadow. */
 import {
   Box3,
   DirectionalLight,

@@ -42,7 +42,7 @@ export function leaveStand(stand: Stand): void {
   spare = stand;
 }
 
-/** Lets go of it, with all that was made for it. */
+/** Frees it with all its resources. */
 export function endStand({ renderer, stage }: Stand): void {
   stage.dispose();
   renderer.dispose();

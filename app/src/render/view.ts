@@ -12,7 +12,7 @@ const FREE: Margin = { x: 82, y: 74 };
 const LEAST_FILLED = 0.4;
 const NOWHERE: Margin = { x: 0, y: 0 };
 
-/** Nearer what is nearer is larger too: so often a part is brought closer to what is wanted. */
+/** Nearer what is nearer is larger too: so the fit is improved this many times. */
 const CLOSER = 4;
 
 /** Half of what is seen about a place that is looked at, as a part of the size of all. */
@@ -39,7 +39,7 @@ const cornersOf = ({ min, max }: Box3): Vector3[] =>
     [min.y, max.y].flatMap((y) => [min.z, max.z].map((z) => new Vector3(x, y, z))),
   );
 
-/** What a view tells of itself: that it turned, and that the reader let go. */
+/** What a view reports: that it turned, and that the user released it. */
 export interface ViewCalls {
   onChange(): void;
   onEnd(): void;
@@ -72,7 +72,7 @@ export class View extends PaneCamera {
   }
 
   /**
-   * Sees what stands in a box as a whole: those points of it, or its corners, with what is left free about them: for
+   * Brings everything in a box into view: those points of it, or its corners, with what is left free about them: for
    * dimension lines, unless told otherwise.
    */
   fit(extent: Box3, points: readonly Vector3[] = cornersOf(extent), free = FREE): void {

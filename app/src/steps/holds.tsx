@@ -16,7 +16,7 @@ export const HOLDS = [
 
 const AFTER = 350;
 
-/** Addresses of the pictures; null where the part cannot be held so. Drawn anew when the part has come to rest. */
+/** Addresses of the pictures; null where the part cannot be held so. Drawn again when the part has settled. */
 function usePictures(step: string): readonly (string | null)[] | undefined {
   const store = useBenchStore();
   const theme = useTheme();

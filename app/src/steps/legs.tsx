@@ -28,7 +28,7 @@ export function TableTab({ on, ...props }: { on: boolean } & ComponentProps<'but
   );
 }
 
-/** The run that comes of something, as the bender and the drawing want it: folded until it is asked for. */
+/** The run made from another step, as a bend table: folded until the user opens it. */
 export function LegTables({ of }: { of: string }) {
   const [shown, setShown] = useState<'points' | 'bends'>();
   const tab = (name: 'points' | 'bends', says: string) => (
@@ -42,7 +42,7 @@ export function LegTables({ of }: { of: string }) {
   );
   return (
     <div className="mt-2">
-      <div className="flex gap-4 text-[12.5px]" role="group" aria-label={`What comes of ${of}`}>
+      <div className="flex gap-4 text-[12.5px]" role="group" aria-label={`Tables of ${of}`}>
         {tab('points', 'Points')}
         {tab('bends', 'Bend rows')}
       </div>

@@ -64,7 +64,7 @@ export function Wanted() {
       </>
     );
   const want = () =>
-    store.getState().edit('Say what is wanted', (draft) => {
+    store.getState().edit('Set the wanted value', (draft) => {
       const { set } = stepOf(draft, step.id);
       const { value, quantity } = measured!;
       set.wanted = writtenFigure(value, quantity, draft.unit, 4);

@@ -95,5 +95,5 @@ export function SectionDrawing() {
   );
 }
 
-/** What stands under every section; the rest of its figures is in its fold. */
+/** Shown under every section; its other results are folded. */
 export const SECTION_RESULTS = ['area', 'secondX', 'secondY'] as const;

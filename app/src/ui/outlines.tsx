@@ -1,4 +1,4 @@
-/** Outlines sent out as a drawing. */
+/** Outlines exported as a drawing. */
 import { Download } from 'lucide-react';
 import { useState, type ReactElement } from 'react';
 import { cutDxf, cutSvg } from '@nematos/core/exchange/cut-drawing';

@@ -1,4 +1,4 @@
-/** The bar of the workbench: where one is, unit, undo and redo, whether it is kept, send out. */
+/** The bar of the workbench: name, unit, undo and redo, whether it is saved, export. */
 import { useEffect, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { keepVariant, takeVariant } from '@nematos/core/design/variants';
@@ -134,7 +134,7 @@ function useUndoKeys() {
   }, [store]);
 }
 
-/** The bar above the workbench: the way back, the unit, undo, sending out. */
+/** The bar above the workbench: the way back, the unit, undo, export. */
 export function Bar({ engine }: { engine: Engine | undefined }) {
   const store = useBenchStore();
   const name = useOfDesign((design) => design.name);

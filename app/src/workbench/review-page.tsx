@@ -1,4 +1,4 @@
-/** A design that came in an address: gone over step by step, read only, until a copy of it is taken. */
+/** A design opened by a review link: read only, step by step, until the reader takes a copy. */
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { useLocation } from 'react-router';

@@ -1,4 +1,4 @@
-/** The workers of this tab, each made when first needed, and made anew should it break. */
+/** The workers of this tab, each started when first needed, and again if it breaks. */
 import * as Comlink from 'comlink';
 import type { ExchangeWorker } from './exchange';
 import type { GeometryWorker } from './geometry';

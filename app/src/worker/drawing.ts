@@ -33,7 +33,7 @@ import { toSend, type Known, type Sending } from '@nematos/core/exchange/solid';
 import { SpentMemory } from '@nematos/core/mesh/memory';
 import type { Drawn, Looks } from './messages';
 
-/** Triangles of what is shown as it is sent out. */
+/** The most exported triangles that are shown. */
 const MOST_SENT = 1_500_000;
 /** How finely to draw, as parts of the body's extent, and how many triangles at most. */
 const PASSES = {
@@ -42,11 +42,11 @@ const PASSES = {
   /** For a picture the size of a hand: less than a pixel is off, and the kernel makes it for its figures, too. */
   small: { part: 2 * MEASURED, most: 100_000 },
   settled: { part: 1 / 2500, most: 400_000 },
-  /** As it is sent out: to the tolerance of the design. */
+  /** As exported: to the tolerance of the design. */
   sent: { part: 0, most: MOST_SENT },
 };
 const LINE_POINTS = 4000;
-/** What the kernel makes of few triangles it makes finer in no time. */
+/** With so few triangles, the kernel makes a finer mesh at once. */
 const FEW = 4000;
 const FINER = 4;
 
@@ -115,7 +115,7 @@ async function meshOf(
   return givingWay(body.meshing(tolerance, most, memory), poll);
 }
 
-/** What bodies are of that are shown as they are sent out, and the chord tolerance of that design, mm. */
+/** What the exported triangles of bodies are made from, and the chord tolerance of the design, mm. */
 type Shown = Sending & { readonly tolerance: number };
 
 /** The same for a design; what copies are copies of is made once for all that is shown with it. */
@@ -127,7 +127,7 @@ export const sendingOf = (known: Known, tolerance: number): Shown => ({
   made: new Map(),
 });
 
-/** Triangles of a body as they are sent out; where that is refused, as they were before. */
+/** The exported triangles of a body; if the export refuses it, the shown ones. */
 async function sentMesh(body: Body, sending: Shown, most: number, poll: Poll): Promise<Mesh> {
   const { tolerance } = sending;
   try {
@@ -138,7 +138,7 @@ async function sentMesh(body: Body, sending: Shown, most: number, poll: Poll): P
   }
 }
 
-/** What of a body's triangles is not as it should be, as they are sent out. */
+/** The faults of a body's exported triangles. */
 export async function faultsOf(body: Body, sending: Shown, poll: Poll): Promise<MeshFaults> {
   const mesh = await sentMesh(body, sending, MOST_SENT, poll);
   try {
@@ -194,7 +194,7 @@ type Chains = readonly (readonly string[])[];
 /** Whether the kernel has to make something before it can be seen as it is. */
 const needsKernel = (bodies: readonly Body[]): boolean => bodies.some((one) => !looksLikeParts(one));
 
-/** The triangles of bodies as one mesh, and how they look: of what stands in for them where the kernel is not waited for. */
+/** The triangles of bodies as one mesh, and how they look: of their previews if the kernel has not made them yet. */
 async function drawBodies(
   bodies: readonly Body[],
   chains: Chains,
@@ -233,7 +233,7 @@ async function drawBodies(
 }
 
 /**
- * What is to be seen of a step, at a fineness; nothing of a duty, and of a measure that takes long to be had.
+ * The picture of a step at a fineness; nothing for a duty, or for a measure that takes long to calculate.
  */
 export async function draw(
   step: Step,
@@ -262,7 +262,7 @@ export async function draw(
         ...base(),
         type: 'line',
         lines: [movedLine(lineOf(value), motion)],
-        // What stands beside it for comparison can wait.
+        // The path it is compared with can wait.
         ...(value.aside &&
           pass !== 'live' && { aside: value.aside().map((points) => movedLine(points, motion)) }),
       };
@@ -295,7 +295,7 @@ export async function made(drawing: Promise<Drawn | undefined>): Promise<Drawn |
 
 /**
  * What is to be drawn: steps whose key on the main thread is another, and of bodies only those in `looked`, where given.
- * With `sent` what is looked at settles at the tolerance it is sent out with.
+ * With `sent` the bodies in view settle at the export tolerance.
  */
 export interface Wish {
   readonly have: Readonly<Record<string, string>>;

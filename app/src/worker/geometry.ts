@@ -172,7 +172,7 @@ const api = {
     );
   },
 
-  /** What of the triangles of some bodies is not as it should be, as they are sent out. */
+  /** The faults of the exported triangles of some bodies. */
   async faults(design: Design, steps: readonly string[], asking: Asking): Promise<MeshFaults | undefined> {
     return unlessStale(asking, async (poll) => {
       const tolerance = readableTolerance(design);

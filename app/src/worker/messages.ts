@@ -55,7 +55,7 @@ export type Looks = readonly {
 
 interface DrawnBase {
   readonly step: string;
-  /** Key of the value; ends in "!" when it is drawn finely, in "!!" as it is sent out, in "?" where others stand in for what the kernel makes. */
+  /** Key of the value; ends in "!" when it is drawn finely, in "!!" when it is as exported, in "?" when it is a preview of what the kernel makes. */
   readonly key: string;
   readonly marks: readonly Mark[];
 }

@@ -120,7 +120,7 @@ function putOff(search: Search, a: number, b: number, bound = 0): void {
   search.bounds[k] = bound;
 }
 
-/** Puts off two pairs, the nearer one to be taken up first. */
+/** Puts off two pairs, the nearer one to be looked at first. */
 function putNearestLast(search: Search, a: number, b: number, c: number, d: number): void {
   const one = apart(search.tree, a, b);
   const other = apart(search.tree, c, d);

@@ -194,7 +194,7 @@ export function referToSection(draft: Design, step: Step): void {
   if (section) setInput(draft, step.id, 'section', section);
 }
 
-/** Fills a slot that is empty with the last step above that makes what is wanted there, but for one of them. */
+/** Fills a slot that is empty with the last step above that fits it, except one. */
 export function referToLast(
   draft: Design,
   step: Step,
@@ -272,7 +272,7 @@ function setBetween(design: Design, change: Partial<NonNullable<Design['between'
 const isPair = (one: readonly [string, string], other: readonly [string, string]): boolean =>
   one.every((id) => other.includes(id));
 
-/** Lets go groups that have no steps any more. */
+/** Removes groups without steps. */
 export function pruneGroups(design: Design): void {
   const used = new Set(design.steps.map((step) => step.group));
   const groups = design.groups?.filter(({ id }) => used.has(id));

@@ -35,7 +35,7 @@ import { sourcesAt, type Design, type Step } from './schema';
 
 export interface StepResult {
   readonly id: string;
-  /** ready: it has a value. fault: something is to be mended here. waiting: at an input. */
+  /** ready: it has a value. fault: this step has an error. waiting: an input has one. */
   readonly state: 'ready' | 'fault' | 'waiting';
   readonly key: string;
   readonly resolved: Readonly<Record<string, Resolved>>;
@@ -52,7 +52,7 @@ export interface StepResult {
 export interface Evaluation {
   readonly givens: readonly GivenResult[];
   readonly steps: readonly StepResult[];
-  /** How many steps had to be made anew. */
+  /** How many steps were evaluated again. */
   readonly made: number;
 }
 
@@ -155,7 +155,7 @@ const DEEPEST = 200;
 
 /** The steps of a design while they are evaluated, each after those it is made from. */
 class Sheet {
-  /** How many steps had to be made anew. */
+  /** How many steps were evaluated again. */
   made = 0;
   private readonly scope: Scope;
   /** Kept measures by the names that figures of later steps may use. */

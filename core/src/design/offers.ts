@@ -75,11 +75,11 @@ function saysOf({ kind, yields, inputs }: AnyKind): string {
     case 'duty':
       return 'what a body has to do';
     case 'measure':
-      return 'kept, held against what is wanted';
+      return 'kept, compared with a wanted value';
   }
 }
 
-/** Words that say nothing of what is wanted. */
+/** Words that do not narrow a search. */
 const SMALL = new Set(['a', 'an', 'the', 'with', 'of', 'and', 'to', 'in', 'for']);
 /** The words of a text, but for small ones. */
 const wordsIn = (text: string): string[] =>

@@ -146,7 +146,7 @@ export function yieldsOf(step: Step, steps: readonly Step[]): SingleType | undef
   return undefined;
 }
 
-/** Ids of the steps that are used up by a step: all it takes but what it only stands beside. */
+/** Ids of the steps that are used up by a step: all its inputs except those it only refers to. */
 export const usedIn = (step: Step): string[] =>
   Object.entries(kindNamed(step.kind)?.inputs ?? {})
     .filter(([, { beside }]) => !beside)

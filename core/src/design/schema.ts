@@ -69,7 +69,7 @@ const noteSchema = z.strictObject({
   day: z.string().optional(),
 });
 
-/** What is wanted between bodies of different steps: the least gap, and pairs of steps whose bodies may overlap or touch. */
+/** The conditions between bodies of different steps: the least gap, and pairs of steps whose bodies may overlap or touch. */
 const betweenSchema = z.strictObject({
   gap: z.string().optional(),
   mayMeet: z.array(z.tuple([z.string(), z.string()])).optional(),
@@ -106,7 +106,7 @@ export const designSchema = z.strictObject({
   unit: z.enum(['mm', 'in']),
   /** Units of quantities other than lengths, where they are not the usual ones of that unit. */
   units: z.record(z.string(), z.string()).optional(),
-  /** Chord tolerance of the meshes that are sent out. */
+  /** Chord tolerance of exported meshes. */
   tolerance: z.string().default('0.02 mm'),
   givens: z.array(givenSchema),
   steps: z.array(stepSchema),

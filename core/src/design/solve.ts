@@ -209,7 +209,7 @@ async function rounded({ tried, wanted }: Search, exact: number): Promise<number
   return exact;
 }
 
-/** How far the result is above what is wanted; undefined where the figures give none. */
+/** How far the result is above the wanted value; undefined where the figures give none. */
 async function excess(search: Search, x: number): Promise<number | undefined> {
   const value = (await search.tried(x))?.value;
   if (value === undefined) return undefined;
@@ -222,7 +222,7 @@ async function excess(search: Search, x: number): Promise<number | undefined> {
 const MOST_STEPS = 40;
 const GROWTH = 1.5;
 
-/** Walks off both ways, the better one first, until the result passes what is wanted; then closes in on the place. */
+/** Walks off both ways, the better one first, until the result passes the wanted value; then closes in on it. */
 async function crossing(search: Search): Promise<number> {
   const { from, now, wanted } = search;
   const here = now.value - wanted;
@@ -245,7 +245,7 @@ async function crossing(search: Search): Promise<number> {
 
 type Sample = readonly [x: number, excess: number];
 
-/** Two places one way between which the result passes what is wanted, the nearest such; it ends where figures give none. */
+/** Two places one way between which the result passes the wanted value, the nearest such; it ends where figures give none. */
 async function passed(search: Search, way: number): Promise<[Sample, Sample] | undefined> {
   let near: Sample = [search.from, search.now.value - search.wanted];
   let step = 0.05 * Math.abs(search.from || 1);
@@ -263,7 +263,7 @@ async function passed(search: Search, way: number): Promise<[Sample, Sample] | u
   return undefined;
 }
 
-/** Of whole numbers, the one with which the result comes nearest to what is wanted. */
+/** Of whole numbers, the one whose result is nearest to the wanted value. */
 async function nearestWhole(search: Search): Promise<number> {
   for (const way of [1, -1])
     for (let i = 1; i <= MOST_STEPS; i++) {

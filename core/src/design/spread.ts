@@ -1,4 +1,4 @@
-/** A spread: a result of a design against one of its figures over a range, or against two; what it depends on is made anew at each place. */
+/** A spread: a result of a design against one of its figures over a range, or against two; the steps it depends on are evaluated at each place. */
 import { asFigure, evaluateFigure, parseExpression, type LengthUnit } from '../measure/expression';
 import { writtenFigure } from '../measure/format';
 import type { Quantity } from '../measure/quantity';

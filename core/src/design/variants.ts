@@ -108,7 +108,7 @@ function textOf(step: Step, field: string): string | undefined {
   return kind ? writtenIn(kind, step.set, field) : step.set[field];
 }
 
-/** How to write over what stands at the place of a difference; undefined where there is no text of its own. */
+/** How to overwrite the text of a difference; undefined if there is none. */
 function writerAt(design: Design, place: Difference['place']): ((text: string) => void) | undefined {
   if ('given' in place) {
     const given = design.givens.find(({ name }) => name === place.given);

@@ -1,4 +1,4 @@
-/** Designs compared for scripts and checks: what is written differently, and what comes of each. */
+/** Designs compared for scripts and checks: the differences in text, and the results of each. */
 import { differences } from '../design/variants';
 import type { Design } from '../design/schema';
 import { report, type Report } from './report';

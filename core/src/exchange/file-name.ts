@@ -1,4 +1,4 @@
-/** Names of files that are sent out. */
+/** Names of exported files. */
 
 const LONGEST = 80;
 

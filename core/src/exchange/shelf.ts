@@ -11,7 +11,7 @@ import { entriesIn, isZip, type ZipEntry } from './zip-in';
 const MOST_BYTES = 200e6;
 const MOST_FILES = 5000;
 
-/** Designs as one zip, each as the file it would be sent out as by itself. */
+/** Designs as one zip, each as its own export file. */
 export function writeShelf(designs: readonly Design[]): Uint8Array<ArrayBuffer> {
   const files: Record<string, Uint8Array> = {};
   for (const design of designs) {

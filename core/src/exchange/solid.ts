@@ -1,4 +1,4 @@
-/** The bodies of a design as triangles that are fit to be sent out, or the reason why not. */
+/** The bodies of a design as triangles fit for export, or the reason why not. */
 import { meshCrossing } from '../mesh/crossing';
 import { checkStep } from '../design/check-step';
 import { type Cache, type Evaluation } from '../design/evaluate';

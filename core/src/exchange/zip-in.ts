@@ -76,7 +76,7 @@ function entryAt(zip: Uint8Array, view: DataView, at: number): ZipEntry {
     let whole: Uint8Array<ArrayBuffer>;
     try {
       if (method === 0) whole = inside.slice();
-      // A byte more than it says: what unpacks to more is told by that.
+      // One byte more than the entry claims, so that a longer one is noticed.
       else if (method === 8) whole = inflateSync(inside, { out: new Uint8Array(size + 1) }) as typeof whole;
       else throw faulty('is packed in a way that is not read here. Pack it again as an ordinary zip.');
     } catch (error) {

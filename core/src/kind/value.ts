@@ -14,7 +14,7 @@ export interface Measure {
   readonly quantity: Quantity;
   /** As it is called among results: "centre to centre". */
   readonly label: string;
-  /** Undefined while it takes too long to be had at once; see `find`. */
+  /** Undefined while it takes too long to calculate at once; see `find`. */
   found: Found | undefined;
   find(poll: Poll): Promise<Found>;
   /** What it should be, and how far off it may be. */
@@ -104,9 +104,9 @@ export interface Finding {
   readonly limit: number;
   readonly margin: number;
   readonly quantity: Quantity;
-  /** Set where the solid is not fit to be sent out. */
+  /** Set if the solid cannot be exported. */
   readonly blocks?: true;
-  /** Set where the body overlaps itself, and is made one clean solid when it is sent out. */
+  /** Set where the body overlaps itself, and becomes one clean solid on export. */
   readonly overlaps?: true;
   /** Set where triangles coarser than this, mm, might run into each other over a gap. */
   readonly meshWithin?: number;

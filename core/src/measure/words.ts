@@ -56,7 +56,7 @@ export class Complaint extends Error {
   override name = 'Complaint';
   readonly says: Words;
   readonly field: string | undefined;
-  /** What would mend it, the one or the other: texts by field, and what they do. */
+  /** Alternative remedies: texts by field, and what they do. */
   readonly mends: readonly { readonly says: Words; readonly set: Readonly<Record<string, string>> }[];
   constructor(says: Words | string, field?: string, ...mends: Complaint['mends'][number][]) {
     const list = typeof says === 'string' ? [says] : says;

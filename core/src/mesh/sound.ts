@@ -1,4 +1,4 @@
-/** What must hold of triangles before they are sent out: they close, bound what they should, and keep clear of themselves. */
+/** The conditions for export: the triangles close, bound the right volume, and do not cross. */
 import type { Poll } from '../geometry/poll';
 import type { Vec3 } from '../geometry/vector';
 import type { Mesh } from './mesh';

@@ -1,4 +1,4 @@
-/** Slivers that rounding has laid across each other, let go. */
+/** Removes slivers that cross because of rounding. */
 import type { Steps } from '../geometry/steps';
 import { inspectSteps, weldSteps } from './closed';
 import { crossingSteps, knownFree } from './crossing';
@@ -13,7 +13,7 @@ const MOST = 200;
 const HOPELESS = 2;
 
 /**
- * The mesh with the shortest sides of triangles that cross, where they are shorter than `within` (mm), let go, until none
+ * The mesh with the shortest sides of triangles that cross, where they are shorter than `within` (mm), collapsed, until none
  * cross, or as few as can be; never one that is not closed.
  */
 export function* untangled<T extends GroupedMesh>(mesh: T, within: number): Steps<T> {

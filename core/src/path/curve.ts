@@ -12,7 +12,7 @@ export interface Curve {
   first(u: number, out: Float64Array): void;
   /** Writes position, first, second and third derivative by u, 12 numbers. */
   derive(u: number, out: Float64Array): void;
-  /** The same but for the third, 9 numbers, where it is had sooner without. */
+  /** The same without the third, 9 numbers, if that is faster. */
   second?(u: number, out: Float64Array): void;
   /** Length from 0 to u where a closed form gives it; measured by quadrature otherwise. */
   lengthTo?(u: number): number;
@@ -69,7 +69,7 @@ function measuresOf(curve: Curve): Measures {
   return { length: lengthTo(curve.span), lengthTo, ...turnsOf(curve) };
 }
 
-/** How a curve turns: had sooner than its length. */
+/** How a curve turns: faster than its length. */
 export function turnsOf(curve: Curve): Turns {
   const { of } = originOf(curve);
   const turns = TURNS.get(of) ?? turnsSeen(curve);

@@ -9,7 +9,7 @@ const FEWEST = 2048;
 /** Where the polynomial may stand off the curve, as a part of the step between stations that are evaluated in full. */
 const TRUE = 1e-8;
 
-/** Whether so many stations of a curve are had sooner by polynomials between fewer. */
+/** Whether polynomials between fewer stations give this many stations faster. */
 export const worthDense = (curve: Curve, count: number): boolean => !curve.even && count >= FEWEST;
 
 /**

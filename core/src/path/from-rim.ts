@@ -27,7 +27,7 @@ export interface CastOn {
 
 /** Part of the surface's size squared that the discriminant may be off zero at a rim. */
 const ON_RIM = 1e-12;
-/** Part of the span below which the discriminant comes of its series at the rim: it is a small difference there. */
+/** Part of the span below which the discriminant is taken from its series at the rim, where it is a small difference. */
 const SERIES = 1e-4;
 /** Part of the discriminant's change over the whole curve that it must change at the rim for the curve to leave it. */
 const LEAVING = 1e-3;

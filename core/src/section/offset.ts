@@ -12,7 +12,7 @@ const SMOOTH = 1e-6;
 /** Looks at the curvature of a free curve. */
 const LOOKS = 64;
 
-/** What stands in the way of setting the sides back: by how much it can be done at most, mm, or that it cannot. */
+/** Why the sides cannot be offset: the largest possible offset, mm, or none. */
 export class OffsetLimit {
   constructor(
     /** mm; undefined where no amount will do. */

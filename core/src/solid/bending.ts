@@ -37,8 +37,8 @@ const AFTER = 0.16;
 const AFTER_COARSER = 0.5;
 
 /**
- * What was meshed last, before it was bent: for another amount it is had from there. Asked for a second time it is kept as it
- * was parted too, and all but the bending is had from that.
+ * What was meshed last, before it was bent: another amount starts from there. Asked for a second time, it is kept as it
+ * was parted too, and only the bending is left to do.
  */
 interface Meshed {
   readonly tolerance: number;

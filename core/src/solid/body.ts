@@ -62,7 +62,7 @@ export interface Made extends Bodily {
    */
   solid(tolerance: number, poll: Poll, trusted?: boolean): Promise<Combination>;
   /**
-   * Triangles that look from outside like it within `tolerance` (mm), had sooner than those of the solid and not closed;
+   * Triangles that look from outside like it within `tolerance` (mm), faster than those of the solid and not closed;
    * undefined where there are none.
    */
   lookalike(tolerance: number, poll: Poll): Promise<Mesh | undefined>;

@@ -17,7 +17,7 @@ interface Made extends GroupedMesh {
 export const isFrayed = async ({ skins = 0, ...mesh }: Made, poll: Poll): Promise<boolean> =>
   skins > 0 || (await meshCrossing(mesh, poll)) !== undefined;
 
-/** What `make` makes, so many times as fine as is wanted; once, and as it comes, where it is `trusted`. */
+/** What `make` makes at the wanted fineness, finer if needed; the first result if it is `trusted`. */
 export async function cleanly<T extends Made>(
   make: (finer: number) => Promise<T>,
   trusted: boolean,
@@ -28,7 +28,7 @@ export async function cleanly<T extends Made>(
   for (const finer of AGAIN) {
     if (finer < 1) made = await make(finer);
     if (!(await isFrayed(made, poll))) return made;
-    // Sides of slivers that are shorter than the tolerance may be let go.
+    // Sides of slivers that are shorter than the tolerance may be collapsed.
     const clean = await givingWay(untangled(made, made.tolerance), poll);
     if (clean !== made && !(await isFrayed(clean, poll))) return clean;
   }

@@ -11,7 +11,7 @@ import { sectionStands } from '../sweep/carry/stands';
 export type Core =
   /** It comes out by these ends. */
   | { readonly ends: readonly ('start' | 'end')[] }
-  /** It is held: by a bend, by what is narrower towards each open end, because no end is open, or by what stands before those. Where. */
+  /** It is held: by a bend, by what is narrower towards each open end, because no end is open, or by what is in front of them. The place. */
   | { readonly held: 'bend' | 'narrow' | 'inside' | 'outside'; readonly place: Vec3; readonly s?: number };
 
 /** Places along a bore that are looked at. */

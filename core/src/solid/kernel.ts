@@ -72,7 +72,7 @@ export async function union(
     const sum = volumes.reduce((a, b) => a + b, 0);
     const volume = all.volume();
     if (all.status() !== 'NoError') throw new KernelError(words`joining them ended with “${all.status()}”`);
-    // What simplifying lets go is no thicker than its slivers are.
+    // What simplifying removes is no thicker than its slivers.
     const slack = 1e-5 * sum + (all.surfaceArea() * tolerance) / SLIVER;
     const largest = Math.max(...volumes);
     if (!(volume <= sum + slack) || !(volume >= largest - slack))
@@ -87,7 +87,7 @@ export async function union(
 
 /**
  * All of them as one, neighbours first: what lies beside each other is joined while it is small, and between any two it
- * can be stopped. Slivers far finer than anybody asked for are let go in the end. `parts` stay the caller's.
+ * can be stopped. Slivers far finer than the tolerance are removed at the end. `parts` stay the caller's.
  */
 async function joinedInTurn(parts: readonly Manifold[], sliver: number, poll: Poll): Promise<Manifold> {
   let level = [...parts];
@@ -204,7 +204,7 @@ const PROPERTIES = 6;
 /**
  * Solids added, all but the first taken from it, or what is common to all; normals and groups are carried over. Each is
  * given as one mesh or as several that together are it, closed and free of themselves. Undefined where nothing is left. Edges shorter than a fiftieth of `tolerance` (mm)
- * are let go. @throws KernelError when what comes out cannot be that
+ * are removed. @throws KernelError when what comes out cannot be that
  */
 export async function combine(
   operation: Operation,

@@ -37,9 +37,9 @@ export interface Making {
   fineness?(tolerance: number): number;
   /** What is shown of it until it is made. */
   meshing(tolerance: number, most: number, memory?: MeshMemory): Steps<Mesh>;
-  /** Triangles that look from outside like it within a tolerance, had sooner and not closed; undefined where there are none. */
+  /** Triangles that look from outside like it within a tolerance, faster and not closed; undefined if there are none. */
   lookalike?(tolerance: number, poll: Poll): Promise<Mesh | undefined>;
-  /** What it measures, at the finest at a tolerance; solids of it are to be had. */
+  /** Its measures, from solids of a tolerance and coarser. */
   measured(finest: number, solid: Solid, poll: Poll): Promise<Measured>;
 }
 

@@ -92,7 +92,7 @@ function standingOf(a: Body, b: Body): Standing | undefined {
   return { of: a.of, map: composed(b.map, inverse(a.map)), size: sizeAbout(a) };
 }
 
-/** Whether what stands so stands elsewhere by less than `within`, mm. */
+/** Whether two placements differ by less than `within`, mm. */
 const isAlike = (one: Standing, other: Standing, within: number): boolean =>
   one.of === other.of &&
   distance(one.map.origin, other.map.origin) < within &&

@@ -20,7 +20,7 @@ import { FRESH } from '../mesh/memory';
 import { mappedMesh, type Mesh } from '../mesh/mesh';
 import { EXACT, sizeAbout, withinOf, type Body, type PlacedBody, type Within } from './body';
 
-/** What was meshed last: of copies of one body all but the first are had from it. */
+/** What was meshed last: further copies of the same body reuse it. */
 let last: { body: Body; tolerance: number; most: number; mesh: Mesh } | undefined;
 const isLast = (wanted: Omit<NonNullable<typeof last>, 'mesh'>): boolean =>
   last?.body === wanted.body && last.tolerance === wanted.tolerance && last.most === wanted.most;

@@ -1,4 +1,4 @@
-/** What stands in for a combination until the kernel has made it: its bodies, and what is taken away as clear shells. */
+/** The preview of a combination until the kernel has made it: its bodies, and what is taken away as clear shells. */
 import type { Poll } from '../geometry/poll';
 import { givingWay } from '../geometry/steps';
 import { SpentMemory } from '../mesh/memory';
@@ -48,7 +48,7 @@ export interface Preview {
   }[];
 }
 
-/** Triangles of what stands in for bodies, within `tolerance` (mm), coarser where more than `most` would be needed; laid in `memory`. */
+/** Preview triangles of bodies, within `tolerance` (mm), coarser where more than `most` would be needed; laid in `memory`. */
 export async function previewOf(
   bodies: readonly Body[],
   tolerance: number,

@@ -1,4 +1,4 @@
-/** Maps that wring, taper, draw out or bend what stands about an axis, between two heights, eased at both. */
+/** Maps that twist, taper, stretch or bend a body about an axis, between two heights, eased at both. */
 import { eased, easedAt, zoneOf } from '../geometry/ease';
 import { fromAxis, inverse, isStill, type Motion } from '../geometry/motion';
 import type { Vec3 } from '../geometry/vector';

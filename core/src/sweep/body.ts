@@ -151,7 +151,7 @@ const ROUGH_POINTS = 240;
 /** Of bodies: what is drawn of them asks for it several times. */
 const SIZES = new WeakMap<Pick<SweptBody, 'swept'>, number>();
 
-/** About how large a body is along x, y or z, whichever is most, mm: in no time, and good enough to say how finely to mesh it. */
+/** About how large a body is along x, y or z, whichever is most, mm: fast, and good enough to choose how finely to mesh it. */
 export function sizeAbout(body: Pick<SweptBody, 'swept'>): number {
   const size = SIZES.get(body) ?? roughSize(body);
   SIZES.set(body, size);

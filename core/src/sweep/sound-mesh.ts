@@ -1,4 +1,4 @@
-/** Triangles of a body that are fit to be sent out: as fine as asked for, and finer where they would run into each other. */
+/** Triangles of a body fit for export: as fine as asked for, and finer where they would run into each other. */
 import type { SweptBody } from './body';
 import { type Meant, type Unsound, unsound } from '../mesh/sound';
 import type { Poll } from '../geometry/poll';

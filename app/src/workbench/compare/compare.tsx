@@ -1,4 +1,4 @@
-/** Variants beside each other: their shapes turning together, what differs in their figures, and what comes of it. */
+/** Variants beside each other: their shapes turning together, the figures that differ, and the results. */
 import { useEffect, useMemo, useState, type ReactNode } from 'react';
 import {
   asVariant,
@@ -132,13 +132,13 @@ export function Compare() {
         {over ? <LaidOver columns={columns} /> : <Shapes columns={columns} />}
       </div>
       <div className="grid items-baseline gap-x-4" style={grid} role="table" aria-label="Differences">
-        <Title says="What is written" />
+        <Title says="Figures" />
         <Written columns={columns} />
-        <Title says="What comes of it" />
+        <Title says="Results" />
         {failed && (
           <Note
             span={columns.length}
-            says="The calculation stopped before all was known: set one aside, or go back to the sheet and come again."
+            says="The calculation stopped before the end. Remove a variant from the comparison, or open it again."
           />
         )}
         <Results columns={columns} outcomes={outcomes} every={every} />
@@ -161,7 +161,7 @@ export function Compare() {
   );
 }
 
-/** The name of a variant, which can be written anew; beside it the ink that it is drawn in. */
+/** The name of a variant, which can be edited, with the colour it is drawn in. */
 function Name({ column: { id, name }, ink }: { column: Column; ink: string | undefined }) {
   const { edit } = useBenchStore().getState();
   const rename = (to: string) =>
@@ -196,7 +196,7 @@ function Name({ column: { id, name }, ink }: { column: Column; ink: string | und
   );
 }
 
-/** Nobody writes so much by hand: what came from a file is told by its size. */
+/** Longer than anyone types: text from a file is shown by its size. */
 const BY_HAND = 200;
 const inShort = (text: string): string =>
   text.length > BY_HAND ? `${Math.ceil(text.length / 1024)} kB` : text;

@@ -1,4 +1,4 @@
-/** What is wanted between bodies: the least gap, and which of them may overlap or touch. */
+/** The conditions between bodies: the least gap, and which of them may overlap or touch. */
 import { X } from 'lucide-react';
 import { mayMeet, setMayMeet, setWantedGap, stepName } from '@nematos/core/design/edit';
 import type { Finding } from '@nematos/core/kind/value';
@@ -26,7 +26,7 @@ export function MayMeetButton({ step, finding }: { step: string; finding: Findin
   );
 }
 
-/** What is wanted between the bodies of a design that has several. */
+/** The conditions between the bodies of a design with several. */
 export function BetweenBodies() {
   const store = useBenchStore();
   const design = useDesign();

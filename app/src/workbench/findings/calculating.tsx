@@ -48,7 +48,7 @@ function Bar({ done }: { done: number }) {
   );
 }
 
-/** Below the results, so that none of them moves as it comes and goes. */
+/** Below the results, so that showing it moves none of them. */
 const PANEL = 'sticky bottom-0 mt-3 rounded-md border border-hair bg-page/95 px-2 py-1.5 text-xs text-quiet';
 
 function InResults({ told }: { told: Told }) {

@@ -28,7 +28,7 @@ interface Answer {
   readonly refused?: string;
 }
 
-/** Looks for what makes a result what is wanted, and writes it; what it is at, and why nothing was found. */
+/** Finds and writes the figure that gives a result the wanted value; shows its progress, or why nothing was found. */
 function useReach(step: string, figure: Figure, onClose: () => void) {
   const store = useBenchStore();
   const unit = useUnit();

@@ -32,7 +32,7 @@ interface Props {
   readonly channel: Lengthwise['channels'][number];
 }
 
-/** The chart of a channel on a canvas, drawn anew where it is another, with a line at the cursor. */
+/** The chart of a channel on a canvas, drawn again when the channel changes, with a line at the cursor. */
 function useChannelChart({ data, channel }: Props, handles: readonly Handle[]) {
   const unit = useUnit();
   const theme = useTheme();

@@ -43,7 +43,7 @@ function valueAt({ axes, values, done }: SpreadSeen, [column, row]: At): number 
   return at < done ? values[at] : undefined;
 }
 
-/** The spread on a canvas, drawn anew where it or the sheet is another; and the quantity of its result. */
+/** The spread on a canvas, drawn again when it or the sheet changes; and the quantity of its result. */
 function useSpreadChart({ spread, seen, called }: Props) {
   const design = useDesign();
   const unit = useUnits();

@@ -25,7 +25,7 @@ import { Typed } from '../../fields/typed';
 
 const NO_PLANES: readonly CutPlane[] = [];
 
-/** For each plane square to a path, where that is now; asked for anew as the path changes or the length does. */
+/** The place of each plane that is square to a path; asked for again when the path or the length changes. */
 function useCrossings(planes: readonly CutPlane[]): readonly (CrossSection | undefined)[] {
   const store = useBenchStore();
   const asked = planes.map((cut) => (cut.by === 'path' ? `${cut.step} ${cut.at}` : '')).join();

@@ -14,7 +14,7 @@ interface GripProps extends Pick<ComponentProps<'button'>, 'children'> {
   onKeyDown(event: KeyboardEvent): void;
 }
 
-/** A grip: it keeps the pointer until it is let go of. Further attributes (data-…) are its button's. */
+/** A grip: it keeps the pointer until the button is released. Further attributes (data-…) are its button's. */
 export function Grip({ says, at, cursor, onTake, onLead, onLetGo, onKeyDown, children, ...data }: GripProps) {
   return (
     <button

@@ -30,13 +30,13 @@ export interface Measured {
   readonly gap?: Neighbours | undefined;
   /** Of the two faces that were pointed at; awaited while it is undefined. */
   readonly faces?: FacesApart | undefined;
-  /** Set where it came to no end. */
+  /** Set if the calculation was stopped. */
   readonly failed?: boolean;
 }
 
 const NONE: readonly Pointed[] = [];
 
-/** Asks what was pointed at, anew as the design changes. */
+/** Asks what was picked, again when the design changes. */
 export function useMeasured(): Measured {
   const store = useBenchStore();
   const pointed = useBench((bench) => bench.probing);
@@ -205,10 +205,10 @@ export function MeasurePanel({ measured }: { measured: Measured }) {
       <div className="mt-1.5 flex flex-wrap items-baseline gap-x-3 text-xs text-quiet">
         <span>
           {pointed.length === 0
-            ? 'Point at the part, or choose'
+            ? 'Pick a place on the part, or choose'
             : pointed.length === 1
-              ? 'Point at another place, or choose'
-              : 'Point on to begin anew, or choose'}
+              ? 'Pick another place, or choose'
+              : 'Pick again to start over, or choose'}
         </span>
         <ByName />
       </div>

@@ -1,4 +1,4 @@
-/** One view of the stage: turned, pointed at, picked in; with what stands over it. */
+/** One view of the stage: turned, hovered, picked in; with its overlays. */
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { Vector3 } from 'three';
 import { stepName, stepOf } from '@nematos/core/design/edit';

@@ -1,4 +1,4 @@
-/** Going over how the part was made, step by step: what each step makes is shown and its figures are said. */
+/** The replay: shows what each step makes, with its figures. */
 import { Pause, Play, SkipBack, SkipForward, StepBack, StepForward, X } from 'lucide-react';
 import { useEffect, useState, type KeyboardEvent } from 'react';
 import { stepName } from '@nematos/core/design/edit';
@@ -18,7 +18,7 @@ const PACES = [
   ['1', 'quickly'],
 ] as const;
 
-/** Stands under the part while its making is gone over. */
+/** The bar of the replay, under the part. */
 export function ReviewBar() {
   const store = useBenchStore();
   const { steps } = useDesign();

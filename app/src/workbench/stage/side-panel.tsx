@@ -62,7 +62,7 @@ export const Lines = ({
 /** Digits of what is read off triangles. */
 const ROUGH = 4;
 
-/** What stands in a line, to the left and to the right of it. */
+/** The left and the right end of a line. */
 export const Row = ({ says, children }: { says: ReactNode; children: ReactNode }) => (
   <div className="flex justify-between gap-x-2">
     <dt className="text-quiet">{says}</dt>

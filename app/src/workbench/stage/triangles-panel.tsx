@@ -1,4 +1,4 @@
-/** What the triangles of the part are, as they are sent out: how many, how large, how thin. */
+/** The exported triangles of the part: how many, how large, how thin. */
 import { useEffect, useMemo, useState } from 'react';
 import { readableTolerance } from '@nematos/core/design/tolerance';
 import { formatNumber } from '@nematos/core/measure/format';
@@ -75,7 +75,7 @@ function Faults({ bodies }: { bodies: readonly Drawn[] }) {
   );
 }
 
-/** Stands beside the stage while triangles are shown. */
+/** Shown beside the stage together with the triangles. */
 export function TrianglesPanel({ shown }: { shown: readonly Drawn[] }) {
   const store = useBenchStore();
   const on = useBench((bench) => bench.view.triangles ?? false);

@@ -91,7 +91,7 @@ export function Thread({ sheet }: { sheet: RefObject<HTMLElement | null> }) {
   );
 }
 
-/** How the passages of a sheet lie, measured anew when one grows or they change places. */
+/** The places of the passages of a sheet, measured again when one grows or moves. */
 function useLaid(sheet: RefObject<HTMLElement | null>, order: string): Laid {
   const [laid, setLaid] = useState<Laid>({ knots: [], stops: [], end: 0 });
   useEffect(() => {

@@ -183,7 +183,7 @@ async function closure(
   const { wrong } = await soundMesh(body, findings, {
     tolerance: CHECKED_TOLERANCE,
     most: CHECKED_TRIANGLES,
-    // Of very many triangles crossings are looked for when they are sent out.
+    // With very many triangles, crossings are looked for on export.
     crossed: CROSSED_TRIANGLES,
     poll,
   });

@@ -4,7 +4,7 @@ import { setClearance, type Between } from '../../check/between';
 import type { Figure } from '../../kind/value';
 import type { SweptBody } from '../../sweep/body';
 
-/** Greatest thickness of the body: of what stands about the path at its widest place, mm. */
+/** Greatest thickness of the body: about the path at its widest place, mm. */
 export const thickness = ({ swept }: Pick<SweptBody, 'swept'>): number =>
   2 * Math.max(...swept.map((one) => one.reach * one.scale));
 

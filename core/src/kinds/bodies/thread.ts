@@ -200,7 +200,7 @@ function threaded(cut: Cut, height: number, at: Motion, material: Material) {
       at,
       fadingLaw(path.length, (runIn / high) * path.length, (runOut / high) * path.length),
     );
-    // Which way the section's own y axis looks is told by how it stands.
+    // The direction of the section's own y axis follows from the frame.
     const probe = sectionStands(sweptAlong(path, grooveSection(cut, radius, 1), plan), 0);
     const from = sub(probe.origin, at.origin);
     const out = dot(probe.ey, sub(from, scale(at.ez, dot(from, at.ez)))) > 0 ? 1 : -1;

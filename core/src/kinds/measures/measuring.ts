@@ -1,4 +1,4 @@
-/** What all measured figures have in common: they are found, called by a name, and held against what is wanted. */
+/** What all measured figures have in common: they are found, called by a name, and compared with the wanted value. */
 import { Complaint, told, words } from '../../measure/words';
 import type { Quantity } from '../../measure/quantity';
 import type { Poll } from '../../geometry/poll';
@@ -44,7 +44,7 @@ export function measuredFigures({ found, label, quantity }: Measure): Figure[] {
   return [{ name: 'measured', label, value, quantity, ...(within !== undefined && { within }) }];
 }
 
-/** What is less off than this part of what is wanted is so by rounding. */
+/** A deviation below this part of the wanted value is rounding. */
 const ROUNDING = 1e-9;
 
 /** Whether what was measured is as it is wanted. */
