@@ -75,31 +75,6 @@ describe('combined bodies', () => {
     expect(cut.parts).equal(2);
   });
 
-  it('is kept as it was measured while what is made of it is measured and seen', async () => {
-    const one = await made('add', await x(), await y());
-    const solid = await one.solid(one.checkedAt, go);
-    const other = await made('subtract', one, await rod([0, 0, -12], [0, 0, 12], r));
-    for (const finer of [1, 2]) await one.solid(other.checkedAt / (3 * finer), go);
-    expect(await one.solid(one.checkedAt, go)).equal(solid);
-    // What is not asked for goes.
-    for (let finer = 1; finer <= 10; finer++) await one.solid(one.checkedAt * (1 + finer / 20), go);
-    expect(await one.solid(one.checkedAt, go)).not.equal(solid);
-  });
-
-  it('is made once for all who ask at the same time, and again where the first gives it up', async () => {
-    const one = combinedBody('add', [await x(), await y()]);
-    const asked = [1, 2, 3].map(() => one.solid(0.05, go));
-    expect(new Set(await Promise.all(asked)).size).equal(1);
-    const gone = one
-      .solid(0.04, async () => {
-        throw new Error('given up');
-      })
-      .catch((error: Error) => error.message);
-    const other = one.solid(0.04, go);
-    expect(await gone).equal('given up');
-    expect(inspectMesh(await other).openEdges).equal(0);
-  });
-
   it('tells how far its figures may be off, whatever the bore', async () => {
     // Of two cylinders that cross square, the thinner wholly within the thicker: the shared volume by quadrature.
     const sharedBy = (R: number, q: number): number => {

@@ -1,6 +1,6 @@
 /** Short texts that are read and written at once. Where the browser has no room for them, or blocks it, nothing is kept. */
 
-/** A text that was kept; undefined if there is none or storage is unavailable. */
+/** The stored text; undefined if there is none or storage is unavailable. */
 export function localText(key: string): string | undefined {
   try {
     return localStorage.getItem(key) ?? undefined;

@@ -17,7 +17,7 @@ class Stale extends Error {}
 let report: ((progress: Progress) => void) | undefined;
 const REPORTS_APART = 100;
 
-/** Ends once the messages that have come are taken in; a message to itself takes its time, so that is the second choice. */
+/** Waits until pending messages are handled. A message to itself is slower, so it is only the fallback. */
 const messagesIn = (): Promise<void> =>
   'scheduler' in globalThis
     ? scheduler.postTask(() => undefined)

@@ -108,7 +108,7 @@ function textOf(step: Step, field: string): string | undefined {
   return kind ? writtenIn(kind, step.set, field) : step.set[field];
 }
 
-/** How to overwrite the text of a difference; undefined if there is none. */
+/** The change that overwrites the text of a difference; undefined if it has no text. */
 function writerAt(design: Design, place: Difference['place']): ((text: string) => void) | undefined {
   if ('given' in place) {
     const given = design.givens.find(({ name }) => name === place.given);
