@@ -21,7 +21,8 @@ const SOLID = 0.02;
 
 /** The marks of a step where it is seen in the part, and its figures. */
 export async function marked(design: Design, id: string) {
-  const { steps } = await evaluate(design, createCache());
+  // What a solid measures is shown by no mark.
+  const { steps } = await evaluate(design, createCache(), undefined, 'shape');
   const { value, filled, resolved, complaints } = steps.find((step) => step.id === id)!;
   expect(complaints.map(({ says }) => sayWords(says, 'mm'))).deep.equal([]);
   // Where a ball rests in a joint is known once the joints are.

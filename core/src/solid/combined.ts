@@ -3,7 +3,7 @@ import type { Poll } from '../geometry/poll';
 import { givingWay, type Steps } from '../geometry/steps';
 import { Complaint, mm, words, type Words } from '../measure/words';
 import { meshCrossing } from '../mesh/crossing';
-import { extentTogether, ownExtent, type Extent } from '../mesh/extent';
+import { extentTogether, ownExtent, type Extent, type Reaching } from '../mesh/extent';
 import { FRESH } from '../mesh/memory';
 import { stretchOf } from '../geometry/motion';
 import type { Vec3 } from '../geometry/vector';
@@ -206,10 +206,18 @@ export async function inWords<T>(what: string, work: () => Promise<T>): Promise<
   }
 }
 
-function extentOver(bodies: readonly Body[], { within }: Measured): Pick<Measured, 'extent' | 'within'> {
+function extentOver(
+  bodies: readonly Body[],
+  { within }: Measured,
+): Pick<Measured, 'extent' | 'reaching' | 'within'> {
   const off = bodies.map((body) => withinOf(body)?.extent ?? 0);
   return {
     extent: extentTogether(bodies).value(),
+    *reaching(motion) {
+      const all: Reaching[] = [];
+      for (const body of bodies) all.push(...(yield* body.reaching(motion)));
+      return all;
+    },
     within: { ...within, extent: Math.max(...off) },
   };
 }
