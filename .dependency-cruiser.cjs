@@ -4,13 +4,25 @@ const ROOMS = [
   'geometry',
   'path',
   'section',
-  'mesh',
+  'mesh/data',
+  'mesh/build',
+  'mesh/query',
+  'mesh/cut',
+  'mesh/verify',
+  'mesh/repair',
   'check',
   'sweep/carry',
   'sweep/exact',
   'sweep/skin',
   'sweep',
   'turn',
+  'solid/kernel',
+  'solid/body',
+  'solid/combine',
+  'solid/tubes',
+  'solid/hollow',
+  'solid/deform',
+  'solid/fillet',
   'solid',
   'trade',
   'kind',
@@ -22,7 +34,10 @@ const ROOMS = [
 /** The same of the application. */
 const APP = ['ui', 'data', 'worker', 'render', 'bench', 'fields', 'steps', 'workbench', 'help', 'shelf'];
 
-const inside = (of) => (room) => (room === 'sweep' ? '^core/src/sweep/[^/]+$' : `^${of}/src/${room}/`);
+/** Rooms that have rooms within: files beside those come after them. */
+const WITH_ROOMS = ['sweep', 'solid'];
+const inside = (of) => (room) =>
+  WITH_ROOMS.includes(room) ? `^${of}/src/${room}/[^/]+$` : `^${of}/src/${room}/`;
 const layers = (of, rooms) =>
   rooms.slice(0, -1).map((room, i) => ({
     name: `${of}-${room.replace('/', '-')}-knows-only-what-comes-before`,

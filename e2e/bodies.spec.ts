@@ -1,6 +1,6 @@
 /** Bodies that are made of bodies. */
 import { readFile } from 'node:fs/promises';
-import { inspectMesh } from '@nematos/core/mesh/closed';
+import { inspectMesh } from '@nematos/core/mesh/data/topology';
 import { added, expect, field, finding, fresh, openDesign, result, settledResult, test } from './fixture';
 import { LONG } from './runs';
 import { readBinary } from '../core/test/stl-reader';

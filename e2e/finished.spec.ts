@@ -1,7 +1,7 @@
 /** Parts that are finished: tubes joined with one clean bore, and bodies hollowed to a wall. */
 import { readFile } from 'node:fs/promises';
 import { readDrawing } from '@nematos/core/exchange/drawing';
-import { inspectMesh } from '@nematos/core/mesh/closed';
+import { inspectMesh } from '@nematos/core/mesh/data/topology';
 import { readBinary } from '../core/test/stl-reader';
 import { added, choose, expect, field, finding, fresh, result, settledResult, steady, test } from './fixture';
 import { LONG } from './runs';

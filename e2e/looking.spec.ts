@@ -1,7 +1,7 @@
 /** Looking at a part: cut open, its triangles, where findings are, and from nearer. */
 import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
-import { cutFigures } from '@nematos/core/mesh/cut-figures';
+import { cutFigures } from '@nematos/core/mesh/cut/cut-results';
 import {
   expect,
   field,

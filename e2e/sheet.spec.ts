@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import { meshVolume } from '@nematos/core/mesh/closed';
+import { meshVolume } from '@nematos/core/mesh/data/topology';
 import { readAscii } from '../core/test/stl-reader';
 import {
   FAST,

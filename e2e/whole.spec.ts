@@ -1,7 +1,7 @@
 /** Whole parts made from an empty sheet, as a new user would: a manifold, a pump wheel, a honey pot. */
 import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
-import { inspectMesh } from '@nematos/core/mesh/closed';
+import { inspectMesh } from '@nematos/core/mesh/data/topology';
 import { readBinary } from '../core/test/stl-reader';
 import { added, choose, expect, field, finding, fresh, settledResult, test } from './fixture';
 import { LONG } from './runs';

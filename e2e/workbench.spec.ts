@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import { inspectMesh } from '@nematos/core/mesh/closed';
+import { inspectMesh } from '@nematos/core/mesh/data/topology';
 import { readBinary } from '../core/test/stl-reader';
 import {
   apart,

@@ -17,11 +17,11 @@ import { addStep, setInput } from '@nematos/core/design/edit';
 import { emptyDesign } from '@nematos/core/design/schema';
 import type { Path } from '@nematos/core/path/path';
 import { meshOfSize } from '@nematos/core/sweep/skin/mesh';
-import { type Mesh } from '@nematos/core/mesh/mesh';
-import { SpentMemory } from '@nematos/core/mesh/memory';
+import { type Mesh } from '@nematos/core/mesh/data/mesh';
+import { SpentMemory } from '@nematos/core/mesh/data/memory';
 import { rimOf } from '@nematos/core/sweep/skin/rim';
-import { rayHits } from '@nematos/core/mesh/ray';
-import { cutterOf, facesOfLoops, filledFace } from '@nematos/core/mesh/cut';
+import { rayHits } from '@nematos/core/mesh/query/ray';
+import { cutterOf, facesOfLoops, filledFace } from '@nematos/core/mesh/cut/cut';
 import { FRAME, ONE_FRAME, fixedWork, heldAgainst, inFrames } from './fixed-work';
 import { median, race, ratio, type Row } from './measure';
 

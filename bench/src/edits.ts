@@ -5,7 +5,7 @@ import { createCache, evaluate } from '@nematos/core/design/evaluate';
 import type { Design } from '@nematos/core/design/schema';
 import { readDesign } from '@nematos/core/exchange/design-json';
 import { bodiesOf } from '@nematos/core/kind/value';
-import { isMade } from '@nematos/core/solid/body';
+import { isMade } from '@nematos/core/solid/body/body';
 
 const DEMO = join(import.meta.dirname, '../../demo');
 

@@ -1,5 +1,5 @@
 /** Time spent within the mesh kernel. */
-import { kernel } from '@nematos/core/solid/kernel';
+import { kernel } from '@nematos/core/solid/kernel/kernel';
 
 let spent = 0;
 let depth = 0;

@@ -3,11 +3,11 @@ import { addStep, setInput, stepOf } from '../src/design/edit';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { emptyDesign, type Design } from '../src/design/schema';
 import { finished } from '../src/geometry/steps';
-import { rayHits } from '../src/mesh/ray';
-import { likenesses } from '../src/solid/alike';
-import type { WeldedBody } from '../src/solid/body';
-import { leavesOf } from '../src/solid/body';
-import { jointsOf } from '../src/solid/joints';
+import { rayHits } from '../src/mesh/query/ray';
+import { likenesses } from '../src/solid/fillet/alike';
+import type { WeldedBody } from '../src/solid/body/body';
+import { leavesOf } from '../src/solid/body/body';
+import { jointsOf } from '../src/solid/fillet/joints';
 import { complaintsOf } from './helpers';
 import { inLong } from './runs';
 

@@ -4,8 +4,8 @@ import { createCache, evaluate } from '../src/design/evaluate';
 import { emptyDesign, type Design, type Row } from '../src/design/schema';
 import { solidsToSend } from '../src/exchange/solid';
 import { surfacesOf } from '../src/exchange/surfaces';
-import { inspectMesh } from '../src/mesh/closed';
-import { packed } from '../src/mesh/packed';
+import { inspectMesh } from '../src/mesh/data/topology';
+import { packed } from '../src/mesh/data/packed';
 import type { Path } from '../src/path/path';
 
 const go = async () => {};

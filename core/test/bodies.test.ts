@@ -1,7 +1,7 @@
 import type { SweptBody } from '../src/sweep/body';
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { inspectMesh } from '../src/mesh/closed';
+import { inspectMesh } from '../src/mesh/data/topology';
 import { CLOSED, END, LAWS, OPEN, SECTIONS } from './any-body';
 import { carried, type Carried, points } from './bodies';
 import { runs } from './runs';

@@ -1,7 +1,7 @@
 /** Bodies for tests: a section carried along a path. */
 import type { SweptBody } from '../src/sweep/body';
 import { expect } from 'chai';
-import { inspectMesh } from '../src/mesh/closed';
+import { inspectMesh } from '../src/mesh/data/topology';
 import { addStep, setInput, stepOf } from '../src/design/edit';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { emptyDesign, type Design, type Row } from '../src/design/schema';

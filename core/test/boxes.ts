@@ -1,4 +1,4 @@
-import type { Mesh } from '../src/mesh/mesh';
+import type { Mesh } from '../src/mesh/data/mesh';
 
 /** Corners of a box, of which bits say at which end they are: x, y, z; its sides look outward. */
 export const QUADS = [

@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { inspectMesh, meshVolume } from '../src/mesh/closed';
+import { inspectMesh, meshVolume } from '../src/mesh/data/topology';
 import { boxes } from './boxes';
 
 /** A cube of edge 2 about a corner at (1, 2, 3): 8 corners, 12 triangles, volume 8. */

@@ -4,7 +4,7 @@ import { addStep } from '../src/design/edit';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { emptyDesign } from '../src/design/schema';
 import type { Mass } from '../src/geometry/mass';
-import { estimated, furtherMass } from '../src/solid/estimate';
+import { estimated, furtherMass } from '../src/solid/body/extrapolate';
 import { evenly } from './numbers';
 import { runs } from './runs';
 

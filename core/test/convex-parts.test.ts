@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { convexParts } from '../src/mesh/convex-parts';
-import { facesOver } from '../src/mesh/faces';
+import { convexParts } from '../src/mesh/build/convex-parts';
+import { facesOver } from '../src/mesh/build/faces';
 import { evenly } from './numbers';
 import { runs } from './runs';
 

@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import { finished } from '../src/geometry/steps';
-import { creased } from '../src/mesh/creased';
+import { creased } from '../src/mesh/build/normals';
 import { boxes, QUADS } from './boxes';
 
 /** A cube of 8 corners, each shared by all faces about it. */

@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { inspectMesh, meshVolume } from '../src/mesh/closed';
+import { inspectMesh, meshVolume } from '../src/mesh/data/topology';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { readDesign, sizeTrouble, writeDesign } from '../src/exchange/design-json';
 import { report } from '../src/exchange/report';

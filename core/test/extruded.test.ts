@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import { addStep } from '../src/design/edit';
 import { emptyDesign } from '../src/design/schema';
-import { inspectMesh } from '../src/mesh/closed';
+import { inspectMesh } from '../src/mesh/data/topology';
 import type { SweptBody } from '../src/sweep/body';
 import { near } from './bodies';
 import { complaintsOf, valueOf } from './helpers';

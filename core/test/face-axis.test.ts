@@ -16,8 +16,8 @@ import {
   type Vec3,
 } from '../src/geometry/vector';
 import { finished } from '../src/geometry/steps';
-import { roundFaceAt } from '../src/mesh/face-at';
-import type { Triangles } from '../src/mesh/mesh';
+import { roundFaceAt } from '../src/mesh/query/face-fit';
+import type { Triangles } from '../src/mesh/data/mesh';
 import type { Path } from '../src/path/path';
 import { asFile, type Made } from './as-file';
 import { complaintsOf, figureOf, toldOf, valueOf } from './helpers';

@@ -5,9 +5,9 @@ import { kindNamed } from '../src/design/registry';
 import { emptyDesign, type Design } from '../src/design/schema';
 import { report } from '../src/exchange/report';
 import { Complaint, told, words } from '../src/measure/words';
-import { meshVolume } from '../src/mesh/closed';
-import { KernelError } from '../src/solid/kernel-error';
-import type { WeldedBody } from '../src/solid/body';
+import { meshVolume } from '../src/mesh/data/topology';
+import { KernelError } from '../src/solid/kernel/error';
+import type { WeldedBody } from '../src/solid/body/body';
 import { valueOf } from './helpers';
 import { inLong } from './runs';
 

@@ -1,10 +1,10 @@
 import { expect } from 'chai';
 import { distance, type Vec3 } from '../src/geometry/vector';
-import { allFaults, meshFaults } from '../src/mesh/faults';
-import { joinMeshes, type Mesh } from '../src/mesh/mesh';
+import { allFaults, meshFaults } from '../src/mesh/verify/faults';
+import { joinMeshes, type Mesh } from '../src/mesh/data/mesh';
 import { addStep } from '../src/design/edit';
 import { emptyDesign } from '../src/design/schema';
-import type { Body } from '../src/solid/body';
+import type { Body } from '../src/solid/body/body';
 import { valueOf } from './helpers';
 
 const still = async () => {};

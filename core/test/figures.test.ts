@@ -1,13 +1,13 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { inspectMesh, meshVolume } from '../src/mesh/closed';
-import { meshCrossing } from '../src/mesh/crossing';
+import { inspectMesh, meshVolume } from '../src/mesh/data/topology';
+import { meshCrossing } from '../src/mesh/verify/crossing';
 import { bodyLengthwise } from '../src/view/lengthwise';
 import { unit, type Vec3 } from '../src/geometry/vector';
 import { centreOfMass, inertiaOf } from '../src/geometry/mass';
-import { clipMesh } from '../src/mesh/clip';
-import { facesOver } from '../src/mesh/faces';
-import type { Triangles } from '../src/mesh/mesh';
+import { clipMesh } from '../src/mesh/cut/clip';
+import { facesOver } from '../src/mesh/build/faces';
+import type { Triangles } from '../src/mesh/data/mesh';
 import { CLOSED, LAWS, OPEN, SECTIONS } from './any-body';
 import { bodyDesign, straight, carried, near, type Carried, points } from './bodies';
 import { boxes } from './boxes';

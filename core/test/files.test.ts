@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { XMLParser } from 'fast-xml-parser';
 import { unzipSync, strFromU8 } from 'fflate';
 import { validateBytes } from 'gltf-validator';
-import { inspectMesh } from '../src/mesh/closed';
+import { inspectMesh } from '../src/mesh/data/topology';
 import { partFile } from '../src/exchange/files';
 import { straight, bodyDesign, type Carried } from './bodies';
 import { readBinary } from './stl-reader';

@@ -6,7 +6,7 @@ import { turned } from '../src/geometry/motion';
 import { distance } from '../src/geometry/vector';
 import type { PointMark } from '../src/kind/mark';
 import type { Path } from '../src/path/path';
-import type { Body } from '../src/solid/body';
+import type { Body } from '../src/solid/body/body';
 import { marksOf } from '../src/view/marks';
 import { bodyDesign } from './bodies';
 

@@ -3,9 +3,9 @@ import { expect } from 'chai';
 import { addStep, setInput } from '../src/design/edit';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { emptyDesign, type Design } from '../src/design/schema';
-import { inspectMesh } from '../src/mesh/closed';
-import { meshCrossing } from '../src/mesh/crossing';
-import type { Body } from '../src/solid/body';
+import { inspectMesh } from '../src/mesh/data/topology';
+import { meshCrossing } from '../src/mesh/verify/crossing';
+import type { Body } from '../src/solid/body/body';
 import { distance } from '../src/geometry/vector';
 
 const go = async () => {};

@@ -4,7 +4,7 @@ import fc from 'fast-check';
 import { addStep, setInput, stepOf } from '../src/design/edit';
 import { emptyDesign, type Design, type Row } from '../src/design/schema';
 
-import { meshMass } from '../src/mesh/mass';
+import { meshMass } from '../src/mesh/data/mass';
 import type { SweptBody } from '../src/sweep/body';
 import { bodyOf, complaintsOf, toldOf } from './helpers';
 import { evenly } from './numbers';

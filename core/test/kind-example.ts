@@ -3,7 +3,7 @@ import { addStep, removeStep, setInput } from '../src/design/edit';
 import { KINDS } from '../src/design/registry';
 import { emptyDesign, type Design } from '../src/design/schema';
 import { typesAt } from '../src/kind/kind';
-import { packed } from '../src/mesh/packed';
+import { packed } from '../src/mesh/data/packed';
 
 type Before = readonly (readonly [kind: string, set?: Record<string, string>])[];
 

@@ -1,6 +1,6 @@
 import type { SweptBody } from '../src/sweep/body';
 import { expect } from 'chai';
-import { inspectMesh } from '../src/mesh/closed';
+import { inspectMesh } from '../src/mesh/data/topology';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { stepOf } from '../src/design/edit';
 import { writeField } from '../src/design/literal';

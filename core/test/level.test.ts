@@ -1,9 +1,9 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { dot, norm, unit, type Vec3 } from '../src/geometry/vector';
-import { inspectMesh } from '../src/mesh/closed';
-import { meshCrossing } from '../src/mesh/crossing';
-import { type Field, levelMesh, stepFor } from '../src/solid/level';
+import { inspectMesh } from '../src/mesh/data/topology';
+import { meshCrossing } from '../src/mesh/verify/crossing';
+import { type Field, levelMesh, stepFor } from '../src/solid/kernel/level-set';
 import { evenly } from './numbers';
 import { inLong, runs } from './runs';
 

@@ -1,8 +1,8 @@
 import type { SweptBody } from '../src/sweep/body';
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { buffersOf } from '../src/mesh/mesh';
-import { SpentMemory } from '../src/mesh/memory';
+import { buffersOf } from '../src/mesh/data/mesh';
+import { SpentMemory } from '../src/mesh/data/memory';
 import { CLOSED, END, LAWS, OPEN, SECTIONS } from './any-body';
 import { carried, type Carried } from './bodies';
 import { previewOf } from '../src/solid/preview';

@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { PairTable } from '../src/mesh/pair-table';
+import { PairTable } from '../src/mesh/data/pair-table';
 import { runs } from './runs';
 
 describe('a table by pairs', () => {

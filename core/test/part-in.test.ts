@@ -4,8 +4,8 @@ import { addStep } from '../src/design/edit';
 import { emptyDesign } from '../src/design/schema';
 import { partFile, type FileFormat } from '../src/exchange/files';
 import { Complaint } from '../src/measure/words';
-import { inspectMesh } from '../src/mesh/closed';
-import { unpacked } from '../src/mesh/packed';
+import { inspectMesh } from '../src/mesh/data/topology';
+import { unpacked } from '../src/mesh/data/packed';
 import { readPart } from '../src/exchange/part-in';
 
 const bytesOf = (text: string): Uint8Array<ArrayBuffer> => new TextEncoder().encode(text);

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { addStep, stepOf } from '../src/design/edit';
 import type { LineMark, PointMark, SizeMark, TurnMark } from '../src/kind/mark';
 import { norm, sub, type Vec3 } from '../src/geometry/vector';
-import type { Body } from '../src/solid/body';
+import type { Body } from '../src/solid/body/body';
 import { marksOf, movedMark } from '../src/view/marks';
 import { motionInPart } from '../src/view/in-part';
 import { inverse, moved } from '../src/geometry/motion';

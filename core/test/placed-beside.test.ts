@@ -6,7 +6,7 @@ import { createCache, evaluate } from '../src/design/evaluate';
 import { emptyDesign } from '../src/design/schema';
 import { centreOfMass } from '../src/geometry/mass';
 import { membersOf, type SetOf } from '../src/kind/value';
-import type { Body } from '../src/solid/body';
+import type { Body } from '../src/solid/body/body';
 import { partOf } from '../src/view/part';
 import { complaintsOf, valueOf } from './helpers';
 

@@ -1,7 +1,7 @@
 import type { SweptBody } from '../src/sweep/body';
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { inspectMesh } from '../src/mesh/closed';
+import { inspectMesh } from '../src/mesh/data/topology';
 import { stepOf } from '../src/design/edit';
 import { checkStep } from '../src/design/check-step';
 import { createCache, evaluate } from '../src/design/evaluate';

@@ -1,11 +1,11 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { add, scale, sub, type Vec3 } from '../src/geometry/vector';
-import { rayHits } from '../src/mesh/ray';
-import { boxOf, type Mesh } from '../src/mesh/mesh';
+import { rayHits } from '../src/mesh/query/ray';
+import { boxOf, type Mesh } from '../src/mesh/data/mesh';
 import { addStep } from '../src/design/edit';
 import { emptyDesign } from '../src/design/schema';
-import type { Body } from '../src/solid/body';
+import type { Body } from '../src/solid/body/body';
 import { near } from './bodies';
 import { valueOf } from './helpers';
 import { evenly } from './numbers';

@@ -2,9 +2,9 @@ import { expect } from 'chai';
 import { stepOf } from '../src/design/edit';
 import { createCache, evaluate } from '../src/design/evaluate';
 import type { Vec3 } from '../src/geometry/vector';
-import { inspectMesh } from '../src/mesh/closed';
-import type { Mesh } from '../src/mesh/mesh';
-import type { Body } from '../src/solid/body';
+import { inspectMesh } from '../src/mesh/data/topology';
+import type { Mesh } from '../src/mesh/data/mesh';
+import type { Body } from '../src/solid/body/body';
 import { BAR, BETWEEN, done, expectClosed, height, reshapeDesign, turned } from './reshaping';
 
 describe('a body that is reshaped, as it is drawn', () => {

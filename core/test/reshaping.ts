@@ -4,9 +4,9 @@ import { addStep, setInput } from '../src/design/edit';
 import { emptyDesign, type Design } from '../src/design/schema';
 import { integrate } from '../src/geometry/numeric';
 import type { Vec3 } from '../src/geometry/vector';
-import { inspectMesh } from '../src/mesh/closed';
-import { meshCrossing } from '../src/mesh/crossing';
-import type { Mesh } from '../src/mesh/mesh';
+import { inspectMesh } from '../src/mesh/data/topology';
+import { meshCrossing } from '../src/mesh/verify/crossing';
+import type { Mesh } from '../src/mesh/data/mesh';
 
 export type Made = readonly [kind: string, set?: Record<string, string>, from?: Record<string, string>];
 

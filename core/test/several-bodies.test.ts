@@ -6,8 +6,8 @@ import { validateBytes } from 'gltf-validator';
 import { addStep, setInput, stepOf } from '../src/design/edit';
 import { emptyDesign, type Design } from '../src/design/schema';
 import { partFile } from '../src/exchange/files';
-import { meshMass } from '../src/mesh/mass';
-import type { Triangles } from '../src/mesh/mesh';
+import { meshMass } from '../src/mesh/data/mass';
+import type { Triangles } from '../src/mesh/data/mesh';
 import { readBinary } from './stl-reader';
 
 const go = async () => {};

@@ -1,9 +1,9 @@
 import type { SweptBody } from '../src/sweep/body';
-import { union } from '../src/solid/kernel';
+import { union } from '../src/solid/kernel/kernel';
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { inspectMesh } from '../src/mesh/closed';
-import { resolvedMesh } from '../src/solid/resolve';
+import { inspectMesh } from '../src/mesh/data/topology';
+import { resolvedMesh } from '../src/solid/combine/self-union';
 import { inside, polygonOf } from '../src/section/polygon-of';
 import { standing, type Standing } from '../src/sweep/carry/carrier';
 import type { Swept } from '../src/sweep/carry/swept';

@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { inspectMesh, meshVolume } from '../src/mesh/closed';
+import { inspectMesh, meshVolume } from '../src/mesh/data/topology';
 import { dot, norm, type Vec3 } from '../src/geometry/vector';
 import { samplePath } from '../src/path/sample';
 import { freeFrames } from '../src/path/frame';

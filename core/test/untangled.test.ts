@@ -1,10 +1,10 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { finished } from '../src/geometry/steps';
-import { inspectMesh } from '../src/mesh/closed';
-import { crossingSteps, meshCrossing } from '../src/mesh/crossing';
-import { joinMeshes, type Mesh } from '../src/mesh/mesh';
-import { untangled } from '../src/mesh/untangled';
+import { inspectMesh } from '../src/mesh/data/topology';
+import { crossingSteps, meshCrossing } from '../src/mesh/verify/crossing';
+import { joinMeshes, type Mesh } from '../src/mesh/data/mesh';
+import { untangled } from '../src/mesh/repair/slivers';
 import { runs } from './runs';
 
 /**

@@ -4,11 +4,11 @@ import { addStep, setInput, stepOf } from '../src/design/edit';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { emptyDesign, type Design } from '../src/design/schema';
 import type { Vec3 } from '../src/geometry/vector';
-import { inspectMesh } from '../src/mesh/closed';
-import { meshCrossing } from '../src/mesh/crossing';
-import { boxOf } from '../src/mesh/mesh';
-import type { WeldedBody } from '../src/solid/body';
-import type { Combination } from '../src/solid/kernel';
+import { inspectMesh } from '../src/mesh/data/topology';
+import { meshCrossing } from '../src/mesh/verify/crossing';
+import { boxOf } from '../src/mesh/data/mesh';
+import type { WeldedBody } from '../src/solid/body/body';
+import type { Combination } from '../src/solid/kernel/kernel';
 
 export const go = async () => {};
 export type Made = readonly [kind: string, set: Record<string, string>];

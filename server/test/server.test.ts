@@ -6,7 +6,7 @@ import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import { promisify } from 'node:util';
 import { gzipSync } from 'node:zlib';
-import { inspectMesh } from '@nematos/core/mesh/closed';
+import { inspectMesh } from '@nematos/core/mesh/data/topology';
 import { readBinary } from '../../core/test/stl-reader';
 import { createApp } from '../src/app';
 import type { Compared } from '@nematos/core/exchange/compared';

@@ -14,9 +14,9 @@ import {
   type Side,
 } from 'three';
 import type { Plane } from '@nematos/core/geometry/plane';
-import { cutterOf, facesOfLoops, filledFace, type CutFace } from '@nematos/core/mesh/cut';
+import { cutterOf, facesOfLoops, filledFace, type CutFace } from '@nematos/core/mesh/cut/cut';
 import type { Hatch } from '@nematos/core/measure/materials';
-import type { Mesh as BodyMesh } from '@nematos/core/mesh/mesh';
+import type { Mesh as BodyMesh } from '@nematos/core/mesh/data/mesh';
 import type { Opening } from '@nematos/core/view/opening';
 
 /** A body that is cut. */

@@ -3,7 +3,7 @@ import { Box3, Vector3 } from 'three';
 import type { Vec3 } from '@nematos/core/geometry/vector';
 import type { Theme } from '../ui/theme';
 import type { Drawn } from '../worker/messages';
-import type { CutFace } from '@nematos/core/mesh/cut';
+import type { CutFace } from '@nematos/core/mesh/cut/cut';
 import type { ViewName } from './camera';
 import type { Colours } from './materials';
 import { pickAt, type Picked } from './pick';

@@ -1,8 +1,8 @@
 /** What of a scene is under the pointer. */
 import { Raycaster, Vector2, Vector3, type Mesh, type Object3D } from 'three';
 import type { Vec3 } from '@nematos/core/geometry/vector';
-import type { Mesh as BodyMesh } from '@nematos/core/mesh/mesh';
-import { rayHits } from '@nematos/core/mesh/ray';
+import type { Mesh as BodyMesh } from '@nematos/core/mesh/data/mesh';
+import { rayHits } from '@nematos/core/mesh/query/ray';
 import { isOpen } from '@nematos/core/view/opening';
 import type { PaneCamera } from './camera';
 import type { StageScene } from './scene';

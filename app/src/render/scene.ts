@@ -18,8 +18,8 @@ import {
   type Object3D,
 } from 'three';
 import type { Hatch } from '@nematos/core/measure/materials';
-import type { Mesh as BodyMesh } from '@nematos/core/mesh/mesh';
-import type { CutFace } from '@nematos/core/mesh/cut';
+import type { Mesh as BodyMesh } from '@nematos/core/mesh/data/mesh';
+import type { CutFace } from '@nematos/core/mesh/cut/cut';
 import type { Opening } from '@nematos/core/view/opening';
 import type { Theme } from '../ui/theme';
 import type { Drawn } from '../worker/messages';

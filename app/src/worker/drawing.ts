@@ -2,7 +2,7 @@
 import { readableTolerance } from '@nematos/core/design/tolerance';
 import { hash } from '@nematos/core/design/hash';
 import { hatchOf } from '@nematos/core/measure/materials';
-import { meshFaults, type MeshFaults } from '@nematos/core/mesh/faults';
+import { meshFaults, type MeshFaults } from '@nematos/core/mesh/verify/faults';
 import type { Cache, Evaluation, StepResult } from '@nematos/core/design/evaluate';
 import type { FilledRows } from '@nematos/core/kind/kind';
 import type { Poll } from '@nematos/core/geometry/poll';
@@ -17,8 +17,8 @@ import { Complaint } from '@nematos/core/measure/words';
 import { polygonOf } from '@nematos/core/section/polygon-of';
 import { samplePath, planAbout, planSteps, sum } from '@nematos/core/path/sample';
 import type { Path } from '@nematos/core/path/path';
-import { isMade, leavesOf, looksLikeParts, sizeAbout, type Body } from '@nematos/core/solid/body';
-import { MEASURED } from '@nematos/core/solid/made';
+import { isMade, leavesOf, looksLikeParts, sizeAbout, type Body } from '@nematos/core/solid/body/body';
+import { MEASURED } from '@nematos/core/solid/body/estimated';
 import { previewOf } from '@nematos/core/solid/preview';
 import {
   buffersOf,
@@ -28,9 +28,9 @@ import {
   joinMeshes,
   mappedMesh,
   type Mesh,
-} from '@nematos/core/mesh/mesh';
+} from '@nematos/core/mesh/data/mesh';
 import { toSend, type Known, type Sending } from '@nematos/core/exchange/solid';
-import { SpentMemory } from '@nematos/core/mesh/memory';
+import { SpentMemory } from '@nematos/core/mesh/data/memory';
 import type { Drawn, Looks } from './messages';
 
 /** The most exported triangles that are shown. */

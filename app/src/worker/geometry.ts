@@ -1,5 +1,5 @@
 /** The geometry worker: evaluates, checks and meshes, away from the thread that draws and edits. */
-import { buffersOf } from '@nematos/core/mesh/mesh';
+import { buffersOf } from '@nematos/core/mesh/data/mesh';
 import * as Comlink from 'comlink';
 import { spreadAxes, spreadValues, type SpreadAxis } from '@nematos/core/design/spread';
 import { evaluate, type Evaluation } from '@nematos/core/design/evaluate';
@@ -17,7 +17,7 @@ import { checkDesign } from '@nematos/core/view/check-design';
 import { chainsOf } from '@nematos/core/view/made-of';
 import { sceneOf } from '@nematos/core/view/part';
 import { readableTolerance } from '@nematos/core/design/tolerance';
-import { allFaults, type MeshFaults } from '@nematos/core/mesh/faults';
+import { allFaults, type MeshFaults } from '@nematos/core/mesh/verify/faults';
 import { sayWords } from '@nematos/core/measure/format';
 import { Complaint } from '@nematos/core/measure/words';
 import { draw, drawAll, faultsOf, made, memory, sendingOf, type Wish } from './drawing';

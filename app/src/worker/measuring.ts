@@ -7,7 +7,7 @@ import type { Vec3 } from '@nematos/core/geometry/vector';
 import { nearestNeighbours, type Neighbours } from '@nematos/core/solid/neighbours';
 import { saddlesIn } from '@nematos/core/kinds/bodies/join';
 import { saddleLoops } from '@nematos/core/exchange/saddle-drawing';
-import { facesApart, type FacesApart } from '@nematos/core/solid/faces-apart';
+import { facesApart, type FacesApart } from '@nematos/core/solid/face-gap';
 import { leastBetween, type Least } from '@nematos/core/kinds/measures/least';
 import { placeAlong, probe, type Probed } from '@nematos/core/kinds/measures/probe';
 import { cutMeasures, type CutMeasures } from '@nematos/core/view/cut-measures';

@@ -6,7 +6,7 @@ import type { Figure, SingleType } from '@nematos/core/kind/value';
 import type { Vec3 } from '@nematos/core/geometry/vector';
 import type { Hatch, Material } from '@nematos/core/measure/materials';
 import type { Section } from '@nematos/core/section/section';
-import type { Mesh } from '@nematos/core/mesh/mesh';
+import type { Mesh } from '@nematos/core/mesh/data/mesh';
 
 /** A step's result without its value, which stays in the worker. */
 export type SeenStep = Omit<StepResult, 'value'> & {

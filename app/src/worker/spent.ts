@@ -1,5 +1,5 @@
 /** Memory of meshes that nobody shows any more, on its way back to the worker that lays them. */
-import { buffersOf, type Mesh } from '@nematos/core/mesh/mesh';
+import { buffersOf, type Mesh } from '@nematos/core/mesh/data/mesh';
 
 const replaced = new WeakSet<Mesh>();
 let spent: ArrayBuffer[] = [];

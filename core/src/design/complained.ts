@@ -1,7 +1,7 @@
 /** What goes wrong in one step, kept to that step. */
 import type { Checked } from '../kind/kind';
 import { brief, Complaint, words } from '../measure/words';
-import { KernelError } from '../solid/kernel-error';
+import { KernelError } from '../solid/kernel/error';
 
 /**
  * What a function throws as a complaint, returned; so is what goes wrong in the calculation itself, which is a fault of this one

@@ -1,6 +1,6 @@
 /** From a document to values: incremental, by the hash of what each step depends on. */
 import { LRUCache } from 'lru-cache';
-import { extentTogether } from '../mesh/extent';
+import { extentTogether } from '../mesh/data/extent';
 import { QUANTITIES, type Measured } from '../measure/quantity';
 import { Complaint, counted } from '../measure/words';
 import { type Poll } from '../geometry/poll';
@@ -18,7 +18,7 @@ import {
 } from '../kind/kind';
 import { firstOf, lift, pathFigures, setFigures } from '../kind/sets';
 import { membersOf, typeOf, type Figure, type Graph, type Single, type Value } from '../kind/value';
-import { isMade, leavesOf } from '../solid/body';
+import { isMade, leavesOf } from '../solid/body/body';
 import { complained } from './complained';
 import { givenLookup, evaluateGivens, MOST_SUGGESTED, type GivenResult } from './givens';
 import { hash, inBrief } from './hash';

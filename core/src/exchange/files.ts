@@ -2,7 +2,7 @@
 import { createCache, evaluate } from '../design/evaluate';
 import type { Poll } from '../geometry/poll';
 import type { Design } from '../design/schema';
-import { joinMeshes, type Mesh } from '../mesh/mesh';
+import { joinMeshes, type Mesh } from '../mesh/data/mesh';
 import { solidsToSend, type Sent } from './solid';
 import { asciiStl, binaryStl } from './stl';
 

@@ -1,6 +1,6 @@
 /** Triangles out of Wavefront OBJ files. */
 import { Complaint } from '../measure/words';
-import { MOST_KEPT } from '../mesh/packed';
+import { MOST_KEPT } from '../mesh/data/packed';
 import { numberIn, textIn } from './decode';
 import { tooMany } from './stl-in';
 

@@ -2,7 +2,7 @@
  * Meshes as Wavefront OBJ, lengths in mm: corners and normals, each place once. Colours stand with the corners, as most
  * readers take them (x y z r g b): a place where faces of two colours meet is written for each.
  */
-import { weld } from '../mesh/closed';
+import { weld } from '../mesh/data/topology';
 import type { Sent } from './solid';
 import { rgbOf } from './text';
 

@@ -1,6 +1,6 @@
 /** Parts out of files: STL, OBJ and 3MF, by the ending of their names. */
 import { Complaint } from '../measure/words';
-import { packed } from '../mesh/packed';
+import { packed } from '../mesh/data/packed';
 import { readObj } from './obj-in';
 import { readStl } from './stl-in';
 import { surfacesOf } from './surfaces';

@@ -1,5 +1,5 @@
 /** Saddles of tubes as flat patterns, to be printed in true size, wrapped round the tube and cut along. */
-import type { Saddle } from '../solid/saddle';
+import type { Saddle } from '../solid/tubes/saddle';
 
 /** Paper left below the lowest place of a saddle, and between patterns, mm. */
 const MARGIN = 15;

@@ -1,5 +1,5 @@
 /** The bodies of a design as triangles fit for export, or the reason why not. */
-import { meshCrossing } from '../mesh/crossing';
+import { meshCrossing } from '../mesh/verify/crossing';
 import { checkStep } from '../design/check-step';
 import { type Cache, type Evaluation } from '../design/evaluate';
 import { stepName } from '../design/edit';
@@ -11,13 +11,13 @@ import type { Material } from '../measure/materials';
 import { Complaint, mm, words } from '../measure/words';
 import { chainsOf, colourOf } from '../view/made-of';
 import { partOf } from '../view/part';
-import { MOST_COMBINED, solidOf } from '../solid/combined';
-import { freeIfSlivers } from '../solid/cleanly';
-import { resolvedMesh } from '../solid/resolve';
+import { MOST_COMBINED, solidOf } from '../solid/combine/combined';
+import { freeIfSlivers } from '../solid/combine/clean';
+import { resolvedMesh } from '../solid/combine/self-union';
 import { stretchOf } from '../geometry/motion';
 import { bodiesOf, membersOf, type Finding } from '../kind/value';
-import { groupsIn, mappedMesh, type Mesh } from '../mesh/mesh';
-import { leavesOf, type Body } from '../solid/body';
+import { groupsIn, mappedMesh, type Mesh } from '../mesh/data/mesh';
+import { leavesOf, type Body } from '../solid/body/body';
 import type { SweptBody } from '../sweep/body';
 import { soundMesh } from '../sweep/sound-mesh';
 

@@ -1,6 +1,6 @@
 /** Triangles out of STL files, as text and binary. */
 import { Complaint } from '../measure/words';
-import { MOST_KEPT } from '../mesh/packed';
+import { MOST_KEPT } from '../mesh/data/packed';
 import { numberIn, textIn } from './decode';
 
 const HEAD = 84;

@@ -1,5 +1,5 @@
 /** Print meshes as STL, in mm. Facet normals are those of the triangles themselves. */
-import type { Triangles } from '../mesh/mesh';
+import type { Triangles } from '../mesh/data/mesh';
 
 const HEADER = 'Nematos solid, lengths in mm';
 

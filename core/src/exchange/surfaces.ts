@@ -1,10 +1,10 @@
 /** What triangles out of a file must be to be worked with: closed, of one mind about what is outside, not too many. */
 import { finished } from '../geometry/steps';
 import { Complaint } from '../measure/words';
-import { inspectMesh, weld, type EdgeFault } from '../mesh/closed';
-import type { Triangles } from '../mesh/mesh';
-import { MOST_KEPT } from '../mesh/packed';
-import { shellFault, type ShellFault } from '../mesh/shells';
+import { inspectMesh, weld, type EdgeFault } from '../mesh/data/topology';
+import type { Triangles } from '../mesh/data/mesh';
+import { MOST_KEPT } from '../mesh/data/packed';
+import { shellFault, type ShellFault } from '../mesh/verify/shells';
 
 /**
  * Triangles by their corners, nine numbers each in the file's own unit, as one closed surface that looks outward. Corners in one

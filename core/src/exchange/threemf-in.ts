@@ -3,7 +3,7 @@ import { XMLParser } from 'fast-xml-parser';
 import { composed, determinant, moved, STILL, type Affine } from '../geometry/motion';
 import type { Vec3 } from '../geometry/vector';
 import { Complaint } from '../measure/words';
-import { MOST_KEPT } from '../mesh/packed';
+import { MOST_KEPT } from '../mesh/data/packed';
 import { textIn } from './decode';
 import { tooMany } from './stl-in';
 import { entriesIn, isZip } from './zip-in';

@@ -1,7 +1,7 @@
 /** Meshes as 3MF (3MF Core Specification 1.3): a zip of a model in mm that slicers take as it is. */
 import { strToU8, zipSync } from 'fflate';
-import { weld } from '../mesh/closed';
-import type { Triangles } from '../mesh/mesh';
+import { weld } from '../mesh/data/topology';
+import type { Triangles } from '../mesh/data/mesh';
 import { escaped } from './text';
 import { materialKey, type Sent } from './solid';
 

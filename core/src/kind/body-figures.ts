@@ -1,9 +1,9 @@
 /** What is measured of any body. */
 import { addMass, centreOfMass, inertiaOf } from '../geometry/mass';
 import type { Figure } from './value';
-import type { Bodily } from '../mesh/bodily';
-import { EXACT, withinOf, type Body, type Within } from '../solid/body';
-import { extentTogether } from '../mesh/extent';
+import type { Bodily } from '../mesh/data/body';
+import { EXACT, withinOf, type Body, type Within } from '../solid/body/body';
+import { extentTogether } from '../mesh/data/extent';
 
 /** What is measured of a body, or of several together. */
 export type Measured = Pick<Bodily, 'volume' | 'surface' | 'extent' | 'material' | 'mass'>;

@@ -5,7 +5,7 @@ import type { Poll } from '../geometry/poll';
 import type { Vec3 } from '../geometry/vector';
 import type { Path } from '../path/path';
 import type { Section } from '../section/section';
-import type { Body } from '../solid/body';
+import type { Body } from '../solid/body/body';
 import type { Duty } from '../trade/duty';
 
 /** What was measured of other steps, and stays on the sheet. Values in the base unit of the quantity. */

@@ -2,14 +2,14 @@
 import type { Poll } from '../geometry/poll';
 import { givingWay } from '../geometry/steps';
 import type { Vec3 } from '../geometry/vector';
-import { crossingBetween } from '../mesh/crossing-between';
-import type { Extent } from '../mesh/extent';
-import { facing, gapSteps, isWithin, nearOf, type Near } from '../mesh/gap';
-import { meshMassSteps } from '../mesh/mass';
-import { boxOf, type Mesh } from '../mesh/mesh';
-import { isMade, sizeAbout, type Body } from './body';
-import { combine } from './kernel';
-import { KernelError } from './kernel-error';
+import { crossingBetween } from '../mesh/verify/crossing-between';
+import type { Extent } from '../mesh/data/extent';
+import { facing, gapSteps, isWithin, nearOf, type Near } from '../mesh/query/distance';
+import { meshMassSteps } from '../mesh/data/mass';
+import { boxOf, type Mesh } from '../mesh/data/mesh';
+import { isMade, sizeAbout, type Body } from './body/body';
+import { combine } from './kernel/kernel';
+import { KernelError } from './kernel/error';
 
 /** How two groups of bodies stand to each other. */
 export interface Standing {

@@ -3,11 +3,11 @@ import type { Poll } from '../geometry/poll';
 import { givingWay } from '../geometry/steps';
 import { composed, inverse, isMotion, type Affine } from '../geometry/motion';
 import { distance, type Vec3 } from '../geometry/vector';
-import { meshCrossing } from '../mesh/crossing';
-import { extentsApart, ownExtent } from '../mesh/extent';
-import { facing, gapSteps, isWithin, nearOf, type Near } from '../mesh/gap';
-import { boxOf, joinMeshes, type Mesh } from '../mesh/mesh';
-import { sizeAbout, type Body } from './body';
+import { meshCrossing } from '../mesh/verify/crossing';
+import { extentsApart, ownExtent } from '../mesh/data/extent';
+import { facing, gapSteps, isWithin, nearOf, type Near } from '../mesh/query/distance';
+import { boxOf, joinMeshes, type Mesh } from '../mesh/data/mesh';
+import { sizeAbout, type Body } from './body/body';
 
 /** What two neighbours leave between them. */
 export interface Neighbours {

@@ -1,13 +1,13 @@
 /** The preview of a combination until the kernel has made it: its bodies, and what is taken away as clear shells. */
 import type { Poll } from '../geometry/poll';
 import { givingWay } from '../geometry/steps';
-import { SpentMemory } from '../mesh/memory';
-import { boxOf, buffersOf, groupsIn, joinMeshes, type Mesh } from '../mesh/mesh';
-import { around, type Extent } from '../mesh/extent';
+import { SpentMemory } from '../mesh/data/memory';
+import { boxOf, buffersOf, groupsIn, joinMeshes, type Mesh } from '../mesh/data/mesh';
+import { around, type Extent } from '../mesh/data/extent';
 import { hatchOf, type Hatch, type Material } from '../measure/materials';
-import { leavesOf, looksLikeParts, type Body } from './body';
-import { placedBody } from './placed';
-import { reshapedBody } from './reshaped';
+import { leavesOf, looksLikeParts, type Body } from './body/body';
+import { placedBody } from './body/placed';
+import { reshapedBody } from './deform/deformed';
 
 /** A body that is shown; `clear` where it is only seen through. */
 export interface Shown {

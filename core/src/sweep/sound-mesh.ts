@@ -1,9 +1,9 @@
 /** Triangles of a body fit for export: as fine as asked for, and finer where they would run into each other. */
 import type { SweptBody } from './body';
-import { type Meant, type Unsound, unsound } from '../mesh/sound';
+import { type Meant, type Unsound, unsound } from '../mesh/verify/exportable';
 import type { Poll } from '../geometry/poll';
 import { givingWay } from '../geometry/steps';
-import { joinMeshes, type Mesh } from '../mesh/mesh';
+import { joinMeshes, type Mesh } from '../mesh/data/mesh';
 
 interface Wanted {
   /** Chord tolerance, mm. */

@@ -2,8 +2,8 @@
 import { finished, remembered } from '../geometry/steps';
 import type { Motion } from '../geometry/motion';
 import type { Material } from '../measure/materials';
-import type { Bodily } from '../mesh/bodily';
-import { boxReaching, ownExtent } from '../mesh/extent';
+import type { Bodily } from '../mesh/data/body';
+import { boxReaching, ownExtent } from '../mesh/data/extent';
 import { turnedMesh } from './mesh';
 import { turnedExtent, turnedMass, turnedSurface, type Turned } from './turned';
 

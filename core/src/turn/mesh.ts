@@ -1,9 +1,9 @@
 /** From a section turned about an axis to triangles. */
 import type { Steps } from '../geometry/steps';
-import { facesOver } from '../mesh/faces';
-import { FRESH } from '../mesh/memory';
-import type { Mesh } from '../mesh/mesh';
-import { Row } from '../mesh/row';
+import { facesOver } from '../mesh/build/faces';
+import { FRESH } from '../mesh/data/memory';
+import type { Mesh } from '../mesh/data/mesh';
+import { Row } from '../mesh/data/growing-row';
 import { rimOf, type Rim, type Ring } from '../sweep/skin/rim';
 import type { Turned } from './turned';
 

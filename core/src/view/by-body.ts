@@ -4,8 +4,8 @@ import type { Evaluation } from '../design/evaluate';
 import type { Poll } from '../geometry/poll';
 import { extentFigures } from '../kind/body-figures';
 import { bodiesOf, type Figure } from '../kind/value';
-import { extentTogether } from '../mesh/extent';
-import { EXACT, withinOf, type Body, type Within } from '../solid/body';
+import { extentTogether } from '../mesh/data/extent';
+import { EXACT, withinOf, type Body, type Within } from '../solid/body/body';
 import { partOf } from './part';
 
 /** A body of the part, and the steps whose results and findings are told with it: it is made from them, or they look at it. */

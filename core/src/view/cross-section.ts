@@ -3,7 +3,7 @@ import type { Plane } from '../geometry/plane';
 import { finished } from '../geometry/steps';
 import type { Vec3 } from '../geometry/vector';
 import { pathsOf, type Value } from '../kind/value';
-import type { CutFigures } from '../mesh/cut-figures';
+import type { CutFigures } from '../mesh/cut/cut-results';
 import type { Path } from '../path/path';
 import { momentsBy } from '../sweep/exact/figures';
 import { standing } from '../sweep/carry/carrier';

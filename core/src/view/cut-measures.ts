@@ -2,11 +2,11 @@
 import { givingWay } from '../geometry/steps';
 import type { Poll } from '../geometry/poll';
 import type { Plane } from '../geometry/plane';
-import { cutterOf } from '../mesh/cut';
-import { cutFigures, principal } from '../mesh/cut-figures';
-import { isMade, sizeAbout, type Body } from '../solid/body';
-import { estimated, type Estimate } from '../solid/estimate';
-import { MEASURED } from '../solid/made';
+import { cutterOf } from '../mesh/cut/cut';
+import { cutFigures, principal } from '../mesh/cut/cut-results';
+import { isMade, sizeAbout, type Body } from '../solid/body/body';
+import { estimated, type Estimate } from '../solid/body/extrapolate';
+import { MEASURED } from '../solid/body/estimated';
 
 /** Tolerances, as many times that a body is measured at, each half of the one before: four at least. */
 const ROUGHEST = 2;

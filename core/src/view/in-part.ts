@@ -5,7 +5,7 @@ import { bodiesOf, type Value } from '../kind/value';
 import { composed, scaleOf, STILL, type Motion } from '../geometry/motion';
 import type { Vec3 } from '../geometry/vector';
 import type { Section } from '../section/section';
-import { leavesOf, type Body } from '../solid/body';
+import { leavesOf, type Body } from '../solid/body/body';
 import { sectionStands } from '../sweep/carry/stands';
 import type { Swept } from '../sweep/carry/swept';
 import type { Turned } from '../turn/turned';

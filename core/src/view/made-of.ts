@@ -1,7 +1,7 @@
 /** Of which steps the faces of a body come, and what colour they have because of it. */
 import { sourcesIn, type Step } from '../design/schema';
 import { bodiesOf, type Value } from '../kind/value';
-import { leavesOf, type Leaf } from '../solid/body';
+import { leavesOf, type Leaf } from '../solid/body/body';
 
 /**
  * For each leaf of a step's bodies, member by member, the steps that it came through: the step itself first, the one that

@@ -1,8 +1,8 @@
 /** The checkers themselves, on things that are wrong: what cannot fail proves nothing. */
 import { expect } from 'chai';
-import { meshCrossing } from '../../src/mesh/crossing';
-import { unsound } from '../../src/mesh/sound';
-import type { Mesh } from '../../src/mesh/mesh';
+import { meshCrossing } from '../../src/mesh/verify/crossing';
+import { unsound } from '../../src/mesh/verify/exportable';
+import type { Mesh } from '../../src/mesh/data/mesh';
 import { carried, points, straight } from '../bodies';
 import { boxes } from '../boxes';
 import { runs } from '../runs';

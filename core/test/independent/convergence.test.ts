@@ -1,8 +1,8 @@
 import type { SweptBody } from '../../src/sweep/body';
 import { expect } from 'chai';
-import { inspectMesh } from '../../src/mesh/closed';
+import { inspectMesh } from '../../src/mesh/data/topology';
 import { createCache, evaluate } from '../../src/design/evaluate';
-import type { Mesh } from '../../src/mesh/mesh';
+import type { Mesh } from '../../src/mesh/data/mesh';
 import { demo, someDemo } from '../demo';
 import { carried, points, straight, type Carried } from '../bodies';
 

@@ -6,7 +6,7 @@ import { type Cache, createCache, evaluate, type Evaluation } from '../../src/de
 import { stepOf } from '../../src/design/edit';
 import type { Design, Step } from '../../src/design/schema';
 import type { Finding } from '../../src/kind/value';
-import { inspectMesh } from '../../src/mesh/closed';
+import { inspectMesh } from '../../src/mesh/data/topology';
 import { sayWords } from '../../src/measure/format';
 import { Complaint } from '../../src/measure/words';
 import { solidsToSend, type Sent } from '../../src/exchange/solid';

@@ -2,7 +2,7 @@
 import { expect } from 'chai';
 import { checkStep } from '../../src/design/check-step';
 import { createCache, evaluate } from '../../src/design/evaluate';
-import { union } from '../../src/solid/kernel';
+import { union } from '../../src/solid/kernel/kernel';
 import { bodyDesign, carried, near, points, straight } from '../bodies';
 
 import { sound, round, rectangle } from './hard';

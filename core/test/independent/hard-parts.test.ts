@@ -1,6 +1,6 @@
 /** Parts that once came out wrong while every finding was green, each the smallest of its kind. */
 import { expect } from 'chai';
-import { inspectMesh } from '../../src/mesh/closed';
+import { inspectMesh } from '../../src/mesh/data/topology';
 import { yieldsOf } from '../../src/design/registry';
 import { createCache, evaluate } from '../../src/design/evaluate';
 import { sourcesIn, type Row, type Step } from '../../src/design/schema';

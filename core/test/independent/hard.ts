@@ -1,6 +1,6 @@
 /** What tests of parts that are hard to mesh or to measure share. */
 import { expect } from 'chai';
-import { inspectMesh } from '../../src/mesh/closed';
+import { inspectMesh } from '../../src/mesh/data/topology';
 import { checkStep } from '../../src/design/check-step';
 import { createCache, evaluate } from '../../src/design/evaluate';
 import { solidsToSend, type Sent } from '../../src/exchange/solid';

@@ -1,6 +1,6 @@
 /** How far a mesh and the body's surface are from each other, by points drawn at random on either. */
 import { dot, sub } from '../../src/geometry/vector';
-import type { Triangles } from '../../src/mesh/mesh';
+import type { Triangles } from '../../src/mesh/data/mesh';
 import type { Patch, Reference } from './reference';
 import { distanceTo, soupOf, treeOf } from './tree';
 

@@ -1,6 +1,6 @@
 /** What is wrong with triangles, by exact signs (J. R. Shewchuk, 1997): crossing, doubled, folded, without area. */
 import { orient2d, orient3d } from 'robust-predicates';
-import type { Triangles } from '../../src/mesh/mesh';
+import type { Triangles } from '../../src/mesh/data/mesh';
 import { pairsOf, soupOf } from './tree';
 
 export interface Faults {

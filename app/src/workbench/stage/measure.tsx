@@ -4,7 +4,7 @@ import { Vector3 } from 'three';
 import { addStep, stepName, stepOf } from '@nematos/core/design/edit';
 import { yieldsOf, type KindName } from '@nematos/core/design/registry';
 import type { Neighbours } from '@nematos/core/solid/neighbours';
-import type { FacesApart } from '@nematos/core/solid/faces-apart';
+import type { FacesApart } from '@nematos/core/solid/face-gap';
 import type { Least } from '@nematos/core/kinds/measures/least';
 import { betweenTwo, isNamed, type BetweenTwo, type Probed } from '@nematos/core/kinds/measures/probe';
 import { FIRST, SECOND, writtenPoint, writtenSpot } from '@nematos/core/kinds/measures/spots';

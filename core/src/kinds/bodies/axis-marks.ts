@@ -2,7 +2,7 @@
 import { moved, STILL, turned } from '../../geometry/motion';
 import { unit, type Vec3 } from '../../geometry/vector';
 import { ledBy, lineMark, type LineMark, type Mark, type PointMark } from '../../kind/mark';
-import type { Body } from '../../solid/body';
+import type { Body } from '../../solid/body/body';
 
 /** Where a diameter is measured: height along the axis, radius, and the way along the axis that is clear of the body. */
 export interface Across {

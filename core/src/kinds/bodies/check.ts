@@ -1,7 +1,7 @@
 /** What is to be said of a section carried along a path: findings and limits. */
 import type { SweptBody } from '../../sweep/body';
 import { type Clearance, searchSteps, selfClearance } from '../../check/clearance';
-import { meshCrossing } from '../../mesh/crossing';
+import { meshCrossing } from '../../mesh/verify/crossing';
 import type { CheckContext, Checked } from '../../kind/kind';
 import type { Finding } from '../../kind/value';
 import { givingWay } from '../../geometry/steps';

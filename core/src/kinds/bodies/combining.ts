@@ -2,8 +2,8 @@
 import { z } from 'zod';
 import type { CheckContext, Checked } from '../../kind/kind';
 import { membersOf, type Figure, type Finding, type SetOf } from '../../kind/value';
-import { meshCrossing } from '../../mesh/crossing';
-import { leavesOf, type Body, type CombinedBody } from '../../solid/body';
+import { meshCrossing } from '../../mesh/verify/crossing';
+import { leavesOf, type Body, type CombinedBody } from '../../solid/body/body';
 import { extentFigures, massFigures } from '../../kind/body-figures';
 
 /** How many bodies may stand in one place of these steps. */

@@ -1,5 +1,5 @@
 import { bodyKind } from '../../kind/kind';
-import { combinedBody } from '../../solid/combined';
+import { combinedBody } from '../../solid/combine/combined';
 import { allOf, COMBINING, SEVERAL } from './combining';
 
 /** What bodies share. */

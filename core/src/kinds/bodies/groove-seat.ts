@@ -2,9 +2,9 @@
 import { givingWay } from '../../geometry/steps';
 import type { Poll } from '../../geometry/poll';
 import { add, cross, distance, dot, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
-import { footOf, surfaceOf, type Surface } from '../../mesh/foot';
+import { footOf, surfaceOf, type Surface } from '../../mesh/query/nearest';
 import { pathWith, type Path } from '../../path/path';
-import { sizeAbout, type Body } from '../../solid/body';
+import { sizeAbout, type Body } from '../../solid/body/body';
 import { planeOf } from '../../sweep/carry/hold';
 
 /** The surface of a body is looked at as finely as this part of its size, with so many triangles at most. */

@@ -5,9 +5,9 @@ import { moved, STILL, turned } from '../../geometry/motion';
 import { add, scale, unit, type Vec3 } from '../../geometry/vector';
 import { lineMark, type Mark } from '../../kind/mark';
 import { bodyKind, choice, length } from '../../kind/kind';
-import { withinOf, type Body } from '../../solid/body';
-import { hollowed } from '../../solid/hollow';
-import type { Full } from '../../solid/hollow-turned';
+import { withinOf, type Body } from '../../solid/body/body';
+import { hollowed } from '../../solid/hollow/hollow';
+import type { Full } from '../../solid/hollow/hollow-turned';
 import { checkSolid } from './on-axis';
 
 /** What each hollowed body was, and is with its hollow full; and whether an end was to be opened where it has none. */

@@ -2,9 +2,9 @@ import { z } from 'zod';
 import { add, scale, type Vec3 } from '../../geometry/vector';
 import { bodyKind, length } from '../../kind/kind';
 import { ledAlong } from '../../kind/mark';
-import { looksLikeParts, sizeAbout, type Body } from '../../solid/body';
-import { combinedBody } from '../../solid/combined';
-import { enlarged } from '../../solid/enlarged';
+import { looksLikeParts, sizeAbout, type Body } from '../../solid/body/body';
+import { combinedBody } from '../../solid/combine/combined';
+import { enlarged } from '../../solid/hollow/clearance';
 import { allOf, COMBINING, SEVERAL } from './combining';
 
 /** Bodies taken out of another with room round them, so that they can be set in: a stone's seat, a nut's pocket. */

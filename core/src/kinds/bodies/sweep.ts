@@ -5,7 +5,7 @@ import type { Figure } from '../../kind/value';
 import { Complaint, told, words } from '../../measure/words';
 import type { Path } from '../../path/path';
 import { sectionOf, type Section } from '../../section/section';
-import { withEvenWall } from '../../solid/hollow';
+import { withEvenWall } from '../../solid/hollow/hollow';
 import { type SweptBody, sweptBody } from '../../sweep/body';
 import { extentFigures, massFigures } from '../../kind/body-figures';
 import { checkSweep } from './check';

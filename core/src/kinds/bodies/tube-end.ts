@@ -7,9 +7,9 @@ import type { Motion } from '../../geometry/motion';
 import { Complaint, mm, words } from '../../measure/words';
 import { cornered } from '../../section/contour';
 import { isRound, sectionOf } from '../../section/section';
-import type { Body, CombinedBody } from '../../solid/body';
-import { combinedBody } from '../../solid/combined';
-import { placedBody } from '../../solid/placed';
+import type { Body, CombinedBody } from '../../solid/body/body';
+import { combinedBody } from '../../solid/combine/combined';
+import { placedBody } from '../../solid/body/placed';
 import {
   ClosedBore,
   depthIn,
@@ -19,7 +19,7 @@ import {
   type Mouth,
   type Tube,
   type TubeEnd,
-} from '../../solid/tubes';
+} from '../../solid/tubes/tubes';
 import { turnedBody } from '../../turn/body';
 import { turnedBy } from '../../turn/turned';
 import { acrossAxis } from '../paths/placed-marks';

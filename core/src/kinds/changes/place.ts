@@ -5,7 +5,14 @@ import { composed, STILL, type Affine } from '../../geometry/motion';
 import { add, cross, dot, norm, scale, squareTo, sub, unit, type Vec3 } from '../../geometry/vector';
 import { ledBy, type Mark, type SizeMark, type TurnMark } from '../../kind/mark';
 import { pathExtent } from '../../path/sample';
-import { roughBounds, boxAbout, cornersOf, middleAbout, type RoughBound, type Body } from '../../solid/body';
+import {
+  roughBounds,
+  boxAbout,
+  cornersOf,
+  middleAbout,
+  type RoughBound,
+  type Body,
+} from '../../solid/body/body';
 import type { Path } from '../../path/path';
 import { axisIn, checkSolid } from '../bodies/on-axis';
 import { placedAt, type Axis } from '../paths/placing';

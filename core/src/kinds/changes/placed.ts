@@ -3,8 +3,8 @@ import { scaleOf, type Affine } from '../../geometry/motion';
 import { movedCurve } from '../../path/curve';
 import { affine, mappedPath } from '../../path/mapped';
 import { pathOf, type Path } from '../../path/path';
-import type { Body } from '../../solid/body';
-import { placedBody } from '../../solid/placed';
+import type { Body } from '../../solid/body/body';
+import { placedBody } from '../../solid/body/placed';
 import { withLengths } from '../paths/legs';
 
 /** Rigid motions differ from a scale of 1 by less than this. */

@@ -4,7 +4,7 @@ import { add, distance, dot, scale, sub, type Vec3 } from '../../geometry/vector
 import { ledBy, lineMark, type Mark } from '../../kind/mark';
 import type { Value } from '../../kind/value';
 import { cellField, writtenRows } from '../../measure/field';
-import { middleAbout } from '../../solid/body';
+import { middleAbout } from '../../solid/body/body';
 import { turnAbout } from './axis';
 
 type Resolved = Readonly<Record<string, { readonly value: number }>>;

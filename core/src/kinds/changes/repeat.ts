@@ -10,7 +10,7 @@ import { Complaint } from '../../measure/words';
 import { axisFrom, firstAxis, freeFrame, type FreeFrame } from '../../path/frame';
 import { sum } from '../../path/sample';
 import type { Path, PathPoint } from '../../path/path';
-import type { Body } from '../../solid/body';
+import type { Body } from '../../solid/body/body';
 import { gapFigures, gapFindings } from './between';
 import { ABOUT_AXIS, ABOUT_AXIS_DEFAULTS, axisOf, turnAbout } from './axis';
 import { throughMap } from './placed';

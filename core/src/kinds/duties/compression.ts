@@ -5,7 +5,7 @@ import type { Figure } from '../../kind/value';
 import { dot, sub } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
 import type { Coil } from '../../path/coil';
-import type { Body } from '../../solid/body';
+import type { Body } from '../../solid/body/body';
 import type { Duty, Ends } from '../../trade/duty';
 import { activeCoils, compressionSpring, type SpringFigures } from '../../trade/spring/compression';
 import { compressionFindings } from './compression-findings';

@@ -4,8 +4,8 @@ import { figure, measureKind } from '../../kind/kind';
 import { bodiesFigures } from '../../kind/body-figures';
 import { membersOf, type Measure } from '../../kind/value';
 import { centreOfMass } from '../../geometry/mass';
-import { extentTogether } from '../../mesh/extent';
-import type { Body } from '../../solid/body';
+import { extentTogether } from '../../mesh/data/extent';
+import type { Body } from '../../solid/body/body';
 import { checkMeasure, measuredFigures, measuredLater, measureOf } from './measuring';
 
 /** A kind for one of the figures that every body has; of a set that of all together. */

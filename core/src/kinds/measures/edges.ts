@@ -3,7 +3,7 @@ import { composed, moved, STILL, turned, type Affine } from '../../geometry/moti
 import { add, distance, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
 import { line, type Piece } from '../../path/curve';
 import { pathOf, type Path } from '../../path/path';
-import type { Placed } from '../../solid/body';
+import type { Placed } from '../../solid/body/body';
 import { sectionStands } from '../../sweep/carry/stands';
 import type { Swept } from '../../sweep/carry/swept';
 import { nearestOn, type Mapped } from '../../path/nearest';

@@ -5,7 +5,7 @@ import { choice, length, measureKind } from '../../kind/kind';
 import { bodiesOf, type Measure, type Value } from '../../kind/value';
 import type { Poll } from '../../geometry/poll';
 import { distance, type Vec3 } from '../../geometry/vector';
-import { facesApart } from '../../solid/faces-apart';
+import { facesApart } from '../../solid/face-gap';
 import { nearestNeighbours, type Neighbours } from '../../solid/neighbours';
 import { checkMeasure, measuredFigures, measuredLater, measuredNow, measureOf } from './measuring';
 import { leastBetween } from './least';

@@ -4,7 +4,7 @@ import { add, cross, distance, dot, norm, scale, sub, unit, type Vec3 } from '..
 import { bodiesOf, membersOf, pathsOf, type Value } from '../../kind/value';
 import { Complaint, mm, words } from '../../measure/words';
 import type { Path } from '../../path/path';
-import { leavesOf, type Placed } from '../../solid/body';
+import { leavesOf, type Placed } from '../../solid/body/body';
 import { standing } from '../../sweep/carry/carrier';
 import type { Swept } from '../../sweep/carry/swept';
 import { edgeNear, edgesOf, type OnEdge } from './edges';

@@ -12,7 +12,7 @@ import { movedCurve, partOf, type Curve } from '../../path/curve';
 import { composed, type Motion } from '../../geometry/motion';
 import { acrossAxis, placedMarks, profileMarks } from './placed-marks';
 import { ball, cylinder, meetJets, profileOf, rings, turned, type Host } from '../../path/host';
-import { sizeAbout, type Body } from '../../solid/body';
+import { sizeAbout, type Body } from '../../solid/body/body';
 import { castFromRims, endsOnRim, startsOnRim, type CastCurve, type CastOn } from '../../path/from-rim';
 import { castOnBody, type OnBody } from './cast-on-body';
 import { meshToRead } from './mesh-to-read';

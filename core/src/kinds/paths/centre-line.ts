@@ -6,14 +6,14 @@ import type { Poll } from '../../geometry/poll';
 import { finished, givingWay, type Steps } from '../../geometry/steps';
 import { sub } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
-import { centresOf, type Centres } from '../../mesh/centres';
-import { cutFigures } from '../../mesh/cut-figures';
+import { centresOf, type Centres } from '../../mesh/cut/centre-line';
+import { cutFigures } from '../../mesh/cut/cut-results';
 import { bendPoints, bendRows, bendsThrough, type At, type Vertex } from '../../path/bends';
 import { cornersThrough, furthestOff } from '../../path/fitted';
 import { pathOf, pathWith, type Path } from '../../path/path';
 import { spline } from '../../path/spline';
-import { leavesOf, sizeAbout, type Body, type Placed } from '../../solid/body';
-import { solidOf } from '../../solid/combined';
+import { leavesOf, sizeAbout, type Body, type Placed } from '../../solid/body/body';
+import { solidOf } from '../../solid/combine/combined';
 import { LEG_TABLES, legRows, runFigures, withLengths } from './legs';
 
 const schema = z.object({

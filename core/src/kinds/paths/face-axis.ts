@@ -5,7 +5,7 @@ import type { Figure } from '../../kind/value';
 import { givingWay } from '../../geometry/steps';
 import { add, distance, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
 import { Complaint } from '../../measure/words';
-import { flatFaceAt, roundFaceAt, type FlatFace, type RoundFace } from '../../mesh/face-at';
+import { flatFaceAt, roundFaceAt, type FlatFace, type RoundFace } from '../../mesh/query/face-fit';
 import { line } from '../../path/curve';
 import { pathOf, pathWith, type Path } from '../../path/path';
 import { meshToRead } from './mesh-to-read';

@@ -1,7 +1,7 @@
 import type { Poll } from '../../geometry/poll';
-import type { Mesh } from '../../mesh/mesh';
-import { sizeAbout, type Body } from '../../solid/body';
-import { solidOf } from '../../solid/combined';
+import type { Mesh } from '../../mesh/data/mesh';
+import { sizeAbout, type Body } from '../../solid/body/body';
+import { solidOf } from '../../solid/combine/combined';
 
 /** Chord tolerance of a body that is read, as a part of its size; triangles out of a file are as they are. */
 const FINE = 1 / 1000;

@@ -3,7 +3,7 @@ import { highestSteps, root, valleySteps } from '../../geometry/numeric';
 import type { Plane } from '../../geometry/plane';
 import type { Steps } from '../../geometry/steps';
 import type { Vec3 } from '../../geometry/vector';
-import { boxReaching, wayNumber, WAYS, type Reaching, type Way } from '../../mesh/extent';
+import { boxReaching, wayNumber, WAYS, type Reaching, type Way } from '../../mesh/data/extent';
 import type { Path, Spot } from '../../path/path';
 import { pathExtent, planSteps } from '../../path/sample';
 import { standing, type Carrier, type Standing } from '../carry/carrier';

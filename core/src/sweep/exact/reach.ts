@@ -6,7 +6,7 @@ import type { Section } from '../../section/section';
 import { between, type Pair } from '../../section/match';
 import { polygonOf } from '../../section/polygon-of';
 import type { Plane } from '../../geometry/plane';
-import type { Way } from '../../mesh/extent';
+import type { Way } from '../../mesh/data/extent';
 import type { Standing } from '../carry/carrier';
 import { cutSection, lyingAt, sidesAt } from '../carry/cutting';
 import type { Lying } from '../carry/flush';

@@ -1,7 +1,7 @@
 /** The ends of a mesh: flat faces, floors of holes, domes. */
 import { type Standing, standing } from '../carry/carrier';
 import { tangentOf } from '../../path/curve';
-import { facesOver } from '../../mesh/faces';
+import { facesOver } from '../../mesh/build/faces';
 import type { Skin } from './rings';
 import type { Rim } from './rim';
 import type { Target } from './rings';

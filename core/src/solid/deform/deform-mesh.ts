@@ -1,0 +1,284 @@
+/** How a body is seen through a shape: its triangles, made so fine that they keep the tolerance when bent, and what it measures. */
+import { moved, STILL } from '../../geometry/motion';
+import type { Mass } from '../../geometry/mass';
+import type { Poll } from '../../geometry/poll';
+import { givingWay, type Steps } from '../../geometry/steps';
+import { Complaint } from '../../measure/words';
+import { bentMesh, type Fineness } from '../../mesh/build/subdivide';
+import { seenThrough, type Parted } from '../../mesh/build/subdivide-corners';
+import { bentMass } from '../../mesh/build/deformed-mass';
+import { meshMassSteps } from '../../mesh/data/mass';
+import { FRESH } from '../../mesh/data/memory';
+import { groupsIn, type Mesh } from '../../mesh/data/mesh';
+import {
+  boundsOfLeaf,
+  boxAbout,
+  cornersRound,
+  isMade,
+  isRound,
+  leavesOf,
+  withinOf,
+  type Body,
+  type Placed,
+  type RoughBound,
+} from '../body/body';
+import { MOST_COMBINED, solidOf } from '../combine/combined';
+import type { Combination } from '../kernel/kernel';
+import { estimatedOf, MEASURED, type Measured } from '../body/estimated';
+import { floorStep, inSteps, shapeOf, type Shape } from '../../geometry/deformation';
+
+/**
+ * Of the tolerance, how far the triangles may be off before they are bent, and by how much their sides may be bent then:
+ * along the axis, and aslant.
+ */
+const BEFORE = 0.6;
+const AFTER = 0.16;
+/** The same of sides where it is drawn coarser than was asked for: of as many triangles those look smoothest then. */
+const AFTER_COARSER = 0.5;
+
+/**
+ * What was meshed last, before it was bent: another amount starts from there. Asked for a second time, it is kept as it
+ * was parted too, and only the bending is left to do.
+ */
+interface Meshed {
+  readonly tolerance: number;
+  readonly most: number;
+  readonly mesh: Mesh;
+  /** How it was to be reshaped, by an amount in steps, and how finely, as JSON. */
+  readonly asked: string;
+  readonly parted: Parted | undefined;
+}
+const last = new WeakMap<Body, Meshed>();
+
+/** How much coarser than is asked for a body is drawn, since it was of too many triangles before; at most so much. */
+const coarser = new WeakMap<Body, number>();
+const COARSEST = 6;
+/** The same of those drawn last: with a figure that changes before it is bent a body is another one, of about its size. */
+const recent: { readonly leaves: number; readonly size: number; readonly by: number }[] = [];
+const RECENT = 16;
+const ALIKE = 0.05;
+
+function coarserFor(of: Body, leaves: number, size: number): number {
+  const known = coarser.get(of);
+  if (known !== undefined) return known;
+  const like = recent.find((one) => one.leaves === leaves && Math.abs(one.size / size - 1) < ALIKE);
+  return like?.by ?? 1;
+}
+
+function drawCoarser(of: Body, leaves: number, size: number, by: number): void {
+  coarser.set(of, by);
+  recent.unshift({ leaves, size, by });
+  recent.length = Math.min(recent.length, RECENT);
+}
+
+/** It is shown so many times as coarse as it could be measured, at most. */
+const SHOWN = 3;
+/** A solid that is finer than is asked for by no more than this serves as well, if it is there already. */
+const HARDLY = 0.7;
+const ROUNDING = 1e-9;
+
+/** Of the triangles that are allowed, those that can be bent in the time of a frame. */
+const FRAME = 1 / 8;
+
+/** A body that is bent. */
+export class Bending {
+  /** Its leaves, each as the piece it becomes. */
+  readonly leaves: readonly Placed[];
+  /** How far from the axis, or along it, the shape takes hold of it. */
+  private readonly reach = once(() =>
+    leafBounds(this.of)
+      .flat()
+      .reduce((most, { at, within }) => Math.max(most, this.shape.reach(at) + within), 0),
+  );
+  /** How much finer its triangles are made first; in steps, so that what is drawn of one amount serves for the next. */
+  private readonly finer = once(() => 1 / floorStep(BEFORE / this.shape.stretch(this.reach())));
+  private readonly sizeBefore = once(() => sizeOver(leafBounds(this.of).flat()));
+  private readonly stepped = once(() => shapeOf(inSteps(this.shape.asked)));
+  /** About how large it is when bent, mm. */
+  readonly size = once(() =>
+    sizeOver(this.leaves.flatMap(({ leaf }) => (leaf.form === 'piece' ? leaf.bounds() : []))),
+  );
+  /** Chord tolerance it has when the solid is bent that the body was measured by, mm, within limits. */
+  readonly shownAt = once(() => {
+    const least = MEASURED * this.size();
+    const bent = isMade(this.of) ? this.of.checkedAt * this.finer() : least;
+    return Math.min(Math.max(least, bent), SHOWN * least);
+  });
+
+  constructor(
+    private readonly of: Body,
+    private readonly shape: Shape,
+  ) {
+    this.leaves = leavesOf(of).map((placed, i): Placed => ({
+      map: STILL,
+      material: placed.material,
+      leaf: {
+        form: 'piece',
+        from: placed.leaf,
+        bounds: once(() => boundsThrough(leafBounds(of)[i]!, shape)),
+      },
+    }));
+  }
+
+  private fineness(shape: Shape, tolerance: number, after = AFTER): Fineness {
+    const within = after * tolerance;
+    return { levels: shape.levels(this.reach(), within), within };
+  }
+
+  private notFiner(mesh: Mesh, tolerance: number): Mesh {
+    return { ...mesh, tolerance: Math.max(tolerance, mesh.tolerance * this.finer()) };
+  }
+
+  /** Its triangles within a tolerance (mm), coarser where more than `most` would be needed. */
+  *drawn(tolerance: number, most: number, memory = FRESH): Steps<Mesh> {
+    const { of, leaves } = this;
+    for (;;) {
+      const by = coarserFor(of, leaves.length, this.sizeBefore());
+      const drawn = floorStep(tolerance * by);
+      const mesh = yield* this.bent(drawn, most, by > 1 ? AFTER_COARSER : AFTER, memory);
+      const over = mesh ? mesh.triangles.length / 3 / (most * FRAME) : 2;
+      if (over > 1)
+        drawCoarser(of, leaves.length, this.sizeBefore(), Math.min(mesh ? COARSEST : Infinity, by * over));
+      if (mesh) return mesh;
+    }
+  }
+
+  /** Its triangles within a tolerance that is one of steps; undefined where there would be too many. */
+  private *bent(tolerance: number, most: number, after: number, memory = FRESH): Steps<Mesh | undefined> {
+    const { of, shape } = this;
+    const fine = tolerance / this.finer();
+    const stepped = this.stepped();
+    const asked = JSON.stringify([stepped.asked, after]);
+    const known = last.get(of);
+    const same = known?.tolerance === fine && known.most === most;
+    if (same && known.parted && known.asked === asked) return seenThrough(known.parted, shape, memory);
+    const mesh = same ? known.mesh : yield* of.meshing(fine, most);
+    const made = yield* bentMesh(
+      this.notFiner(mesh, tolerance),
+      { at: shape.at, height: shape.height, slant: stepped.slant },
+      this.fineness(stepped, tolerance, after),
+      most * SPARE,
+      memory,
+      same,
+    );
+    if (made) last.set(of, { tolerance: fine, most, mesh, asked, parted: made.straight });
+    return made?.mesh;
+  }
+
+  /** The body as a closed mesh, bent. @throws Complaint where that takes too many triangles */
+  private async bentFrom(whole: Mesh, tolerance: number, poll: Poll): Promise<Mesh> {
+    const { shape } = this;
+    const finely = this.fineness(shape, tolerance);
+    const steps = bentMesh(this.notFiner(whole, tolerance), shape, finely, MOST_COMBINED * SPARE);
+    const made = await givingWay(steps, poll);
+    if (!made)
+      throw new Complaint(
+        'So fine a tolerance needs too many triangles here: take a coarser one, or change the shape by less.',
+      );
+    return made.mesh;
+  }
+
+  /** The solid within a tolerance, mm. @throws Complaint where that takes too many triangles */
+  async solid(tolerance: number, poll: Poll, trusted: boolean): Promise<Combination> {
+    const before = tolerance / this.finer();
+    const known = isMade(this.of) && this.of.checkedAt;
+    const serves = known && known > HARDLY * before && known < (1 + ROUNDING) * before;
+    const whole = await solidOf(this.of, serves ? known : before, poll, trusted);
+    const mesh = await this.bentFrom(whole, tolerance, poll);
+    const { parts = 1, skins = 0, mended } = whole;
+    const groups = groupsIn(mesh);
+    const { volume } = (await givingWay(meshMassSteps(mesh), poll)).mass;
+    return { ...mesh, groups, volume, parts, skins, mended };
+  }
+
+  /** What it measures, at the finest at a tolerance, mm. */
+  async measured(finest: number, poll: Poll): Promise<Measured> {
+    const { of, shape } = this;
+    await of.measured(poll);
+    const begin = isMade(of) ? of.checkedAt : finest;
+    const found: { mass: Mass; surface: number }[] = [];
+    // Of the faces as they were, bent; what their chords left out of the body is as large a part of it now.
+    const fine = await solidOf(of, begin, poll);
+    for (const coarser of [1, 2, 4, 8]) {
+      const before = coarser > 1 ? await solidOf(of, coarser * begin, poll, !fine.mended) : fine;
+      const was = await givingWay(meshMassSteps(before), poll);
+      const levels = shape.levels(this.reach(), coarser * begin);
+      const now = await givingWay(bentMass(before, shape, levels), poll);
+      const volume = now.mass.volume * (of.volume / was.mass.volume);
+      found.push({ mass: { ...now.mass, volume }, surface: now.surface * (of.surface / was.surface) });
+    }
+    const stretch = shape.stretch(this.reach());
+    const within = EXTENT * finest;
+    const whole = stretch * fine.tolerance > within ? await solidOf(of, within / stretch, poll) : fine;
+    const { positions } = await this.bentFrom(whole, within, poll);
+    const tolerance = stretch * whole.tolerance + AFTER * within;
+    return withKept(estimatedOf(found, { positions, tolerance, parts: fine.parts ?? 1 }), of, shape);
+  }
+}
+
+/** What is known better than by triangles: a volume that is kept; and how far off the body was before. */
+function withKept(found: Measured, of: Body, { keepsVolume }: Shape): Measured {
+  const { mass, surface, within } = found;
+  const off = withinOf(of) ?? { volume: 0, surface: 0 };
+  const volume = keepsVolume ? of.volume : mass.volume;
+  return {
+    ...found,
+    mass: { ...mass, volume },
+    within: {
+      ...within,
+      volume: (keepsVolume ? 0 : within.volume) + (off.volume * volume) / of.volume,
+      surface: within.surface + (off.surface * surface) / of.surface,
+    },
+  };
+}
+
+/** Its extent is seen of triangles at most so many times as coarse as it is measured by. */
+const EXTENT = 2;
+
+/** What is bent may be of so many times as many triangles. */
+const SPARE = 4;
+
+const sizeOver = (bounds: readonly RoughBound[]): number => {
+  const [low, high] = boxAbout(bounds);
+  return Math.max(...high.map((x, k) => x - low[k]!));
+};
+
+/** What is worked out when it is first asked for. */
+function once<T>(work: () => T): () => T {
+  let made: { readonly value: T } | undefined;
+  return () => (made ??= { value: work() }).value;
+}
+
+/** Places on what a turned body stands between, along each of its sides. */
+const LOOKS = 5;
+
+/** Of bodies: of another amount they are the same. */
+const BOUNDS = new WeakMap<Body, readonly (readonly RoughBound[])[]>();
+
+/** Where each leaf of a body is, before it is bent. */
+function leafBounds(of: Body): readonly (readonly RoughBound[])[] {
+  const bounds = BOUNDS.get(of) ?? leavesOf(of).map(boundsOf);
+  BOUNDS.set(of, bounds);
+  return bounds;
+}
+
+function boundsThrough(bounds: readonly RoughBound[], shape: Shape): RoughBound[] {
+  const out = new Float64Array(12);
+  return bounds.map(({ at, within }) => {
+    shape.at(at[0], at[1], at[2], out);
+    return { at: [out[0]!, out[1]!, out[2]!], within: within * shape.stretch(shape.reach(at) + within) };
+  });
+}
+
+/** Where a leaf is, so closely that a bend of it is seen. */
+function boundsOf(placed: Placed): readonly RoughBound[] {
+  const { leaf, map } = placed;
+  if (leaf.form !== 'turned') return boundsOfLeaf(placed);
+  const [low, high] = leaf.extent;
+  const parts = Array.from({ length: LOOKS }, (_x, i) => i / (LOOKS - 1));
+  const side = (k: 0 | 1 | 2) => parts.map((part) => low[k] + part * (high[k] - low[k]));
+  const across = isRound(leaf.turned)
+    ? cornersRound(high[0])
+    : side(0).flatMap((x) => side(1).map((y): [number, number] => [x, y]));
+  return across.flatMap(([x, y]) => side(2).map((z) => ({ at: moved(map, [x, y, z]), within: 0 })));
+}
