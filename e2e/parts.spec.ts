@@ -65,6 +65,7 @@ test('a coil of tube with a tail to each side', LONG, async ({ page }) => {
   ]);
   await page.locator('[data-step="run"]').getByRole('button', { name: 'Remove point 4' }).click();
   await field(page, 'part.extendEnd').fill('15 mm');
+  await choose(page, 'chain', /^first path:/, 'Run');
   await choose(page, 'chain', /^second path:/, 'Coil');
   await page.locator('[data-step="chain"]').getByRole('button', { name: 'one more' }).click();
   await choose(page, 'chain', /^third path:/, 'Part');
@@ -167,7 +168,8 @@ test('a clasp of wire that swells in its middle', LONG, async ({ page }) => {
   await expect(field(page, 'sweep.sizes.1.width')).toHaveValue('2.4');
   await expect(result(page, 'volume')).toHaveText(even);
   await page.locator('[data-step="sweep"] [data-add-row="sizes"]').click();
-  await expect(field(page, 'sweep.sizes.2.part')).toBeFocused();
+  // A new station stands between the last two.
+  await expect(field(page, 'sweep.sizes.1.part')).toBeFocused();
   await fill(page, 'sweep.sizes.1', { part: '0.5', width: '4.8 mm' });
   await fill(page, 'sweep.sizes.2', { part: '1', width: '2.4 mm' });
   for (const end of ['start', 'end'])

@@ -31,6 +31,8 @@ export function Sign({ name, className = '', ...props }: ComponentProps<'button'
 }
 
 export const PAPER = 'rounded-md border border-hair bg-raised p-1 shadow-[0_6px_24px_-6px_rgb(0_0_0/0.28)]';
+/** A menu is no taller than the window leaves it room. */
+const MENU = `${PAPER} z-40 max-h-[min(30rem,var(--radix-dropdown-menu-content-available-height))] overflow-y-auto`;
 const LINE =
   'flex cursor-pointer items-baseline gap-3 rounded px-2.5 py-1.5 text-[13px] outline-none data-[highlighted]:bg-hover data-[disabled]:cursor-default data-[disabled]:text-quiet';
 
@@ -57,7 +59,8 @@ export function Menu({
           align={align}
           sideOffset={5}
           onCloseAutoFocus={handBack}
-          className={`${PAPER} z-40 min-w-44`}
+          collisionPadding={6}
+          className={`${MENU} min-w-44`}
         >
           {children}
         </DropdownMenu.Content>
@@ -140,7 +143,8 @@ export function Choice<T extends string>({
             align="start"
             sideOffset={5}
             onCloseAutoFocus={handBack}
-            className={`${PAPER} z-40 max-h-[min(72vh,30rem)] overflow-auto`}
+            collisionPadding={6}
+            className={MENU}
           >
             <DropdownMenu.RadioGroup value={value} onValueChange={(next) => onChoose(next as T)}>
               {options.map(([option, label]) => (

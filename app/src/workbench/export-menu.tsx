@@ -27,7 +27,12 @@ export function ExportMenu({ engine }: { engine: Engine | undefined }) {
         <Button strong>Export</Button>
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={6} className={`${PAPER} z-40 w-80 p-3`} aria-label="Export">
+        <Popover.Content
+          align="end"
+          sideOffset={6}
+          className={`${PAPER} z-40 w-80 max-h-(--radix-popover-content-available-height) overflow-y-auto p-3`}
+          aria-label="Export"
+        >
           <Tolerance />
           <div className="pt-1.5">
             {PARTS.map(([format, says, note]) => (

@@ -56,7 +56,7 @@ export function UnitsGroup() {
               align="end"
               sideOffset={6}
               aria-label="Units"
-              className={`${PAPER} z-40 w-64 p-3`}
+              className={`${PAPER} z-40 w-64 max-h-(--radix-popover-content-available-height) overflow-y-auto p-3`}
             >
               <h2 className="pb-1.5 font-semibold">Units</h2>
               {(Object.keys(NAMES) as Unitary[]).map((quantity) => (
