@@ -1,7 +1,7 @@
 /** Looking at a part: cut open, its triangles, where findings are, and from nearer. */
 import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
-import { cutFigures } from '@nematos/core/mesh/cut/cut-results';
+import { cutResults } from '@nematos/core/mesh/cut/cut-results';
 import {
   expect,
   field,
@@ -79,7 +79,7 @@ test('a tube is cut open: the wall is seen and measured, the cut kept and sent o
       ),
     );
   expect(loops.length).toBe(2);
-  expect(cutFigures(loops).area).toBeCloseTo(Math.PI * (36 - 25), 0);
+  expect(cutResults(loops).area).toBeCloseTo(Math.PI * (36 - 25), 0);
   await page.getByRole('button', { name: 'Close it again' }).click();
   await expect(panel).toHaveCount(0);
 });

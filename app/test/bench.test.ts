@@ -32,7 +32,7 @@ const figure = (bench: Opened, step: string, name: string) =>
   bench
     .getState()
     .seen?.steps.find(({ id }) => id === step)
-    ?.figures.find((one) => one.name === name)?.value;
+    ?.results.find((one) => one.name === name)?.value;
 
 describe('the workbench', () => {
   withPage();
@@ -105,7 +105,7 @@ describe('the workbench', () => {
     // Its last figures stay, as those of the part that is still shown.
     const waiting = bench.getState().seen!.steps.find((step) => step.id === 'spring')!;
     expect(waiting.awaited).equal(true);
-    expect(waiting.figures.map(({ name }) => name)).include('volume');
+    expect(waiting.results.map(({ name }) => name)).include('volume');
     expect(bench.getState().trouble).equal(undefined);
   });
 

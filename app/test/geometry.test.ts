@@ -135,7 +135,7 @@ describe('the geometry worker', () => {
     const { steps } = (await ask((geometry) => geometry.figures(design, asked(20))))!;
     const volume = steps
       .find(({ id }) => id === 'spring')!
-      .figures.find(({ name }) => name === 'volume')!.value;
+      .results.find(({ name }) => name === 'volume')!.value;
     const [off, less] = [coarse.drawn, fine].map((drawn) => {
       const mesh = meshOf(drawn, 'spring');
       expect(inspectMesh(mesh).openEdges).equal(0);

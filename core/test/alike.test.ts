@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { addStep, setInput, stepOf } from '../src/design/edit';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { emptyDesign, type Design } from '../src/design/schema';
-import { finished } from '../src/geometry/steps';
+import { runNow } from '../src/geometry/steps';
 import { rayHits } from '../src/mesh/query/ray';
 import { likenesses } from '../src/solid/fillet/alike';
 import type { WeldedBody } from '../src/solid/body/body';
@@ -41,8 +41,8 @@ describe('joints that are alike', () => {
   it('are known by the motions of their bodies', async () => {
     const { of } = await weldedIn(pinned());
     if (of.form !== 'combined') throw new Error('they are added');
-    const joints = finished(jointsOf(await of.solid(0.1, go)));
-    const found = finished(likenesses(joints, leavesOf(of), 0.1));
+    const joints = runNow(jointsOf(await of.solid(0.1, go)));
+    const found = runNow(likenesses(joints, leavesOf(of), 0.1));
     expect(found.map((one) => one?.of)).deep.equal([undefined, 0, 0, 0]);
     // A quarter of a round each.
     const turns = found.slice(1).map((one) => Math.round((Math.acos(one!.motion.ex[0]) * 180) / Math.PI));

@@ -26,12 +26,12 @@ function bladeDesign(set: Record<string, string>): Design {
 
 async function blades(set: Record<string, string>, design = bladeDesign(set)) {
   const { steps } = await evaluate(design, createCache());
-  const { value, figures, complaints, graph } = steps.at(-1)!;
+  const { value, results, complaints, graph } = steps.at(-1)!;
   if (!value) throw new Error(JSON.stringify(complaints));
   return {
     bodies: bodiesOf(value),
     graph,
-    figure: (name: string) => figures.find((one) => one.name === name)!.value,
+    figure: (name: string) => results.find((one) => one.name === name)!.value,
   };
 }
 

@@ -4,7 +4,7 @@ import fc from 'fast-check';
 import { addStep, stepOf } from '../src/design/edit';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { emptyDesign } from '../src/design/schema';
-import { byBody, wholeFigures } from '../src/view/by-body';
+import { byBody, wholeResults } from '../src/view/by-body';
 import { near, points } from './bodies';
 import { evenly } from './numbers';
 import { runs } from './runs';
@@ -56,7 +56,7 @@ describe('results by body', () => {
               material,
             });
           const { steps } = await evaluate(design, createCache());
-          const whole = (await wholeFigures(design.steps, steps, NOBODY))!;
+          const whole = (await wholeResults(design.steps, steps, NOBODY))!;
           const value = (name: string) => whole.find((one) => one.name === name)!.value;
           const volume = ([d, h]: (typeof all)[number]) => (Math.PI / 4) * d * d * h;
           near(
@@ -88,6 +88,6 @@ describe('results by body', () => {
     stepOf(design, path).rows = { points: points([0, 0, 0], [10, 0, 0]) as never };
     addStep(design, 'ball', 1);
     const { steps } = await evaluate(design, createCache());
-    expect(await wholeFigures(design.steps, steps, NOBODY)).equal(undefined);
+    expect(await wholeResults(design.steps, steps, NOBODY)).equal(undefined);
   });
 });

@@ -20,9 +20,9 @@ async function figuresOf(operation: string, ...parts: readonly Part[]) {
   parts.forEach(([kind, set], i) => addStep(design, kind, i, set));
   const id = addStep(design, operation, parts.length);
   const { steps } = await evaluate(design, createCache());
-  const { figures } = steps.find((step) => step.id === id)!;
+  const { results } = steps.find((step) => step.id === id)!;
   return (name: string) => {
-    const { value, within = 0 } = figures.find((one) => one.name === name)!;
+    const { value, within = 0 } = results.find((one) => one.name === name)!;
     return { value, within };
   };
 }

@@ -321,15 +321,15 @@ describe('steps that combine bodies', () => {
   it('take the bodies before them, and tell volume and mass with how far they may be off', async () => {
     const design = boredDesign('subtract');
     const { steps } = await evaluate(design, createCache());
-    const { figures, complaints } = steps.at(-1)!;
+    const { results, complaints } = steps.at(-1)!;
     expect(complaints).deep.equal([]);
     const volume = 16 * 16 * 20 - Math.PI * 9 * 20;
-    const found = figures.find(({ name }) => name === 'volume')!;
+    const found = results.find(({ name }) => name === 'volume')!;
     expect(found.within)
       .above(0)
       .and.below(1e-3 * volume);
     expect(Math.abs(found.value - volume)).below(found.within!);
-    const mass = figures.find(({ name }) => name === 'mass')!;
+    const mass = results.find(({ name }) => name === 'mass')!;
     expect(mass.value / found.value).closeTo(8.4 / 1000, 2e-4);
   });
 

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { addStep, setInput, stepOf } from '../src/design/edit';
 import { emptyDesign, type Design, type Step } from '../src/design/schema';
-import { finished } from '../src/geometry/steps';
+import { runNow } from '../src/geometry/steps';
 import type { Vec3 } from '../src/geometry/vector';
 import { inspectMesh } from '../src/mesh/data/topology';
 import { boxOf, type Mesh } from '../src/mesh/data/mesh';
@@ -45,7 +45,7 @@ describe('wires that are others of them, moved', () => {
       const body = await carried({ path: ball(set), section: WIRE });
       const meridians = Array.from({ length: count }, (_x, i) => (i ? 0 : undefined));
       expect(copiesOf(body)).deep.equal([...meridians, undefined, undefined]);
-      const meshes = finished(body.meshes(0.05, 100_000));
+      const meshes = runNow(body.meshes(0.05, 100_000));
       for (let i = 0; i < count; i++) {
         const far = placesOf(meshes[i]!).map((place) => fromMeridian(place, i, turns));
         // A circle's corners stand as far outside it as its sides go inside.
@@ -65,9 +65,9 @@ describe('wires that are others of them, moved', () => {
     ])
       for (const section of [STRIP, WIRE]) {
         const body = await carried({ path: ball({ meridians: '5', parallels: '0' }), section, sweep });
-        const meshes = finished(body.meshes(0.05, 100_000));
+        const meshes = runNow(body.meshes(0.05, 100_000));
         body.swept.forEach((one, i) => {
-          const alone = placesOf(finished(sweptMesh(one, 0.05, 100_000 / 5)));
+          const alone = placesOf(runNow(sweptMesh(one, 0.05, 100_000 / 5)));
           const places = placesOf(meshes[i]!);
           expect(places.length).equal(alone.length);
           // What is round may be held another way about its path.
@@ -95,8 +95,8 @@ describe('wires that are others of them, moved', () => {
     const row = { way: 'row', copies: '3', apart: '20 mm' };
     const hoops = await repeated('loop', row);
     expect(copiesOf(hoops)).deep.equal([undefined, 0, 0]);
-    finished(hoops.meshes(0.05, 100_000)).forEach((mesh, i) => {
-      const alone = placesOf(finished(sweptMesh(hoops.swept[i]!, 0.05, 100_000 / 3)));
+    runNow(hoops.meshes(0.05, 100_000)).forEach((mesh, i) => {
+      const alone = placesOf(runNow(sweptMesh(hoops.swept[i]!, 0.05, 100_000 / 3)));
       placesOf(mesh).forEach((place, k) => expectNear(place, alone[k]!));
     });
     expect(copiesOf(await repeated('run', round))).deep.equal([undefined, 0, 0]);

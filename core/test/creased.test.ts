@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { finished } from '../src/geometry/steps';
+import { runNow } from '../src/geometry/steps';
 import { creased } from '../src/mesh/build/normals';
 import { boxes, QUADS } from './boxes';
 
@@ -9,7 +9,7 @@ const cornerOf = (v: number): number[] => [...CUBE.positions.subarray(3 * v, 3 *
 
 describe('normals over edges', () => {
   it('are parted at the edges of a cube, where every face keeps its own', () => {
-    const mesh = finished(creased(CUBE, 0.1));
+    const mesh = runNow(creased(CUBE, 0.1));
     expect(mesh.positions.length / 3).equal(24);
     QUADS.forEach((quad, i) => {
       const [a, b, c] = quad.map(cornerOf) as [number[], number[], number[]];
@@ -37,7 +37,7 @@ describe('normals over edges', () => {
         const [a, b] = [i * round + j, i * round + ((j + 1) % round)];
         triangles.push(a, a + round, b, b, a + round, b + round);
       }
-    const mesh = finished(
+    const mesh = runNow(
       creased({ positions: Float32Array.from(positions), triangles: Uint32Array.from(triangles) }, 0.1),
     );
     expect(mesh.positions.length / 3).equal((rings - 1) * round);

@@ -8,7 +8,7 @@ import { cross, dot, norm, scale, sub, unit, type Vec3 } from '../src/geometry/v
 import { hatchOf, MATERIALS } from '../src/measure/materials';
 import { meshVolume } from '../src/mesh/data/topology';
 import { cutFrame, cutterOf, facesOfLoops, filledFace, inSpace, type Face } from '../src/mesh/cut/cut';
-import { cutFigures, cutWithin, thinnestWall } from '../src/mesh/cut/cut-results';
+import { cutResults, cutWithin, thinnestWall } from '../src/mesh/cut/cut-results';
 import { isWithinLoop } from '../src/mesh/data/loops';
 import type { Mesh } from '../src/mesh/data/mesh';
 import { triangleSizes } from '../src/mesh/query/triangle-sizes';
@@ -124,7 +124,7 @@ describe('a mesh cut by a plane', () => {
         const point = scale(normal, part * R);
         const { loops, frame } = cut({ point, normal });
         const r = R * Math.sqrt(1 - part * part);
-        const { area, perimeter, centroid, second } = cutFigures(loops);
+        const { area, perimeter, centroid, second } = cutResults(loops);
         expect(loops).length(1);
         near(area, Math.PI * r * r, 2e-3);
         near(perimeter, 2 * Math.PI * r, 2e-3);
@@ -141,7 +141,7 @@ describe('a mesh cut by a plane', () => {
 
   it('shows a block as it is where the plane runs through its corners and faces, too', async () => {
     const cut = cutterOf(await meshOf('block', { width: '30 mm', depth: '20 mm', height: '10 mm' }));
-    const at = (point: Vec3, normal: Vec3) => cutFigures(cut({ point, normal }).loops);
+    const at = (point: Vec3, normal: Vec3) => cutResults(cut({ point, normal }).loops);
     const level = at([0, 0, 4], [0, 0, 1]);
     near(level.area, 600, 1e-6);
     near(level.perimeter, 100, 1e-6);
@@ -166,13 +166,13 @@ describe('a mesh cut by a plane', () => {
     expect(more).length(0);
     expect(face!.holes).length(1);
     expect(isWithinLoop(face!.outline, 0, 0)).equal(true);
-    near(cutFigures(loops).area, Math.PI * (100 - 64), 1e-3);
+    near(cutResults(loops).area, Math.PI * (100 - 64), 1e-3);
     // What fills it covers the wall, and nothing of the hole.
-    near(areaFilled(face!), cutFigures(loops).area, 1e-9);
+    near(areaFilled(face!), cutResults(loops).area, 1e-9);
     // Along its axis: two strips, a wall each.
     const along = cutterOf(mesh)({ point: [0, 0, 0], normal: [0, 1, 0] });
     expect(facesOfLoops(along.loops).map(({ holes }) => holes.length)).deep.equal([0, 0]);
-    near(cutFigures(along.loops).area, 2 * 2 * 40, 2e-3);
+    near(cutResults(along.loops).area, 2 * 2 * 40, 2e-3);
     expect(thinnestWall(facesOfLoops(along.loops))).equal(undefined);
     // Its wall, and that of a bore off the middle, where it is thinnest; and between two bores.
     expect(Math.abs(thinnestWall([face!])! - 2)).below(2 * 0.001);
@@ -209,7 +209,7 @@ describe('a cut sent out as a drawing', () => {
     const { steps } = await run(design);
     const mesh = (steps[1]!.value as Body).mesh(0.005, 400_000);
     const { loops } = cutterOf(mesh)({ point: [0, 0, 5], normal: [0, 0, -1] });
-    const { area } = cutFigures(loops);
+    const { area } = cutResults(loops);
     for (const [name, text] of [
       ['cut.svg', cutSvg(loops, 'Star & <cut>')],
       ['cut.dxf', cutDxf(loops)],
@@ -291,7 +291,7 @@ describe('cut faces of the demo parts', () => {
       let sum = 0;
       for (let i = 0; i < planes; i++)
         sum +=
-          step * cutFigures(cut({ point: [0, 0, low[2] + (i + 0.5) * step], normal: [0, 0, 1] }).loops).area;
+          step * cutResults(cut({ point: [0, 0, low[2] + (i + 0.5) * step], normal: [0, 0, 1] }).loops).area;
       const volume = meshVolume(mesh.positions, mesh.triangles);
       expect(Math.abs(sum - volume), name).below(0.004 * volume);
     }
@@ -317,7 +317,7 @@ describe('cut faces of the demo parts', () => {
             if (Math.hypot(loop[k]!, loop[k + 1]!) > reach) return false;
           return true;
         });
-        const { area, second, perimeter } = cutFigures(mine);
+        const { area, second, perimeter } = cutResults(mine);
         const within = cutWithin([{ frame: cutFrame(found.plane), loops: mine, tolerance: mesh.tolerance }]);
         expect(Math.abs(area - found.figures.area), `${name}, within what is told`).below(
           within.area + 1e-6 * area,
@@ -367,7 +367,7 @@ describe('cut faces of the demo parts', () => {
       half(400),
       faceted,
     ]) {
-      near(areaFilled({ outline, holes: [] }), cutFigures([outline]).area, 1e-6);
+      near(areaFilled({ outline, holes: [] }), cutResults([outline]).area, 1e-6);
     }
   });
 });

@@ -166,8 +166,8 @@ describe('evaluation', () => {
               duty: { ends: 'closed' },
             }),
           );
-          for (const { figures, state, complaints } of steps) {
-            for (const figure of figures) expect(figure.value, figure.name).to.satisfy(Number.isFinite);
+          for (const { results, state, complaints } of steps) {
+            for (const figure of results) expect(figure.value, figure.name).to.satisfy(Number.isFinite);
             if (state === 'fault') expect(complaints.length).above(0);
           }
         },

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import { composed, rotated, STILL, type Affine } from '../src/geometry/motion';
 import { scale, unit, type Vec3 } from '../src/geometry/vector';
-import { finished } from '../src/geometry/steps';
+import { runNow } from '../src/geometry/steps';
 import { around, extentIn, extentTogether, ownExtent, type Extent } from '../src/mesh/data/extent';
 import { boxOf, mappedPlaces } from '../src/mesh/data/mesh';
 import { placedBody } from '../src/solid/body/placed';
@@ -72,7 +72,7 @@ describe('extents of several bodies together', () => {
         const copy = placedBody(body, mapOf(first));
         const { positions } = copy.mesh(CHORD, 4e5);
         expectNear(
-          finished(extentIn(copy, further)),
+          runNow(extentIn(copy, further)),
           boxOf({ positions: mappedPlaces(positions, further) }),
           1.5 * CHORD,
         );

@@ -15,7 +15,7 @@ import {
   unit,
   type Vec3,
 } from '../src/geometry/vector';
-import { finished } from '../src/geometry/steps';
+import { runNow } from '../src/geometry/steps';
 import { roundFaceAt } from '../src/mesh/query/face-fit';
 import type { Triangles } from '../src/mesh/data/mesh';
 import type { Path } from '../src/path/path';
@@ -145,7 +145,7 @@ describe('the axis of a face', () => {
   });
 
   it('of a disc is told by its side alone, though the corners of its ends lie on the round as well', () => {
-    const face = finished(roundFaceAt(disc(64, 10, 1), [10, 0, 0.7]))!;
+    const face = runNow(roundFaceAt(disc(64, 10, 1), [10, 0, 0.7]))!;
     expect(distance(face.ends[0], [0, 0, 0])).to.be.below(1e-5);
     expect(distance(face.ends[1], [0, 0, 1])).to.be.below(1e-5);
     expect(face.radius).to.be.closeTo(10, 1e-5);
@@ -231,7 +231,7 @@ describe('the axis of a face', () => {
     expect(await at([['ball', { diameter: '20 mm' }]], [10, 0.2, 0.1])).to.deep.equal({ face: says });
     expect(await at([['ball', { diameter: '20 mm' }]], [0, 7, 7])).to.deep.equal({ face: says });
     for (const rows of [9, 12, 17, 33])
-      expect(finished(roundFaceAt(ballOf(rows, 48, 10), [7, 7, 0.3])), `${rows} rows`).to.equal(undefined);
+      expect(runNow(roundFaceAt(ballOf(rows, 48, 10), [7, 7, 0.3])), `${rows} rows`).to.equal(undefined);
     const hexagon: Made[] = [
       [
         'run',

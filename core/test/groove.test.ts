@@ -22,9 +22,9 @@ function grooveDesign(made: readonly Made[], set: Record<string, string>): Desig
 
 async function grooved(made: readonly Made[], set: Record<string, string> = {}) {
   const { steps } = await evaluate(grooveDesign(made, set), createCache());
-  const { value, figures } = steps.at(-1)!;
+  const { value, results } = steps.at(-1)!;
   if (!value) throw new Error(JSON.stringify(steps.map(({ id, complaints }) => [id, complaints])));
-  return { body: value as CombinedBody, figure: (name: string) => figures.find((one) => one.name === name)! };
+  return { body: value as CombinedBody, figure: (name: string) => results.find((one) => one.name === name)! };
 }
 
 const DRUM: Made = ['cylinder', { diameter: '40 mm', height: '50 mm' }];
@@ -103,7 +103,7 @@ describe('a groove', () => {
     };
     const volumeOf = async (made: Design) => {
       const { steps } = await evaluate(made, createCache());
-      return steps.at(-1)!.figures.find(({ name }) => name === 'volume')!.value;
+      return steps.at(-1)!.results.find(({ name }) => name === 'volume')!.value;
     };
     const plate: Made = ['block', { width: '80 mm', depth: '60 mm', height: '20 mm' }];
     expect(await volumeOf(design(plate, '5 mm', '20 mm', ['-35 mm', '35 mm'], 'y'))).closeTo(
@@ -130,9 +130,9 @@ describe('a groove', () => {
     const { steps } = await evaluate(deep({ depth: '3 mm' }), createCache());
     const [mend] = steps.at(-1)!.complaints[0]!.mends!;
     const { steps: turned } = await evaluate(deep({ depth: '3 mm', ...mend!.set }), createCache());
-    expect(turned.at(-1)!.figures.find(({ name }) => name === 'grooveWidth')!.value).closeTo(2, 1e-9);
+    expect(turned.at(-1)!.results.find(({ name }) => name === 'grooveWidth')!.value).closeTo(2, 1e-9);
     const taken = Math.PI * (20 ** 2 - 17 ** 2) * 2;
-    expect(turned.at(-1)!.figures.find(({ name }) => name === 'volume')!.value).closeTo(
+    expect(turned.at(-1)!.results.find(({ name }) => name === 'volume')!.value).closeTo(
       Math.PI * 20 ** 2 * 50 - taken,
       0.01 * taken,
     );

@@ -65,7 +65,7 @@ export async function toldOf<T>(design: Design, id: string) {
   if (!result.value) throw new Error(JSON.stringify(result.complaints));
   const { findings } = await checkStep(stepOf(design, id), result, cache);
   return {
-    figures: Object.fromEntries(result.figures.map((figure) => [figure.name, figure])),
+    figures: Object.fromEntries(result.results.map((figure) => [figure.name, figure])),
     findings: Object.fromEntries(findings.map((finding) => [finding.name, finding])),
     body: result.value as T,
   };
@@ -73,7 +73,7 @@ export async function toldOf<T>(design: Design, id: string) {
 
 export async function figureOf(design: Design, id: string, name: string): Promise<number> {
   const result = (await run(design)).steps.find((step) => step.id === id)!;
-  const figure = result.figures.find((one) => one.name === name);
+  const figure = result.results.find((one) => one.name === name);
   if (!figure) throw new Error(`${id} has no figure ${name}: ${JSON.stringify(result.complaints)}`);
   return figure.value;
 }

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { addStep, setInput, stepOf } from '../src/design/edit';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { emptyDesign, type Design } from '../src/design/schema';
-import { finished } from '../src/geometry/steps';
+import { runNow } from '../src/geometry/steps';
 import type { Vec3 } from '../src/geometry/vector';
 import { inspectMesh } from '../src/mesh/data/topology';
 import { meshCrossing } from '../src/mesh/verify/crossing';
@@ -75,7 +75,7 @@ describe('depth below a closed mesh', () => {
       normals: new Float32Array(24),
       triangles: Uint32Array.from(faces),
     };
-    const signed = finished(signedOf(mesh));
+    const signed = runNow(signedOf(mesh));
     fc.assert(
       fc.property(evenly(-3, 7), evenly(-3, 6), evenly(-3, 5), (x, y, z) => {
         const off = [Math.abs(x - 2) - 2, Math.abs(y - 1.5) - 1.5, Math.abs(z - 1) - 1];

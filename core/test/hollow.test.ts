@@ -260,8 +260,8 @@ describe('a body that is hollowed', () => {
     );
     const { steps } = await evaluate(design, createCache());
     const extentOf = (step: string) => {
-      const { figures } = steps.find((one) => one.id === step)!;
-      return ['extentX', 'extentY', 'extentZ'].map((name) => figures.find((one) => one.name === name)!.value);
+      const { results } = steps.find((one) => one.id === step)!;
+      return ['extentX', 'extentY', 'extentZ'].map((name) => results.find((one) => one.name === name)!.value);
     };
     expect(steps.find((one) => one.id === id)!.state).equal('ready');
     extentOf(id).forEach((far, k) => near(far, extentOf('sweep')[k]!, 1e-9));

@@ -26,10 +26,10 @@ export function hollowDesign(
 
 export async function figuresOf({ design, id }: { design: Design; id: string }) {
   const { steps } = await evaluate(design, createCache());
-  const { figures, value } = steps.find((step) => step.id === id)!;
+  const { results, value } = steps.find((step) => step.id === id)!;
   return {
     body: value as Body,
-    ...Object.fromEntries(figures.map(({ name, value }) => [name, value])),
+    ...Object.fromEntries(results.map(({ name, value }) => [name, value])),
   } as { body: Body } & Record<string, number>;
 }
 

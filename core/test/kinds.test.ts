@@ -9,7 +9,7 @@ import type { Design } from '../src/design/schema';
 import { moved, turned, type Motion } from '../src/geometry/motion';
 import { distance, norm, sub } from '../src/geometry/vector';
 import { fieldMeta, isOptional, type AnyKind } from '../src/kind/kind';
-import { membersOf, pathsOf, typeOf, type Figure, type Value } from '../src/kind/value';
+import { membersOf, pathsOf, typeOf, type Result, type Value } from '../src/kind/value';
 import { cellOf } from '../src/measure/field';
 import { sayWords } from '../src/measure/format';
 import { QUANTITIES, type Quantity } from '../src/measure/quantity';
@@ -131,12 +131,12 @@ describe('every kind', () => {
 
       it('is ready as it is added, with finite results of known units', async () => {
         const [design, id] = exampleOf(name);
-        const { state, complaints, value, figures } = await resultIn(design, id, cache);
+        const { state, complaints, value, results } = await resultIn(design, id, cache);
         expect(state, JSON.stringify(complaints)).equal('ready');
         expect(value && typeOf(value)).equal(yieldsOf(stepOf(design, id), design.steps));
-        const names = figures.map((figure) => figure.name);
+        const names = results.map((figure) => figure.name);
         expect(new Set(names).size, 'names of results differ').equal(names.length);
-        for (const { name: called, label, value: amount, within = 0, quantity } of figures) {
+        for (const { name: called, label, value: amount, within = 0, quantity } of results) {
           expect([amount, within].every(Number.isFinite), called).equal(true);
           expect(label).not.equal('');
           expect(QUANTITIES).to.have.property(quantity);
@@ -166,7 +166,7 @@ describe('every kind', () => {
           const after = await resultIn(next, copy, cache);
           expect(after.state, JSON.stringify(after.complaints)).equal('ready');
           expectMoved(before.value!, after.value!);
-          expectSameResults(before.figures, after.figures);
+          expectSameResults(before.results, after.results);
         });
 
       it('says at the figure what is wrong with it', async () => {
@@ -190,7 +190,7 @@ describe('every kind', () => {
           }
           for (const value of [-1e7, -5, 0, 1e7]) {
             const text = written(value, quantity);
-            const { state, complaints, figures } = await told(field, text);
+            const { state, complaints, results } = await told(field, text);
             const allowed = schemaAt(kind, field).safeParse(value).success;
             const what = `${field} = ${text}`;
             if (!allowed)
@@ -200,7 +200,7 @@ describe('every kind', () => {
               ).include(field);
             if (state === 'fault') expect(complaints, what).not.deep.equal([]);
             expectOwnComplaints(kind, complaints as never, what);
-            for (const one of figures) expect(Number.isFinite(one.value), `${one.name}: ${what}`).equal(true);
+            for (const one of results) expect(Number.isFinite(one.value), `${one.name}: ${what}`).equal(true);
           }
         }
       });
@@ -221,7 +221,7 @@ const MOVED_RESULTS: readonly (readonly [before: string, after: string, shift: n
 ];
 
 /** Results of a moved value are those of the value, along the moved axes. */
-function expectSameResults(before: readonly Figure[], after: readonly Figure[]): void {
+function expectSameResults(before: readonly Result[], after: readonly Result[]): void {
   for (const [from, to, shift] of MOVED_RESULTS) {
     const a = before.find(({ name }) => name === from);
     const b = after.find(({ name }) => name === to);

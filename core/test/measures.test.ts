@@ -187,7 +187,7 @@ describe('a kept measure', () => {
     const cache = createCache();
     const values = async (now: Design) => {
       const { steps } = await evaluate(now, cache);
-      return ids.map((id) => steps.find((step) => step.id === id)!.figures[0]!.value);
+      return ids.map((id) => steps.find((step) => step.id === id)!.results[0]!.value);
     };
     const steps = fc.sample(fc.tuple(evenly(30, 90), evenly(30, 90), evenly(5, 25)), {
       numRuns: runs(100),

@@ -6,7 +6,7 @@ import { createCache } from '../src/design/evaluate';
 import { emptyDesign, type Design } from '../src/design/schema';
 import { centreOfMass, inertiaOf } from '../src/geometry/mass';
 import { membersOf, type SetOf } from '../src/kind/value';
-import { finished } from '../src/geometry/steps';
+import { runNow } from '../src/geometry/steps';
 import { inspectMesh } from '../src/mesh/data/topology';
 import { facing, gapSteps, nearOf, type Near } from '../src/mesh/query/distance';
 import { meshMass } from '../src/mesh/data/mass';
@@ -371,11 +371,11 @@ describe('the gap between copies', () => {
       fc.property(triangles, triangles, fc.double({ min: 10.1, max: 14, noNaN: true }), (a, b, away) => {
         const there = { ...b, positions: b.positions.map((x, i) => (i % 3 === 0 ? x + away : x)) };
         const boxes = [boxOf(a), boxOf(there)] as const;
-        const [toThere, toA] = finished(facing(a, there, boxes));
+        const [toThere, toA] = runNow(facing(a, there, boxes));
         dropped += a.triangles.length - toThere.triangles.length;
         const gap = (...both: [typeof toA, typeof toA]) => {
-          const [one, other] = both.map((mesh) => finished(nearOf(mesh))) as [Near, Near];
-          return finished(gapSteps(one, other, Infinity))!.distance;
+          const [one, other] = both.map((mesh) => runNow(nearOf(mesh))) as [Near, Near];
+          return runNow(gapSteps(one, other, Infinity))!.distance;
         };
         expect(gap(toThere, toA)).closeTo(gap(a, there), 1e-9);
       }),

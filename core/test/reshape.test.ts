@@ -23,9 +23,9 @@ import { runs } from './runs';
 const go = async () => {};
 async function reshaped(made: readonly Made[], set: Record<string, string>) {
   const { steps } = await evaluate(reshapeDesign(made, set), createCache());
-  const { figures, value, complaints } = steps.at(-1)!;
+  const { results, value, complaints } = steps.at(-1)!;
   if (!value) throw new Error(JSON.stringify(complaints));
-  return { body: value as Body, figure: (name: string) => figures.find((one) => one.name === name)! };
+  return { body: value as Body, figure: (name: string) => results.find((one) => one.name === name)! };
 }
 
 /** Places drawn at random on triangles. */

@@ -25,7 +25,7 @@ async function seated(
   setInput(design, id, 'body', block);
   stepOf(design, id).from = { body: block, taken: [inner] };
   const { steps } = await evaluate(design, createCache());
-  const volume = steps.find((step) => step.id === id)!.figures.find(({ name }) => name === 'volume');
+  const volume = steps.find((step) => step.id === id)!.results.find(({ name }) => name === 'volume');
   return { design, id, taken: 40 * 40 * 20 - (volume?.value ?? NaN), within: volume?.within ?? 0 };
 }
 

@@ -122,7 +122,7 @@ const shown = ({ givens, steps }: Evaluation) => ({
 const fresh = async (design: Design) => shown(await evaluate(design, createCache()));
 /** Figures by step, without the names that a change may alter. */
 const figures = ({ steps }: Awaited<ReturnType<typeof fresh>>) =>
-  steps.map(({ id, state, figures: all }) => [id, state, all.map(({ value }) => value)]);
+  steps.map(({ id, state, results: all }) => [id, state, all.map(({ value }) => value)]);
 
 describe('any sheet, whatever is done to it', () => {
   it('comes out as if it had been evaluated afresh, after every edit and every undo', async () => {

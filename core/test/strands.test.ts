@@ -84,7 +84,7 @@ describe('strands', () => {
 
   it('are no neighbours where one is all there is', async () => {
     const { steps } = await evaluate(rope(1, 2, 30, 1), createCache());
-    expect(steps.at(-1)!.figures.some(({ name }) => name === 'strandGap')).equal(false);
+    expect(steps.at(-1)!.results.some(({ name }) => name === 'strandGap')).equal(false);
   });
 });
 

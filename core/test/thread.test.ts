@@ -4,7 +4,7 @@ import { checkStep } from '../src/design/check-step';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { emptyDesign, type Design } from '../src/design/schema';
 import { cutterOf, facesOfLoops } from '../src/mesh/cut/cut';
-import { cutFigures } from '../src/mesh/cut/cut-results';
+import { cutResults } from '../src/mesh/cut/cut-results';
 import { inspectMesh } from '../src/mesh/data/topology';
 import type { CombinedBody } from '../src/solid/body/body';
 import { near } from './bodies';
@@ -19,7 +19,7 @@ async function threaded(set: Record<string, string>, design: Design = emptyDesig
   const { steps } = await evaluate(design, cache);
   const result = steps.find((step) => step.id === id)!;
   const { findings } = await checkStep(stepOf(design, id), result, cache);
-  const figures = Object.fromEntries(result.figures.map((one) => [one.name, one]));
+  const figures = Object.fromEntries(result.results.map((one) => [one.name, one]));
   return { figures, findings, body: result.value as CombinedBody };
 }
 
@@ -140,7 +140,7 @@ describe('a thread', () => {
       let groove = 0;
       for (let i = 0; i < 400; i++)
         groove += (2 * shape.half(((i + 0.5) / 400) * shape.depth) * shape.depth) / 400;
-      expect(cutFigures(loops).area).closeTo(L * d - (2 * L * groove) / P, P * P);
+      expect(cutResults(loops).area).closeTo(L * d - (2 * L * groove) / P, P * P);
     });
 
   it('tells the diameters and the stress area of the tables', async () => {
@@ -171,7 +171,7 @@ describe('a thread', () => {
     setInput(design, nut, 'body', 'block');
     stepOf(design, nut).from = { body: 'block', taken: [id] };
     const { steps } = await evaluate(design, createCache());
-    const { value, within } = steps.at(-1)!.figures.find(({ name }) => name === 'volume')!;
+    const { value, within } = steps.at(-1)!.results.find(({ name }) => name === 'volume')!;
     // The grooves are as deep as before in a shank that is larger.
     const want = 24 * 24 * 8 - (8 * Math.PI * 7.2 ** 2 - grooveVolume(14.4, 2.5, 8, vee(2.5)));
     expect(Math.abs(value - want)).below(within! + 1e-4 * want);
@@ -213,7 +213,7 @@ describe('a thread', () => {
     const solid = await body.solid(0.02, go);
     for (const z of [0.02, L - 0.02]) {
       const { loops } = cutterOf(solid)({ point: [0, 0, z], normal: [0, 0, 1] });
-      expect(cutFigures(loops).area / (Math.PI * 100)).within(0.998, 1);
+      expect(cutResults(loops).area / (Math.PI * 100)).within(0.998, 1);
     }
     const { figures: through } = await threaded({ size: 'Tr20', height: `${L} mm` });
     expect(through.volume!.value).lessThan(value - 100);

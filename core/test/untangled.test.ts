@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { finished } from '../src/geometry/steps';
+import { runNow } from '../src/geometry/steps';
 import { inspectMesh } from '../src/mesh/data/topology';
 import { crossingSteps, meshCrossing } from '../src/mesh/verify/crossing';
 import { joinMeshes, type Mesh } from '../src/mesh/data/mesh';
@@ -62,9 +62,9 @@ function crossed() {
 describe('a mesh whose slivers lie across each other', () => {
   it('is untangled by letting their shortest sides go, and stays closed', () => {
     const mesh = crossed();
-    expect(finished(crossingSteps(mesh, 10)).length).greaterThan(0);
-    const clean = finished(untangled(mesh, 0.05));
-    expect(finished(crossingSteps(clean, 10))).deep.equal([]);
+    expect(runNow(crossingSteps(mesh, 10)).length).greaterThan(0);
+    const clean = runNow(untangled(mesh, 0.05));
+    expect(runNow(crossingSteps(clean, 10))).deep.equal([]);
     expect(inspectMesh(clean)).deep.include({ openEdges: 0, degenerate: 0, euler: 2 });
     expect(inspectMesh(clean).volume).closeTo(1000, 0.2);
     // Groups still say where each triangle comes from.
@@ -74,24 +74,24 @@ describe('a mesh whose slivers lie across each other', () => {
 
   it('is left as it is where nothing crosses, or no side is short enough', () => {
     const fine = fan(0);
-    expect(finished(untangled(fine, 0.05))).equal(fine);
+    expect(runNow(untangled(fine, 0.05))).equal(fine);
     const mesh = crossed();
-    expect(finished(untangled(mesh, 1e-4))).equal(mesh);
+    expect(runNow(untangled(mesh, 1e-4))).equal(mesh);
   });
 
   it('is not taken for free of crossings where some are left', async () => {
     const go = async () => {};
-    const kept = finished(untangled(crossed(), 1e-4));
+    const kept = runNow(untangled(crossed(), 1e-4));
     expect(await meshCrossing(kept, go)).not.equal(undefined);
     // One that can be let go beside a large one that cannot: what is left was not touched, and is found all the same.
     const small = crossed();
     const large = { ...small, positions: small.positions.map((x) => 100 * x + 500) };
     const joined = joinMeshes([small, large]);
     const mesh = { ...joined, groups: [{ of: 0, first: 0, count: joined.triangles.length / 3 }] };
-    const better = finished(untangled(mesh, 0.05));
+    const better = runNow(untangled(mesh, 0.05));
     expect(better.triangles.length).below(mesh.triangles.length);
-    const left = finished(crossingSteps(better, 100));
-    expect(left.length).equal(finished(crossingSteps(large, 100)).length);
+    const left = runNow(crossingSteps(better, 100));
+    expect(left.length).equal(runNow(crossingSteps(large, 100)).length);
     expect((await meshCrossing(better, go))![0]).above(400);
   });
 });
@@ -163,13 +163,13 @@ describe('triangles that cross', () => {
     fc.assert(
       fc.property(soup, fc.infiniteStream(fc.boolean()), (mesh, marks) => {
         const count = mesh.triangles.length / 3;
-        const all = finished(crossingSteps(mesh, Infinity));
+        const all = runNow(crossingSteps(mesh, Infinity));
         const found = new Set(named(all));
         for (let s = 0; s < count; s++)
           for (let t = s + 1; t < count; t++)
             if (pierce(mesh.positions, s, t)) expect(found.has(`${s} ${t}`), `${s} ${t}`).equal(true);
         const among = Uint8Array.from({ length: count }, () => (marks.next().value ? 1 : 0));
-        expect(named(finished(crossingSteps(mesh, Infinity, among)))).deep.equal(
+        expect(named(runNow(crossingSteps(mesh, Infinity, among)))).deep.equal(
           named(all.filter(([s, t]) => among[s] || among[t])),
         );
       }),
@@ -196,7 +196,7 @@ describe('triangles that cross', () => {
           positions: Float32Array.from(corners.flat()),
           triangles: Uint32Array.from(corners, (_corner, i) => i),
         };
-        const found = new Set(named(finished(crossingSteps(mesh, Infinity))));
+        const found = new Set(named(runNow(crossingSteps(mesh, Infinity))));
         for (let s = 0; s < count; s++)
           for (let t = s + 1; t < count; t++) {
             if (!pierce(mesh.positions, s, t, 1)) continue;
@@ -216,6 +216,6 @@ describe('triangles that cross', () => {
       positions: Float32Array.from(rows.flat()),
       triangles: Uint32Array.from({ length: 600 }, (_x, i) => 3 * ((77 * Math.floor(i / 3)) % 200) + (i % 3)),
     };
-    expect(finished(crossingSteps(mesh, 10))).deep.equal([]);
+    expect(runNow(crossingSteps(mesh, 10))).deep.equal([]);
   });
 });

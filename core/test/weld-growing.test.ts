@@ -147,8 +147,8 @@ describe('joints whose radius grows', () => {
       addStep(design, 'repeat', 2, { copies, span: '360 deg' });
       setInput(design, 'repeat', 'of', 'cylinder');
       stepOf(design, 'add').from = { bodies: ['block', 'repeat'] };
-      const { figures } = (await evaluate(design, createCache())).steps.at(-1)!;
-      return figures.find(({ name }) => name === 'weldVolume')!.value;
+      const { results } = (await evaluate(design, createCache())).steps.at(-1)!;
+      return results.find(({ name }) => name === 'weldVolume')!.value;
     };
     const one = await laid('1', 'round');
     expect((await laid('3', 'round')) / one).closeTo(3, 1e-3);

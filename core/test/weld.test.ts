@@ -6,7 +6,7 @@ import { valley } from '../src/geometry/numeric';
 import { distance, type Vec3 } from '../src/geometry/vector';
 import { inspectMesh } from '../src/mesh/data/topology';
 import { joinMeshes, type Mesh } from '../src/mesh/data/mesh';
-import { finished } from '../src/geometry/steps';
+import { runNow } from '../src/geometry/steps';
 import { withoutSpecks } from '../src/mesh/repair/tiny-shells';
 import { complaintsOf } from './helpers';
 import { PIN, PLATE, stripOf, turnedCorner, weldDesign, welded, go, type Made } from './welds';
@@ -21,14 +21,14 @@ describe('specks', () => {
     const small = meshOf({ at: 50, size: 0.5, high: 0.5 });
     const joined = joinMeshes([box, thin, small]);
     const groups = [0, 1, 2].map((of) => ({ of, first: 12 * of, count: 12 }));
-    const clean = finished(withoutSpecks({ ...joined, groups }, 0.01));
+    const clean = runNow(withoutSpecks({ ...joined, groups }, 0.01));
     expect(clean.groups).deep.equal([
       { of: 0, first: 0, count: 12 },
       { of: 2, first: 12, count: 12 },
     ]);
     expect(inspectMesh(clean).volume).closeTo(1000.125, 1e-3);
     const all = { ...joinMeshes([box, small]), groups };
-    expect(finished(withoutSpecks(all, 0.01))).equal(all);
+    expect(runNow(withoutSpecks(all, 0.01))).equal(all);
   });
 });
 
@@ -187,7 +187,7 @@ describe('joints that are rounded', () => {
     };
     const laid = async (at: Record<string, string>) => {
       const { steps } = await evaluate(design(at), createCache());
-      return steps.find(({ id }) => id === 'weld')!.figures.find(({ name }) => name === 'weldVolume')!.value;
+      return steps.find(({ id }) => id === 'weld')!.results.find(({ name }) => name === 'weldVolume')!.value;
     };
     // A corner of the radius r carried round: its area by the way of its centroid, which for a narrower pin is shorter.
     const all = await laid({});

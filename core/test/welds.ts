@@ -30,9 +30,9 @@ export function weldDesign(made: readonly Made[], set: Record<string, string>, o
 
 export async function welded(...given: Parameters<typeof weldDesign>) {
   const { steps } = await evaluate(weldDesign(...given), createCache());
-  const { value, figures, complaints } = steps.at(-1)!;
+  const { value, results, complaints } = steps.at(-1)!;
   if (!value) throw new Error(JSON.stringify(complaints));
-  const figure = (name: string) => figures.find((one) => one.name === name)!;
+  const figure = (name: string) => results.find((one) => one.name === name)!;
   return { body: value as WeldedBody, figure };
 }
 

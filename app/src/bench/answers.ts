@@ -294,9 +294,9 @@ function withKnown(next: Seen, before: Seen | undefined): Seen {
     const known = before?.steps.find((one) => one.id === step.id);
     const same = known?.state === 'ready' && step.state === 'ready' && known.key === step.key;
     if (same && (step.awaited || !known.awaited)) return known;
-    if (!known?.figures.length || (step.state === 'ready' && !step.awaited)) return step;
-    const { figures, graph, yields } = known;
-    return { ...step, figures, awaited: true, ...(graph && { graph }), ...(yields && { yields }) };
+    if (!known?.results.length || (step.state === 'ready' && !step.awaited)) return step;
+    const { results, graph, yields } = known;
+    return { ...step, results, awaited: true, ...(graph && { graph }), ...(yields && { yields }) };
   });
   // Of all bodies together it stays as it was until all are measured.
   const whole = next.whole ?? (steps.some(({ awaited }) => awaited) ? before?.whole : undefined);

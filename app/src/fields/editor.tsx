@@ -52,7 +52,7 @@ export function useSet(): Readonly<Record<string, string>> {
 }
 
 /** A result of the step that is edited here, by its name. */
-export const useFigure = (name: string) => useEditing().seen?.figures.find((figure) => figure.name === name);
+export const useResult = (name: string) => useEditing().seen?.results.find((figure) => figure.name === name);
 
 /** A figure of the step, with words beside it that can be dragged. */
 export function Fig({
@@ -223,7 +223,7 @@ export function Follows({
   const unit = useUnit();
   const open = fields.filter((field) => step.set[field] === undefined);
   const follows = open.length === 1 ? open[0]! : undefined;
-  const figure = useFigure(follows ? (figureName[follows] ?? follows) : '');
+  const figure = useResult(follows ? (figureName[follows] ?? follows) : '');
   if (!follows || !figure || !seen) return null;
   const give = (instead: string) =>
     store.getState().edit(`Give the ${follows}`, (draft) => {
@@ -272,7 +272,7 @@ export function MoreLine({ label, children }: { label: string; children: ReactNo
 
 /** A result of the step in the quiet line under its sentence. */
 export function Result({ name }: { name: string }) {
-  const figure = useFigure(name);
+  const figure = useResult(name);
   const unit = useUnit();
   const { seen } = useEditing();
   if (!figure) return null;

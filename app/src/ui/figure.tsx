@@ -1,6 +1,6 @@
 /** Numbers with their units, the unit in a quieter tone. */
 import { createContext, useContext } from 'react';
-import type { Figure, Level } from '@nematos/core/kind/value';
+import type { Result, Level } from '@nematos/core/kind/value';
 import type { LengthUnit } from '@nematos/core/measure/expression';
 import { formatFigure, type UnitChoice } from '@nematos/core/measure/format';
 import type { Quantity } from '@nematos/core/measure/quantity';
@@ -22,7 +22,7 @@ export function Shown({ value, quantity, unit }: { value: number; quantity: Quan
 }
 
 /** A result; where it is an estimate, with how far it may be off. */
-export function Resulting({ figure, unit }: { figure: Figure; unit: LengthUnit }) {
+export function Resulting({ figure, unit }: { figure: Result; unit: LengthUnit }) {
   const { value, quantity, within = 0 } = figure;
   const chosen = useContext(ChosenUnits);
   const shown = (x: number) => formatFigure(x, quantity, { length: unit, chosen });

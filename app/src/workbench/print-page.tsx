@@ -1,7 +1,7 @@
 /** The page that is printed from the workbench: a picture, results and findings, and every sentence. */
 import { useEffect, useState } from 'react';
 import { flushSync } from 'react-dom';
-import type { Figure } from '@nematos/core/kind/value';
+import type { Result } from '@nematos/core/kind/value';
 import { useBench, useDesign, useUnit } from '../bench/bench';
 import type { Engine } from '../render/engine';
 import { Resulting, Said } from '../ui/figure';
@@ -87,7 +87,7 @@ function Printed({ picture, day }: { picture: string | undefined; day: string })
   );
 }
 
-const figuresOf = ({ results }: Group): Figure[] => results.flatMap(({ figures }) => figures);
+const figuresOf = ({ results }: Group): Result[] => results.flatMap(({ results }) => results);
 
 function Told({
   title,
@@ -95,7 +95,7 @@ function Told({
   findings,
 }: {
   title: string;
-  figures: readonly Figure[];
+  figures: readonly Result[];
   findings: readonly Found[];
 }) {
   const unit = useUnit();

@@ -3,10 +3,10 @@ import { readableTolerance } from '@nematos/core/design/tolerance';
 import { hash } from '@nematos/core/design/hash';
 import { hatchOf } from '@nematos/core/measure/materials';
 import { meshFaults, type MeshFaults } from '@nematos/core/mesh/verify/faults';
-import type { Cache, Evaluation, StepResult } from '@nematos/core/design/evaluate';
+import type { Cache, Evaluation, EvaluatedStep } from '@nematos/core/design/evaluate';
 import type { FilledRows } from '@nematos/core/kind/kind';
 import type { Poll } from '@nematos/core/geometry/poll';
-import { givingWay } from '@nematos/core/geometry/steps';
+import { runPolling } from '@nematos/core/geometry/steps';
 import { chainsOf } from '@nematos/core/view/made-of';
 import { marksOf, movedMark } from '@nematos/core/view/marks';
 import { motionInPart, sectionInPart } from '@nematos/core/view/in-part';
@@ -84,7 +84,7 @@ function outlineOf(contour: Path): Float32Array<ArrayBuffer> {
 interface WithValue {
   readonly value: Value;
   readonly filled?: FilledRows;
-  readonly resolved: StepResult['resolved'];
+  readonly resolved: EvaluatedStep['resolved'];
   /** How it was moved to where it is in the part, if it is to be seen there. */
   readonly motion?: Motion | 'nowhere';
   readonly chains: Chains;
@@ -112,7 +112,7 @@ async function meshOf(
     const finer = (pass === 'live' || pass === 'coarse') && solid.triangles.length < 3 * FEW;
     return copyOf(finer ? await body.solid(tolerance / FINER, poll, true) : solid, memory);
   }
-  return givingWay(body.meshing(tolerance, most, memory), poll);
+  return runPolling(body.meshing(tolerance, most, memory), poll);
 }
 
 /** What the exported triangles of bodies are made from, and the chord tolerance of the design, mm. */

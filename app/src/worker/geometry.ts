@@ -12,7 +12,7 @@ import type { Design, Spread } from '@nematos/core/design/schema';
 import { solveFigure, unknownsOf, type Solved, type Target, type Unknown } from '@nematos/core/design/solve';
 import { waysOut, type WayOut } from '@nematos/core/design/ways-out';
 import { bodiesOf, pathsOf, typeOf, type Value } from '@nematos/core/kind/value';
-import { wholeFigures } from '@nematos/core/view/by-body';
+import { wholeResults } from '@nematos/core/view/by-body';
 import { checkDesign } from '@nematos/core/view/check-design';
 import { chainsOf } from '@nematos/core/view/made-of';
 import { sceneOf } from '@nematos/core/view/part';
@@ -31,7 +31,7 @@ const isClosed = (value: Value | undefined): boolean => {
 };
 
 async function withoutValues(design: Design, { givens, steps, made }: Evaluation, poll: Poll): Promise<Seen> {
-  const whole = await wholeFigures(design.steps, steps, poll);
+  const whole = await wholeResults(design.steps, steps, poll);
   return { givens, made, steps: steps.map(seenStep), ...(whole && { whole }) };
 }
 

@@ -1,15 +1,15 @@
 /** What the geometry worker and the main thread tell each other. */
 import type { GivenResult } from '@nematos/core/design/givens';
-import type { StepResult } from '@nematos/core/design/evaluate';
+import type { EvaluatedStep } from '@nematos/core/design/evaluate';
 import type { Mark } from '@nematos/core/kind/mark';
-import type { Figure, SingleType } from '@nematos/core/kind/value';
+import type { Result, SingleType } from '@nematos/core/kind/value';
 import type { Vec3 } from '@nematos/core/geometry/vector';
 import type { Hatch, Material } from '@nematos/core/measure/materials';
 import type { Section } from '@nematos/core/section/section';
 import type { Mesh } from '@nematos/core/mesh/data/mesh';
 
 /** A step's result without its value, which stays in the worker. */
-export type SeenStep = Omit<StepResult, 'value'> & {
+export type SeenStep = Omit<EvaluatedStep, 'value'> & {
   /** What it makes. */
   readonly yields?: SingleType;
   /** How many of them, where it is a set. */
@@ -38,7 +38,7 @@ export interface Seen {
   readonly steps: readonly SeenStep[];
   readonly made: number;
   /** Results of all bodies of the part together, where there are several and all are measured. */
-  readonly whole?: readonly Figure[];
+  readonly whole?: readonly Result[];
 }
 
 /** How triangles look: all of them, or so many from one on. */

@@ -3,7 +3,7 @@ import type { Poll } from '../geometry/poll';
 import { samplePath, planAbout, stationLength } from '../path/sample';
 import type { Path, Spot } from '../path/path';
 import { distance, type Vec3 } from '../geometry/vector';
-import { givingWay } from '../geometry/steps';
+import { runPolling } from '../geometry/steps';
 import { closestNear, type Closest } from './closest';
 import { nearestTo, onPath } from './foot';
 import { segmentDistance } from './nearest';
@@ -52,7 +52,7 @@ export async function setClearance(
       const within = Math.min(3 * near, best?.distance ?? Infinity) + one.sag + other.sag;
       const places = await nearPlaces(one, other, within, poll);
       for (const [from, to] of places) {
-        const found = await givingWay(closestNear(one.path, other.path, from, to), poll);
+        const found = await runPolling(closestNear(one.path, other.path, from, to), poll);
         if (found.distance < (best?.distance ?? 3 * near)) best = { ...found, pair: [a, b] };
       }
     }

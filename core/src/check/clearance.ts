@@ -4,7 +4,7 @@ import { samplePath, planSteps, stationLength, sum } from '../path/sample';
 import type { Path } from '../path/path';
 import { valleySteps } from '../geometry/numeric';
 import { distance } from '../geometry/vector';
-import { givingWay, type Steps } from '../geometry/steps';
+import { runPolling, type Task } from '../geometry/steps';
 import { nearestTo, onPath } from './foot';
 import { ONE_STRETCH, beginSearch, goOn } from './nearest';
 
@@ -60,7 +60,7 @@ export async function selfClearance(
     const from = stationLength(path, steps, i);
     return from + part * (stationLength(path, steps, i + 1) - from);
   };
-  const found = await givingWay(
+  const found = await runPolling(
     refine(
       path,
       [at(search.i, search.s), at(search.j, search.t)],
@@ -118,7 +118,7 @@ function* refine(
   [startA, startB]: readonly [number, number],
   oneStretch: (a: number, b: number) => boolean,
   stride: number,
-): Steps<Clearance> {
+): Task<Clearance> {
   let b = startB;
   // A closed path goes on beyond its seam: lengths there are brought back only where it is looked at.
   const on = onPath(path);

@@ -1,5 +1,5 @@
 /** Where two paths come closest to each other, near places on them. */
-import type { Steps } from '../geometry/steps';
+import type { Task } from '../geometry/steps';
 import type { Vec3 } from '../geometry/vector';
 import type { Path, Spot } from '../path/path';
 
@@ -22,7 +22,7 @@ const GIVEN_UP = 1e9;
  * The least distance of two paths near places on them: by Newton's steps in both parameters, each held back until it leads
  * to a shorter distance (K. Levenberg, Q. Appl. Math. 2, 1944), and from the end of a piece on to the next.
  */
-export function* closestNear(one: Path, other: Path, from: Spot, to: Spot): Steps<Closest> {
+export function* closestNear(one: Path, other: Path, from: Spot, to: Spot): Task<Closest> {
   const [a, b] = [walking(one, from), walking(other, to)];
   const between = () => [0, 1, 2].map((i) => a.d[i]! - b.d[i]!) as unknown as Vec3;
   const square = () => {

@@ -7,7 +7,7 @@ import type { Words } from '../measure/words';
 import { ownExtent } from '../mesh/data/extent';
 import { isMade } from '../solid/body/body';
 import { bestFirst, mayTake, setInput, setInputAt, stepOf } from './edit';
-import { evaluate, type Cache, type StepResult } from './evaluate';
+import { evaluate, type Cache, type EvaluatedStep } from './evaluate';
 import { fits, kindNamed, yieldsOf } from './registry';
 import { sourcesAt, type Design, type Step } from './schema';
 
@@ -24,7 +24,7 @@ async function tried(
   { slot, at, source }: { readonly slot: string; readonly at: number | undefined; readonly source: string },
   cache: Cache,
   poll: Poll,
-): Promise<StepResult> {
+): Promise<EvaluatedStep> {
   const trial = structuredClone(design);
   if (at === undefined) setInput(trial, id, slot, source);
   else setInputAt(trial, id, slot, at, source);
@@ -34,7 +34,7 @@ async function tried(
 }
 
 /** What is complained of at an input, or at one of the several there. */
-const complaintAt = ({ complaints }: StepResult, slot: string, at: number | undefined) =>
+const complaintAt = ({ complaints }: EvaluatedStep, slot: string, at: number | undefined) =>
   complaints.find(({ field }) => field === slot || (at !== undefined && field === `${slot}.${at}`));
 
 /** All that could be thought of for an input: what is of another type, cannot be used there, or depends on the step says so. */

@@ -3,7 +3,7 @@ import type { Poll } from '../geometry/poll';
 import type { Checked } from '../kind/kind';
 import { Complaint } from '../measure/words';
 import { complained, unchecked } from './complained';
-import type { Cache, StepResult } from './evaluate';
+import type { Cache, EvaluatedStep } from './evaluate';
 import { kindNamed } from './registry';
 import type { Step } from './schema';
 
@@ -12,7 +12,7 @@ const NOTHING: Checked = { findings: [], limits: [] };
 /** Findings and limits of one evaluated step; from the cache when it was checked before. */
 export async function checkStep(
   step: Step,
-  result: StepResult,
+  result: EvaluatedStep,
   cache: Cache,
   poll: Poll = async () => {},
 ): Promise<Checked> {

@@ -13,11 +13,11 @@ import {
   type Checked,
   type Context,
   type FilledRows,
-  type Given,
+  type InputValues,
   type Input,
 } from '../kind/kind';
-import { firstOf, lift, pathFigures, setFigures } from '../kind/sets';
-import { membersOf, typeOf, type Figure, type Graph, type Single, type Value } from '../kind/value';
+import { firstOf, lift, pathResults, setResults } from '../kind/sets';
+import { membersOf, typeOf, type Result, type Graph, type Single, type Value } from '../kind/value';
 import { isMade, leavesOf } from '../solid/body/body';
 import { complained } from './complained';
 import { givenLookup, evaluateGivens, MOST_SUGGESTED, type GivenResult } from './givens';
@@ -33,14 +33,14 @@ import {
 } from './resolve';
 import { sourcesAt, type Design, type Step } from './schema';
 
-export interface StepResult {
+export interface EvaluatedStep {
   readonly id: string;
   /** ready: it has a value. fault: this step has an error. waiting: an input has one. */
   readonly state: 'ready' | 'fault' | 'waiting';
   readonly key: string;
   readonly resolved: Readonly<Record<string, Resolved>>;
   readonly complaints: readonly StepComplaint[];
-  readonly figures: readonly Figure[];
+  readonly results: readonly Result[];
   /** Set while figures are not evaluated yet. */
   readonly awaited?: true;
   /** Tables as they come out, where the kind fills them. */
@@ -51,7 +51,7 @@ export interface StepResult {
 
 export interface Evaluation {
   readonly givens: readonly GivenResult[];
-  readonly steps: readonly StepResult[];
+  readonly steps: readonly EvaluatedStep[];
   /** How many steps were evaluated again. */
   readonly made: number;
 }
@@ -59,7 +59,7 @@ export interface Evaluation {
 interface Cached {
   readonly value: Value;
   /** Undefined while they are awaited; what is wrong with them where they are no numbers. */
-  figures: readonly Figure[] | Complaint | undefined;
+  results: readonly Result[] | Complaint | undefined;
   readonly filled?: FilledRows;
   readonly graph?: Graph;
 }
@@ -145,7 +145,7 @@ export async function evaluate(
     await poll(i / design.steps.length);
     await sheet.resultOf(step);
   }
-  const steps: StepResult[] = [];
+  const steps: EvaluatedStep[] = [];
   for (const step of design.steps) steps.push(await sheet.resultOf(step));
   return { givens, steps, made: sheet.made };
 }
@@ -161,7 +161,7 @@ class Sheet {
   /** Kept measures by the names that figures of later steps may use. */
   private readonly named: ReadonlyMap<string, Step>;
   private readonly byId: ReadonlyMap<string, Step>;
-  private readonly results = new Map<string, StepResult>();
+  private readonly results = new Map<string, EvaluatedStep>();
   /** How many steps stand one before the other in what each is made from. */
   private readonly depths = new Map<string, number>();
   /** Steps whose inputs are being evaluated: one of them met again is a circle. */
@@ -184,7 +184,7 @@ class Sheet {
     return typeof this.wanted === 'string' ? this.wanted === 'all' : this.wanted.of === id;
   }
 
-  async resultOf(step: Step): Promise<StepResult> {
+  async resultOf(step: Step): Promise<EvaluatedStep> {
     const earlier = this.results.get(step.id);
     if (earlier) return earlier;
     this.open.add(step.id);
@@ -292,7 +292,7 @@ class Sheet {
     return { value: found.value * scale, dimension };
   }
 
-  private async evaluateStep(step: Step): Promise<StepResult> {
+  private async evaluateStep(step: Step): Promise<EvaluatedStep> {
     const kind = kindNamed(step.kind);
     if (!kind)
       return fault(step, [
@@ -306,7 +306,7 @@ class Sheet {
     );
     const taken = await this.inputsOf(kind, step, complaints);
     if (complaints.length) return fault(step, complaints, resolved);
-    if (!taken) return { id: step.id, state: 'waiting', key: '', resolved, complaints: [], figures: [] };
+    if (!taken) return { id: step.id, state: 'waiting', key: '', resolved, complaints: [], results: [] };
 
     const key = hash(JSON.stringify([step.kind, inBrief(figures), taken.keys]));
     let found = this.cache.made.get(key);
@@ -316,26 +316,26 @@ class Sheet {
       this.cache.made.set(key, found);
     }
     if (found instanceof Complaint) return fault(step, [told(found, kind)], resolved);
-    if (!found.figures && (this.measures(step) || isQuick(found.value)))
-      found.figures = await measured(kind, found.value, this.poll);
-    const { figures: own, ...rest } = found;
+    if (!found.results && (this.measures(step) || isQuick(found.value)))
+      found.results = await measured(kind, found.value, this.poll);
+    const { results: own, ...rest } = found;
     if (own instanceof Complaint) return fault(step, [told(own, kind)], resolved);
     const base = { id: step.id, state: 'ready', key, resolved, complaints: [], ...rest } as const;
-    return own ? { ...base, figures: own } : { ...base, figures: [], awaited: true };
+    return own ? { ...base, results: own } : { ...base, results: [], awaited: true };
   }
 }
 
 const fault = (
   step: Step,
   complaints: StepComplaint[],
-  resolved: StepResult['resolved'] = {},
-): StepResult => ({
+  resolved: EvaluatedStep['resolved'] = {},
+): EvaluatedStep => ({
   id: step.id,
   state: 'fault',
   key: '',
   resolved,
   complaints,
-  figures: [],
+  results: [],
 });
 
 /** Whether the figures of a value take no time: those of sections and springs, and what is measured already. */
@@ -352,18 +352,18 @@ const told = ({ says, field, mends }: Complaint, kind: AnyKind): StepComplaint =
 const make = (
   kind: AnyKind,
   figures: Record<string, unknown>,
-  inputs: Given,
+  inputs: InputValues,
   context: Context,
 ): Promise<Cached | Complaint> =>
   complained(async () => {
     const value = await lift(kind, figures, inputs, context);
     const filled = kind.fill?.(figures, firstOf(kind, inputs));
     const graph = value.type === 'set' ? value.graph : kind.graph?.(value);
-    return { value, figures: undefined, ...(filled && { filled }), ...(graph && { graph }) };
+    return { value, results: undefined, ...(filled && { filled }), ...(graph && { graph }) };
   });
 
 /** Figures of a value; a complaint where one is no number. */
-const measured = (kind: AnyKind, value: Value, poll: Poll): Promise<readonly Figure[] | Complaint> =>
+const measured = (kind: AnyKind, value: Value, poll: Poll): Promise<readonly Result[] | Complaint> =>
   complained(async () => {
     for (const one of membersOf(value)) {
       await poll(0);
@@ -374,9 +374,9 @@ const measured = (kind: AnyKind, value: Value, poll: Poll): Promise<readonly Fig
     if (bodies.length) await extentTogether(bodies).known(poll);
     const own =
       value.type === 'set'
-        ? [...setFigures(value), ...((await kind.whole?.(value, poll)) ?? [])]
-        : kind.figures(value);
-    const list = value.type === 'path' ? [...own, ...pathFigures(value, own)] : own;
+        ? [...setResults(value), ...((await kind.whole?.(value, poll)) ?? [])]
+        : kind.results(value);
+    const list = value.type === 'path' ? [...own, ...pathResults(value, own)] : own;
     const broken = list.find((figure) => !Number.isFinite(figure.value));
     if (broken) throw new Complaint(`No ${broken.label} can be calculated from these figures.`);
     return list;

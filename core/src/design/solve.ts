@@ -2,7 +2,7 @@
 import { rootSearch } from '../geometry/numeric';
 import type { Poll } from '../geometry/poll';
 import { fieldMeta } from '../kind/kind';
-import type { Figure } from '../kind/value';
+import type { Result } from '../kind/value';
 import { cellField, cellOf, fieldInWords } from '../measure/field';
 import { writtenNumber } from '../measure/format';
 import { Complaint, told, words } from '../measure/words';
@@ -95,7 +95,7 @@ function named(field: string): string {
 }
 
 /** Result by the number at a place, all else as it is; undefined where the figures give none. */
-type Tried = (number: number) => Promise<Figure | undefined>;
+type Tried = (number: number) => Promise<Result | undefined>;
 
 function trying(design: Design, { step, figure }: Target, place: Place, cache: Cache, poll: Poll) {
   const used = sourcesOf(design, step).add(step);
@@ -105,7 +105,7 @@ function trying(design: Design, { step, figure }: Target, place: Place, cache: C
     writeAt(part, place, factor.with(number));
     const { steps } = await evaluate(part, cache, poll, { of: step });
     const made = steps.find(({ id }) => id === step);
-    return made?.state === 'ready' ? made.figures.find(({ name }) => name === figure) : undefined;
+    return made?.state === 'ready' ? made.results.find(({ name }) => name === figure) : undefined;
   };
   return { factor, tried };
 }
@@ -133,7 +133,7 @@ export async function unknownsOf(
   const places = placesFor(design, target.step);
   const { steps } = await evaluate(design, cache, poll, { of: target.step });
   const made = steps.find(({ id }) => id === target.step);
-  const now = made?.figures.find(({ name }) => name === target.figure);
+  const now = made?.results.find(({ name }) => name === target.figure);
   if (!now) return [];
   // Nothing is multiplied by a figure of 0.
   if (now.within) return places.filter(({ text }) => factorOf(text).number !== 0);
@@ -183,7 +183,7 @@ interface Search {
   readonly tried: Tried;
   readonly wanted: number;
   readonly from: number;
-  readonly now: Figure;
+  readonly now: Result;
   /** What has come nearest so far. */
   best: { readonly x: number; readonly value: number };
 }

@@ -105,7 +105,7 @@ function trying(design: Design, { step, figure }: Spread, cache: Cache, poll: Po
         writeAt(part, place, writtenSample(value, quantity, part.unit));
     const { steps } = await evaluate(part, cache, poll, { of: step });
     const made = steps.find(({ id }) => id === step);
-    return made?.state === 'ready' ? made.figures.find(({ name }) => name === figure)?.value : undefined;
+    return made?.state === 'ready' ? made.results.find(({ name }) => name === figure)?.value : undefined;
   };
 }
 

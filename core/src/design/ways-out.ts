@@ -5,7 +5,7 @@ import { fieldInWords, cellOf } from '../measure/field';
 import { writtenNumber } from '../measure/format';
 import type { Words } from '../measure/words';
 import { bestFirst, setInput, stepName, stepOf } from './edit';
-import { evaluate, type Cache, type StepResult } from './evaluate';
+import { evaluate, type Cache, type EvaluatedStep } from './evaluate';
 import { literalAt, literalOf, textAt, writeAt, type Place } from './literal';
 import { kindNamed } from './registry';
 import { sourcesAt, type Design, type Step } from './schema';
@@ -134,11 +134,11 @@ class Trying {
   ) {}
 
   /** What the step comes to as it is. */
-  begin(): Promise<StepResult> {
+  begin(): Promise<EvaluatedStep> {
     return this.result(this.design);
   }
 
-  private async result(design: Design): Promise<StepResult> {
+  private async result(design: Design): Promise<EvaluatedStep> {
     const { cache, poll, id } = this;
     const quick = (await evaluate(design, cache, poll, 'shape')).steps.at(-1)!;
     // What takes long may find a mistake later than its shape.

@@ -69,7 +69,7 @@ export async function report(design: Design, cache: Cache = createCache()): Prom
   const checked = await checkDesign(design, evaluation, cache, async () => {});
   for (const result of evaluation.steps) {
     const step = result.id;
-    for (const { name, label, value, quantity, within } of result.figures)
+    for (const { name, label, value, quantity, within } of result.results)
       out.figures.push({
         step,
         name,

@@ -1,5 +1,5 @@
 /** What triangles out of a file must be to be worked with: closed, of one mind about what is outside, not too many. */
-import { finished } from '../geometry/steps';
+import { runNow } from '../geometry/steps';
 import { Complaint } from '../measure/words';
 import { inspectMesh, weld, type EdgeFault } from '../mesh/data/topology';
 import type { Triangles } from '../mesh/data/mesh';
@@ -43,7 +43,7 @@ export function surfacesOf(soup: Float32Array): Triangles {
       'What is in this file has no volume: send the part out as a solid where it was made.',
     );
   const outward = volume > 0 ? surfaces : turnedOver(surfaces);
-  const fault = finished(shellFault(outward));
+  const fault = runNow(shellFault(outward));
   if (fault) throw new Complaint(SHELL_FAULTS[fault]);
   return outward;
 }

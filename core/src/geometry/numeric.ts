@@ -1,5 +1,5 @@
 /** Roots, minima and quadrature of functions of one variable. */
-import { finished, type Steps } from './steps';
+import { runNow, type Task } from './steps';
 
 /** Nodes and weights of the 10-point Gauss–Legendre rule on [−1, 1] (positive half). */
 const NODES = Float64Array.of(
@@ -55,7 +55,7 @@ export function gaussPanel(
  * the one given.
  */
 export const integrateMany = (...over: Parameters<typeof integrateSteps>): Float64Array =>
-  finished(integrateSteps(...over));
+  runNow(integrateSteps(...over));
 
 /** The same in steps, panel by panel; `accepted` is told each panel that was fine enough. */
 export function* integrateSteps(
@@ -66,11 +66,11 @@ export function* integrateSteps(
   panels: number,
   within: number | ArrayLike<number>,
   accepted?: (from: number, to: number) => void,
-): Steps<Float64Array> {
+): Task<Float64Array> {
   const allowed = typeof within === 'number' ? new Float64Array(size).fill(within) : within;
   const values = new Float64Array(size);
   const total = new Float64Array(size);
-  function* panel(from: number, to: number, whole: Float64Array, depth: number): Steps<void> {
+  function* panel(from: number, to: number, whole: Float64Array, depth: number): Task<void> {
     yield;
     const mid = (from + to) / 2;
     const [left, right] = [new Float64Array(size), new Float64Array(size)];
@@ -102,7 +102,7 @@ export function* integrateSteps(
 const MOST_HALVINGS = 16;
 
 /** Nodes and weights of the 10-point rule on panels that are fine enough for `integrateSteps` to take them. */
-export function* nodesFor(...[f, size, a, b, panels, within]: Parameters<typeof integrateSteps>): Steps<{
+export function* nodesFor(...[f, size, a, b, panels, within]: Parameters<typeof integrateSteps>): Task<{
   readonly nodes: readonly number[];
   readonly weights: readonly number[];
 }> {
@@ -170,10 +170,10 @@ const GOLDEN = (3 - Math.sqrt(5)) / 2;
  * golden section where not (R. P. Brent, Algorithms for Minimization without Derivatives, 1973, ch. 5).
  */
 export const valley = (f: (x: number) => number, a: number, b: number, within?: number): number =>
-  finished(valleySteps(f, a, b, within));
+  runNow(valleySteps(f, a, b, within));
 
 /** The same in steps, for functions that take long. */
-export function* valleySteps(f: (x: number) => number, a: number, b: number, within = 1e-9): Steps<number> {
+export function* valleySteps(f: (x: number) => number, a: number, b: number, within = 1e-9): Task<number> {
   let [low, high] = [a, b];
   let x = low + GOLDEN * (high - low);
   let [w, v] = [x, x];
@@ -271,17 +271,17 @@ export interface Sampled {
   readonly off?: number;
   exactly(i: number): number;
   /** At once, or in steps where it takes long. */
-  refined(i: number): number | Steps<number>;
+  refined(i: number): number | Task<number>;
 }
 
 /** Greatest value of a function. It is refined wherever it may rise above what was found: by no more than it falls beside it. */
-export const highest = (sampled: Sampled): number => finished(highestSteps(sampled));
+export const highest = (sampled: Sampled): number => runNow(highestSteps(sampled));
 
 /** The same in steps, peak by peak; where it is nowhere more than `over`, that. */
 export function* highestSteps(
   { samples, off = 0, exactly, refined }: Sampled,
   over = -Infinity,
-): Steps<number> {
+): Task<number> {
   const last = samples.length - 1;
   const peaks: number[] = [];
   for (let i = 0; i <= last; i++) {

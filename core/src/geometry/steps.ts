@@ -2,10 +2,10 @@
 import type { Poll } from './poll';
 
 /** Work that may pause at every yield, and ends with its result. What it yields may tell how far it is (0 to 1). */
-export type Steps<T> = Generator<number | void, T, void>;
+export type Task<T> = Generator<number | void, T, void>;
 
 /** Does all of it at once. */
-export function finished<T>(steps: Steps<T>): T {
+export function runNow<T>(steps: Task<T>): T {
   for (;;) {
     const { done, value } = steps.next();
     if (done) return value;
@@ -16,7 +16,7 @@ export function finished<T>(steps: Steps<T>): T {
 const TOGETHER = 1;
 
 /** Does it step by step. Rejects when `poll` does. */
-export async function givingWay<T>(steps: Steps<T>, poll: Poll): Promise<T> {
+export async function runPolling<T>(steps: Task<T>, poll: Poll): Promise<T> {
   let far = 0;
   for (;;) {
     await poll(far);
@@ -30,16 +30,16 @@ export async function givingWay<T>(steps: Steps<T>, poll: Poll): Promise<T> {
 }
 
 /** What is worked out once, when it is first asked for: at once, or giving way. */
-export function remembered<T>(steps: () => Steps<T>) {
+export function remembered<T>(steps: () => Task<T>) {
   let made: { readonly value: T } | undefined;
   return {
-    value: (): T => (made ??= { value: finished(steps()) }).value,
-    *steps(): Steps<T> {
+    value: (): T => (made ??= { value: runNow(steps()) }).value,
+    *steps(): Task<T> {
       made ??= { value: yield* steps() };
       return made.value;
     },
     async known(poll: Poll): Promise<void> {
-      made ??= { value: await givingWay(steps(), poll) };
+      made ??= { value: await runPolling(steps(), poll) };
     },
   };
 }

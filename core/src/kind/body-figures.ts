@@ -1,6 +1,6 @@
 /** What is measured of any body. */
 import { addMass, centreOfMass, inertiaOf } from '../geometry/mass';
-import type { Figure } from './value';
+import type { Result } from './value';
 import type { Bodily } from '../mesh/data/body';
 import { EXACT, withinOf, type Body, type Within } from '../solid/body/body';
 import { extentTogether } from '../mesh/data/extent';
@@ -9,7 +9,7 @@ import { extentTogether } from '../mesh/data/extent';
 export type Measured = Pick<Bodily, 'volume' | 'surface' | 'extent' | 'material' | 'mass'>;
 
 /** Volume, surface, mass, centre and inertia of a body. */
-export function massFigures({ volume, surface, extent, material, mass }: Measured, off?: Within): Figure[] {
+export function massResults({ volume, surface, extent, material, mass }: Measured, off?: Within): Result[] {
   const [least, most] = extent;
   const { density } = material;
   const size = Math.max(...most.map((x, k) => x - least[k]!));
@@ -63,7 +63,7 @@ export function massFigures({ volume, surface, extent, material, mass }: Measure
 }
 
 /** Extent of a body along the axes. */
-export const extentFigures = ({ extent: [least, most] }: Pick<Bodily, 'extent'>, off?: Within): Figure[] =>
+export const extentResults = ({ extent: [least, most] }: Pick<Bodily, 'extent'>, off?: Within): Result[] =>
   (['X', 'Y', 'Z'] as const).map((axis, k) => ({
     name: `extent${axis}`,
     label: `extent, ${axis.toLowerCase()}`,
@@ -75,13 +75,13 @@ export const extentFigures = ({ extent: [least, most] }: Pick<Bodily, 'extent'>,
 const within = (off: number | undefined) => (off ? { within: off } : {});
 
 /** What is measured of any body. */
-export const anyBodyFigures = (body: Body): Figure[] => [
-  ...massFigures(body, withinOf(body)),
-  ...extentFigures(body, withinOf(body)),
+export const anyBodyResults = (body: Body): Result[] => [
+  ...massResults(body, withinOf(body)),
+  ...extentResults(body, withinOf(body)),
 ];
 
 /** The same of several bodies of one material together, all measured; what they share counts for each of them. */
-export function bodiesFigures(bodies: readonly Body[]): Figure[] {
+export function bodiesResults(bodies: readonly Body[]): Result[] {
   const [first] = bodies as [Body];
   const sum = (of: (body: Body) => number) => bodies.reduce((total, body) => total + of(body), 0);
   const offs = bodies.map((body) => withinOf(body) ?? EXACT);
@@ -94,7 +94,7 @@ export function bodiesFigures(bodies: readonly Body[]): Figure[] {
     extent: extentTogether(bodies).value(),
   };
   const off = isOff ? withinTogether(bodies, offs, whole) : undefined;
-  return [...massFigures(whole, off), ...extentFigures(whole, off)];
+  return [...massResults(whole, off), ...extentResults(whole, off)];
 }
 
 /** How far the figures of several bodies together may be off. */

@@ -7,7 +7,7 @@ import type { Quantity } from '../measure/quantity';
 import type { Stock } from '../measure/stock';
 import { nearest } from '../measure/spelling';
 import type { Mark } from './mark';
-import type { Figure, Finding, Graph, Limit, SetOf, SingleType, Value, ValueOf } from './value';
+import type { Result, Finding, Graph, Limit, SetOf, SingleType, Value, ValueOf } from './value';
 
 /** What the schema of a figure knows beside its type. */
 export interface FieldMeta {
@@ -138,7 +138,7 @@ export const typesAt = ({ takes }: Input): readonly SingleType[] =>
 export const wantedAt = (input: Input): string => typesAt(input).join(' or ');
 
 /** The values of a step's inputs, by slot: one, or a list where several are taken. */
-export type Given = Readonly<Record<string, Value | readonly Value[] | undefined>>;
+export type InputValues = Readonly<Record<string, Value | readonly Value[] | undefined>>;
 
 type TypeAt<In extends Input> = In['takes'] extends readonly SingleType[]
   ? In['takes'][number]
@@ -238,8 +238,8 @@ export interface Kind<
   readonly rows?: Readonly<Record<string, readonly Readonly<Record<string, string>>[]>>;
   /** Makes the value. Pure. @throws Complaint at the figure in fault; of a cell "points.3.radius", rows from 0. */
   evaluate(figures: z.infer<S> & RowsOf<Tb>, inputs: Taken<I>, context: Context): Made<T> | Promise<Made<T>>;
-  /** Its own figures; those of every path are added. */
-  figures(value: ValueOf<T>): readonly Figure[];
+  /** Its own results; those of every path are added. */
+  results(value: ValueOf<T>): readonly Result[];
   /** Set where they take long: the picture does not wait for them. Evaluates what they ask for, giving way now and then. */
   measure?(value: ValueOf<T>, poll: Poll): Promise<void>;
   /** What is to be seen of it as a line. */
@@ -256,7 +256,7 @@ export interface Kind<
   /** What is to be said of the value: findings, and limits of figures it depends on. */
   check?(value: ValueOf<T>, context: CheckContext): Promise<Checked>;
   /** Figures of a set it makes, as a whole, beside those of every set. */
-  whole?(set: SetOf<ValueOf<T>>, poll: Poll): Promise<readonly Figure[]>;
+  whole?(set: SetOf<ValueOf<T>>, poll: Poll): Promise<readonly Result[]>;
   /** What is to be said of a set it makes. */
   checkSet?(set: SetOf<ValueOf<T>>, context: CheckContext): Promise<Checked>;
 }
@@ -269,9 +269,9 @@ export interface Checked {
 /** A kind as the registry holds it: its own types are checked where it is written, not here. */
 export type AnyKind = Omit<
   Kind,
-  'evaluate' | 'figures' | 'measure' | 'check' | 'fill' | 'graph' | 'marks' | 'whole' | 'checkSet' | 'begin'
+  'evaluate' | 'results' | 'measure' | 'check' | 'fill' | 'graph' | 'marks' | 'whole' | 'checkSet' | 'begin'
 > & {
-  begin?(inputs: Given): Readonly<Record<string, number>>;
+  begin?(inputs: InputValues): Readonly<Record<string, number>>;
   marks?(
     value: Value,
     set: Readonly<Record<string, string>>,
@@ -280,11 +280,11 @@ export type AnyKind = Omit<
   ): readonly Mark[];
   measure?(value: Value, poll: Poll): Promise<void>;
   graph?(value: Value): Graph | undefined;
-  evaluate(figures: Record<string, unknown>, inputs: Given, context: Context): Value | Promise<Value>;
-  figures(value: Value): readonly Figure[];
-  fill?(figures: Record<string, unknown>, inputs: Given): FilledRows;
+  evaluate(figures: Record<string, unknown>, inputs: InputValues, context: Context): Value | Promise<Value>;
+  results(value: Value): readonly Result[];
+  fill?(figures: Record<string, unknown>, inputs: InputValues): FilledRows;
   check?(value: Value, context: CheckContext): Promise<Checked>;
-  whole?(set: SetOf, poll: Poll): Promise<readonly Figure[]>;
+  whole?(set: SetOf, poll: Poll): Promise<readonly Result[]>;
   checkSet?(set: SetOf, context: CheckContext): Promise<Checked>;
 };
 

@@ -4,9 +4,9 @@ import { Complaint, counted } from '../measure/words';
 import { pathExtent } from '../path/sample';
 import { firstAxis, freeFrame } from '../path/frame';
 import type { Path } from '../path/path';
-import { bodiesFigures } from './body-figures';
-import type { AnyKind, Context, Given } from './kind';
-import { membersOf, typeOf, type Figure, type SetOf, type Single, type Value } from './value';
+import { bodiesResults } from './body-figures';
+import type { AnyKind, Context, InputValues } from './kind';
+import { membersOf, typeOf, type Result, type SetOf, type Single, type Value } from './value';
 
 const MOST_MEMBERS = 400;
 
@@ -18,7 +18,7 @@ interface Place {
   readonly members: readonly Single[];
 }
 
-const placesOf = (kind: AnyKind, inputs: Given): Place[] =>
+const placesOf = (kind: AnyKind, inputs: InputValues): Place[] =>
   Object.entries(kind.inputs).flatMap(([slot, { sets }]): Place[] => {
     const given = inputs[slot];
     if (sets || !given) return [];
@@ -29,8 +29,8 @@ const placesOf = (kind: AnyKind, inputs: Given): Place[] =>
 const isOne = (given: Value | readonly Value[]): given is Value => !Array.isArray(given);
 
 /** The inputs with member `i` in the place of every set; sets of one stand for all. */
-function withMembers(inputs: Given, places: readonly Place[], i: number): Given {
-  const mine: Record<string, Given[string]> = { ...inputs };
+function withMembers(inputs: InputValues, places: readonly Place[], i: number): InputValues {
+  const mine: Record<string, InputValues[string]> = { ...inputs };
   for (const { slot, at, members } of places) {
     const member = members[members.length === 1 ? 0 : i]!;
     mine[slot] = at === undefined ? member : (mine[slot] as readonly Value[]).with(at, member);
@@ -42,7 +42,7 @@ function withMembers(inputs: Given, places: readonly Place[], i: number): Given 
 export async function lift(
   kind: AnyKind,
   figures: Record<string, unknown>,
-  inputs: Given,
+  inputs: InputValues,
   context: Context,
 ): Promise<Value> {
   const places = placesOf(kind, inputs);
@@ -63,7 +63,7 @@ export async function lift(
 }
 
 /** Inputs of the first of what is made, where sets stand for single values: tables come out as in it. */
-export const firstOf = (kind: AnyKind, inputs: Given): Given =>
+export const firstOf = (kind: AnyKind, inputs: InputValues): InputValues =>
   withMembers(inputs, placesOf(kind, inputs), 0);
 
 /** A set, or its member where it is the only one. @throws Complaint when there are too many. */
@@ -80,14 +80,14 @@ export function setOf<T extends Single>(members: readonly T[]): T | SetOf<T> {
 const FLAT = 1e-8;
 
 /** What is measured of every path, but for what a kind tells itself. */
-export function pathFigures(path: Path, own: readonly Figure[]): Figure[] {
+export function pathResults(path: Path, own: readonly Result[]): Result[] {
   const [least, most] = pathExtent(path, 0);
   const wide = (axis: 0 | 1 | 2) => {
     const width = most[axis] - least[axis];
     return width < FLAT * path.length ? 0 : width;
   };
   const ends = path.closed ? 0 : distance(path.at(0).position, path.at(path.length).position);
-  const all: Figure[] = [
+  const all: Result[] = [
     { name: 'length', label: 'length', head: 'Length', value: path.length, quantity: 'length' },
     { name: 'pathExtentX', label: 'extent, x', value: wide(0), quantity: 'length' },
     { name: 'pathExtentY', label: 'extent, y', value: wide(1), quantity: 'length' },
@@ -123,13 +123,13 @@ const HEADS: Readonly<Record<Single['type'], string>> = {
 };
 
 /** Figures of a set as a whole: how many there are, and of paths how long. */
-export function setFigures(set: SetOf): Figure[] {
+export function setResults(set: SetOf): Result[] {
   const head = HEADS[typeOf(set)];
   const label = head.toLowerCase();
-  const count: Figure = { name: label, label, head, value: set.members.length, quantity: 'number' };
-  const told = [count, ...(set.figures ?? [])];
+  const count: Result = { name: label, label, head, value: set.members.length, quantity: 'number' };
+  const told = [count, ...(set.results ?? [])];
   const bodies = set.members.filter((one) => one.type === 'body');
-  if (bodies.length) return [...told, ...bodiesFigures(bodies)];
+  if (bodies.length) return [...told, ...bodiesResults(bodies)];
   const lengths = set.members.flatMap((one) => (one.type === 'path' ? [one.length] : []));
   if (!lengths.length) return told;
   return [

@@ -39,7 +39,7 @@ export interface SetOf<T extends Single = Single> {
   readonly of: T['type'];
   readonly members: readonly T[];
   /** What its kind tells of it as a whole. */
-  readonly figures?: readonly Figure[];
+  readonly results?: readonly Result[];
   readonly graph?: Graph;
 }
 export type Value = Single | SetOf;
@@ -58,7 +58,7 @@ export const bodiesOf = (value: Value | undefined): readonly Body[] =>
   value ? membersOf(value).filter((one) => one.type === 'body') : [];
 
 /** A result of a step, in the base unit of its quantity. */
-export interface Figure {
+export interface Result {
   /** As reports name it; stable. */
   readonly name: string;
   /** As people read it. */

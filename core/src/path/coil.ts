@@ -1,6 +1,6 @@
 /** The shape of a coil of constant pitch, straight or conical: pure figures, no position in space. */
 import { integrate, least, root } from '../geometry/numeric';
-import type { Steps } from '../geometry/steps';
+import type { Task } from '../geometry/steps';
 import type { Vec3 } from '../geometry/vector';
 import { Complaint, mm, words } from '../measure/words';
 
@@ -47,7 +47,7 @@ export interface Coils {
    * Least distance of neighbouring coils, in mm, with other figures; undefined for one not given; the wire
    * counts only where figures refer to it. In steps, as it may take long. @throws Complaint when they give no coil.
    */
-  distanceWith(change: Readonly<Partial<Record<CoilFigure, number | undefined>>>): Steps<number>;
+  distanceWith(change: Readonly<Partial<Record<CoilFigure, number | undefined>>>): Task<number>;
 }
 
 export type CoilFigure = 'diameter' | 'turns' | 'pitch' | 'height' | 'wire';

@@ -12,7 +12,7 @@ import {
 } from '../geometry/vector';
 import { valleySteps } from '../geometry/numeric';
 import type { Poll } from '../geometry/poll';
-import { remembered, type Steps } from '../geometry/steps';
+import { remembered, type Task } from '../geometry/steps';
 import { Complaint } from '../measure/words';
 import type { Coil, Coils } from './coil';
 import type { Motion } from '../geometry/motion';
@@ -249,7 +249,7 @@ export function pointOn(curve: Curve, u: number): PathPoint {
 /** Samples of a piece among which its tightest bend is looked for, a feature of it. */
 const LOOKS = 32;
 
-function* tightestOf(pieces: readonly Piece[]): Steps<Path['tightest']> {
+function* tightestOf(pieces: readonly Piece[]): Task<Path['tightest']> {
   let best = { curvature: -1, at: 0 };
   for (const piece of pieces) {
     // Of an even bend one look tells all.

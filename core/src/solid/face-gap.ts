@@ -1,6 +1,6 @@
 /** How near two faces of bodies come to each other. */
 import type { Poll } from '../geometry/poll';
-import { givingWay } from '../geometry/steps';
+import { runPolling } from '../geometry/steps';
 import type { Vec3 } from '../geometry/vector';
 import { crossingBetween } from '../mesh/verify/crossing-between';
 import { faceAt, type Face } from '../mesh/query/facets';
@@ -32,7 +32,7 @@ export async function facesApart(
 ): Promise<FacesApart | undefined> {
   const meshes = new Map<Body, Mesh>();
   const meshed = async (body: Body): Promise<Mesh> => {
-    const mesh = meshes.get(body) ?? (await givingWay(body.meshing(FINE * sizeAbout(body), MOST), poll));
+    const mesh = meshes.get(body) ?? (await runPolling(body.meshing(FINE * sizeAbout(body), MOST), poll));
     meshes.set(body, mesh);
     return mesh;
   };
@@ -44,17 +44,17 @@ export async function facesApart(
     for (const { body, far } of byBox.toSorted((x, y) => x.far - y.far)) {
       if (best && far >= best.far) break;
       const mesh = await meshed(body);
-      const face = await givingWay(faceAt(mesh, place), poll);
+      const face = await runPolling(faceAt(mesh, place), poll);
       if (!best || face.far < best.far) best = { ...face, body, tolerance: mesh.tolerance };
     }
     return best;
   };
   const [from, to] = [await faceOf(one, a), await faceOf(other, b)];
   if (!from || !to || (from.body === to.body && from.first === to.first)) return undefined;
-  const near = [await givingWay(nearOf(from.mesh), poll), await givingWay(nearOf(to.mesh), poll)] as const;
+  const near = [await runPolling(nearOf(from.mesh), poll), await runPolling(nearOf(to.mesh), poll)] as const;
   const within = from.tolerance + to.tolerance;
-  const crossing = await givingWay(crossingBetween(...near), poll);
+  const crossing = await runPolling(crossingBetween(...near), poll);
   if (crossing) return { gap: 0, within, place: crossing };
-  const gap = await givingWay(gapSteps(...near, Infinity), poll);
+  const gap = await runPolling(gapSteps(...near, Infinity), poll);
   return gap && { gap: gap.distance, within, place: gap.place };
 }

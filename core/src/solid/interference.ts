@@ -1,6 +1,6 @@
 /** How bodies that are made by themselves stand to each other: whether two overlap, touch, or what room they leave. */
 import type { Poll } from '../geometry/poll';
-import { givingWay } from '../geometry/steps';
+import { runPolling } from '../geometry/steps';
 import type { Vec3 } from '../geometry/vector';
 import { crossingBetween } from '../mesh/verify/crossing-between';
 import type { Extent } from '../mesh/data/extent';
@@ -52,7 +52,7 @@ async function lookedAt(body: Body, poll: Poll): Promise<Looked> {
   const known = LOOKED.get(body);
   if (known) return known;
   const mesh = await meshAt(body, ROUGH, poll);
-  const near = await givingWay(nearOf(mesh), poll);
+  const near = await runPolling(nearOf(mesh), poll);
   const made = { near, box: boxOf(mesh), tolerance: toleranceOf(body, ROUGH) };
   LOOKED.set(body, made);
   return made;
@@ -64,7 +64,7 @@ const toleranceOf = (body: Body, part: number): number =>
 
 function meshAt(body: Body, part: number, poll: Poll): Promise<Mesh> {
   const tolerance = toleranceOf(body, part);
-  return isMade(body) ? body.solid(tolerance, poll) : givingWay(body.meshing(tolerance, MOST), poll);
+  return isMade(body) ? body.solid(tolerance, poll) : runPolling(body.meshing(tolerance, MOST), poll);
 }
 
 /** Makes bodies ready to be looked at. @throws Complaint where one cannot be meshed */
@@ -160,14 +160,14 @@ async function roughStanding(a: Body, b: Body, limit: number, poll: Poll): Promi
 async function lookedFor(a: Body, b: Body, limit: number, poll: Poll): Promise<Standing | undefined> {
   const [mine, theirs] = [await lookedAt(a, poll), await lookedAt(b, poll)];
   const within = mine.tolerance + theirs.tolerance;
-  const crossing = await givingWay(crossingBetween(mine.near, theirs.near), poll);
+  const crossing = await runPolling(crossingBetween(mine.near, theirs.near), poll);
   const inside = crossing ?? (await holds(mine, theirs, poll)) ?? (await holds(theirs, mine, poll));
   if (inside) {
     const shared = await sharedBy(a, b, within, poll);
     const how = crossing && shared === 'nothing' ? 'touch' : 'overlap';
     return { pair: TWO, how, gap: 0, within, ...(typeof shared === 'object' && { shared }), place: inside };
   }
-  const found = await givingWay(gapSteps(mine.near, theirs.near, limit + within), poll);
+  const found = await runPolling(gapSteps(mine.near, theirs.near, limit + within), poll);
   return found && { pair: TWO, how: 'apart', gap: found.distance, within, place: found.place };
 }
 
@@ -178,9 +178,9 @@ async function closerStanding(found: Found, limit: number, poll: Poll): Promise<
   if (known?.found) return { ...found, ...known.found, pair: found.pair };
   if (known && known.limit >= limit) return undefined;
   const meshes = [await meshAt(a, FINE, poll), await meshAt(b, FINE, poll)] as const;
-  const [mine, theirs] = await givingWay(facing(...meshes, [boxOf(meshes[0]), boxOf(meshes[1])]), poll);
-  const near = [await givingWay(nearOf(mine), poll), await givingWay(nearOf(theirs), poll)] as const;
-  const gap = await givingWay(gapSteps(...near, limit), poll);
+  const [mine, theirs] = await runPolling(facing(...meshes, [boxOf(meshes[0]), boxOf(meshes[1])]), poll);
+  const near = [await runPolling(nearOf(mine), poll), await runPolling(nearOf(theirs), poll)] as const;
+  const gap = await runPolling(gapSteps(...near, limit), poll);
   const touch = gap && gap.distance < ROUNDED * Math.max(sizeAbout(a), sizeAbout(b));
   const closer: Standing | undefined = gap && {
     pair: TWO,
@@ -198,7 +198,7 @@ async function holds(one: Looked, { near }: Looked, poll: Poll): Promise<Vec3 | 
   const at = 3 * near.triangles[0]!;
   const corner: Vec3 = [near.positions[at]!, near.positions[at + 1]!, near.positions[at + 2]!];
   if (apart(one.box, [corner, corner]) > 0) return undefined;
-  return (await givingWay(isWithin(one.near, corner), poll)) ? corner : undefined;
+  return (await runPolling(isWithin(one.near, corner), poll)) ? corner : undefined;
 }
 
 type Shared = NonNullable<Standing['shared']> | 'nothing' | 'unknown';
@@ -224,7 +224,7 @@ async function commonTo(a: Body, b: Body, part: number, poll: Poll): Promise<Sha
     );
     if (!common) return 'nothing';
     // A plate has two sides: this is how thick it is.
-    const { surface } = await givingWay(meshMassSteps(common), poll);
+    const { surface } = await runPolling(meshMassSteps(common), poll);
     return { volume: common.volume, deep: (2 * common.volume) / surface };
   } catch (error) {
     // Parts from files may be such that they cannot be combined.

@@ -1,6 +1,6 @@
 /** How near bodies of a set come to each other. */
 import type { Poll } from '../geometry/poll';
-import { givingWay } from '../geometry/steps';
+import { runPolling } from '../geometry/steps';
 import { composed, inverse, isMotion, type Affine } from '../geometry/motion';
 import { distance, type Vec3 } from '../geometry/vector';
 import { meshCrossing } from '../mesh/verify/crossing';
@@ -38,8 +38,8 @@ export async function nearestNeighbours(
       bodies.slice(i + 1).map((b, k) => ({ i, j: i + 1 + k, far: extentsApart(a.extent, b.extent) })),
     )
     .sort((a, b) => a.far - b.far);
-  const meshed = kept((i) => givingWay(bodies[i]!.meshing(tolerance, MOST), poll));
-  const near = kept(async (i) => givingWay(nearOf(await meshed(i)), poll));
+  const meshed = kept((i) => runPolling(bodies[i]!.meshing(tolerance, MOST), poll));
+  const near = kept(async (i) => runPolling(nearOf(await meshed(i)), poll));
   let best: Neighbours | undefined;
   /** How the second stands to the first in pairs of copies that were measured. */
   const standings: Standing[] = [];
@@ -53,7 +53,7 @@ export async function nearestNeighbours(
       far > 0 ? await nearFacing([await meshed(i), await meshed(j)], poll) : [await near(i), await near(j)];
     const shared = far === 0 ? await sharedPlace(a, b, poll) : undefined;
     if (shared) return { gap: 0, within: 0, overlap: true, pair: [i, j], place: shared };
-    const found = await givingWay(gapSteps(a, b, best?.gap ?? Infinity), poll);
+    const found = await runPolling(gapSteps(a, b, best?.gap ?? Infinity), poll);
     if (found)
       best = { gap: found.distance, within: 2 * tolerance, overlap: false, pair: [i, j], place: found.place };
   }
@@ -73,8 +73,8 @@ function kept<T>(make: (i: number) => Promise<T>): (i: number) => Promise<T> {
 /** Of two that stand apart, what faces the other. */
 async function nearFacing([a, b]: readonly [Mesh, Mesh], poll: Poll): Promise<[Near, Near]> {
   const boxes = [boxOf(a), boxOf(b)] as const;
-  const [toB, toA] = await givingWay(facing(a, b, boxes), poll);
-  return [await givingWay(nearOf(toB), poll), await givingWay(nearOf(toA), poll)];
+  const [toB, toA] = await runPolling(facing(a, b, boxes), poll);
+  return [await runPolling(nearOf(toB), poll), await runPolling(nearOf(toA), poll)];
 }
 
 /** Two pairs stand alike where they differ by this part of the tolerance. */
@@ -109,6 +109,6 @@ async function sharedPlace(a: Near, b: Near, poll: Poll): Promise<Vec3 | undefin
     const o = 3 * triangles[0]!;
     return [p[o]!, p[o + 1]!, p[o + 2]!];
   };
-  if (await givingWay(isWithin(b, corner(a)), poll)) return corner(a);
-  return (await givingWay(isWithin(a, corner(b)), poll)) ? corner(b) : undefined;
+  if (await runPolling(isWithin(b, corner(a)), poll)) return corner(a);
+  return (await runPolling(isWithin(a, corner(b)), poll)) ? corner(b) : undefined;
 }

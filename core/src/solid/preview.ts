@@ -1,6 +1,6 @@
 /** The preview of a combination until the kernel has made it: its bodies, and what is taken away as clear shells. */
 import type { Poll } from '../geometry/poll';
-import { givingWay } from '../geometry/steps';
+import { runPolling } from '../geometry/steps';
 import { SpentMemory } from '../mesh/data/memory';
 import { boxOf, buffersOf, groupsIn, joinMeshes, type Mesh } from '../mesh/data/mesh';
 import { around, type Extent } from '../mesh/data/extent';
@@ -62,7 +62,7 @@ export async function previewOf(
   const parts: Preview['parts'][number][] = [];
   let [first, leaf] = [0, 0];
   for (const { body, clear } of shown) {
-    const mesh = await givingWay(body.meshing(tolerance, most / shown.length, memory), poll);
+    const mesh = await runPolling(body.meshing(tolerance, most / shown.length, memory), poll);
     const leaves = leavesOf(body);
     const count = mesh.triangles.length / 3;
     for (const group of groupsIn(mesh)) {

@@ -1,5 +1,5 @@
 /** A section carried along paths, kept as exactly that: figures come from it, triangles when asked. */
-import { finished, remembered, type Steps } from '../geometry/steps';
+import { runNow, remembered, type Task } from '../geometry/steps';
 import { addMass } from '../geometry/mass';
 import type { Material } from '../measure/materials';
 import { samplePath, planAbout } from '../path/sample';
@@ -36,7 +36,7 @@ export interface SweptBody extends Bodily {
   /** Least wall that is wanted, mm. */
   readonly leastWall?: number;
   /** Triangles of each wire by itself: they share no corners, and each closes. */
-  meshes(tolerance: number, most: number): Steps<readonly Mesh[]>;
+  meshes(tolerance: number, most: number): Task<readonly Mesh[]>;
 }
 
 interface BodyExtras {
@@ -103,26 +103,26 @@ export function sweptBody(
       return meshes;
     },
     meshing,
-    mesh: (...wanted) => finished(meshing(...wanted)),
+    mesh: (...wanted) => runNow(meshing(...wanted)),
   };
 }
 
 /** A figure of each wire, worked out when it is first asked for. */
-const ofEach = <T>(swept: readonly Swept[], steps: (one: Swept) => Steps<T>) =>
+const ofEach = <T>(swept: readonly Swept[], steps: (one: Swept) => Task<T>) =>
   remembered(function* () {
     const all: T[] = [];
     for (const one of swept) all.push(yield* steps(one));
     return all;
   });
 
-function* wiresReaching(swept: readonly Swept[], motion: Motion): Steps<readonly Reaching[]> {
+function* wiresReaching(swept: readonly Swept[], motion: Motion): Task<readonly Reaching[]> {
   const all: Reaching[] = [];
   for (const one of swept) all.push(yield* sweptReaching(motion === STILL ? one : movedSwept(one, motion)));
   return all;
 }
 
 /** Triangles of each wire; of those that are but moved, of the first. */
-function* wireMeshes(swept: readonly Swept[], tolerance: number, most: number): Steps<readonly MovedMesh[]> {
+function* wireMeshes(swept: readonly Swept[], tolerance: number, most: number): Task<readonly MovedMesh[]> {
   const all: MovedMesh[] = [];
   for (const [i, copy] of copiesAmong(swept).entries()) {
     yield;
@@ -138,7 +138,7 @@ function* joinedMesh(
   tolerance: number,
   most: number,
   memory: MeshMemory,
-): Steps<Mesh> {
+): Task<Mesh> {
   const [first, ...more] = swept;
   return more.length
     ? yield* joinMoved(yield* wireMeshes(swept, tolerance, most), memory)

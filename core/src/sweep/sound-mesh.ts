@@ -2,7 +2,7 @@
 import type { SweptBody } from './body';
 import { type Meant, type Unsound, unsound } from '../mesh/verify/exportable';
 import type { Poll } from '../geometry/poll';
-import { givingWay } from '../geometry/steps';
+import { runPolling } from '../geometry/steps';
 import { joinMeshes, type Mesh } from '../mesh/data/mesh';
 
 interface Wanted {
@@ -43,7 +43,7 @@ export async function soundMesh(
   let needed = Math.min(tolerance, ...findings.map(({ meshWithin = Infinity }) => meshWithin));
   for (let i = 0; ; i++) {
     await poll(0);
-    const meshes = await givingWay(body.meshes(needed, most), poll);
+    const meshes = await runPolling(body.meshes(needed, most), poll);
     await poll(0);
     const mesh = joinMeshes(meshes);
     const coarser = mesh.tolerance > needed * (1 + 1e-9);

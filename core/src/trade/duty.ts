@@ -1,9 +1,9 @@
 /** What a part has to do, calculated: no body, but figures and findings. */
-import type { SpringFigures } from './spring/compression';
+import type { SpringResults } from './spring/compression';
 
 export interface Duty {
   readonly type: 'duty';
-  readonly spring: SpringFigures;
+  readonly spring: SpringResults;
   /** Wire diameter, mm. */
   readonly wire: number;
   /** Stress that its material is not to be loaded beyond, MPa, where that is known. */

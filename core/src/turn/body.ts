@@ -1,5 +1,5 @@
 /** A section turned about the z axis, kept as exactly that: figures come from it, triangles when asked. */
-import { finished, remembered } from '../geometry/steps';
+import { runNow, remembered } from '../geometry/steps';
 import type { Motion } from '../geometry/motion';
 import type { Material } from '../measure/materials';
 import type { Bodily } from '../mesh/data/body';
@@ -37,7 +37,7 @@ export function turnedBody(turned: Turned, material: Material): TurnedBody {
     measured: surface.known,
     async weighed() {},
     meshing: (...wanted) => turnedMesh(turned, ...wanted),
-    mesh: (...wanted) => finished(turnedMesh(turned, ...wanted)),
+    mesh: (...wanted) => runNow(turnedMesh(turned, ...wanted)),
   };
   return body;
 }

@@ -1,5 +1,5 @@
 /** From a section turned about an axis to triangles. */
-import type { Steps } from '../geometry/steps';
+import type { Task } from '../geometry/steps';
 import { facesOver } from '../mesh/build/faces';
 import { FRESH } from '../mesh/data/memory';
 import type { Mesh } from '../mesh/data/mesh';
@@ -15,7 +15,7 @@ const QUARTERS = 4;
 const ON_AXIS = 1e-9;
 
 /** Mesh of a turned body within `tolerance` (mm), coarser where more than `most` triangles would be needed. */
-export function* turnedMesh(turned: Turned, tolerance: number, most: number, memory = FRESH): Steps<Mesh> {
+export function* turnedMesh(turned: Turned, tolerance: number, most: number, memory = FRESH): Task<Mesh> {
   yield;
   const { section, round } = turned;
   for (let coarser = 1; ; coarser *= 1.25) {

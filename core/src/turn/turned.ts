@@ -2,7 +2,7 @@
 import type { Mass } from '../geometry/mass';
 import type { Motion } from '../geometry/motion';
 import { integrateSteps, nodesFor } from '../geometry/numeric';
-import type { Steps } from '../geometry/steps';
+import type { Task } from '../geometry/steps';
 import type { Vec3 } from '../geometry/vector';
 import { Complaint, mm, words } from '../measure/words';
 import { arc, line, type Curve, type Piece } from '../path/curve';
@@ -120,7 +120,7 @@ function sectorOf(round: Path): (Curve & { turning?: number })[] {
 const EXACT = 1e-11;
 
 /** Surface, mm²: of a part of a turn with both its faces. */
-export function* turnedSurface({ section, round, arc: circular }: Turned): Steps<number> {
+export function* turnedSurface({ section, round, arc: circular }: Turned): Task<number> {
   const faces = round.closed ? 0 : 2 * section.area;
   if (circular) return circular.by * rimMoments(section.contours).x + faces;
   const about = EXACT * 2 * Math.PI * rimMoments(section.contours).x;
@@ -168,7 +168,7 @@ function* bandOf(
   side: Piece,
   slopes: readonly number[],
   within: number,
-): Steps<(way: number, turn: number) => number> {
+): Task<(way: number, turn: number) => number> {
   const p = new Float64Array(6);
   const bands = (u: number, out: Float64Array): void => {
     side.first(u, p);

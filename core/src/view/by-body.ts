@@ -2,8 +2,8 @@
 import { sourcesIn, type Step } from '../design/schema';
 import type { Evaluation } from '../design/evaluate';
 import type { Poll } from '../geometry/poll';
-import { extentFigures } from '../kind/body-figures';
-import { bodiesOf, type Figure } from '../kind/value';
+import { extentResults } from '../kind/body-figures';
+import { bodiesOf, type Result } from '../kind/value';
 import { extentTogether } from '../mesh/data/extent';
 import { EXACT, withinOf, type Body, type Within } from '../solid/body/body';
 import { partOf } from './part';
@@ -41,11 +41,11 @@ export function byBody(steps: readonly Step[]): OfBody[] {
 }
 
 /** Results of all bodies of the part together, whatever each is made of; none where a single step makes it. */
-export async function wholeFigures(
+export async function wholeResults(
   steps: readonly Step[],
   results: Evaluation['steps'],
   poll: Poll,
-): Promise<Figure[] | undefined> {
+): Promise<Result[] | undefined> {
   const parts = new Set(partOf(steps).map(({ id }) => id));
   const made = results.filter(({ id, value }) => parts.has(id) && bodiesOf(value).length);
   if (made.length < 2 || made.some(({ awaited }) => awaited)) return undefined;
@@ -73,6 +73,6 @@ export async function wholeFigures(
       quantity: 'mass',
       ...off((body) => offOf(body).volume * grams(body)),
     },
-    ...extentFigures({ extent: extentTogether(bodies).value() }, { ...EXACT, extent: farthest }),
+    ...extentResults({ extent: extentTogether(bodies).value() }, { ...EXACT, extent: farthest }),
   ];
 }

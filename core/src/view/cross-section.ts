@@ -1,9 +1,9 @@
 /** A plane square to the path of a body at a length along it, and the true section there. */
 import type { Plane } from '../geometry/plane';
-import { finished } from '../geometry/steps';
+import { runNow } from '../geometry/steps';
 import type { Vec3 } from '../geometry/vector';
 import { pathsOf, type Value } from '../kind/value';
-import type { CutFigures } from '../mesh/cut/cut-results';
+import type { CutResults } from '../mesh/cut/cut-results';
 import type { Path } from '../path/path';
 import { momentsBy } from '../sweep/exact/figures';
 import { standing } from '../sweep/carry/carrier';
@@ -17,7 +17,7 @@ export interface CrossSection {
   readonly s: number;
   readonly length: number;
   /** Of the section of a swept body there, exact; undefined where there is none, or its plane leans. */
-  readonly figures?: Omit<CutFigures, 'perimeter' | 'centroid'> & {
+  readonly figures?: Omit<CutResults, 'perimeter' | 'centroid'> & {
     /** Thickness, mm, where it has one. */
     readonly wall?: number;
   };
@@ -45,7 +45,7 @@ function figuresAt(swept: Swept, path: Path, s: number): CrossSection['figures']
   const n = here.n as unknown as Vec3;
   const off = Math.hypot(...tangent.map((x, k) => x - n[k]!));
   if (off > SQUARE || here.lx !== 0 || here.ly !== 0) return undefined;
-  const m = finished(momentsBy(swept))(
+  const m = runNow(momentsBy(swept))(
     here,
     swept.ranges.map(({ from, to }) => piece >= from && piece < to),
   );

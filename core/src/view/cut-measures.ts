@@ -1,9 +1,9 @@
 /** What a plane meets of bodies, measured of meshes ever finer: how they differ tells how far a figure may be off. */
-import { givingWay } from '../geometry/steps';
+import { runPolling } from '../geometry/steps';
 import type { Poll } from '../geometry/poll';
 import type { Plane } from '../geometry/plane';
 import { cutterOf } from '../mesh/cut/cut';
-import { cutFigures, principal } from '../mesh/cut/cut-results';
+import { cutResults, principal } from '../mesh/cut/cut-results';
 import { isMade, sizeAbout, type Body } from '../solid/body/body';
 import { estimated, type Estimate } from '../solid/body/extrapolate';
 import { MEASURED } from '../solid/body/estimated';
@@ -35,10 +35,10 @@ export async function cutMeasures(
     for (const body of bodies) {
       const mesh = isMade(body)
         ? await body.solid(times * body.checkedAt, poll)
-        : await givingWay(body.meshing(times * sizeAbout(body) * MEASURED, MOST), poll);
+        : await runPolling(body.meshing(times * sizeAbout(body) * MEASURED, MOST), poll);
       loops.push(...cutterOf(mesh)(plane).loops);
     }
-    const { area, second } = cutFigures(loops);
+    const { area, second } = cutResults(loops);
     found.unshift([area, ...principal(second)]);
     measures = measuresOf(found);
   }

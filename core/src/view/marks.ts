@@ -1,6 +1,6 @@
 /** The marks of a step, where it is to be seen. */
 import { kindNamed } from '../design/registry';
-import type { StepResult } from '../design/evaluate';
+import type { EvaluatedStep } from '../design/evaluate';
 import type { Step } from '../design/schema';
 import { Complaint } from '../measure/words';
 import type { FilledRows } from '../kind/kind';
@@ -14,7 +14,7 @@ export const marksOf = (
   step: Step,
   value: Value,
   filled: FilledRows | undefined,
-  resolved: StepResult['resolved'],
+  resolved: EvaluatedStep['resolved'],
 ): readonly Mark[] => {
   const [first] = membersOf(value);
   try {

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { addStep } from '../../src/design/edit';
 import { createCache, evaluate } from '../../src/design/evaluate';
 import { emptyDesign } from '../../src/design/schema';
-import { finished } from '../../src/geometry/steps';
+import { runNow } from '../../src/geometry/steps';
 import { meshCrossing } from '../../src/mesh/verify/crossing';
 import { meshMass } from '../../src/mesh/data/mass';
 import type { Mesh } from '../../src/mesh/data/mesh';
@@ -131,9 +131,9 @@ describe('volumes of combined meshes agree by inclusion and exclusion:', () => {
       fc.asyncProperty(fc.array(tube, { minLength: 8, maxLength: 8 }), async (tubes) => {
         const begun = performance.now();
         const bodies = await bodiesOf(tubes);
-        let joined = finished(bodies[0]!.meshing(0.2, 1e5));
+        let joined = runNow(bodies[0]!.meshing(0.2, 1e5));
         for (const body of bodies.slice(1)) {
-          const next = finished(body.meshing(0.2, 1e5));
+          const next = runNow(body.meshing(0.2, 1e5));
           const [one, other] = [joined, next].map((mesh) => meshMass(mesh).mass.volume) as [number, number];
           const shared = await volumeOf('common', [joined, next]);
           const both = (await combine('add', [[joined], [next]], FINE, go))!;

@@ -285,7 +285,7 @@ describe('parts that are hard to mesh', () => {
     expect(faultsOf(mesh)).deep.equal(NO_FAULTS);
     expect(findings.find(({ name }) => name === 'fold')!.level).equal('fault');
     const { steps } = await evaluate(bodyDesign(part), createCache());
-    const names = steps.at(-1)!.figures.map(({ name }) => name);
+    const names = steps.at(-1)!.results.map(({ name }) => name);
     expect(names).to.include.members(['wireLength', 'extentX']);
     expect(names).not.to.include.oneOf(['volume', 'surface', 'mass', 'centreX', 'inertiaX']);
   });

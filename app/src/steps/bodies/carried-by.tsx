@@ -47,7 +47,7 @@ function Points() {
   const store = useBenchStore();
   const section = sourceAt(step, 'section') ?? '';
   const contours = useContours(SIZE, section);
-  const figures = useBench((bench) => bench.seen?.steps.find(({ id }) => id === section)?.figures);
+  const figures = useBench((bench) => bench.seen?.steps.find(({ id }) => id === section)?.results);
   if (!contours) return null;
   const tall = contours.high + 0.14 * SIZE;
   const points = pointsOf(contours, (name) => figures?.find((figure) => figure.name === name)?.value ?? 0);

@@ -1,12 +1,12 @@
 import { sayFigure } from '@nematos/core/measure/format';
 import { useUnit } from '../../bench/bench';
-import { Fig, MoreLine, Pick, Source, useFigure, useSet, type Editor } from '../../fields/editor';
+import { Fig, MoreLine, Pick, Source, useResult, useSet, type Editor } from '../../fields/editor';
 import { FadingLines } from './fading';
 
 function Sentence() {
   const { what } = useSet();
   const unit = useUnit();
-  const wide = useFigure('grooveWidth');
+  const wide = useResult('grooveWidth');
   return (
     <>
       <Pick

@@ -1,7 +1,7 @@
 import { stepOf } from '@nematos/core/design/edit';
 import { sayFigure } from '@nematos/core/measure/format';
 import { useBenchStore, useUnit } from '../../bench/bench';
-import { Fig, useEditing, useFigure, type Editor } from '../../fields/editor';
+import { Fig, useEditing, useResult, type Editor } from '../../fields/editor';
 import { readFile } from '../../worker/read-file';
 import { OfMaterial } from '../shared/material';
 import { PlacingLines } from '../shared/placing';
@@ -10,7 +10,7 @@ import { TakeFile } from '../shared/take-file';
 function Sentence() {
   const { step } = useEditing();
   const unit = useUnit();
-  const count = useFigure('triangles')?.value;
+  const count = useResult('triangles')?.value;
   return (
     <>
       {step.set.file ? (

@@ -85,7 +85,7 @@ function Size() {
     ({ seen }) =>
       seen?.steps
         .find(({ id }) => id === step.from?.section)
-        ?.figures.find(({ name }) => name === 'sectionWidth')?.value,
+        ?.results.find(({ name }) => name === 'sectionWidth')?.value,
   );
   const hollow = useSectionIn(HOLLOW);
   const width = wide === undefined ? {} : { width: writtenFigure(wide, 'length', unit) };

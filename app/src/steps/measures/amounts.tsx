@@ -1,5 +1,5 @@
 import { Source, type Editor } from '../../fields/editor';
-import { InFigures, Wanted } from './measuring';
+import { InResults, Wanted } from './measuring';
 
 const amount = (says: string): Editor => ({
   Sentence: () => (
@@ -8,7 +8,7 @@ const amount = (says: string): Editor => ({
       <Wanted />.
     </>
   ),
-  Following: InFigures,
+  Following: InResults,
   results: ['measured'],
 });
 

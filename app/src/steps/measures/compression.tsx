@@ -1,7 +1,7 @@
 import { stepOf } from '@nematos/core/design/edit';
 import { writtenFigure } from '@nematos/core/measure/format';
 import { useBenchStore } from '../../bench/bench';
-import { Fig, Pick, Source, useEditing, useFigure, type Editor } from '../../fields/editor';
+import { Fig, Pick, Source, useEditing, useResult, type Editor } from '../../fields/editor';
 import { StepGraph } from '../../fields/step-graph';
 
 function Sentence() {
@@ -28,7 +28,7 @@ function Sentence() {
 function Pressed() {
   const { step } = useEditing();
   const store = useBenchStore();
-  const free = useFigure('freeLength');
+  const free = useResult('freeLength');
   if (step.set.loadedLength !== undefined)
     return (
       <>

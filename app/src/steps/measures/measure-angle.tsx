@@ -1,5 +1,5 @@
 import type { Editor } from '../../fields/editor';
-import { FromTo, InFigures, Wanted } from './measuring';
+import { FromTo, InResults, Wanted } from './measuring';
 
 function Sentence() {
   return (
@@ -10,4 +10,4 @@ function Sentence() {
   );
 }
 
-export const measureAngle: Editor = { Sentence, Following: InFigures, results: ['measured'] };
+export const measureAngle: Editor = { Sentence, Following: InResults, results: ['measured'] };

@@ -1,6 +1,6 @@
 import { Pick, OptionalSource, Source, useSet, type Editor } from '../../fields/editor';
 import { isOfOne } from '@nematos/core/kinds/measures/measure-length';
-import { AtSpot, FromTo, InFigures, Wanted } from './measuring';
+import { AtSpot, FromTo, InResults, Wanted } from './measuring';
 
 function Sentence() {
   const { what = '' } = useSet();
@@ -46,4 +46,4 @@ function Sentence() {
   );
 }
 
-export const measureLength: Editor = { Sentence, Following: InFigures, results: ['measured'] };
+export const measureLength: Editor = { Sentence, Following: InResults, results: ['measured'] };

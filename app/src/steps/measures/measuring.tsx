@@ -4,7 +4,7 @@ import { figureName } from '@nematos/core/design/measured-names';
 import { FIRST, SECOND } from '@nematos/core/kinds/measures/spots';
 import { writtenFigure } from '@nematos/core/measure/format';
 import { useBenchStore } from '../../bench/bench';
-import { Fig, OptionalSource, Pick, Source, useEditing, useFigure, useSet } from '../../fields/editor';
+import { Fig, OptionalSource, Pick, Source, useEditing, useResult, useSet } from '../../fields/editor';
 
 const PLACES = [
   ['start', 'the start'],
@@ -55,7 +55,7 @@ export const AtSpot = () => <Spot of={<Source slot="of" name="what is measured" 
 export function Wanted() {
   const { step } = useEditing();
   const store = useBenchStore();
-  const measured = useFigure('measured');
+  const measured = useResult('measured');
   if (step.set.wanted !== undefined)
     return (
       <>
@@ -81,7 +81,7 @@ export function Wanted() {
 }
 
 /** How figures of later steps can use it. */
-export function InFigures() {
+export function InResults() {
   const { step } = useEditing();
   const name = figureName(step);
   if (name === undefined) return null;

@@ -9,7 +9,7 @@ import {
   Source,
   useEditing,
   useSet,
-  useFigure,
+  useResult,
   type Editor,
 } from '../../fields/editor';
 import { Hand } from '../shared/hand';
@@ -145,11 +145,11 @@ function Following() {
 /** The coil seen from the side, from its own figures. */
 function Drawing() {
   const { step } = useEditing();
-  const turns = useFigure('turns')?.value;
-  const height = useFigure('overallHeight')?.value;
-  const start = useFigure('meanDiameter')?.value;
-  const end = useFigure('endMeanDiameter')?.value;
-  const closedPitch = useFigure('closedPitch')?.value ?? 0;
+  const turns = useResult('turns')?.value;
+  const height = useResult('overallHeight')?.value;
+  const start = useResult('meanDiameter')?.value;
+  const end = useResult('endMeanDiameter')?.value;
+  const closedPitch = useResult('closedPitch')?.value ?? 0;
   if (!turns || height === undefined || start === undefined || end === undefined) return null;
   const scale = 44 / Math.max(height, start, end);
   // Closed coils climb by their own pitch, the others share the rest.

@@ -1,7 +1,7 @@
 import { stepOf } from '@nematos/core/design/edit';
 import { writtenFigure } from '@nematos/core/measure/format';
 import { useBenchStore } from '../../bench/bench';
-import { Fig, MoreLine, Pick, useEditing, useSet, useFigure, type Editor } from '../../fields/editor';
+import { Fig, MoreLine, Pick, useEditing, useSet, useResult, type Editor } from '../../fields/editor';
 import { WayRound } from '../shared/hand';
 import { PlacingLines } from '../shared/placing';
 
@@ -78,8 +78,8 @@ function Sentence() {
 function Following() {
   const { step } = useEditing();
   const store = useBenchStore();
-  const round = useFigure('length');
-  const across = useFigure('pathExtentX');
+  const round = useResult('length');
+  const across = useResult('pathExtentX');
   if (!round || !across) return null;
   const bySize = step.set.around === undefined;
   const swap = () =>

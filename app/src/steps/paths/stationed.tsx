@@ -1,5 +1,5 @@
 import { RowsTable } from '../../fields/rows-table';
-import { Fig, Follows, Pick, Source, useEditing, useSet, useFigure, type Editor } from '../../fields/editor';
+import { Fig, Follows, Pick, Source, useEditing, useSet, useResult, type Editor } from '../../fields/editor';
 import { referToSection } from '@nematos/core/design/edit';
 import { Hand } from '../shared/hand';
 import { PlacingLines } from '../shared/placing';
@@ -89,10 +89,10 @@ function Table() {
 /** The pitch along the coil, small. */
 function Drawing() {
   const { seen } = useEditing();
-  const turns = useFigure('turns')?.value;
+  const turns = useResult('turns')?.value;
   const rows = seen?.filled?.stations ?? [];
-  const closed = useFigure('closedPitch')?.value ?? 0;
-  const middle = useFigure('pitch')?.value;
+  const closed = useResult('closedPitch')?.value ?? 0;
+  const middle = useResult('pitch')?.value;
   if (!turns || middle === undefined) return null;
   const most = Math.max(middle, ...rows.map((row) => row.pitch ?? 0)) * 1.15 || 1;
   const knots = [

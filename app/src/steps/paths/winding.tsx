@@ -2,7 +2,7 @@ import { Hand } from '../shared/hand';
 import { stepOf } from '@nematos/core/design/edit';
 import { writtenFigure } from '@nematos/core/measure/format';
 import { useBenchStore } from '../../bench/bench';
-import { Fig, MoreLine, Source, useEditing, useSet, useFigure, type Editor } from '../../fields/editor';
+import { Fig, MoreLine, Source, useEditing, useSet, useResult, type Editor } from '../../fields/editor';
 
 function Sentence() {
   const set = useSet();
@@ -25,7 +25,7 @@ function Sentence() {
 function Following() {
   const { step } = useEditing();
   const store = useBenchStore();
-  const [turns, lay] = [useFigure('turns'), useFigure('lay')];
+  const [turns, lay] = [useResult('turns'), useResult('lay')];
   const byTurns = step.set.lay === undefined;
   const figure = byTurns ? lay : turns;
   if (!figure) return null;

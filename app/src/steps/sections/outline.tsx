@@ -5,7 +5,7 @@ import type { Design } from '@nematos/core/design/schema';
 import { useBenchStore } from '../../bench/bench';
 import { RowsTable } from '../../fields/rows-table';
 import { SectionFiles } from './section-files';
-import { MoreLine, Source, useEditing, useFigure, type Editor } from '../../fields/editor';
+import { MoreLine, Source, useEditing, useResult, type Editor } from '../../fields/editor';
 import { SECTION_RESULTS, SectionWord, useContours } from './section';
 
 let drags = 0;
@@ -86,8 +86,8 @@ const WAYS: Readonly<Record<string, readonly [column: 'x' | 'y', by: 1 | -1]>> =
 function Outline() {
   const { step, seen } = useEditing();
   const contours = useContours(SIZE);
-  const x = useFigure('centroidX')?.value ?? 0;
-  const y = useFigure('centroidY')?.value ?? 0;
+  const x = useResult('centroidX')?.value ?? 0;
+  const y = useResult('centroidY')?.value ?? 0;
   const tall = (contours?.high ?? 0) + 0.14 * SIZE;
   const top = (SIZE - tall) / 2;
   const { onPointerDown, onPointerMove, onPointerUp, onKeyDown } = usePulledPoints(contours, top);

@@ -3,7 +3,7 @@ import { swapKind } from '@nematos/core/design/edit';
 import { KINDS, kindNamed } from '@nematos/core/design/registry';
 import { Choice } from '../../ui/controls';
 import { useBench, useBenchStore } from '../../bench/bench';
-import { useEditing, useFigure } from '../../fields/editor';
+import { useEditing, useResult } from '../../fields/editor';
 
 const SECTIONS = Object.values(KINDS)
   .filter(({ yields }) => yields === 'section')
@@ -72,8 +72,8 @@ export function useContours(size: number, of?: string) {
 /** The section as it is, with its centroid: it follows every figure. */
 export function SectionDrawing() {
   const contours = useContours(48);
-  const x = useFigure('centroidX')?.value ?? 0;
-  const y = useFigure('centroidY')?.value ?? 0;
+  const x = useResult('centroidX')?.value ?? 0;
+  const y = useResult('centroidY')?.value ?? 0;
   if (!contours) return null;
   const [cx, cy] = contours.at(x, y);
   return (

@@ -11,7 +11,7 @@ import {
 import { stepName } from '@nematos/core/design/edit';
 import type { Design, Step } from '@nematos/core/design/schema';
 import type { Checked } from '@nematos/core/kind/kind';
-import type { Figure } from '@nematos/core/kind/value';
+import type { Result } from '@nematos/core/kind/value';
 import { sayFigure, sayWords } from '@nematos/core/measure/format';
 import { partOf } from '@nematos/core/view/part';
 import { counted } from '@nematos/core/measure/words';
@@ -58,16 +58,16 @@ function useOutcomes(columns: readonly Column[]) {
 }
 
 /** A result of a step, as it is called among those of all variants. */
-type Told = Figure & { readonly head: string };
+type Told = Result & { readonly head: string };
 
 /** Main results: those of the part, of what it has to do, and what is measured. */
-function mainFigures(design: Design, { seen }: Outcome): Told[] {
+function mainResults(design: Design, { seen }: Outcome): Told[] {
   const parts = new Set(partOf(design.steps).map(({ id }) => id));
   const told = [
     ...seen.steps.filter(({ yields }) => yields === 'duty'),
     ...seen.steps.filter(({ id }) => parts.has(id)).slice(-1),
   ];
-  const main = told.flatMap(({ figures }) => figures.filter((one): one is Told => one.head !== undefined));
+  const main = told.flatMap(({ results }) => results.filter((one): one is Told => one.head !== undefined));
   const measured = design.steps.filter(
     ({ id }) => seen.steps.find((one) => one.id === id)?.yields === 'measure',
   );
@@ -75,11 +75,11 @@ function mainFigures(design: Design, { seen }: Outcome): Told[] {
 }
 
 /** Results of every step, under the names of their steps. */
-const allFigures = (design: Design, { seen }: Outcome): Told[] => figuresOf(design.steps, seen);
+const allResults = (design: Design, { seen }: Outcome): Told[] => figuresOf(design.steps, seen);
 
 const figuresOf = (steps: readonly Step[], seen: Seen): Told[] =>
   steps.flatMap((step) =>
-    (seen.steps.find(({ id }) => id === step.id)?.figures ?? []).map((figure) => ({
+    (seen.steps.find(({ id }) => id === step.id)?.results ?? []).map((figure) => ({
       ...figure,
       name: `${step.id} ${figure.name}`,
       head: `${stepName(step)}, ${figure.label}`,
@@ -318,7 +318,7 @@ function Results({
   const unit = useUnit();
   const figures = columns.map(({ design }) => {
     const outcome = outcomes.get(design);
-    return outcome && (every ? allFigures : mainFigures)(design, outcome);
+    return outcome && (every ? allResults : mainResults)(design, outcome);
   });
   const heads = [...new Map(figures.flatMap((list) => list ?? []).map((one) => [one.name, one])).values()];
   if (!heads.length) return <Note span={columns.length} says="…" />;

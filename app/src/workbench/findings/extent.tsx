@@ -1,11 +1,11 @@
-import type { Figure } from '@nematos/core/kind/value';
+import type { Result } from '@nematos/core/kind/value';
 import { formatNumber } from '@nematos/core/measure/format';
 import { MM_IN } from '@nematos/core/measure/quantity';
 import { useUnit } from '../../bench/bench';
 import { toneOf } from '../../ui/figure';
 
 /** How far the part reaches along x, y and z, on one line of a list of results; nothing where that is not known. */
-export function Extent({ figures, quiet }: { figures: readonly Figure[]; quiet?: boolean | undefined }) {
+export function Extent({ figures, quiet }: { figures: readonly Result[]; quiet?: boolean | undefined }) {
   const unit = useUnit();
   const sides = ['X', 'Y', 'Z'].flatMap(
     (axis) => figures.find(({ name }) => name === `extent${axis}` || name === `pathExtent${axis}`) ?? [],

@@ -1,7 +1,7 @@
 /** Results and findings as they stand beside the part: by body, the whole part first. */
 import { useMemo } from 'react';
 import { stepName } from '@nematos/core/design/edit';
-import type { Figure, Finding, Level } from '@nematos/core/kind/value';
+import type { Result, Finding, Level } from '@nematos/core/kind/value';
 import { byBody } from '@nematos/core/view/by-body';
 import { useBench, useDesign } from '../../bench/bench';
 import { chosenStep, shownCount } from '../../bench/selection';
@@ -47,7 +47,7 @@ const worstOf = (findings: readonly Found[], mend: readonly string[]): Level =>
 export interface Told {
   readonly groups: readonly Group[];
   /** Of all bodies together, and what is found between them; undefined where there is but one. */
-  readonly whole: { readonly figures: readonly Figure[]; readonly findings: readonly Found[] } | undefined;
+  readonly whole: { readonly figures: readonly Result[]; readonly findings: readonly Found[] } | undefined;
   /** The chosen step where it is a path, or a body that others are made of: told below all else. */
   readonly chosen: SeenStep | undefined;
   readonly worst: Level;

@@ -40,7 +40,7 @@ export function Ledger() {
     );
   const any = told.groups.some(
     ({ results, findings, mend }) =>
-      findings.length || mend.length || results.some(({ figures }) => figures.some(({ head }) => head)),
+      findings.length || mend.length || results.some(({ results }) => results.some(({ head }) => head)),
   );
   if (!any && !busy && !told.chosen) return null;
   return (
@@ -155,9 +155,9 @@ function Results({ group: { id, results } }: { group: Group }) {
   return (
     <dl className="mt-1">
       {results.map((step) => (
-        <Figures key={step.id} step={step} />
+        <OwnResults key={step.id} step={step} />
       ))}
-      <Extent figures={body?.figures ?? []} quiet={body?.awaited} />
+      <Extent figures={body?.results ?? []} quiet={body?.awaited} />
     </dl>
   );
 }
@@ -225,8 +225,8 @@ function Chosen({ step }: { step: SeenStep }) {
     <>
       <h2 className={`mt-4 ${HEADING}`}>{name}</h2>
       <dl className="mt-1" data-measured={step.id}>
-        <Figures step={step} />
-        <Extent figures={step.figures} quiet={step.awaited} />
+        <OwnResults step={step} />
+        <Extent figures={step.results} quiet={step.awaited} />
       </dl>
     </>
   );
@@ -269,10 +269,10 @@ function DrawnCoarsely() {
 }
 
 /** Main results of a step; in a quieter tone while newer ones are awaited. A click asks what a result shall come to. */
-function Figures({ step: { id, figures, awaited } }: { step: SeenStep }) {
+function OwnResults({ step: { id, results, awaited } }: { step: SeenStep }) {
   const unit = useUnit();
   const [open, setOpen] = useState<string>();
-  const main = figures.filter(({ head }) => head);
+  const main = results.filter(({ head }) => head);
   return main.map((figure) => {
     const isOpen = open === figure.name;
     return (

@@ -4,7 +4,7 @@ import { evaluateGivens, givenLookup } from '@nematos/core/design/givens';
 import { writeAt, type Place } from '@nematos/core/design/literal';
 import type { Solved, Unknown } from '@nematos/core/design/solve';
 import { stockOf } from '@nematos/core/design/stock-of';
-import type { Figure } from '@nematos/core/kind/value';
+import type { Result } from '@nematos/core/kind/value';
 import { stockNear, type StockSize } from '@nematos/core/measure/stock';
 import { asFigure, evaluateFigure, parseExpression } from '@nematos/core/measure/expression';
 import { sayFigure, sayWords, writtenFigure } from '@nematos/core/measure/format';
@@ -16,7 +16,7 @@ import { Shown } from '../../ui/figure';
 import { useUnknowns } from './unknowns';
 
 /** A length, mass or angle as it is typed, in its base unit. @throws Complaint */
-function readFigure(text: string, { quantity }: Figure, design: Design): number {
+function readFigure(text: string, { quantity }: Result, design: Design): number {
   const lookup = givenLookup(evaluateGivens(design.givens));
   return asFigure(evaluateFigure(parseExpression(text), lookup), quantity, design.unit);
 }
@@ -29,7 +29,7 @@ interface Answer {
 }
 
 /** Finds and writes the figure that gives a result the wanted value; shows its progress, or why nothing was found. */
-function useReach(step: string, figure: Figure, onClose: () => void) {
+function useReach(step: string, figure: Result, onClose: () => void) {
   const store = useBenchStore();
   const unit = useUnit();
   const [trouble, setTrouble] = useState<string>();
@@ -135,7 +135,7 @@ function StockSizes({ found: { name, place, text, sizes } }: { found: SizeFound 
 }
 
 /** Asks for the wanted value, and offers the figures that can bring it about. */
-export function Reach({ step, figure, onClose }: { step: string; figure: Figure; onClose(): void }) {
+export function Reach({ step, figure, onClose }: { step: string; figure: Result; onClose(): void }) {
   const unit = useUnit();
   const unknowns = useUnknowns(step, figure.name);
   const { trouble, working, found, reach, stop } = useReach(step, figure, onClose);

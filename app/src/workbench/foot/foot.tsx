@@ -13,7 +13,7 @@ const held = (height: number): number => Math.min(MOST, Math.max(LEAST, Math.rou
 export function Foot() {
   const store = useBenchStore();
   const made = useBench((bench) => bench.seen?.steps.some(({ yields }) => yields === 'path') ?? false);
-  const any = useBench((bench) => bench.seen?.steps.some(({ figures }) => figures.length > 0) ?? false);
+  const any = useBench((bench) => bench.seen?.steps.some(({ results }) => results.length > 0) ?? false);
   const awaited = useBench((bench) => bench.seen === undefined);
   // Before the first answer it stands as high as it was left: the stage does not jump.
   const lengthwise = useBench((bench) => bench.view.lengthwise ?? false) && (made || awaited);

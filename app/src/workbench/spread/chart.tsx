@@ -53,7 +53,7 @@ function useSpreadChart({ spread, seen, called }: Props) {
   const chart = useRef<Chart<'scatter'>>(undefined);
   const figure = bench?.steps
     .find(({ id }) => id === spread.step)
-    ?.figures.find(({ name }) => name === spread.figure);
+    ?.results.find(({ name }) => name === spread.figure);
   const quantity: Quantity = figure?.quantity ?? 'number';
   const [x, y] = seen.axes as [SpreadAxis, SpreadAxis | undefined];
   const now = spread.over.map((over) => nowAt({ seen: bench }, over));

@@ -115,8 +115,8 @@ function useResults(): Results {
   const steps = [...(seen?.steps ?? [])].sort(
     (a, b) => Number(b.yields === 'duty') - Number(a.yields === 'duty'),
   );
-  return steps.flatMap(({ id, figures, yields }) =>
-    figures
+  return steps.flatMap(({ id, results, yields }) =>
+    results
       .filter(({ head }) => head !== undefined || yields === 'measure')
       .map(({ name, label }) => [`${id} ${name}`, `${names.get(id)}, ${label}`] as const),
   );

@@ -8,7 +8,7 @@ import { asFigure, evaluateFigure, parseExpression } from '@nematos/core/measure
 import { writtenFigure } from '@nematos/core/measure/format';
 import { Complaint } from '@nematos/core/measure/words';
 import { facesOfLoops, type CutFace } from '@nematos/core/mesh/cut/cut';
-import { cutFigures, cutWithin, principal, thinnestWall } from '@nematos/core/mesh/cut/cut-results';
+import { cutResults, cutWithin, principal, thinnestWall } from '@nematos/core/mesh/cut/cut-results';
 import { planeOf, type CutPlane } from '@nematos/core/view/opening';
 import type { CrossSection } from '@nematos/core/view/cross-section';
 import type { CutMeasures } from '@nematos/core/view/cut-measures';
@@ -312,7 +312,7 @@ function Measured({
   crossing,
   gone,
 }: Pick<PlaneProps, 'faces' | 'measured' | 'crossing'> & { gone: boolean }) {
-  const figures = useMemo(() => cutFigures(faces.flatMap(({ loops }) => loops)), [faces]);
+  const figures = useMemo(() => cutResults(faces.flatMap(({ loops }) => loops)), [faces]);
   const within = useMemo(() => cutWithin(faces), [faces]);
   const thinnest = useMemo(() => thinnestOf(faces), [faces]);
   const exact = crossing?.figures;

@@ -4,7 +4,7 @@ import { Box3, Vector3, type Box2 } from 'three';
 import { sourcesIn } from '@nematos/core/design/schema';
 import { literalAt, pull, quantityAt } from '@nematos/core/design/literal';
 import type { Mark } from '@nematos/core/kind/mark';
-import type { Figure } from '@nematos/core/kind/value';
+import type { Result } from '@nematos/core/kind/value';
 import { partOf } from '@nematos/core/view/part';
 import { LEVEL_INK, Shown } from '../../ui/figure';
 import { useBench, useBenchStore, useDesign, useUnit } from '../../bench/bench';
@@ -106,12 +106,12 @@ function useAll(engine: Engine, view: View | undefined) {
   const box = new Box3(new Vector3(...low), new Vector3(...high));
   const overall = engine.shows() ? overallOf(box, view, taken) : [];
   const part = partOf(design.steps);
-  const figures = seen?.whole ?? seen?.steps.find(({ id }) => id === part[0]?.id)?.figures ?? [];
+  const figures = seen?.whole ?? seen?.steps.find(({ id }) => id === part[0]?.id)?.results ?? [];
   return { lines, overall: overall.map((line) => ({ ...line, value: exactly(line, figures) })) };
 }
 
 /** An overall size as it was calculated, where that is of what is seen: triangles are a little smaller. */
-function exactly({ way, value }: Overall, figures: readonly Figure[]): number {
+function exactly({ way, value }: Overall, figures: readonly Result[]): number {
   const exact = figures.find(({ name }) => name === `extent${way.toUpperCase()}`)?.value;
   return exact !== undefined && Math.abs(exact - value) < 0.02 * exact ? exact : value;
 }

@@ -22,9 +22,9 @@ export function KeptMeasures({ view }: { view: View | undefined; frame: number }
   const checked = useBench((bench) => bench.checked);
   if (!view || !seen?.length) return null;
   const shown = new Map(design.steps.slice(0, count).map((step) => [step.id, step]));
-  return seen.map(({ id, figures }) => {
+  return seen.map(({ id, results }) => {
     const [step, line] = [shown.get(id), drawn.get(id)];
-    const [figure] = figures;
+    const [figure] = results;
     if (!step || step.hidden || !figure || line?.type !== 'line' || !line.lines[0]?.length) return null;
     const [places] = line.lines;
     const count = places.length / 3;

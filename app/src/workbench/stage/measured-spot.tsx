@@ -147,7 +147,7 @@ const AMOUNTS = [
 
 /** Volume, surface and mass of the body that was pointed at. */
 function Amounts({ pointed, keep }: { pointed: Pointed; keep: Keep }) {
-  const figures = useBench(({ seen }) => seen?.steps.find(({ id }) => id === pointed.step)?.figures);
+  const figures = useBench(({ seen }) => seen?.steps.find(({ id }) => id === pointed.step)?.results);
   return AMOUNTS.map(([name, kind]) => {
     const figure = figures?.find((one) => one.name === name);
     return (

@@ -58,7 +58,7 @@ export function ReviewBar() {
           <X size={13} />
         </Sign>
       </div>
-      <StepFigures step={step} />
+      <StepResults step={step} />
       <div className="mt-1 flex items-center gap-1">
         <StepButtons playing={playing} at={at} of={steps.length} />
         <span
@@ -117,11 +117,11 @@ function usePlaying(at: number, last: number, go: (step: number) => void) {
 }
 
 /** What a step makes, in figures. */
-function StepFigures({ step }: { readonly step: Step }) {
+function StepResults({ step }: { readonly step: Step }) {
   const unit = useUnit();
   const seen = useBench((bench) => bench.seen?.steps.find(({ id }) => id === step.id));
   const named = editorOf(step.kind)?.results ?? [];
-  const figures = named.flatMap((name) => seen?.figures.find((figure) => figure.name === name) ?? []);
+  const figures = named.flatMap((name) => seen?.results.find((figure) => figure.name === name) ?? []);
   return (
     <p className={`mt-0.5 flex min-h-5 flex-wrap gap-x-4 ${toneOf(seen?.awaited)}`}>
       {seen?.state === 'fault' && <span className="text-madder">It cannot be made.</span>}

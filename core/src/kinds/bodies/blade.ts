@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { anyBodyFigures } from '../../kind/body-figures';
+import { anyBodyResults } from '../../kind/body-figures';
 import { angle, bodyKind, choice, count, length } from '../../kind/kind';
 import { lineMark } from '../../kind/mark';
-import type { Figure, Graph, SetOf } from '../../kind/value';
+import type { Result, Graph, SetOf } from '../../kind/value';
 import { turnedFrame, type Motion } from '../../geometry/motion';
 import { add, scale } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
@@ -106,13 +106,13 @@ export const blade = bodyKind({
       type: 'set',
       of: 'body',
       members,
-      figures: bladeFigures(made),
+      results: bladeResults(made),
       graph: angles(made),
     } satisfies SetOf<Body>;
   },
-  figures: (body: Body) => [
-    ...(MADE.has(body) ? bladeFigures(MADE.get(body)!) : []),
-    ...anyBodyFigures(body),
+  results: (body: Body) => [
+    ...(MADE.has(body) ? bladeResults(MADE.get(body)!) : []),
+    ...anyBodyResults(body),
   ],
   graph: (body: Body) => (MADE.has(body) ? angles(MADE.get(body)!) : undefined),
   measure: (body, poll) => body.measured(poll),
@@ -213,9 +213,9 @@ function oneBlade({ run, cut }: Blade, at: Motion, material: Material): Body {
   return sweptBody([swept], foot, material);
 }
 
-function bladeFigures({ copies, run, cut }: Blade): Figure[] {
+function bladeResults({ copies, run, cut }: Blade): Result[] {
   const { hub, outer, slope, thickness, tipThickness } = cut;
-  const angleOf = (name: string, label: string, rate: number, radius: number, head?: string): Figure => ({
+  const angleOf = (name: string, label: string, rate: number, radius: number, head?: string): Result => ({
     name,
     label,
     ...(head !== undefined && { head }),
@@ -223,7 +223,7 @@ function bladeFigures({ copies, run, cut }: Blade): Figure[] {
     quantity: 'angle',
   });
   const changes = run.start !== run.end;
-  const gapOf = (name: string, label: string, radius: number, thick: number): Figure => ({
+  const gapOf = (name: string, label: string, radius: number, thick: number): Result => ({
     name,
     label,
     value: Math.min(...[run.start, run.end].map((rate) => bladeGap(rate, radius, copies, thick))),

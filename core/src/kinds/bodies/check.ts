@@ -4,7 +4,7 @@ import { type Clearance, searchSteps, selfClearance } from '../../check/clearanc
 import { meshCrossing } from '../../mesh/verify/crossing';
 import type { CheckContext, Checked } from '../../kind/kind';
 import type { Finding } from '../../kind/value';
-import { givingWay } from '../../geometry/steps';
+import { runPolling } from '../../geometry/steps';
 import { mm, told, words, type Words } from '../../measure/words';
 import { coilLimits } from './coil-limits';
 import { bend, folds, kinks, twist, walls } from './check-shape';
@@ -35,7 +35,7 @@ export async function checkSweep(body: SweptBody, { from, poll }: CheckContext):
   const coils = paths.length === 1 ? body.swept[0]!.given.coils : undefined;
   const limits =
     coils && section.name === 'round'
-      ? await givingWay(
+      ? await runPolling(
           coilLimits(coils, section.diameter, { path: from.path!, section: from.section! }),
           poll,
         )

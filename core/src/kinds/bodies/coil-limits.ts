@@ -1,6 +1,6 @@
 /** How far the figures of a coil may go, each alone, before its coils touch. */
 import { rootSearch } from '../../geometry/numeric';
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import type { Limit } from '../../kind/value';
 import { mm, told, words } from '../../measure/words';
 import type { CoilFigure, Coils } from '../../path/coil';
@@ -19,7 +19,7 @@ export function* coilLimits(
   coils: Coils,
   wire: number,
   steps: { path: string; section: string },
-): Steps<Limit[]> {
+): Task<Limit[]> {
   const limits: Limit[] = [];
   for (const [figure, side] of SOUGHT) {
     const now = { ...coils.given, wire, pitch: coils.pitch }[figure];
@@ -56,10 +56,10 @@ function* touching(
   figure: CoilFigure,
   now: number,
   side: Limit['side'],
-): Steps<number | undefined> {
+): Task<number | undefined> {
   // A pitch that is not given is tried in place of the height.
   const instead = figure === 'pitch' && coils.given.pitch === undefined ? { height: undefined } : {};
-  const room = function* (value: number): Steps<number> {
+  const room = function* (value: number): Task<number> {
     const otherWire = figure === 'wire' ? value : wire;
     try {
       const change = figure === 'wire' ? {} : { [figure]: value };
@@ -88,8 +88,8 @@ function* touching(
 function* between(
   less: readonly [number, number],
   more: readonly [number, number],
-  room: (value: number) => Steps<number>,
-): Steps<number> {
+  room: (value: number) => Task<number>,
+): Task<number> {
   const search = rootSearch(less, more, 1e-10);
   for (let next = search.next(); ; next = search.next(yield* room(next.value))) {
     if (next.done) return next.value;

@@ -1,10 +1,10 @@
 /** What adding, subtracting and common have in common: how they are written down, measured and checked. */
 import { z } from 'zod';
 import type { CheckContext, Checked } from '../../kind/kind';
-import { membersOf, type Figure, type Finding, type SetOf } from '../../kind/value';
+import { membersOf, type Result, type Finding, type SetOf } from '../../kind/value';
 import { meshCrossing } from '../../mesh/verify/crossing';
 import { leavesOf, type Body, type CombinedBody } from '../../solid/body/body';
-import { extentFigures, massFigures } from '../../kind/body-figures';
+import { extentResults, massResults } from '../../kind/body-figures';
 
 /** How many bodies may stand in one place of these steps. */
 const MOST = 24;
@@ -20,10 +20,10 @@ export const allOf = (given: readonly (Body | SetOf<Body>)[]): Body[] =>
 export const COMBINING = {
   schema: z.object({}),
   defaults: {},
-  figures: (body: CombinedBody): Figure[] => [
+  results: (body: CombinedBody): Result[] => [
     { name: 'parts', label: 'parts', value: body.parts, quantity: 'number' },
-    ...massFigures(body, body.within),
-    ...extentFigures(body, body.within),
+    ...massResults(body, body.within),
+    ...extentResults(body, body.within),
   ],
   measure: (body: CombinedBody, poll: CheckContext['poll']) => body.measured(poll),
   check: checkCombined,

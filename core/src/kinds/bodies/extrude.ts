@@ -9,7 +9,7 @@ import { checkSweep } from './check';
 import { materialGiven } from './of-material';
 import { heightMark, straightBody } from './straight';
 import { turnAtEnd } from './sweep-marks';
-import { bodyFigures } from './sweep';
+import { bodyResults } from './sweep';
 import { ON_AXIS, ON_AXIS_DEFAULTS, ON_AXIS_INPUTS, axisIn } from './on-axis';
 
 const HALF = Math.PI / 2;
@@ -78,7 +78,7 @@ export const extrude = bodyKind({
       materialGiven(figures),
     );
   },
-  figures: (body: SweptBody) => bodyFigures(body).filter(({ name }) => name !== 'wireLength'),
+  results: (body: SweptBody) => bodyResults(body).filter(({ name }) => name !== 'wireLength'),
   measure: (body, poll) => body.measured(poll),
   check: checkSweep,
 });

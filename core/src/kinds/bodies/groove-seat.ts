@@ -1,5 +1,5 @@
 /** Which way a groove goes in: against the surface that its path lies on, which the path knows or the body shows. */
-import { givingWay } from '../../geometry/steps';
+import { runPolling } from '../../geometry/steps';
 import type { Poll } from '../../geometry/poll';
 import { add, cross, distance, dot, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
 import { footOf, surfaceOf, type Surface } from '../../mesh/query/nearest';
@@ -62,8 +62,8 @@ interface Look {
 async function normalsAlong(path: Path, body: Body, poll: Poll): Promise<Look[]> {
   let surface = SURFACES.get(body);
   if (!surface) {
-    const mesh = await givingWay(body.meshing(sizeAbout(body) * FINE, MOST), poll);
-    surface = await givingWay(surfaceOf(mesh), poll);
+    const mesh = await runPolling(body.meshing(sizeAbout(body) * FINE, MOST), poll);
+    surface = await runPolling(surfaceOf(mesh), poll);
     SURFACES.set(body, surface);
   }
   const looks: Look[] = [];

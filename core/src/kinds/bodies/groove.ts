@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { bodyKind, choice, length } from '../../kind/kind';
 import { lineMark } from '../../kind/mark';
-import { membersOf, type Figure } from '../../kind/value';
+import { membersOf, type Result } from '../../kind/value';
 import { Complaint, mm, words } from '../../measure/words';
 import type { Path } from '../../path/path';
 import { movedSection, quarterTurned } from '../../section/place';
@@ -97,10 +97,10 @@ export const groove = bodyKind({
     const { at, inward } = MADE.get(body)!;
     return [lineMark('depth', at, add(at, scale(inward, depth)), inward, 0)];
   },
-  figures: (body: CombinedBody): Figure[] => [
+  results: (body: CombinedBody): Result[] => [
     { name: 'grooveLength', label: 'length of the groove', value: MADE.get(body)!.long, quantity: 'length' },
     { name: 'grooveWidth', label: 'width of the section', value: MADE.get(body)!.wide, quantity: 'length' },
-    ...COMBINING.figures(body),
+    ...COMBINING.results(body),
   ],
 });
 

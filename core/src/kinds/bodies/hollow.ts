@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { anyBodyFigures } from '../../kind/body-figures';
+import { anyBodyResults } from '../../kind/body-figures';
 import type { Finding } from '../../kind/value';
 import { moved, STILL, turned } from '../../geometry/motion';
 import { add, scale, unit, type Vec3 } from '../../geometry/vector';
@@ -48,11 +48,11 @@ export const hollow = bodyKind({
     });
     return made;
   },
-  figures(body) {
+  results(body) {
     const { body: full, brim = 0 } = MADE.get(body)!.full();
     const off = [full, body].map((one) => withinOf(one)?.volume).filter((one) => one !== undefined);
     return [
-      ...anyBodyFigures(body),
+      ...anyBodyResults(body),
       {
         name: 'capacity',
         label: 'holds',

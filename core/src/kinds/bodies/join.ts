@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { bodyKind, type CheckContext, type Checked } from '../../kind/kind';
-import type { Figure, Finding } from '../../kind/value';
+import type { Result, Finding } from '../../kind/value';
 import type { Poll } from '../../geometry/poll';
 import { scaleOf } from '../../geometry/motion';
-import { givingWay } from '../../geometry/steps';
+import { runPolling } from '../../geometry/steps';
 import { Complaint, mm, words, type Words } from '../../measure/words';
 import { leavesOf, withinOf, type Body, type CombinedBody } from '../../solid/body/body';
 import { closerMass } from '../../solid/combine/chord-correction';
@@ -61,9 +61,9 @@ export const join = bodyKind({
     JOINED.set(body, { tubes, bore: bores.length > 1 ? combinedBody('add', bores) : bores[0]! });
     return body;
   },
-  figures: (body: CombinedBody) => [
-    ...COMBINING.figures(body).filter(({ name }) => name !== 'parts'),
-    ...boreFigures(JOINED.get(body)!),
+  results: (body: CombinedBody) => [
+    ...COMBINING.results(body).filter(({ name }) => name !== 'parts'),
+    ...boreResults(JOINED.get(body)!),
   ],
   async measure(body: CombinedBody, poll) {
     const joined = JOINED.get(body)!;
@@ -93,7 +93,7 @@ function takenApart(bodies: readonly Body[]): Tube[] {
   }
 }
 
-function boreFigures({ tubes, bore, inner, saddles = [] }: Joined): Figure[] {
+function boreResults({ tubes, bore, inner, saddles = [] }: Joined): Result[] {
   const off = withinOf(bore)?.volume;
   return [
     {
@@ -111,7 +111,7 @@ function boreFigures({ tubes, bore, inner, saddles = [] }: Joined): Figure[] {
       quantity: 'area',
       within: inner!.within,
     },
-    ...tubes.flatMap(({ swept, map }, i): Figure[] =>
+    ...tubes.flatMap(({ swept, map }, i): Result[] =>
       swept
         ? [
             {
@@ -168,7 +168,7 @@ async function checkJoined(body: CombinedBody, context: CheckContext): Promise<C
   const cores: Finding[] = [];
   for (const [i, tube] of tubes.entries()) {
     const core = coreOf(tube, tubes);
-    if (core) cores.push(coreFinding(await givingWay(coreAmong(core, tube, whole), context.poll), i));
+    if (core) cores.push(coreFinding(await runPolling(coreAmong(core, tube, whole), context.poll), i));
   }
   return { findings: [...findings, one, ...cores], limits };
 }

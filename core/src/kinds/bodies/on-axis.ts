@@ -8,13 +8,13 @@ import { isMade, leavesOf, sizeAbout, type Body } from '../../solid/body/body';
 import { solidOf } from '../../solid/combine/combined';
 import { placedBody } from '../../solid/body/placed';
 import { PLACING, PLACING_DEFAULTS, placedAt, type Axis, type Placing } from '../paths/placing';
-import { givingWay } from '../../geometry/steps';
+import { runPolling } from '../../geometry/steps';
 import type { CheckContext, Checked } from '../../kind/kind';
 import type { Finding } from '../../kind/value';
 import { inspectSteps } from '../../mesh/data/topology';
 import { meshCrossing } from '../../mesh/verify/crossing';
 import type { Mesh } from '../../mesh/data/mesh';
-import { anyBodyFigures } from '../../kind/body-figures';
+import { anyBodyResults } from '../../kind/body-figures';
 import type { Section } from '../../section/section';
 import { turnedBody } from '../../turn/body';
 import { turnedBy } from '../../turn/turned';
@@ -68,7 +68,7 @@ const MOST = 60_000;
 
 /** Whether its triangles close, and do not run through one another. */
 export const checkClosed = async (body: Body, { poll }: CheckContext): Promise<Checked> =>
-  checkMesh(await givingWay(body.meshing(CHECKED * sizeAbout(body), MOST), poll), poll);
+  checkMesh(await runPolling(body.meshing(CHECKED * sizeAbout(body), MOST), poll), poll);
 
 /** The same of any body, after what overlaps itself in it was made clean: of one made of triangles, what is shown of it. */
 export const checkSolid = async (body: Body, { poll }: CheckContext): Promise<Checked> => {
@@ -77,7 +77,7 @@ export const checkSolid = async (body: Body, { poll }: CheckContext): Promise<Ch
 };
 
 async function checkMesh(mesh: Mesh, poll: Poll): Promise<Checked> {
-  const { openEdges, volume } = await givingWay(inspectSteps(mesh), poll);
+  const { openEdges, volume } = await runPolling(inspectSteps(mesh), poll);
   const place = await meshCrossing(mesh, poll);
   const bad = openEdges > 0 || !(volume > 0) || place !== undefined;
   const closed: Finding = {
@@ -97,6 +97,6 @@ async function checkMesh(mesh: Mesh, poll: Poll): Promise<Checked> {
 /** What is the same in all of them. */
 export const MEASURED = {
   check: checkClosed,
-  figures: anyBodyFigures,
+  results: anyBodyResults,
   measure: (body: Body, poll: Poll) => body.measured(poll),
 } as const;

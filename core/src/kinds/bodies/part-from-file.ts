@@ -1,10 +1,10 @@
 import { LRUCache } from 'lru-cache';
 import { z } from 'zod';
 import { bodyKind, length, text } from '../../kind/kind';
-import { anyBodyFigures } from '../../kind/body-figures';
+import { anyBodyResults } from '../../kind/body-figures';
 import type { Affine } from '../../geometry/motion';
 import type { Poll } from '../../geometry/poll';
-import { givingWay } from '../../geometry/steps';
+import { runPolling } from '../../geometry/steps';
 import { Complaint } from '../../measure/words';
 import { inspectSteps } from '../../mesh/data/topology';
 import type { Triangles } from '../../mesh/data/mesh';
@@ -25,8 +25,8 @@ async function surfacesIn(text: string, poll: Poll): Promise<Triangles> {
   const known = READ.get(text);
   if (known) return known;
   const surfaces = unpacked(text, 'file');
-  const { openEdges, volume } = await givingWay(inspectSteps(surfaces), poll);
-  if (openEdges || !(volume > 0) || (await givingWay(shellFault(surfaces), poll)))
+  const { openEdges, volume } = await runPolling(inspectSteps(surfaces), poll);
+  if (openEdges || !(volume > 0) || (await runPolling(shellFault(surfaces), poll)))
     throw new Complaint('These triangles bound no solid: bring the file in again.', 'file');
   READ.set(text, surfaces);
   return surfaces;
@@ -60,12 +60,12 @@ export const partFromFile = bodyKind({
     const asItCame = meshedBody(await surfacesIn(triangles, poll), materialGiven(figures));
     return onAxis(placedBody(asItCame, timesAsLarge(unit)), figures, place);
   },
-  figures(body) {
+  results(body) {
     const [{ leaf }] = leavesOf(body) as [ReturnType<typeof leavesOf>[number]];
     if (leaf.form !== 'meshed') throw new Error('not meshed');
     const count = leaf.surfaces.triangles.length / 3;
     return [
-      ...anyBodyFigures(body),
+      ...anyBodyResults(body),
       { name: 'triangles', label: 'triangles', value: count, quantity: 'number' as const },
     ];
   },

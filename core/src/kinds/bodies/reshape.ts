@@ -1,9 +1,9 @@
 import { z } from 'zod';
-import { anyBodyFigures } from '../../kind/body-figures';
+import { anyBodyResults } from '../../kind/body-figures';
 import { angle, bodyKind, choice, count, figure, length } from '../../kind/kind';
 import { fromAxis, turnedFrame } from '../../geometry/motion';
 import type { Poll } from '../../geometry/poll';
-import { givingWay } from '../../geometry/steps';
+import { runPolling } from '../../geometry/steps';
 import { dot, scale, sub, type Vec3 } from '../../geometry/vector';
 import { Complaint, mm, told, words } from '../../measure/words';
 import type { Mesh } from '../../mesh/data/mesh';
@@ -75,7 +75,7 @@ export const reshape = bodyKind({
     if (way === 'bend') await checkBend(body, asked, poll);
     return reshaped(body, asked);
   },
-  figures: anyBodyFigures,
+  results: anyBodyResults,
   measure: (body, poll) => body.measured(poll),
   check: checkSolid,
   marks: (body, set, _filled, resolved) =>
@@ -100,7 +100,7 @@ async function checkBend(body: Body, asked: Reshaping, poll: Poll): Promise<void
   const reach = Math.max(...roughBounds(body).map((one) => fromAxis(at, one.at) + one.within));
   if (sharp * reach < 1) return;
   const toward = scale(at.ex, Math.sign(amount));
-  const mesh = await givingWay(body.meshing(LOOKED * sizeAbout(body), MOST), poll);
+  const mesh = await runPolling(body.meshing(LOOKED * sizeAbout(body), MOST), poll);
   const inside = farthest(mesh, at.origin, [toward, at.ez], from, to);
   const most = (Math.abs(amount) * FREE) / (sharp * inside);
   if (Math.abs(amount) > most)

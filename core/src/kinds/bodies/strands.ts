@@ -1,7 +1,7 @@
 /** Strands: wires of one body beside each other, and what they leave between them. */
 import type { Poll } from '../../geometry/poll';
 import { setClearance, type Between } from '../../check/between';
-import type { Figure } from '../../kind/value';
+import type { Result } from '../../kind/value';
 import type { SweptBody } from '../../sweep/body';
 
 /** Greatest thickness of the body: about the path at its widest place, mm. */
@@ -25,7 +25,7 @@ export async function nearestStrands(body: SweptBody, poll: Poll): Promise<Betwe
 }
 
 /** The least gap between wires of a set, of their centre lines; less than 0 where they overlap. It must be measured. */
-export function strandFigures(body: SweptBody): Figure[] {
+export function strandResults(body: SweptBody): Result[] {
   const found = KNOWN.get(body);
   if (!found || !isWire(body)) return [];
   return [

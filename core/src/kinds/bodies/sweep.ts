@@ -1,20 +1,20 @@
 import { bodyKind } from '../../kind/kind';
 import { cellField } from '../../measure/field';
 import { writtenFigure, writtenNumber } from '../../measure/format';
-import type { Figure } from '../../kind/value';
+import type { Result } from '../../kind/value';
 import { Complaint, told, words } from '../../measure/words';
 import type { Path } from '../../path/path';
 import { sectionOf, type Section } from '../../section/section';
 import { withEvenWall } from '../../solid/hollow/hollow';
 import { type SweptBody, sweptBody } from '../../sweep/body';
-import { extentFigures, massFigures } from '../../kind/body-figures';
+import { extentResults, massResults } from '../../kind/body-figures';
 import { checkSweep } from './check';
 import { sectionStands } from '../../sweep/carry/stands';
 import { planeOf } from '../../sweep/carry/hold';
 import { dot, norm, unit } from '../../geometry/vector';
 import { handlesOf, mixLaw, sizeLaws, twistLaw } from './given-laws';
 import { materialGiven, OF_MATERIAL_DEFAULTS } from './of-material';
-import { nearestStrands, strandFigures } from './strands';
+import { nearestStrands, strandResults } from './strands';
 import { sweepMarks } from './sweep-marks';
 import { SIZES, SWEEP, TWISTS, type SweepFigures } from './sweep-schema';
 import { type End, type SweepPlan, type Swept } from '../../sweep/carry/swept';
@@ -104,7 +104,7 @@ export const sweep = bodyKind({
       throw error;
     }
   },
-  figures: (body: SweptBody) => [...bodyFigures(body), ...strandFigures(body), ...sideFigures(body)],
+  results: (body: SweptBody) => [...bodyResults(body), ...strandResults(body), ...sideResults(body)],
   async measure(body: SweptBody, poll) {
     await body.measured(poll);
     await nearestStrands(body, poll);
@@ -114,7 +114,7 @@ export const sweep = bodyKind({
 });
 
 /** Of a section that stands upright in the plane of its path: how far it reaches in that plane, and across it. */
-function sideFigures({ swept }: SweptBody): Figure[] {
+function sideResults({ swept }: SweptBody): Result[] {
   const [first] = swept;
   const plane = !first || first.round ? undefined : planeOf(first.given);
   if (!first || !plane) return [];
@@ -237,9 +237,9 @@ function withMends(open: OpenTwist, { twistBy, twist, twists }: SweepFigures): C
 }
 
 /** What is measured of a swept body. */
-export const bodyFigures = (body: SweptBody): Figure[] => [
+export const bodyResults = (body: SweptBody): Result[] => [
   { name: 'wireLength', label: 'length', head: 'Cut length', value: body.length, quantity: 'length' },
   // Where it folds over itself, what they would say is not so.
-  ...(body.fold ? [] : massFigures(body)),
-  ...extentFigures(body),
+  ...(body.fold ? [] : massResults(body)),
+  ...extentResults(body),
 ];

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { bodyKind, choice, count, length } from '../../kind/kind';
 import { lineMark } from '../../kind/mark';
-import type { Figure } from '../../kind/value';
+import type { Result } from '../../kind/value';
 import { add, dot, scale, sub } from '../../geometry/vector';
 import { turnedFrame, type Motion } from '../../geometry/motion';
 import { Complaint, mm, words } from '../../measure/words';
@@ -128,9 +128,9 @@ export const thread = bodyKind({
         ...(set.placing === 'points' ? [] : [lineMark('height', at.origin, up, at.ez, diameter / 2)]),
       ];
     }),
-  figures: (body: CombinedBody) => [
-    ...threadFigures(CUTS.get(body)!),
-    ...COMBINING.figures(body).filter(({ name }) => name !== 'parts'),
+  results: (body: CombinedBody) => [
+    ...threadResults(CUTS.get(body)!),
+    ...COMBINING.results(body).filter(({ name }) => name !== 'parts'),
   ],
 });
 
@@ -158,7 +158,7 @@ function sizeOf({
   return { profile: 'metric', diameter, pitch: row === 'coarse' ? coarse : fine };
 }
 
-function threadFigures({ profile, diameter, pitch, starts }: Cut): Figure[] {
+function threadResults({ profile, diameter, pitch, starts }: Cut): Result[] {
   const { middle, minor, root, stressArea } = PROFILES[profile].diameters(diameter, pitch);
   return [
     { name: 'majorDiameter', label: 'outer diameter', value: diameter, quantity: 'length' },

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { bodyKind, choice, count, length } from '../../kind/kind';
 import { lineMark, type Mark } from '../../kind/mark';
-import type { Figure } from '../../kind/value';
+import type { Result } from '../../kind/value';
 import { add, cross, scale, squareTo } from '../../geometry/vector';
 import type { Motion } from '../../geometry/motion';
 import { Complaint, mm, words } from '../../measure/words';
@@ -129,12 +129,12 @@ export const tubeEnd = bodyKind({
     return body;
   },
   marks: (body, { form = 'flange' }, _filled, resolved) => endMarks(body, form, resolved),
-  figures: (body: CombinedBody): Figure[] => {
+  results: (body: CombinedBody): Result[] => {
     const { outer, bore } = MADE.get(body)!;
     return [
       { name: 'endDiameter', label: 'its end, across', value: 2 * outer, quantity: 'length' },
       { name: 'endBore', label: 'bore at its end', head: 'Bore there', value: 2 * bore, quantity: 'length' },
-      ...COMBINING.figures(body),
+      ...COMBINING.results(body),
     ];
   },
 });

@@ -8,7 +8,7 @@ import { leavesFrom } from '../../solid/body/sources';
 import { allOf } from './combining';
 import type { SetOf } from '../../kind/value';
 import { Complaint } from '../../measure/words';
-import { anyBodyFigures } from '../../kind/body-figures';
+import { anyBodyResults } from '../../kind/body-figures';
 import { PLACING, PLACING_DEFAULTS, placedAt } from '../paths/placing';
 import { axisIn, checkSolid, ON_AXIS_INPUTS } from './on-axis';
 
@@ -91,10 +91,10 @@ export const weld = bodyKind({
       return [{ ...ledAlong(field, name, middle, unit(by), 1 / norm(by)), late: radius }];
     });
   },
-  figures(body: WeldedBody) {
+  results(body: WeldedBody) {
     const { volume, within } = body.laid();
     return [
-      ...anyBodyFigures(body),
+      ...anyBodyResults(body),
       { name: 'weldVolume', label: 'volume laid on', value: volume, quantity: 'volume', within },
     ];
   },

@@ -1,7 +1,7 @@
 /** What is said of the bodies of a set: how much room they leave each other. */
 import type { Poll } from '../../geometry/poll';
 import type { Checked } from '../../kind/kind';
-import { bodiesOf, type Figure, type SetOf } from '../../kind/value';
+import { bodiesOf, type Result, type SetOf } from '../../kind/value';
 import { mm, words } from '../../measure/words';
 import { nearestNeighbours, type Neighbours } from '../../solid/neighbours';
 
@@ -15,7 +15,7 @@ async function neighboursOf(set: SetOf, poll: Poll): Promise<Neighbours | undefi
 }
 
 /** The least gap between neighbours, where there are any. */
-export async function gapFigures(set: SetOf, poll: Poll): Promise<Figure[]> {
+export async function gapResults(set: SetOf, poll: Poll): Promise<Result[]> {
   const found = await neighboursOf(set, poll);
   if (!found) return [];
   const { gap, within } = found;

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { angle, choice, count, length, likeKind } from '../../kind/kind';
-import type { Figure } from '../../kind/value';
+import type { Result } from '../../kind/value';
 import { composed, STILL, type Affine } from '../../geometry/motion';
 import { add, cross, dot, norm, scale, squareTo, sub, unit, type Vec3 } from '../../geometry/vector';
 import { ledBy, type Mark, type SizeMark, type TurnMark } from '../../kind/mark';
@@ -16,7 +16,7 @@ import {
 import type { Path } from '../../path/path';
 import { axisIn, checkSolid } from '../bodies/on-axis';
 import { placedAt, type Axis } from '../paths/placing';
-import { anyBodyFigures } from '../../kind/body-figures';
+import { anyBodyResults } from '../../kind/body-figures';
 import { ABOUT_AXIS, ABOUT_AXIS_DEFAULTS, axisOf, turnAbout, about } from './axis';
 import { throughMap } from './placed';
 
@@ -113,7 +113,7 @@ export const place = likeKind({
   evaluate: (figures, { of, place: host }) => throughMap(of, mapOf(figures, axisIn(host))),
   check: async (value, context) =>
     value.type === 'body' ? checkSolid(value, context) : { findings: [], limits: [] },
-  figures: (value): Figure[] => (value.type === 'body' ? anyBodyFigures(value) : []),
+  results: (value): Result[] => (value.type === 'body' ? anyBodyResults(value) : []),
   measure: async (value, poll) => {
     if (value.type === 'body') await value.measured(poll);
   },

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { angle, choice, count, length, likeKind, table } from '../../kind/kind';
 import { setOf } from '../../kind/sets';
 import { ledAlong } from '../../kind/mark';
-import { membersOf, type Figure } from '../../kind/value';
+import { membersOf, type Result } from '../../kind/value';
 import { composed, inverse, moved, STILL, type Affine, type Motion } from '../../geometry/motion';
 import { cross, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
 import { cellField, writtenRows } from '../../measure/field';
@@ -11,7 +11,7 @@ import { axisFrom, firstAxis, freeFrame, type FreeFrame } from '../../path/frame
 import { sum } from '../../path/sample';
 import type { Path, PathPoint } from '../../path/path';
 import type { Body } from '../../solid/body/body';
-import { gapFigures, gapFindings } from './between';
+import { gapResults, gapFindings } from './between';
 import { ABOUT_AXIS, ABOUT_AXIS_DEFAULTS, axisOf, turnAbout } from './axis';
 import { throughMap } from './placed';
 import { repeatMarks } from './repeat-marks';
@@ -98,7 +98,7 @@ export const repeat = likeKind({
     const { way, apart } = figures;
     if (way === 'along' && along && apart !== undefined && apart <= along.length)
       SECOND.set(membersOf(set)[0]!, along.at(apart));
-    return set.type === 'set' ? { ...set, figures: followed(figures, maps.length) } : set;
+    return set.type === 'set' ? { ...set, results: followed(figures, maps.length) } : set;
   },
   marks(first, set, _filled, resolved) {
     const of = (field: string) => resolved[field]?.value;
@@ -120,8 +120,8 @@ export const repeat = likeKind({
     const point = three('aboutX', 'aboutY', 'aboutZ');
     return repeatMarks(first, way, resolved, { axis: norm(axis) > 0 ? unit(axis) : axis, point, maps });
   },
-  figures: (): Figure[] => [],
-  whole: gapFigures,
+  results: (): Result[] => [],
+  whole: gapResults,
   checkSet: (set, { poll }) => gapFindings(set, poll),
   measure: async (value, poll) => {
     if (value.type === 'body') await value.measured(poll);
@@ -132,10 +132,10 @@ export const repeat = likeKind({
 const SECOND = new WeakMap<object, PathPoint>();
 
 /** Copies, span and step, all three: the one that is not given follows. */
-function followed(figures: Figures, copies: number): Figure[] {
+function followed(figures: Figures, copies: number): Result[] {
   const fields = { round: ['span', 'step'], screw: ['span', 'step'], row: ['long', 'apart'] } as const;
   const names = figures.way in fields ? fields[figures.way as keyof typeof fields] : undefined;
-  const count: Figure = { name: 'copies', label: 'copies', value: copies, quantity: 'number' };
+  const count: Result = { name: 'copies', label: 'copies', value: copies, quantity: 'number' };
   if (!names) return [count];
   const [spanField, stepField] = names;
   const turns = figures.way !== 'row';

@@ -1,13 +1,13 @@
 /** What a body of round wire on a coil does when it is pressed. */
 import { z } from 'zod';
 import { choice, dutyKind, length } from '../../kind/kind';
-import type { Figure } from '../../kind/value';
+import type { Result } from '../../kind/value';
 import { dot, sub } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
 import type { Coil } from '../../path/coil';
 import type { Body } from '../../solid/body/body';
 import type { Duty, Ends } from '../../trade/duty';
-import { activeCoils, compressionSpring, type SpringFigures } from '../../trade/spring/compression';
+import { activeCoils, compressionSpring, type SpringResults } from '../../trade/spring/compression';
 import { compressionFindings } from './compression-findings';
 
 /**
@@ -60,7 +60,7 @@ export const compression = dutyKind({
       );
     return { type: 'duty', spring, wire, ends, drawn, ...(strength !== undefined && { strength }) };
   },
-  figures: ({ spring, drawn }) => springFigures(spring, drawn),
+  results: ({ spring, drawn }) => springResults(spring, drawn),
   graph: ({ spring: { curve, loaded } }) => ({
     x: { label: 'travel', quantity: 'length' },
     y: { label: 'force', quantity: 'force' },
@@ -102,7 +102,7 @@ function coiledWire(body: Body) {
 const lengthBetween = ({ shape, tips }: Coil, wire: number, [start, end]: Planes): number =>
   (end ?? shape.height + tips[1] * wire) - (start ?? -tips[0] * wire);
 
-function springFigures({ loaded, ...spring }: SpringFigures, { ground }: Ends): Figure[] {
+function springResults({ loaded, ...spring }: SpringResults, { ground }: Ends): Result[] {
   const number = { quantity: 'number' } as const;
   const long = { quantity: 'length' } as const;
   const free = ground[0] && ground[1] ? 'free length, between its ground ends' : 'free length, over its ends';

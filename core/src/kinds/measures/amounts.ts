@@ -1,12 +1,12 @@
 /** Volume, surface and mass of a body, kept on the sheet. */
 import { z } from 'zod';
 import { figure, measureKind } from '../../kind/kind';
-import { bodiesFigures } from '../../kind/body-figures';
+import { bodiesResults } from '../../kind/body-figures';
 import { membersOf, type Measure } from '../../kind/value';
 import { centreOfMass } from '../../geometry/mass';
 import { extentTogether } from '../../mesh/data/extent';
 import type { Body } from '../../solid/body/body';
-import { checkMeasure, measuredFigures, measuredLater, measureOf } from './measuring';
+import { checkMeasure, measuredResults, measuredLater, measureOf } from './measuring';
 
 /** A kind for one of the figures that every body has; of a set that of all together. */
 const amount = (of: 'volume' | 'surface' | 'mass', quantity: 'volume' | 'area' | 'mass', words: string[]) =>
@@ -31,7 +31,7 @@ const amount = (of: 'volume' | 'surface' | 'mass', quantity: 'volume' | 'area' |
           const bodies = membersOf(value) as Body[];
           for (const body of bodies) await body.measured(poll);
           await extentTogether(bodies).known(poll);
-          const found = bodiesFigures(bodies).find(({ name }) => name === of)!;
+          const found = bodiesResults(bodies).find(({ name }) => name === of)!;
           return {
             value: found.value,
             ...(found.within !== undefined && { within: found.within }),
@@ -40,7 +40,7 @@ const amount = (of: 'volume' | 'surface' | 'mass', quantity: 'volume' | 'area' |
         },
       }),
     measure: measureOf,
-    figures: measuredFigures,
+    results: measuredResults,
     check: checkMeasure,
   });
 

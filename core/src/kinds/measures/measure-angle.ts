@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { Complaint } from '../../measure/words';
 import { angle, measureKind } from '../../kind/kind';
 import type { Measure } from '../../kind/value';
-import { checkMeasure, measuredFigures, measuredNow, measureOf } from './measuring';
+import { checkMeasure, measuredResults, measuredNow, measureOf } from './measuring';
 import { betweenTwo, meantOf } from './probe';
 import { FIRST, OF_ONE_OR_TWO, SECOND, secondSpot, SPOTS, SPOTS_DEFAULTS, spotOn } from './spots';
 
@@ -40,6 +40,6 @@ export const measureAngle = measureKind({
     });
   },
   measure: measureOf,
-  figures: measuredFigures,
+  results: measuredResults,
   check: checkMeasure,
 });

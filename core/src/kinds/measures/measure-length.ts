@@ -7,7 +7,7 @@ import type { Poll } from '../../geometry/poll';
 import { distance, type Vec3 } from '../../geometry/vector';
 import { facesApart } from '../../solid/face-gap';
 import { nearestNeighbours, type Neighbours } from '../../solid/neighbours';
-import { checkMeasure, measuredFigures, measuredLater, measuredNow, measureOf } from './measuring';
+import { checkMeasure, measuredResults, measuredLater, measuredNow, measureOf } from './measuring';
 import { leastBetween } from './least';
 import { betweenTwo, meantOf, placesAlong, type OnLine, type Probed } from './probe';
 import {
@@ -87,7 +87,7 @@ export const measureLength = measureKind({
     });
   },
   measure: measureOf,
-  figures: measuredFigures,
+  results: measuredResults,
   check: checkMeasure,
 });
 

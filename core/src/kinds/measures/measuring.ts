@@ -3,7 +3,7 @@ import { Complaint, told, words } from '../../measure/words';
 import type { Quantity } from '../../measure/quantity';
 import type { Poll } from '../../geometry/poll';
 import type { Checked } from '../../kind/kind';
-import type { Figure, Finding, Measure } from '../../kind/value';
+import type { Result, Finding, Measure } from '../../kind/value';
 
 type Found = NonNullable<Measure['found']>;
 
@@ -38,7 +38,7 @@ export async function measureOf(measure: Measure, poll: Poll): Promise<void> {
 }
 
 /** The figure of a measure that was found. */
-export function measuredFigures({ found, label, quantity }: Measure): Figure[] {
+export function measuredResults({ found, label, quantity }: Measure): Result[] {
   if (!found) throw new Error('asked for before it was measured');
   const { value, within } = found;
   return [{ name: 'measured', label, value, quantity, ...(within !== undefined && { within }) }];

@@ -48,7 +48,7 @@ export const arc = pathKind({
     const curve = arcCurve([0, 0, 0], [c, s, 0], [-way * s, way * c, 0], r, Math.min(through, 2 * Math.PI));
     return pathOf([movedCurve(curve, placedAt(figures, place))]);
   },
-  figures(path) {
+  results(path) {
     const radius = 1 / path.tightest.curvature;
     const turn = path.length / radius;
     return [

@@ -98,7 +98,7 @@ export const cage = pathKind({
     }
     return setOf(paths);
   },
-  figures: () => [],
+  results: () => [],
 });
 
 /** What it measures across at its foot or middle, and at its opening, and how high it is; or the rows of its outline. */

@@ -1,7 +1,7 @@
 /** Outlines cast on a body that is known by its triangles, as smooth curves through places of its surface. */
 import { faired } from '../../geometry/fair';
 import { moved, turned, type Motion } from '../../geometry/motion';
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import { add, distance, dot, norm, scale, sub, type Vec3 } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
 import { footOf, surfaceOf, type Surface } from '../../mesh/query/nearest';
@@ -46,7 +46,7 @@ export function* castOnBody(
   size: number,
   from: Look,
   fairing = 0,
-): Steps<OnBody> {
+): Task<OnBody> {
   const flat = pathOf(outline);
   const surface = SURFACES.get(mesh) ?? (yield* surfaceOf(mesh));
   SURFACES.set(mesh, surface);
@@ -106,7 +106,7 @@ function* smoothPart(
   [from, to]: readonly [number, number],
   closed: boolean,
   { size, fairing }: { readonly size: number; readonly fairing: number },
-): Steps<{ readonly curves: readonly Curve[]; readonly off: number }> {
+): Task<{ readonly curves: readonly Curve[]; readonly off: number }> {
   const around = (s: number) => (s > flat.length ? s - flat.length : s);
   let places: Vec3[] = [];
   for (let many = FEWEST; ; many *= 2) {

@@ -4,9 +4,9 @@ import { plus, scaled, type Jet, type Jet3 } from '../../geometry/jet';
 import { root } from '../../geometry/numeric';
 import { add, dot, norm, scale, sub, type Vec3 } from '../../geometry/vector';
 import type { Mark } from '../../kind/mark';
-import type { Figure } from '../../kind/value';
+import type { Result } from '../../kind/value';
 import type { Poll } from '../../geometry/poll';
-import { givingWay } from '../../geometry/steps';
+import { runPolling } from '../../geometry/steps';
 import { Complaint, mm, words } from '../../measure/words';
 import { movedCurve, partOf, type Curve } from '../../path/curve';
 import { composed, type Motion } from '../../geometry/motion';
@@ -106,7 +106,7 @@ export const cast = pathKind({
   },
   marks: (path, set, _filled, resolved) =>
     placedMarks(set, resolved, (at) => castMarks(path, set, resolved, at)),
-  figures: (path) => [
+  results: (path) => [
     { name: 'length', label: 'length', head: 'Length', value: path.length, quantity: 'length' },
     {
       name: 'outlineLength',
@@ -121,12 +121,12 @@ export const cast = pathKind({
       value: path.length / (path as Cast).outline,
       quantity: 'number',
     },
-    ...('off' in path ? [offFigure(path as OnBody)] : []),
+    ...('off' in path ? [offResult(path as OnBody)] : []),
   ],
 });
 
 /** How far it is off the surface between the places it goes through. */
-const offFigure = ({ off: value }: OnBody): Figure => ({
+const offResult = ({ off: value }: OnBody): Result => ({
   name: 'off',
   label: 'off the surface',
   value,
@@ -177,7 +177,7 @@ async function onBody(
   const outline = outlineOf(path, 'path').map((curve) => shifted(curve, right, up));
   const mesh = await meshToRead(body, poll);
   const from = { ...planeOf(by, slope), far: side === 'far', at };
-  const cast = await givingWay(castOnBody(outline, mesh, sizeAbout(body), from, figures.fairing), poll);
+  const cast = await runPolling(castOnBody(outline, mesh, sizeAbout(body), from, figures.fairing), poll);
   return pathWith(cast, { outline: path.length });
 }
 

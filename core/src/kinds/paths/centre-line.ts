@@ -1,20 +1,20 @@
 import { z } from 'zod';
 import { choice, figure, length, pathKind, type FilledRows } from '../../kind/kind';
-import type { Figure, Finding } from '../../kind/value';
+import type { Result, Finding } from '../../kind/value';
 import { determinant, moved, scaleOf, STILL, type Affine } from '../../geometry/motion';
 import type { Poll } from '../../geometry/poll';
-import { finished, givingWay, type Steps } from '../../geometry/steps';
+import { runNow, runPolling, type Task } from '../../geometry/steps';
 import { sub } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
 import { centresOf, type Centres } from '../../mesh/cut/centre-line';
-import { cutFigures } from '../../mesh/cut/cut-results';
+import { cutResults } from '../../mesh/cut/cut-results';
 import { bendPoints, bendRows, bendsThrough, type At, type Vertex } from '../../path/bends';
 import { cornersThrough, furthestOff } from '../../path/fitted';
 import { pathOf, pathWith, type Path } from '../../path/path';
 import { spline } from '../../path/spline';
 import { leavesOf, sizeAbout, type Body, type Placed } from '../../solid/body/body';
 import { solidOf } from '../../solid/combine/combined';
-import { LEG_TABLES, legRows, runFigures, withLengths } from './legs';
+import { LEG_TABLES, legRows, runResults, withLengths } from './legs';
 
 const schema = z.object({
   as: choice('bends', 'curve'),
@@ -88,10 +88,10 @@ function unmoved(body: Body): { readonly of: Body; readonly by: Affine; readonly
 
 async function followed(body: Body, poll: Poll): Promise<Centres> {
   // A body that is made need not be measured yet: the picture does not wait for that.
-  const found = await givingWay(centresOf(await solidOf(body, sizeAbout(body) * FINE, poll)), poll);
+  const found = await runPolling(centresOf(await solidOf(body, sizeAbout(body) * FINE, poll)), poll);
   // Triangles out of a file are no finer than they are.
   if (leavesOf(body).every(({ leaf }) => leaf.form === 'meshed')) return found;
-  return givingWay(centresOf(await solidOf(body, found.thick * FINE, poll)), poll);
+  return runPolling(centresOf(await solidOf(body, found.thick * FINE, poll)), poll);
 }
 
 function mappedCentres(
@@ -112,7 +112,7 @@ function mappedCentres(
 const ANYWHERE: At = { radius: () => 'body', point: () => 'body' };
 
 /** Straights and bends through the middle: the first way of reading it that comes near enough. @throws Complaint */
-function* bendsIn(centres: Centres, within: number): Steps<CentreLine> {
+function* bendsIn(centres: Centres, within: number): Task<CentreLine> {
   const { own, by, scale } = ORIGINS.get(centres)!;
   let nearest: Way['off'] | undefined;
   for (let i = 0; ; i++) {
@@ -143,7 +143,7 @@ function* bendsIn(centres: Centres, within: number): Steps<CentreLine> {
 }
 
 /** One of the ways of reading a middle, the surest first; undefined after the last. */
-function* wayOf(own: Centres, i: number): Steps<Way | undefined> {
+function* wayOf(own: Centres, i: number): Task<Way | undefined> {
   const ways = WAYS.get(own) ?? { tried: [], left: cornersThrough(own, own.thick) };
   WAYS.set(own, ways);
   while (i >= ways.tried.length) {
@@ -168,7 +168,7 @@ function runThrough(vertices: readonly Vertex[], closed: boolean): Path | undefi
 }
 
 /** Straights and bends through the middle, bent by a part of their angles. */
-function* bentBy(centres: Centres, within: number, part: number): Steps<CentreLine> {
+function* bentBy(centres: Centres, within: number, part: number): Task<CentreLine> {
   const read = yield* bendsIn(centres, within);
   return part < 1 ? unbent(read, part) : read;
 }
@@ -205,7 +205,7 @@ function unbent(
 const SPARSE = [8, 4, 2, 1] as const;
 
 /** A smooth curve through as few places as come near enough. @throws Complaint */
-function* curveIn(centres: Centres, within: number): Steps<CentreLine> {
+function* curveIn(centres: Centres, within: number): Task<CentreLine> {
   let worst: ReturnType<typeof furthestOff> | undefined;
   for (const every of SPARSE) {
     yield;
@@ -253,19 +253,19 @@ export const centreLine = pathKind({
   defaults: { as: 'bends', within: '0.1 mm', bent: '1' },
   async evaluate({ as, within, bent }, { body }, { poll }) {
     const centres = await centresIn(body, poll);
-    return givingWay(as === 'curve' ? curveIn(centres, within) : bentBy(centres, within, bent), poll);
+    return runPolling(as === 'curve' ? curveIn(centres, within) : bentBy(centres, within, bent), poll);
   },
   fill({ as, within, bent }, { body }): FilledRows {
     const centres = FOUND.get(body);
     if (as === 'curve' || !centres || centres.closed) return {};
-    const { vertices = [] } = finished(bentBy(centres, within, bent));
+    const { vertices = [] } = runNow(bentBy(centres, within, bent));
     const { points, bends } = legRows(vertices, 'bent', ANYWHERE);
     return { points, bends };
   },
-  figures: (path) => {
+  results: (path) => {
     const read = path as CentreLine;
     return [
-      ...(path.legs ? runFigures(path) : [lengthFigure(path)]).map((one) =>
+      ...(path.legs ? runResults(path) : [lengthResult(path)]).map((one) =>
         one.quantity === 'length'
           ? { ...one, within: read.within[one.name === 'length' ? 'length' : 'straight'] }
           : one,
@@ -277,7 +277,7 @@ export const centreLine = pathKind({
 });
 
 /** The developed length of what was read as a smooth curve. */
-const lengthFigure = ({ length: value }: Path): Figure => ({
+const lengthResult = ({ length: value }: Path): Result => ({
   name: 'length',
   label: 'developed length',
   head: 'Length',
@@ -316,7 +316,7 @@ const ROUND = 0.01;
  * triangles have theirs on it, and that of the circle of its area, which is the round where they keep that.
  */
 function roundOf(loop: Float64Array): { readonly value: number; readonly within: number } | undefined {
-  const { area, centroid } = cutFigures([loop]);
+  const { area, centroid } = cutResults([loop]);
   const [x, y] = centroid;
   const far = Array.from({ length: loop.length / 2 }, (_x, i) =>
     Math.hypot(loop[2 * i]! - x, loop[2 * i + 1]! - y),
@@ -331,7 +331,7 @@ function roundOf(loop: Float64Array): { readonly value: number; readonly within:
 const backwards = (loop: Float64Array): Float64Array =>
   loop.map((_x, i) => loop[loop.length - 2 - i + 2 * (i % 2)]!);
 
-function ofSection({ centres: { section }, off }: CentreLine): Figure[] {
+function ofSection({ centres: { section }, off }: CentreLine): Result[] {
   const { outline, holes } = section;
   const outer = roundOf(outline);
   const inner = holes.length === 1 ? roundOf(backwards(holes[0]!)) : undefined;
@@ -345,7 +345,7 @@ function ofSection({ centres: { section }, off }: CentreLine): Figure[] {
     {
       name: 'sectionArea',
       label: 'area of the section',
-      value: cutFigures([outline, ...holes]).area,
+      value: cutResults([outline, ...holes]).area,
       quantity: 'area',
     },
     { name: 'off', label: 'furthest off the middle', value: off, quantity: 'length' },

@@ -49,7 +49,7 @@ export const chain = pathKind({
     return pathWith(pathOf(whole.pieces, { motions }), { joints }) satisfies Chained;
   },
   marks: (path) => rollMarks(path),
-  figures: (path) => [
+  results: (path) => [
     { name: 'length', label: 'length', head: 'Length', value: path.length, quantity: 'length' },
     { name: 'corners', label: 'sharp corners', value: path.corners.length, quantity: 'number' },
   ],

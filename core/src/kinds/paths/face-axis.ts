@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { choice, length, pathKind } from '../../kind/kind';
 import { ledBy, type Mark } from '../../kind/mark';
-import type { Figure } from '../../kind/value';
-import { givingWay } from '../../geometry/steps';
+import type { Result } from '../../kind/value';
+import { runPolling } from '../../geometry/steps';
 import { add, distance, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
 import { Complaint } from '../../measure/words';
 import { flatFaceAt, roundFaceAt, type FlatFace, type RoundFace } from '../../mesh/query/face-fit';
@@ -44,20 +44,20 @@ export const faceAxis = pathKind({
   async evaluate({ face, x, y, z: up, rim, beyond }, { body }, { poll }): Promise<FaceAxis> {
     const mesh = await meshToRead(body, poll);
     const place: Vec3 = [x, y, up];
-    const round = face === 'flat' ? undefined : await givingWay(roundFaceAt(mesh, place), poll);
+    const round = face === 'flat' ? undefined : await runPolling(roundFaceAt(mesh, place), poll);
     if (round) return roundAxis(round, rim, beyond);
     if (face === 'round')
       throw new Complaint(
         'The face there is not round: choose a place in a hole or on a round outside.',
         'face',
       );
-    return squareLine(await givingWay(flatFaceAt(mesh, place), poll), beyond);
+    return squareLine(await runPolling(flatFaceAt(mesh, place), poll), beyond);
   },
   marks: (_path, set, _filled, resolved) => placeMarks(set, resolved),
-  figures: (path) => [
+  results: (path) => [
     { name: 'length', label: 'length', head: 'Length', value: path.length, quantity: 'length' },
-    ...faceFigures((path as FaceAxis).face),
-    ...endFigures(path),
+    ...faceResults((path as FaceAxis).face),
+    ...endResults(path),
   ],
 });
 
@@ -75,7 +75,7 @@ function squareLine(face: FlatFace | undefined, beyond: number): FaceAxis {
   return pathWith(pathOf([line(face.middle, add(face.middle, scale(face.normal, beyond)))]), { face });
 }
 
-function faceFigures(face: RoundFace | FlatFace): Figure[] {
+function faceResults(face: RoundFace | FlatFace): Result[] {
   if ('area' in face)
     return [{ name: 'area', label: 'area of the face', head: 'Face', value: face.area, quantity: 'area' }];
   const { radius, sagitta, hole, ends, around } = face;
@@ -102,7 +102,7 @@ function faceFigures(face: RoundFace | FlatFace): Figure[] {
 /** Corners of triangles are rounded by more than this part of their size. */
 const ROUNDED = 1e-7;
 
-function endFigures(path: Path): Figure[] {
+function endResults(path: Path): Result[] {
   const end = path.at(path.length).position;
   const least = ROUNDED * (norm(end) + path.length);
   return (['x', 'y', 'z'] as const).map((axis, k) => ({

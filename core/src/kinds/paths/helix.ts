@@ -12,7 +12,7 @@ import {
   type Coils,
   type CoilShape,
 } from '../../path/coil';
-import type { Figure } from '../../kind/value';
+import type { Result } from '../../kind/value';
 import { coilCurve } from '../../path/coil-curve';
 import type { Motion } from '../../geometry/motion';
 import { solveStations, type StationFigures } from '../../path/stations';
@@ -118,7 +118,7 @@ export const helix = pathKind({
     });
   },
   marks: (path, set, _filled, resolved) => [...coilMarks(path, set), ...placedMarks(set, resolved, () => [])],
-  figures(path) {
+  results(path) {
     const { shape, tips, wire, closed, pitch } = path.coil!;
     const middle = pitch(shape.turns / 2);
     return [
@@ -146,7 +146,7 @@ export const helix = pathKind({
         quantity: 'angle',
       },
       { name: 'leadAngle', label: 'lead angle', value: leadAngle(shape, middle), quantity: 'angle' },
-      ...(closed[0] || closed[1] ? closedFigures(path as CoiledPath) : []),
+      ...(closed[0] || closed[1] ? closedResults(path as CoiledPath) : []),
       {
         name: 'curvature',
         label: 'greatest curvature',
@@ -162,7 +162,7 @@ export const helix = pathKind({
   }),
 });
 
-const closedFigures = ({ coil: { closed }, stationed: { closedPitch } }: CoiledPath): Figure[] => [
+const closedResults = ({ coil: { closed }, stationed: { closedPitch } }: CoiledPath): Result[] => [
   {
     name: 'closedPitch',
     label: 'pitch of the closed coils',

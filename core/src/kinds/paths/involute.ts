@@ -45,7 +45,7 @@ export const involute = pathKind({
       along: { diameter: (_piece, u) => base * Math.hypot(1, from + u) },
     });
   },
-  figures(path) {
+  results(path) {
     const [start, end] = [0, path.pieces[0]!.span].map((u) => path.along.diameter!(0, u)) as [number, number];
     return [
       { name: 'length', label: 'length', head: 'Length', value: path.length, quantity: 'length' },

@@ -1,7 +1,7 @@
 /** The legs of runs, straights and bends in turn: where they lie, and as figures. */
 import { z } from 'zod';
 import { angle, length, table, type FilledRows } from '../../kind/kind';
-import type { Figure } from '../../kind/value';
+import type { Result } from '../../kind/value';
 import { bendRows, realBends, type At, type BendRow, type Corners, type Vertex } from '../../path/bends';
 import { pathWith, type Leg, type Path } from '../../path/path';
 
@@ -70,9 +70,9 @@ export function withLengths(path: Path, legs: readonly Leg[]): Path {
 }
 
 /** Straights and bends of a run as figures: developed length, each straight, each bend. */
-export function runFigures(path: Path): Figure[] {
+export function runResults(path: Path): Result[] {
   const legs = path.legs ?? [];
-  const figures: Figure[] = [
+  const figures: Result[] = [
     { name: 'length', label: 'developed length', head: 'Length', value: path.length, quantity: 'length' },
     {
       name: 'bends',

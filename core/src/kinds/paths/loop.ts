@@ -81,7 +81,7 @@ export const loop = pathKind({
     );
     return seam > 0 && seam < 1 ? begunAt(path, seam * path.length) : path;
   },
-  figures: (path) => [
+  results: (path) => [
     { name: 'length', label: 'length round', head: 'Length', value: path.length, quantity: 'length' },
     {
       name: 'ringSize',

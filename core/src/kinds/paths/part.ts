@@ -72,7 +72,7 @@ export const part = pathKind({
     );
   },
   marks: partMarks,
-  figures: () => [],
+  results: () => [],
 });
 
 /** Where the part begins and ends on its path, what was added at its ends, and the point it was moved to. */

@@ -6,7 +6,7 @@ import { Complaint, mm, words } from '../../measure/words';
 import { bendPoints, bendsThrough, type At, type BendRow, type Vertex } from '../../path/bends';
 import { pathWith, pathOf, type Path } from '../../path/path';
 import { filledPoints } from './point-marks';
-import { LEG_TABLES, legRows, runFigures, withLengths } from './legs';
+import { LEG_TABLES, legRows, runResults, withLengths } from './legs';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
 
 const schema = z.object({
@@ -97,7 +97,7 @@ export const run = pathKind({
   },
   // Bend rows have no points of their own to be pulled.
   marks: (_path, { by = 'points' }, filled) => (by === 'points' ? filledPoints(filled) : []),
-  figures: runFigures,
+  results: runResults,
   check: async (path) => ({ findings: clampFindings(path), limits: [] }),
 });
 

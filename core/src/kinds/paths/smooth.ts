@@ -72,7 +72,7 @@ export const smooth = pathKind({
     );
   },
   marks: jointPoints,
-  figures: () => [],
+  results: () => [],
   check: async (path) => ({ findings: kinks(path), limits: [] }),
 });
 

@@ -65,7 +65,7 @@ export const spherical = pathKind({
       along: { diameter: (_piece, u) => 2 * R * Math.sin(polar(u)[0]) },
     });
   },
-  figures(path) {
+  results(path) {
     const [start, end] = [0, path.pieces[0]!.span].map((u) => path.along.diameter!(0, u)) as [number, number];
     const turns = path.pieces[0]!.span / (2 * Math.PI);
     return [

@@ -87,7 +87,7 @@ export const spiral = pathKind({
       },
     });
   },
-  figures(path) {
+  results(path) {
     const first = path.pieces[0]!;
     const [a, b] = [0, first.span].map((u) => path.along.diameter!(0, u)) as [number, number];
     const turns = first.span / (2 * Math.PI);

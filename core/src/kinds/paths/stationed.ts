@@ -107,7 +107,7 @@ export const stationed = pathKind({
     };
   },
   marks: (path, set, _filled, resolved) => [...coilMarks(path, set), ...placedMarks(set, resolved, () => [])],
-  figures(path) {
+  results(path) {
     const { stationed: coil } = path as CoiledPath;
     const active = coil.turns / 2;
     return [

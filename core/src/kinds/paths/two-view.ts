@@ -8,7 +8,7 @@ import { Complaint, mm, words } from '../../measure/words';
 import { bendsThrough, type At, type Vertex } from '../../path/bends';
 import { samplePath, planSteps } from '../../path/sample';
 import { pathWith, pathOf, type Path } from '../../path/path';
-import { LEG_TABLES, legRows, runFigures, withLengths } from './legs';
+import { LEG_TABLES, legRows, runResults, withLengths } from './legs';
 
 const view = (noun: string) =>
   table({
@@ -94,7 +94,7 @@ export const twoView = pathKind({
     return { points, bends };
   },
   marks: viewMarks,
-  figures: runFigures,
+  results: runResults,
   async check(path) {
     const { mismatch } = path as TwoView;
     const finding: Finding = mismatch

@@ -75,7 +75,7 @@ export const winding = pathKind({
     if (set.lay === undefined || lay === undefined) return marks;
     return [...marks, lineMark('lay', from, add(from, scale(way, lay)), way, norm(out))];
   },
-  figures(path) {
+  results(path) {
     const { base, turns, lay } = path as Wound;
     return [
       { name: 'length', label: 'length', head: 'Length', value: path.length, quantity: 'length' },

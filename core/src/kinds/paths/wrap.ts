@@ -79,7 +79,7 @@ export const wrap = pathKind({
       },
     }) satisfies Wrapped;
   },
-  figures(path) {
+  results(path) {
     const { round, covers, castLength } = path as Wrapped;
     return [
       {

@@ -60,7 +60,7 @@ export const wrung = pathKind({
         );
       return betweenHeights('wring', resolved, at, reach);
     }),
-  figures: () => [],
+  results: () => [],
 });
 
 /** Points by which its reach from the axis is seen. */

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { length, sectionKind } from '../../kind/kind';
 import { Complaint } from '../../measure/words';
 import { cornered, type Corner } from '../../section/contour';
-import { sectionFigures } from './figures';
+import { sectionResults } from './figures';
 import { sectionOf } from '../../section/section';
 import { boxMarks } from './section-marks';
 
@@ -49,5 +49,5 @@ export const angle = sectionKind({
     });
     return sectionOf('angle', [outline], { symmetry: 1, diameter: width, corners });
   },
-  figures: sectionFigures,
+  results: sectionResults,
 });

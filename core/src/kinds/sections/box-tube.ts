@@ -3,7 +3,7 @@ import { length, sectionKind, stocked } from '../../kind/kind';
 import { Complaint, mm, words } from '../../measure/words';
 import { asHole, cornered } from '../../section/contour';
 import { sectionOf } from '../../section/section';
-import { sectionFigures } from './figures';
+import { sectionResults } from './figures';
 import { boxCorners } from './rectangle';
 import { boxMarks } from './section-marks';
 
@@ -54,5 +54,5 @@ export const boxTube = sectionKind({
       wall,
     });
   },
-  figures: sectionFigures,
+  results: sectionResults,
 });

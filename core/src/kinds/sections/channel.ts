@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { length, sectionKind } from '../../kind/kind';
 import { Complaint } from '../../measure/words';
 import { cornered, type Corner } from '../../section/contour';
-import { sectionFigures } from './figures';
+import { sectionResults } from './figures';
 import { sectionOf } from '../../section/section';
 import { boxMarks } from './section-marks';
 
@@ -61,5 +61,5 @@ export const channel = sectionKind({
     });
     return sectionOf('channel', [outline], { symmetry: 1, diameter: height, corners });
   },
-  figures: sectionFigures,
+  results: sectionResults,
 });

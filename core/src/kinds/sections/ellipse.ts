@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { length, sectionKind } from '../../kind/kind';
 import { ellipseCurves } from '../../path/curve';
 import { pathOf } from '../../path/path';
-import { sectionFigures } from './figures';
+import { sectionResults } from './figures';
 import { sectionOf } from '../../section/section';
 import { boxMarks } from './section-marks';
 
@@ -22,5 +22,5 @@ export const ellipse = sectionKind({
       symmetry: width === height ? Infinity : 2,
       diameter: width,
     }),
-  figures: sectionFigures,
+  results: sectionResults,
 });

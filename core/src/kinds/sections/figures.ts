@@ -1,9 +1,9 @@
 /** What is measured of every section. */
-import type { Figure } from '../../kind/value';
+import type { Result } from '../../kind/value';
 import type { Section } from '../../section/section';
 
 /** Figures that every section has. */
-export function sectionFigures({
+export function sectionResults({
   area,
   perimeter,
   centroid,
@@ -11,7 +11,7 @@ export function sectionFigures({
   box,
   symmetry,
   wall,
-}: Section): Figure[] {
+}: Section): Result[] {
   const off = Math.hypot(...centroid) > 1e-9 * Math.sqrt(area);
   return [
     { name: 'area', label: 'area', value: area, quantity: 'area' },

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { length, sectionKind } from '../../kind/kind';
 import { Complaint, mm, words } from '../../measure/words';
 import { circle, cornered } from '../../section/contour';
-import { sectionFigures } from './figures';
+import { sectionResults } from './figures';
 import { boxCorners } from './rectangle';
 import { sectionOf } from '../../section/section';
 import { boxMarks } from './section-marks';
@@ -29,5 +29,5 @@ export const obround = sectionKind({
     const outline = cornered(boxCorners(width, height, height / 2), { field: () => 'height' });
     return sectionOf('obround', [outline], { symmetry: 2, diameter: width });
   },
-  figures: sectionFigures,
+  results: sectionResults,
 });

@@ -6,7 +6,7 @@ import { Complaint, mm, words } from '../../measure/words';
 import { outlineOf } from '../../path/outline';
 import { pathOf, type Path } from '../../path/path';
 import { asHole, circle, cornered, type CornerNames } from '../../section/contour';
-import { sectionFigures } from './figures';
+import { sectionResults } from './figures';
 import { momentsOf } from '../../section/moments';
 import { areaOf, crossingOf, gapBetween, inside, polygonOf, symmetryOf } from '../../section/polygon-of';
 import { sectionOf } from '../../section/section';
@@ -135,5 +135,5 @@ export const outline = sectionKind({
         at: [x, y, 0],
       })),
     ),
-  figures: sectionFigures,
+  results: sectionResults,
 });

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { choice, count, length, sectionKind } from '../../kind/kind';
 import { Complaint } from '../../measure/words';
 import { cornered } from '../../section/contour';
-import { sectionFigures } from './figures';
+import { sectionResults } from './figures';
 import { sectionOf } from '../../section/section';
 import { roundMarks } from './section-marks';
 
@@ -35,5 +35,5 @@ export const polygon = sectionKind({
       corners,
     });
   },
-  figures: sectionFigures,
+  results: sectionResults,
 });

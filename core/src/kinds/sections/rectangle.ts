@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { length, sectionKind } from '../../kind/kind';
 import { cornered, type Corner } from '../../section/contour';
-import { sectionFigures } from './figures';
+import { sectionResults } from './figures';
 import { sectionOf } from '../../section/section';
 import { boxMarks } from './section-marks';
 
@@ -39,5 +39,5 @@ export const rectangle = sectionKind({
       corners,
     });
   },
-  figures: sectionFigures,
+  results: sectionResults,
 });

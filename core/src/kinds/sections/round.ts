@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { sectionKind, stocked } from '../../kind/kind';
 import { circle } from '../../section/contour';
-import { sectionFigures } from './figures';
+import { sectionResults } from './figures';
 import { sectionOf } from '../../section/section';
 import { roundMarks } from './section-marks';
 
@@ -19,8 +19,8 @@ export const round = sectionKind({
   marks: roundMarks('diameter'),
   evaluate: ({ diameter }) =>
     sectionOf('round', [circle(0, 0, diameter / 2)], { symmetry: Infinity, diameter }),
-  figures: (section) => [
+  results: (section) => [
     { name: 'diameter', label: 'diameter', value: section.diameter, quantity: 'length' },
-    ...sectionFigures(section),
+    ...sectionResults(section),
   ],
 });

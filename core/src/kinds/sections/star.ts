@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { count, figure, length, sectionKind } from '../../kind/kind';
 import { Complaint } from '../../measure/words';
 import { cornered } from '../../section/contour';
-import { sectionFigures } from './figures';
+import { sectionResults } from './figures';
 import { sectionOf } from '../../section/section';
 import { roundMarks } from './section-marks';
 
@@ -36,5 +36,5 @@ export const star = sectionKind({
     });
     return sectionOf('star', [outline], { symmetry: tips, diameter: size, corners });
   },
-  figures: sectionFigures,
+  results: sectionResults,
 });

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { choice, length, sectionKind } from '../../kind/kind';
 import { Complaint, mm, words } from '../../measure/words';
 import { cornered } from '../../section/contour';
-import { sectionFigures } from './figures';
+import { sectionResults } from './figures';
 import { boxCorners } from './rectangle';
 import { sectionOf } from '../../section/section';
 import { boxMarks } from './section-marks';
@@ -32,5 +32,5 @@ export const strip = sectionKind({
     const outline = cornered(corners, { field: () => 'radius' });
     return sectionOf('strip', [outline], { symmetry: 2, diameter: thickness, corners });
   },
-  figures: sectionFigures,
+  results: sectionResults,
 });

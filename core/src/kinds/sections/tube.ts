@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { length, sectionKind, stocked } from '../../kind/kind';
 import { Complaint, mm, words } from '../../measure/words';
 import { asHole, circle } from '../../section/contour';
-import { sectionFigures } from './figures';
+import { sectionResults } from './figures';
 import { sectionOf } from '../../section/section';
 import { roundMarks } from './section-marks';
 
@@ -47,7 +47,7 @@ export const tube = sectionKind({
       wall: (outer - inner) / 2,
     });
   },
-  figures: (section) => [
+  results: (section) => [
     { name: 'outer', label: 'outer diameter', value: section.diameter, quantity: 'length' },
     {
       name: 'inner',
@@ -61,6 +61,6 @@ export const tube = sectionKind({
       value: Math.PI * (section.diameter / 2 - section.wall!) ** 2,
       quantity: 'area',
     },
-    ...sectionFigures(section),
+    ...sectionResults(section),
   ],
 });

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { angle, length, sectionKind } from '../../kind/kind';
 import { Complaint, mm, words } from '../../measure/words';
 import { cornered, type Corner } from '../../section/contour';
-import { sectionFigures } from './figures';
+import { sectionResults } from './figures';
 import { sectionOf } from '../../section/section';
 import { boxMarks } from './section-marks';
 
@@ -40,5 +40,5 @@ export const vee = sectionKind({
     const outline = cornered(corners, { field: () => 'radius', called: () => 'The root' });
     return sectionOf('vee', [outline], { symmetry: 1, diameter: depth, corners });
   },
-  figures: sectionFigures,
+  results: sectionResults,
 });

@@ -1,6 +1,6 @@
 /** Mass and surface of what is bent by a smooth map. */
 import type { Mass } from '../../geometry/mass';
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import { ownersOf, sliced } from './subdivide';
 import { Corners, squareThrough, type Bending } from './subdivide-corners';
 import type { Mesh } from '../data/mesh';
@@ -33,7 +33,7 @@ export function* bentMass(
   mesh: Mesh,
   bending: Bending,
   levels: readonly number[],
-): Steps<{ mass: Mass; surface: number }> {
+): Task<{ mass: Mass; surface: number }> {
   const corners = yield* Corners.of(mesh, bending);
   const parted = yield* sliced(mesh.triangles, ownersOf(mesh), corners, levels);
   const { values: triangles, size } = parted.triangles;

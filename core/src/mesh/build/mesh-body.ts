@@ -1,6 +1,6 @@
 /** A body that is its triangles and nothing else: brought in from a file. Its figures are exactly those of its triangles. */
 import type { Motion } from '../../geometry/motion';
-import { finished, remembered, type Steps } from '../../geometry/steps';
+import { runNow, remembered, type Task } from '../../geometry/steps';
 import type { Material } from '../../measure/materials';
 import type { Bodily } from '../data/body';
 import { creased } from './normals';
@@ -18,7 +18,7 @@ export interface MeshedBody extends Bodily {
 /** Triangles that were smoothed over before, where they do not meet at sharp edges. */
 const SMOOTHED = new WeakMap<Triangles, Mesh>();
 
-function* smoothed(surfaces: Triangles): Steps<Mesh> {
+function* smoothed(surfaces: Triangles): Task<Mesh> {
   const mesh = SMOOTHED.get(surfaces) ?? (yield* creased(surfaces, 0));
   SMOOTHED.set(surfaces, mesh);
   return mesh;
@@ -32,7 +32,7 @@ export function meshedBody(surfaces: Triangles, material: Material): MeshedBody 
     return [boxReaching(boxOf({ positions: mappedPlaces(surfaces.positions, motion) }))];
   }
   /** As many as there are, however fine it is asked for. */
-  function* meshing(tolerance: number, _most: number, memory = FRESH): Steps<Mesh> {
+  function* meshing(tolerance: number, _most: number, memory = FRESH): Task<Mesh> {
     // Whoever asks may write over what is given.
     return { ...copyOf(yield* smoothed(surfaces), memory), tolerance };
   }
@@ -57,7 +57,7 @@ export function meshedBody(surfaces: Triangles, material: Material): MeshedBody 
     measured: mass.known,
     weighed: mass.known,
     meshing,
-    mesh: (...wanted) => finished(meshing(...wanted)),
+    mesh: (...wanted) => runNow(meshing(...wanted)),
   };
   return body;
 }

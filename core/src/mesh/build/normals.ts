@@ -1,5 +1,5 @@
 /** Normals for a solid that comes from the kernel without any: smooth but over sharp edges. */
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import type { Mesh, Triangles } from '../data/mesh';
 
 /** Faces that meet at more than this (rad) make an edge. */
@@ -9,7 +9,7 @@ const SHARP = (35 * Math.PI) / 180;
 const TOGETHER = 3 * 1024;
 
 /** Vertices are parted where faces about a corner disagree. */
-export function* creased({ positions: p, triangles }: Triangles, tolerance: number): Steps<Mesh> {
+export function* creased({ positions: p, triangles }: Triangles, tolerance: number): Task<Mesh> {
   const faces = yield* facesOf(p, triangles);
   const { starts, corners } = yield* aboutEach(p.length / 3, triangles);
   const cos = Math.cos(SHARP);
@@ -55,7 +55,7 @@ export function* creased({ positions: p, triangles }: Triangles, tolerance: numb
 }
 
 /** A vector square to each face, as long as the face is large: larger faces count for more. */
-export function* facesOf(p: Float32Array, triangles: Uint32Array): Steps<Float64Array> {
+export function* facesOf(p: Float32Array, triangles: Uint32Array): Task<Float64Array> {
   const faces = new Float64Array(triangles.length);
   for (let t = 0; t < triangles.length; t += 3) {
     if (t % TOGETHER === 0) yield;

@@ -1,5 +1,5 @@
 /** Corners of a mesh seen through a smooth map, those too that come where its sides are parted. */
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import { FRESH } from '../data/memory';
 import type { Mesh, MeshGroup } from '../data/mesh';
 import { PairTable } from '../data/pair-table';
@@ -97,7 +97,7 @@ export class Corners {
   }
 
   /** Those of a mesh. */
-  static *of(mesh: Mesh, bending: Bending): Steps<Corners> {
+  static *of(mesh: Mesh, bending: Bending): Task<Corners> {
     const corners = new Corners(mesh, bending);
     const { positions: p, normals: n } = mesh;
     for (let i = 0; i < p.length; i += 3) {

@@ -1,5 +1,5 @@
 /** Triangles made finer until a smooth map bends none of them by more than is allowed. */
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import { FRESH } from '../data/memory';
 import { above, Corners, NONE, type Bending, type Parted } from './subdivide-corners';
 import type { Mesh } from '../data/mesh';
@@ -34,7 +34,7 @@ export function* bentMesh(
   most: number,
   memory = FRESH,
   keeps = false,
-): Steps<Bent | undefined> {
+): Task<Bent | undefined> {
   const corners = yield* Corners.of(mesh, bending);
   const { triangles, of } = yield* sliced(mesh.triangles, ownersOf(mesh), corners, levels);
   const next = new Row(1.25 * triangles.size);
@@ -92,7 +92,7 @@ export function* sliced(
   of: ArrayLike<number>,
   corners: Corners,
   levels: readonly number[],
-): Steps<Sliced> {
+): Task<Sliced> {
   const next = new Row(2 * triangles.length);
   const owners = new Row((2 * triangles.length) / 3);
   corners.snapTo(levels);

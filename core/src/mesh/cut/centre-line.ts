@@ -1,10 +1,10 @@
 /** The line through the middle of a bar or tube that is known only by its triangles. */
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import { add, cross, distance, dot, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
 import { inspectSteps } from '../data/topology';
 import { cutterOf, facesOfLoops, inSpace, type Face } from './cut';
-import { cutFigures } from './cut-results';
+import { cutResults } from './cut-results';
 import { isWithinLoop, loopArea } from '../data/loops';
 import type { Triangles } from '../data/mesh';
 
@@ -55,7 +55,7 @@ type Slicer = (point: Vec3, normal: Vec3, near?: number) => Slice | undefined;
  * square to them (those of a tube with its bore), from end to end.
  * @throws Complaint at `body` where it is no bar
  */
-export function* centresOf(mesh: Triangles): Steps<Centres> {
+export function* centresOf(mesh: Triangles): Task<Centres> {
   const cut = cutterOf({ ...mesh, tolerance: 0 });
   const slice: Slicer = (point, normal, near = Infinity) => {
     const { loops, frame } = cut({ point, normal });
@@ -68,7 +68,7 @@ export function* centresOf(mesh: Triangles): Steps<Centres> {
         best = { face, area, far };
     }
     if (!best) return undefined;
-    const [x, y] = cutFigures([best.face.outline]).centroid;
+    const [x, y] = cutResults([best.face.outline]).centroid;
     return { middle: inSpace(frame, x, y), area: best.area, face: best.face };
   };
   const seed = yield* seedOf(mesh, slice);
@@ -102,7 +102,7 @@ export function* centresOf(mesh: Triangles): Steps<Centres> {
     places = [ends[0]!, ...places, ends[1]!];
   }
   const about =
-    lengthOf(places, closed) * mean(slices.map(({ face }) => cutFigures([face.outline, ...face.holes]).area));
+    lengthOf(places, closed) * mean(slices.map(({ face }) => cutResults([face.outline, ...face.holes]).area));
   const { volume } = yield* inspectSteps(mesh);
   if (Math.abs(about / volume - 1) > ABOUT)
     throw new Complaint(
@@ -158,7 +158,7 @@ function wayAt(places: readonly Vec3[], i: number, closed: boolean): Vec3 {
  * Where to begin, and which way it goes there. Square to a bar the section is the least; so of each of some places on its
  * surface the least section is taken, and of these the middle one: an end, or a corner of one, may have a lesser or larger.
  */
-function* seedOf({ positions: p, triangles }: Triangles, slice: Slicer): Steps<Seed> {
+function* seedOf({ positions: p, triangles }: Triangles, slice: Slicer): Task<Seed> {
   const corner = (t: number, k: number): Vec3 => {
     const v = 3 * triangles[3 * t + k]!;
     return [p[v]!, p[v + 1]!, p[v + 2]!];
@@ -199,7 +199,7 @@ function* marched(
   slice: Slicer,
   seed: Seed,
   step: number,
-): Steps<{ readonly places: Vec3[]; readonly closed: boolean }> {
+): Task<{ readonly places: Vec3[]; readonly closed: boolean }> {
   const places: Vec3[] = [];
   let here = seed.middle;
   let [before, chord] = [seed.way, seed.way];

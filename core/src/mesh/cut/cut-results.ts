@@ -2,7 +2,7 @@
 import type { CutFace, Face } from './cut';
 
 /** What a cut face measures, in mm and its powers. Second moments are about axes through the centroid, along the frame's. */
-export interface CutFigures {
+export interface CutResults {
   readonly area: number;
   readonly perimeter: number;
   readonly centroid: readonly [x: number, y: number];
@@ -10,7 +10,7 @@ export interface CutFigures {
 }
 
 /** Area, perimeter, centroid and second moments of loops together (Green's theorem on their sides). */
-export function cutFigures(loops: readonly Float64Array[]): CutFigures {
+export function cutResults(loops: readonly Float64Array[]): CutResults {
   let [area, perimeter, sx, sy, xx, yy, xy] = [0, 0, 0, 0, 0, 0, 0];
   for (const loop of loops)
     for (let i = 0, j = loop.length - 2; i < loop.length; j = i, i += 2) {
@@ -43,7 +43,7 @@ export interface CutWithin {
 
 /** What a strip as wide as the tolerance along all outlines would change, at most. */
 export function cutWithin(faces: readonly CutFace[]): CutWithin {
-  const [cx, cy] = cutFigures(faces.flatMap((face) => face.loops)).centroid;
+  const [cx, cy] = cutResults(faces.flatMap((face) => face.loops)).centroid;
   const bounds = { area: 0, second: 0, wall: 0 };
   for (const { loops, tolerance } of faces) {
     for (const loop of loops)
@@ -60,7 +60,7 @@ export function cutWithin(faces: readonly CutFace[]): CutWithin {
 }
 
 /** The greatest and the least second moment, whatever the axes (Mohr's circle). */
-export function principal({ xx, yy, xy }: CutFigures['second']): [most: number, least: number] {
+export function principal({ xx, yy, xy }: CutResults['second']): [most: number, least: number] {
   const half = Math.hypot((xx - yy) / 2, xy);
   return [(xx + yy) / 2 + half, (xx + yy) / 2 - half];
 }

@@ -1,7 +1,7 @@
 /** What every body has, whatever it is made of. */
 import type { Mass } from '../../geometry/mass';
 import type { Poll } from '../../geometry/poll';
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import type { Material } from '../../measure/materials';
 import type { Bounded, Extent } from './extent';
 import type { MeshMemory } from './memory';
@@ -24,5 +24,5 @@ export interface Bodily extends Bounded {
   /** Triangles within `tolerance` (mm) as it is drawn at once, coarser where more than `most` would be needed; laid in `memory`, else fresh. */
   mesh(tolerance: number, most: number, memory?: MeshMemory): Mesh;
   /** The same in steps. */
-  meshing(tolerance: number, most: number, memory?: MeshMemory): Steps<Mesh>;
+  meshing(tolerance: number, most: number, memory?: MeshMemory): Task<Mesh>;
 }

@@ -1,6 +1,6 @@
 /** How far bodies reach along the axes: one by itself, or several together. */
 import { STILL, type Motion } from '../../geometry/motion';
-import { remembered, type Steps } from '../../geometry/steps';
+import { remembered, type Task } from '../../geometry/steps';
 import type { Vec3 } from '../../geometry/vector';
 
 /** Smallest and largest x, y, z, mm. */
@@ -17,7 +17,7 @@ export interface Reach {
   /** About how far. */
   readonly about: number;
   /** How far; where that is no further than `over`, no more than `over`. */
-  most(over: number): Steps<number>;
+  most(over: number): Task<number>;
 }
 
 /** Something whose extent is looked for. */
@@ -26,7 +26,7 @@ export type Reaching = (way: Way) => Reach;
 /** What an extent is known of. */
 export interface Bounded {
   /** How far it reaches after a rigid motion, part by part. */
-  reaching(motion: Motion): Steps<readonly Reaching[]>;
+  reaching(motion: Motion): Task<readonly Reaching[]>;
 }
 
 /** What reaches as far as a box. */
@@ -44,14 +44,14 @@ export const boxReaching =
   };
 
 /** The extent of all of it together: what seems to reach furthest is looked at first, and of the rest only what may reach further. */
-export function* extentOf(all: readonly Reaching[]): Steps<Extent> {
-  function* furthest(way: Way): Steps<number> {
+export function* extentOf(all: readonly Reaching[]): Task<Extent> {
+  function* furthest(way: Way): Task<number> {
     const reaches = all.map((one) => one(way)).sort((a, b) => b.about - a.about);
     let most = -Infinity;
     for (const reach of reaches) most = Math.max(most, yield* reach.most(most));
     return way.side * most;
   }
-  function* corner(side: 1 | -1): Steps<Vec3> {
+  function* corner(side: 1 | -1): Task<Vec3> {
     return [
       yield* furthest({ axis: 0, side }),
       yield* furthest({ axis: 1, side }),
@@ -70,7 +70,7 @@ export const WAYS: readonly Way[] = ([0, 1, 2] as const).flatMap((axis) => [
 export const wayNumber = ({ axis, side }: Way): number => 2 * axis + (side > 0 ? 1 : 0);
 
 /** Extent of a body after a rigid motion. */
-export function* extentIn(body: Bounded, motion: Motion): Steps<Extent> {
+export function* extentIn(body: Bounded, motion: Motion): Task<Extent> {
   return yield* extentOf(yield* body.reaching(motion));
 }
 

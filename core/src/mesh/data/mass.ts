@@ -1,13 +1,13 @@
 /** Volume, moments and surface of what triangles enclose. */
 import type { Mass } from '../../geometry/mass';
-import { finished, type Steps } from '../../geometry/steps';
+import { runNow, type Task } from '../../geometry/steps';
 import type { Triangles } from './mesh';
 
 /**
  * Mass of a closed mesh, and its surface (mm²): by tetrahedra from each triangle to the origin (F. Tonon, Explicit exact
  * formulas for the 3-D tetrahedron inertia tensor, 2004).
  */
-export const meshMass = (mesh: Triangles): MeshMass => finished(meshMassSteps(mesh));
+export const meshMass = (mesh: Triangles): MeshMass => runNow(meshMassSteps(mesh));
 
 interface MeshMass {
   readonly mass: Mass;
@@ -18,7 +18,7 @@ interface MeshMass {
 const TOGETHER = 3 * 1024;
 
 /** The same in steps. */
-export function* meshMassSteps({ positions: p, triangles }: Triangles): Steps<MeshMass> {
+export function* meshMassSteps({ positions: p, triangles }: Triangles): Task<MeshMass> {
   let [volume, surface, x, y, z] = [0, 0, 0, 0, 0];
   let [xx, yy, zz, xy, yz, zx] = [0, 0, 0, 0, 0, 0];
   for (let t = 0; t < triangles.length; t += 3) {

@@ -8,7 +8,7 @@ import {
   type Affine,
   type Motion,
 } from '../../geometry/motion';
-import { finished, type Steps } from '../../geometry/steps';
+import { runNow, type Task } from '../../geometry/steps';
 import type { Vec3 } from '../../geometry/vector';
 import { FRESH } from './memory';
 
@@ -49,7 +49,7 @@ export const buffersOf = ({ positions, normals, triangles }: Mesh): ArrayBuffer[
 
 /** Several meshes as one, as coarse as the coarsest; they share no corners. */
 export const joinMeshes = (meshes: readonly Mesh[], memory = FRESH): Mesh =>
-  finished(
+  runNow(
     joinMoved(
       meshes.map((mesh) => ({ mesh, by: STILL })),
       memory,
@@ -63,7 +63,7 @@ export interface MovedMesh {
 }
 
 /** The same of meshes that are moved to their places. */
-export function* joinMoved(parts: readonly MovedMesh[], memory = FRESH): Steps<Mesh> {
+export function* joinMoved(parts: readonly MovedMesh[], memory = FRESH): Task<Mesh> {
   if (parts.length === 1 && isStill(parts[0]!.by)) return parts[0]!.mesh;
   const total = (of: 'positions' | 'triangles') => parts.reduce((n, { mesh }) => n + mesh[of].length, 0);
   const positions = memory.floats(total('positions'));

@@ -1,5 +1,5 @@
 /** What a print needs of triangles: that they close, agree in direction, and bound what they should. */
-import { finished, type Steps } from '../../geometry/steps';
+import { runNow, type Task } from '../../geometry/steps';
 import type { Vec3 } from '../../geometry/vector';
 import type { Triangles } from './mesh';
 
@@ -29,13 +29,13 @@ export interface MeshReport {
 }
 
 /** Counts what is wrong with triangles; corners in the same place are one. */
-export const inspectMesh = (mesh: Triangles): MeshReport => finished(inspectSteps(mesh));
+export const inspectMesh = (mesh: Triangles): MeshReport => runNow(inspectSteps(mesh));
 
 /** Edges between two pauses. */
 const TOGETHER = 3 * 1024;
 
 /** The same in steps. */
-export function* inspectSteps({ positions, triangles }: Triangles): Steps<MeshReport> {
+export function* inspectSteps({ positions, triangles }: Triangles): Task<MeshReport> {
   const same = yield* weldSteps(positions);
   yield;
   const size = positions.length / 3;
@@ -128,10 +128,10 @@ function sortPart(all: Float64Array, from: number, to: number): void {
 const oneZero = (bits: number): number => (bits === 0x80000000 ? 0 : bits);
 
 /** Number of the first vertex at the same place, for every vertex. */
-export const weld = (positions: Float32Array): Uint32Array => finished(weldSteps(positions));
+export const weld = (positions: Float32Array): Uint32Array => runNow(weldSteps(positions));
 
 /** The same in steps. */
-export function* weldSteps(positions: Float32Array): Steps<Uint32Array> {
+export function* weldSteps(positions: Float32Array): Task<Uint32Array> {
   const bits = new Uint32Array(positions.buffer, positions.byteOffset, positions.length);
   const count = positions.length / 3;
   let capacity = 16;
@@ -169,9 +169,9 @@ export function* weldSteps(positions: Float32Array): Steps<Uint32Array> {
 
 /** Volume under a mesh by the divergence theorem, about its first corner, in mm³. */
 export const meshVolume = (positions: Float32Array, triangles: Uint32Array): number =>
-  finished(volumeSteps(positions, triangles));
+  runNow(volumeSteps(positions, triangles));
 
-function* volumeSteps(p: Float32Array, triangles: Uint32Array): Steps<number> {
+function* volumeSteps(p: Float32Array, triangles: Uint32Array): Task<number> {
   const [ox, oy, oz] = [p[0] ?? 0, p[1] ?? 0, p[2] ?? 0];
   let sum = 0;
   for (let i = 0; i < triangles.length; i += 3) {

@@ -1,5 +1,5 @@
 /** How near two meshes come to each other. */
-import { type Steps } from '../../geometry/steps';
+import { type Task } from '../../geometry/steps';
 import { add, cross, distance, dot, scale, sub, type Vec3 } from '../../geometry/vector';
 import type { Extent } from '../data/extent';
 import type { Triangles } from '../data/mesh';
@@ -15,7 +15,7 @@ export interface Near extends Triangles, Tree {
 const MANY = 1024;
 
 /** Makes it ready. */
-export function* nearOf({ positions, triangles }: Triangles): Steps<Near> {
+export function* nearOf({ positions, triangles }: Triangles): Task<Near> {
   const tree = yield* treeOver(positions, triangles);
   const { order } = tree;
   const balls = new Float32Array(4 * order.length);
@@ -50,7 +50,7 @@ export function* facing(
   a: Triangles,
   b: Triangles,
   [boxA, boxB]: readonly [Extent, Extent],
-): Steps<[Triangles, Triangles]> {
+): Task<[Triangles, Triangles]> {
   const fromA = yield* nearestCorner(a, ...boxB);
   const fromB = yield* nearestCorner(b, fromA, fromA);
   const reach = (1 + 1e-6) * distance(fromA, fromB);
@@ -58,7 +58,7 @@ export function* facing(
 }
 
 /** The corner of its triangles that is nearest to a box. */
-function* nearestCorner({ positions: p, triangles }: Triangles, low: Vec3, high: Vec3): Steps<Vec3> {
+function* nearestCorner({ positions: p, triangles }: Triangles, low: Vec3, high: Vec3): Task<Vec3> {
   let [best, at] = [Infinity, 0];
   for (let n = 0; n < triangles.length; n++) {
     if (n % (3 * MANY) === 0) yield;
@@ -79,7 +79,7 @@ function* trianglesNear(
   { positions, triangles: t }: Triangles,
   [low, high]: Extent,
   reach: number,
-): Steps<Triangles> {
+): Task<Triangles> {
   const found: number[] = [];
   for (let i = 0; i < t.length; i += 3) {
     if (i % (3 * MANY) === 0) yield;
@@ -111,7 +111,7 @@ export interface Gap {
 const TOGETHER = 16;
 
 /** The least distance between the triangles of two meshes that do not cross; undefined where it is not under `within` (mm). */
-export function* gapSteps(a: Near, b: Near, within: number): Steps<Gap | undefined> {
+export function* gapSteps(a: Near, b: Near, within: number): Task<Gap | undefined> {
   let best: Gap | undefined;
   let limit = within;
   const waiting: (readonly [number, number, number])[] = [[boxGap(a, 1, b, 1), 1, 1]];
@@ -299,7 +299,7 @@ function onEdges(uu: number, vv: number, uv: number, uw: number, vw: number): re
 }
 
 /** Whether a point lies within a closed mesh: by the angle under which it sees it (A. van Oosterom, J. Strackee, 1983). */
-export function* isWithin({ positions: p, triangles }: Triangles, [x, y, z]: Vec3): Steps<boolean> {
+export function* isWithin({ positions: p, triangles }: Triangles, [x, y, z]: Vec3): Task<boolean> {
   let angle = 0;
   for (let t = 0; t < triangles.length; t += 3) {
     if (t % (3 * MANY) === 0) yield;

@@ -1,5 +1,5 @@
 /** The face of a mesh that a place lies on: a round one with its axis, or a flat one with the way it looks. */
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import {
   add,
   angleBetween,
@@ -41,13 +41,13 @@ export interface FlatFace {
 const FLAT = 0.004;
 
 /** The triangles that lie flat with one. */
-const patchAt = (facets: Facets, seed: number): Steps<number[]> => {
+const patchAt = (facets: Facets, seed: number): Task<number[]> => {
   const normal = normalOf(facets, seed);
   return grown(facets, seed, (t) => dot(normalOf(facets, t), normal) > Math.cos(FLAT));
 };
 
 /** The flat face that is nearest to a place; undefined where that is a triangle without area. */
-export function* flatFaceAt(mesh: Triangles, place: Vec3): Steps<FlatFace | undefined> {
+export function* flatFaceAt(mesh: Triangles, place: Vec3): Task<FlatFace | undefined> {
   const facets = yield* facetsOf(mesh);
   findNearest(facets.surface, place, Infinity);
   const seed = nearest.triangle;
@@ -76,7 +76,7 @@ const NEARLY = 1e-3;
 const LINES = 5;
 
 /** The round face that is nearest to a place; undefined where the face there is not round. */
-export function* roundFaceAt(mesh: Triangles, place: Vec3): Steps<RoundFace | undefined> {
+export function* roundFaceAt(mesh: Triangles, place: Vec3): Task<RoundFace | undefined> {
   const facets = yield* facetsOf(mesh);
   findNearest(facets.surface, place, Infinity);
   const seed = nearest.triangle;
@@ -123,7 +123,7 @@ function* roundAlong(
   begin: readonly number[],
   axis: Vec3,
   foot: Vec3,
-): Steps<RoundFace | undefined> {
+): Task<RoundFace | undefined> {
   let found: readonly number[] = begin;
   let circle = yield* circleThrough(facets, found, axis);
   // Few facets know their axis and their round but roughly: more of them better.
@@ -164,7 +164,7 @@ function seenUnder(at: readonly (readonly [number, number, number])[]): number {
 }
 
 /** The direction that facets lean along least, from one that is near it: the least axis of what their normals spread by. */
-function* axisOf(facets: Facets, found: readonly number[], near: Vec3): Steps<Vec3> {
+function* axisOf(facets: Facets, found: readonly number[], near: Vec3): Task<Vec3> {
   let [xx, yy, zz, xy, yz, zx] = [0, 0, 0, 0, 0, 0];
   for (const [i, t] of found.entries()) {
     if (i % TOGETHER === 0) yield;
@@ -190,7 +190,7 @@ function* axisOf(facets: Facets, found: readonly number[], near: Vec3): Steps<Ve
 }
 
 /** The circle through the corners of facets as seen along an axis, with the least squares of what they are off (I. Kåsa, 1976). */
-function* circleThrough(facets: Facets, found: readonly number[], axis: Vec3): Steps<Circle | undefined> {
+function* circleThrough(facets: Facets, found: readonly number[], axis: Vec3): Task<Circle | undefined> {
   const ex = squareTo(axis);
   const ey = cross(axis, ex);
   // From one of them, so that nothing is lost to rounding far away.
@@ -254,7 +254,7 @@ function* faceOf(
   found: readonly number[],
   circle: Circle,
   foot: Vec3,
-): Steps<RoundFace | undefined> {
+): Task<RoundFace | undefined> {
   const { axis, ex, ey, x, y, radius } = circle;
   const angles: number[] = [];
   let [low, high, widest] = [Infinity, -Infinity, 0];

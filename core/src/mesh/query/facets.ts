@@ -1,5 +1,5 @@
 /** Triangles of a mesh with what lies beside each, and what of them hangs together. */
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import { dot, type Vec3 } from '../../geometry/vector';
 import { weldSteps } from '../data/topology';
 import { aboutEach, facesOf } from '../build/normals';
@@ -18,7 +18,7 @@ export interface Facets {
 const FACETS = new WeakMap<Triangles, Facets>();
 
 /** Worked out once of each mesh. */
-export function* facetsOf(mesh: Triangles): Steps<Facets> {
+export function* facetsOf(mesh: Triangles): Task<Facets> {
   const known = FACETS.get(mesh);
   if (known) return known;
   const same = yield* weldSteps(mesh.positions);
@@ -70,7 +70,7 @@ export function* grown(
   facets: Facets,
   seed: number,
   belong: (t: number, beside: number) => boolean,
-): Steps<number[]> {
+): Task<number[]> {
   const found = [seed];
   const seen = new Set(found);
   for (let i = 0; i < found.length; i++) {
@@ -96,7 +96,7 @@ export interface Face {
 }
 
 /** The face that is nearest to a place. */
-export function* faceAt(mesh: Triangles, place: Vec3): Steps<Face> {
+export function* faceAt(mesh: Triangles, place: Vec3): Task<Face> {
   const facets = yield* facetsOf(mesh);
   findNearest(facets.surface, place, Infinity);
   const { triangle } = nearest;

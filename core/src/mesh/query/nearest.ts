@@ -1,5 +1,5 @@
 /** The nearest place of a curved surface that is known by triangles and the normals at their corners. */
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import { add, distance, dot, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
 import type { Mesh, Triangles } from '../data/mesh';
 import { LEAF, treeOver, type Tree } from './tree';
@@ -21,7 +21,7 @@ export interface Surface<M extends Triangles = Triangles & Pick<Mesh, 'normals'>
 }
 
 /** A surface to find places on. */
-export function* surfaceOf<M extends Triangles>(mesh: M): Steps<Surface<M>> {
+export function* surfaceOf<M extends Triangles>(mesh: M): Task<Surface<M>> {
   return { mesh, ...(yield* treeOver(mesh.positions, mesh.triangles)) };
 }
 

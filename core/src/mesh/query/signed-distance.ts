@@ -1,5 +1,5 @@
 /** How far points are from a closed mesh, and on which side of it. */
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import { weldSteps } from '../data/topology';
 import { findNearest, nearest, surfaceOf, type Surface } from './nearest';
 import type { Triangles } from '../data/mesh';
@@ -23,7 +23,7 @@ const TOGETHER = 1024;
  * A closed mesh made ready: at its edges and corners the normals that tell the side of every point by its nearest place
  * (J. A. Bærentzen, H. Aanæs, IEEE Trans. Vis. Comput. Graph. 11, 2005).
  */
-export function* signedOf(mesh: Triangles): Steps<Signed> {
+export function* signedOf(mesh: Triangles): Task<Signed> {
   const { positions: p, triangles } = mesh;
   const surface = yield* surfaceOf(mesh);
   const same = yield* weldSteps(p);

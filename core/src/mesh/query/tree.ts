@@ -1,5 +1,5 @@
 /** A tree of boxes over triangles, put in order along a curve that fills space (G. M. Morton, 1966). */
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 
 /** Triangles in one leaf of the tree. */
 export const LEAF = 4;
@@ -19,7 +19,7 @@ export interface Tree {
 }
 
 /** The tree over the triangles of a mesh; there must be some. */
-export function* treeOver(p: Float32Array, triangles: Uint32Array): Steps<Tree> {
+export function* treeOver(p: Float32Array, triangles: Uint32Array): Task<Tree> {
   const order = yield* ordered(p, triangles);
   const own = yield* boxesOf(p, triangles, order);
   yield;
@@ -27,7 +27,7 @@ export function* treeOver(p: Float32Array, triangles: Uint32Array): Steps<Tree> 
 }
 
 /** Triangles along the curve. */
-function* ordered(p: Float32Array, triangles: Uint32Array): Steps<Uint32Array> {
+function* ordered(p: Float32Array, triangles: Uint32Array): Task<Uint32Array> {
   const low = [Infinity, Infinity, Infinity];
   const high = [-Infinity, -Infinity, -Infinity];
   for (let i = 0; i < p.length; i += 3) {
@@ -55,7 +55,7 @@ function* ordered(p: Float32Array, triangles: Uint32Array): Steps<Uint32Array> {
 }
 
 /** Numbers from 0 on, by their codes of three times `BITS` bits, those of one code as they came: digit by digit. */
-function* sortedBy(codes: Uint32Array): Steps<Uint32Array> {
+function* sortedBy(codes: Uint32Array): Task<Uint32Array> {
   const digits = 1 << BITS;
   let order = new Uint32Array(codes.length);
   for (let t = 0; t < codes.length; t++) order[t] = t;
@@ -88,7 +88,7 @@ function spread(x: number): number {
 }
 
 /** Least and greatest x, y and z of every triangle, in that order. */
-function* boxesOf(p: Float32Array, triangles: Uint32Array, order: Uint32Array): Steps<Float32Array> {
+function* boxesOf(p: Float32Array, triangles: Uint32Array, order: Uint32Array): Task<Float32Array> {
   const out = new Float32Array(6 * order.length);
   for (let i = 0; i < order.length; i++) {
     if (i % MANY === 0) yield;
@@ -115,7 +115,7 @@ export function boxesMeet(a: Float32Array, i: number, b: Float32Array, j: number
 }
 
 /** Boxes of a tree over boxes: of node i the children are 2i and 2i + 1, the leaves stand from `width` on. */
-function* treeOf(own: Float32Array): Steps<{ boxes: Float32Array; width: number }> {
+function* treeOf(own: Float32Array): Task<{ boxes: Float32Array; width: number }> {
   const leaves = Math.ceil(own.length / 6 / LEAF);
   let width = 1;
   while (width < leaves) width *= 2;

@@ -1,5 +1,5 @@
 /** Removes slivers that cross because of rounding. */
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import { inspectSteps, weldSteps } from '../data/topology';
 import { crossingSteps, knownFree } from '../verify/crossing';
 import type { GroupedMesh, MeshGroup } from '../data/mesh';
@@ -16,7 +16,7 @@ const HOPELESS = 2;
  * The mesh with the shortest sides of triangles that cross, where they are shorter than `within` (mm), collapsed, until none
  * cross, or as few as can be; never one that is not closed.
  */
-export function* untangled<T extends GroupedMesh>(mesh: T, within: number): Steps<T> {
+export function* untangled<T extends GroupedMesh>(mesh: T, within: number): Task<T> {
   let now = mesh;
   let fewest = Infinity;
   let best = mesh;
@@ -47,7 +47,7 @@ function* withoutShortest<T extends GroupedMesh>(
   mesh: T,
   crossed: readonly number[],
   within: number,
-): Steps<{ readonly mesh: T; readonly touched: Uint8Array } | undefined> {
+): Task<{ readonly mesh: T; readonly touched: Uint8Array } | undefined> {
   const { triangles, groups } = mesh;
   const p = mesh.positions.slice();
   const same = yield* weldSteps(p);
@@ -99,7 +99,7 @@ function* shortestGone(
   same: Uint32Array,
   crossed: readonly number[],
   within: number,
-): Steps<Map<number, number>> {
+): Task<Map<number, number>> {
   const far = (a: number, b: number) =>
     Math.hypot(p[3 * a]! - p[3 * b]!, p[3 * a + 1]! - p[3 * b + 1]!, p[3 * a + 2]! - p[3 * b + 2]!);
   const cornersOf = (t: number) => [0, 1, 2].map((k) => same[triangles[3 * t + k]!]!);
@@ -131,7 +131,7 @@ function* neighboursOf(
   triangles: Uint32Array,
   same: Uint32Array,
   corners: ReadonlySet<number>,
-): Steps<Map<number, Set<number>>> {
+): Task<Map<number, Set<number>>> {
   const found = new Map([...corners].map((corner) => [corner, new Set<number>()]));
   const isAsked = new Uint8Array(same.length);
   for (const corner of corners) isAsked[corner] = 1;

@@ -1,5 +1,5 @@
 /** Shells without substance: what rounding leaves where faces nearly meet. */
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import { weldSteps } from '../data/topology';
 import type { Mesh, MeshGroup } from '../data/mesh';
 
@@ -10,7 +10,7 @@ const TOGETHER = 3 * 1024;
 export function* withoutSpecks<T extends Mesh & { readonly groups: readonly MeshGroup[] }>(
   mesh: T,
   thin: number,
-): Steps<T> {
+): Task<T> {
   const { positions: p, triangles, groups } = mesh;
   const shell = yield* weldSteps(p);
   const find = (i: number): number => {

@@ -1,6 +1,6 @@
 /** Whether the surfaces of two meshes cross or touch, and where. */
 import type { Vec3 } from '../../geometry/vector';
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import { crossingSteps } from './crossing';
 import type { Near } from '../query/distance';
 import { boxesMeet, LEAF, type Tree } from '../query/tree';
@@ -11,7 +11,7 @@ const TOGETHER = 64;
 const MOST = 256;
 
 /** A place where two surfaces cross or touch; undefined where they do not. */
-export function* crossingBetween(a: Near, b: Near): Steps<Vec3 | undefined> {
+export function* crossingBetween(a: Near, b: Near): Task<Vec3 | undefined> {
   const [mine, theirs] = yield* meeting(a, b);
   if (!mine.length || !theirs.length) return undefined;
   const positions = new Float32Array(9 * (mine.length + theirs.length));
@@ -48,7 +48,7 @@ export function* crossingBetween(a: Near, b: Near): Steps<Vec3 | undefined> {
 }
 
 /** Triangles of both whose boxes meet some of the other's. */
-function* meeting(a: Tree, b: Tree): Steps<readonly [number[], number[]]> {
+function* meeting(a: Tree, b: Tree): Task<readonly [number[], number[]]> {
   const [mine, theirs] = [new Set<number>(), new Set<number>()];
   const stack = [1, 1];
   for (let turn = 0; stack.length; turn++) {

@@ -2,7 +2,7 @@
 import { orient3d } from 'robust-predicates';
 import type { Vec3 } from '../../geometry/vector';
 import type { Poll } from '../../geometry/poll';
-import { givingWay, type Steps } from '../../geometry/steps';
+import { runPolling, type Task } from '../../geometry/steps';
 import type { Triangles } from '../data/mesh';
 import { boxesMeet, LEAF, treeOver } from '../query/tree';
 import { weldSteps } from '../data/topology';
@@ -24,7 +24,7 @@ export async function meshCrossing(mesh: Triangles, poll: Poll): Promise<Vec3 | 
   const { positions, triangles } = mesh;
   const known = KNOWN.get(triangles);
   if (known?.positions === positions) return known.place;
-  const [pair] = await givingWay(crossingSteps(mesh, 1), poll);
+  const [pair] = await runPolling(crossingSteps(mesh, 1), poll);
   const place = pair && middleOf(positions, triangles, pair[0]);
   KNOWN.set(triangles, { positions, place });
   return place;
@@ -43,7 +43,7 @@ export function* crossingSteps(
   { positions: p, triangles }: Triangles,
   most: number,
   among?: Uint8Array,
-): Steps<(readonly [number, number])[]> {
+): Task<(readonly [number, number])[]> {
   const count = triangles.length / 3;
   const found: [number, number][] = [];
   if (!count) return found;
@@ -112,7 +112,7 @@ function* inOrder(
   triangles: Uint32Array,
   order: Uint32Array,
   same: Uint32Array,
-): Steps<{ readonly places: Float64Array; readonly corners: Uint32Array }> {
+): Task<{ readonly places: Float64Array; readonly corners: Uint32Array }> {
   const corners = new Uint32Array(triangles.length);
   const places = new Float64Array(p.length);
   /** One more than the number of each. */
@@ -138,7 +138,7 @@ const PLANE = 4;
 const OFF = 2e-15;
 
 /** Of each triangle twice its area along its normal, and how far off a product with it may be, a mm of distance. */
-function* planesOf(p: Float64Array, corners: Uint32Array): Steps<Float64Array> {
+function* planesOf(p: Float64Array, corners: Uint32Array): Task<Float64Array> {
   const planes = new Float64Array((PLANE * corners.length) / 3);
   for (let t = 0; t < corners.length / 3; t++) {
     if (t % MANY === 0) yield;

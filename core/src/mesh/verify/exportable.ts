@@ -3,7 +3,7 @@ import type { Poll } from '../../geometry/poll';
 import type { Vec3 } from '../../geometry/vector';
 import type { Mesh } from '../data/mesh';
 import { mm, told, words, type Words } from '../../measure/words';
-import { givingWay } from '../../geometry/steps';
+import { runPolling } from '../../geometry/steps';
 import { inspectSteps } from '../data/topology';
 import { meshCrossing } from './crossing';
 
@@ -44,7 +44,7 @@ export async function unsound(
   let tolerance = 0;
   let inward = false;
   for (const mesh of meshes) {
-    const report = await givingWay(inspectSteps(mesh), poll);
+    const report = await runPolling(inspectSteps(mesh), poll);
     openEdges += report.openEdges;
     degenerate += report.degenerate;
     bounded += report.volume;

@@ -1,6 +1,6 @@
 /** What of triangles a printer would stumble on, and where. */
 import type { Poll } from '../../geometry/poll';
-import { givingWay } from '../../geometry/steps';
+import { runPolling } from '../../geometry/steps';
 import type { Vec3 } from '../../geometry/vector';
 import { inspectSteps, type EdgeFault, type EdgeFaults } from '../data/topology';
 import { meshCrossing } from './crossing';
@@ -16,7 +16,7 @@ export interface MeshFaults {
 
 /** The faults of one mesh. Rejects only when `poll` does. */
 export async function meshFaults(mesh: Triangles, poll: Poll): Promise<MeshFaults> {
-  const { edges, degenerate } = await givingWay(inspectSteps(mesh), poll);
+  const { edges, degenerate } = await runPolling(inspectSteps(mesh), poll);
   const crossing = await meshCrossing(mesh, poll);
   return { edges, degenerate, ...(crossing && { crossing }) };
 }

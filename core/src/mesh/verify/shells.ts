@@ -1,5 +1,5 @@
 /** Shells of a closed mesh: which of them are solids, which hollows in them, and which are neither. */
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import { meshVolume } from '../data/topology';
 import { boxOf, type Triangles } from '../data/mesh';
 import { PairTable } from '../data/pair-table';
@@ -22,7 +22,7 @@ const TOGETHER = 1024;
  * The first fault among the shells of a mesh whose edges all have two triangles: a solid must lie in none of the others, or in a
  * hollow of one; a hollow in one solid. Each is taken to lie on one side of every other.
  */
-export function* shellFault(mesh: Triangles): Steps<ShellFault | undefined> {
+export function* shellFault(mesh: Triangles): Task<ShellFault | undefined> {
   const axis = longestAxis(boxOf(mesh));
   const begin = ({ box: [low] }: Shell) => low[axis]!;
   const shells = (yield* shellsOf(mesh)).sort((a, b) => begin(a) - begin(b));
@@ -70,7 +70,7 @@ const isBoxWithin = ({ box: [low, high] }: Shell, { box: [least, most] }: Shell)
   high[2] <= most[2];
 
 /** Triangles that hang together by their edges, each shell with corners of its own. */
-function* shellsOf({ positions, triangles }: Triangles): Steps<Shell[]> {
+function* shellsOf({ positions, triangles }: Triangles): Task<Shell[]> {
   const edges = new PairTable(triangles.length);
   const joined = Uint32Array.from({ length: triangles.length / 3 }, (_x, i) => i);
   const first = (triangle: number): number => {

@@ -2,7 +2,7 @@
 import { centreOfMass, inertiaOf, type Mass } from '../../geometry/mass';
 import type { Poll } from '../../geometry/poll';
 import { STILL } from '../../geometry/motion';
-import { finished, type Steps } from '../../geometry/steps';
+import { runNow, type Task } from '../../geometry/steps';
 import type { Material } from '../../measure/materials';
 import { boxReaching, type Bounded, type Extent } from '../../mesh/data/extent';
 import type { MeshMemory } from '../../mesh/data/memory';
@@ -36,7 +36,7 @@ export interface Making {
   /** How finely it is made where a tolerance is asked for, mm, if finer than that: one solid serves for all for which it is the same. */
   fineness?(tolerance: number): number;
   /** What is shown of it until it is made. */
-  meshing(tolerance: number, most: number, memory?: MeshMemory): Steps<Mesh>;
+  meshing(tolerance: number, most: number, memory?: MeshMemory): Task<Mesh>;
   /** A mesh that looks the same from outside within a tolerance: faster to make, not closed. Undefined if there is none. */
   lookalike?(tolerance: number, poll: Poll): Promise<Mesh | undefined>;
   /** Its measures, from solids of a tolerance and coarser. */
@@ -139,7 +139,7 @@ export function madeBody<T extends object>(more: T, making: Making): Made & T {
     solid,
     lookalike: async (...wanted) => making.lookalike?.(...wanted),
     meshing,
-    mesh: (...wanted) => finished(meshing(...wanted)),
+    mesh: (...wanted) => runNow(meshing(...wanted)),
   };
   return Object.assign(body, more);
 }

@@ -12,7 +12,7 @@ import {
   type Motion,
 } from '../../geometry/motion';
 import type { Poll } from '../../geometry/poll';
-import { finished, remembered, type Steps } from '../../geometry/steps';
+import { runNow, remembered, type Task } from '../../geometry/steps';
 import { cross, norm, scale, squareTo, type Vec3 } from '../../geometry/vector';
 import { boxReaching, extentIn, ownExtent, type Extent, type Reaching } from '../../mesh/data/extent';
 import { meshMass } from '../../mesh/data/mass';
@@ -34,14 +34,14 @@ export function placedBody(body: Body, map: Affine): Body {
   const volume = Math.abs(determinant(map));
   const surface = remembered(() => surfaceSteps(body, map));
 
-  function* reaching(motion: Motion): Steps<readonly Reaching[]> {
+  function* reaching(motion: Motion): Task<readonly Reaching[]> {
     const whole = motion === STILL ? map : composed(map, motion);
     return isMotion(whole) && !isUpright(whole, 1)
       ? yield* body.reaching(whole)
       : [boxReaching(yield* mappedExtent(body, whole))];
   }
 
-  function* meshing(tolerance: number, most: number, memory = FRESH): Steps<Mesh> {
+  function* meshing(tolerance: number, most: number, memory = FRESH): Task<Mesh> {
     const wanted = { body, tolerance: tolerance / stretch, most };
     if (!isLast(wanted)) last = { ...wanted, mesh: yield* body.meshing(wanted.tolerance, most) };
     return mappedMesh(last!.mesh, map, memory);
@@ -85,7 +85,7 @@ export function placedBody(body: Body, map: Affine): Body {
     },
     weighed: (poll) => body.weighed(poll),
     meshing,
-    mesh: (...wanted) => finished(meshing(...wanted)),
+    mesh: (...wanted) => runNow(meshing(...wanted)),
   };
   return placed;
 }
@@ -99,7 +99,7 @@ const COARSER = 2;
 const MOST = 2_000_000;
 
 /** Surface of what is drawn out by direction: of two meshes, from which it is drawn on to no chord at all. */
-function* surfaceSteps(body: Body, map: Affine): Steps<{ surface: number; within: number }> {
+function* surfaceSteps(body: Body, map: Affine): Task<{ surface: number; within: number }> {
   const size = sizeAbout(body);
   const at: number[] = [];
   for (const coarser of [1, COARSER]) {
@@ -115,7 +115,7 @@ function* surfaceSteps(body: Body, map: Affine): Steps<{ surface: number; within
  * Extent of a body seen through a map: along each axis it reaches as far as the body itself does along the row of the map,
  * as many times as that is long.
  */
-function* mappedExtent(body: Body, map: Affine): Steps<Extent> {
+function* mappedExtent(body: Body, map: Affine): Task<Extent> {
   const by = scaleOf(map);
   if (by !== undefined && determinant(map) > 0) {
     // What is only moved reaches as far as it did.

@@ -4,7 +4,7 @@
  */
 import { determinant, scaleOf, stretchOf } from '../../geometry/motion';
 import { PAIRS, type Mass } from '../../geometry/mass';
-import { givingWay, type Steps } from '../../geometry/steps';
+import { runPolling, type Task } from '../../geometry/steps';
 import type { Poll } from '../../geometry/poll';
 import { meshMassSteps } from '../../mesh/data/mass';
 import { mappedMesh, type Mesh } from '../../mesh/data/mesh';
@@ -40,7 +40,7 @@ function twiceArea({ positions: p, triangles }: Mesh, t: number): number {
   return Math.sqrt(x * x + y * y + z * z);
 }
 
-function* missingOf({ leaf, map }: Placed, tolerance: number, most: number): Steps<Missing> {
+function* missingOf({ leaf, map }: Placed, tolerance: number, most: number): Task<Missing> {
   if (leaf.form === 'piece') return NOTHING;
   // It is no more than its triangles.
   if (leaf.form === 'meshed') return NOTHING;
@@ -97,11 +97,11 @@ export async function closerMass(
     // Copies that are but moved or turned are alike.
     const by = scaleOf(map);
     const key = by === undefined ? JSON.stringify(map) : by.toFixed(9);
-    const found = of.get(key) ?? (await givingWay(missingOf(placed, tolerance, most), poll));
+    const found = of.get(key) ?? (await runPolling(missingOf(placed, tolerance, most), poll));
     of.set(key, found);
     missing.push(found);
   }
-  return givingWay(withMissing(made, missing, signsOf(body)), poll);
+  return runPolling(withMissing(made, missing, signsOf(body)), poll);
 }
 
 /** Corners between two pauses. */
@@ -111,7 +111,7 @@ function* withMissing(
   mesh: Combination,
   missing: readonly Missing[],
   signs: readonly (1 | -1)[],
-): Steps<Closer> {
+): Task<Closer> {
   const { mass, surface } = yield* meshMassSteps(mesh);
   const more = { volume: 0, surface: 0, first: [0, 0, 0], second: [0, 0, 0, 0, 0, 0] };
   const middle = [0, 0, 0];

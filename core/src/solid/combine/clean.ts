@@ -1,6 +1,6 @@
 /** What is made of triangles, made so that none of them cross. */
 import type { Poll } from '../../geometry/poll';
-import { givingWay } from '../../geometry/steps';
+import { runPolling } from '../../geometry/steps';
 import { meshCrossing } from '../../mesh/verify/crossing';
 import { groupsIn, type GroupedMesh, type Mesh } from '../../mesh/data/mesh';
 import { untangled } from '../../mesh/repair/slivers';
@@ -29,7 +29,7 @@ export async function cleanly<T extends Made>(
     if (finer < 1) made = await make(finer);
     if (!(await isFrayed(made, poll))) return made;
     // Sides of slivers that are shorter than the tolerance may be collapsed.
-    const clean = await givingWay(untangled(made, made.tolerance), poll);
+    const clean = await runPolling(untangled(made, made.tolerance), poll);
     if (clean !== made && !(await isFrayed(clean, poll))) return clean;
   }
   return made;
@@ -38,5 +38,5 @@ export async function cleanly<T extends Made>(
 /** The mesh, without slivers that cross; itself where none cross, or more than slivers do. */
 export async function freeIfSlivers(mesh: Mesh, poll: Poll): Promise<Mesh> {
   if (!(await meshCrossing(mesh, poll))) return mesh;
-  return givingWay(untangled({ ...mesh, groups: groupsIn(mesh) }, mesh.tolerance), poll);
+  return runPolling(untangled({ ...mesh, groups: groupsIn(mesh) }, mesh.tolerance), poll);
 }

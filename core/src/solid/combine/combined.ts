@@ -1,6 +1,6 @@
 /** Bodies added, taken from one another, or what is common to them: meshed by the kernel, their figures estimates. */
 import type { Poll } from '../../geometry/poll';
-import { givingWay, type Steps } from '../../geometry/steps';
+import { runPolling, type Task } from '../../geometry/steps';
 import { Complaint, mm, words, type Words } from '../../measure/words';
 import { meshCrossing } from '../../mesh/verify/crossing';
 import { extentTogether, ownExtent, type Extent, type Reaching } from '../../mesh/data/extent';
@@ -23,7 +23,7 @@ export const MOST_COMBINED = 400_000;
 /** A body of others. */
 export function combinedBody(operation: Operation, bodies: readonly Body[]): CombinedBody {
   /** What is added looks from outside like its parts; of anything else the first is shown until it is known. */
-  function* meshing(tolerance: number, most: number, memory = FRESH): Steps<Mesh> {
+  function* meshing(tolerance: number, most: number, memory = FRESH): Task<Mesh> {
     const shown = operation === 'add' ? bodies : bodies.slice(0, 1);
     const meshes: Mesh[] = [];
     for (const body of shown) meshes.push(yield* body.meshing(tolerance, most / shown.length));
@@ -173,9 +173,9 @@ async function piecesMade(
     const pieces = await piecesOf(body.of, tolerance / stretchOf(body.map), poll, trusted, made);
     return pieces.map(({ mended, ...mesh }) => ({ ...mappedMesh(mesh, body.map), mended }));
   }
-  if (body.form === 'turned') return [await givingWay(body.meshing(tolerance, MOST_COMBINED), poll)];
+  if (body.form === 'turned') return [await runPolling(body.meshing(tolerance, MOST_COMBINED), poll)];
   if (body.form === 'meshed') {
-    const mesh = await givingWay(body.meshing(tolerance, MOST_COMBINED), poll);
+    const mesh = await runPolling(body.meshing(tolerance, MOST_COMBINED), poll);
     const place = trusted ? undefined : await meshCrossing(mesh, poll);
     if (place)
       throw new Complaint(
@@ -183,7 +183,7 @@ async function piecesMade(
       );
     return [mesh];
   }
-  const meshes = await givingWay(body.meshes(tolerance, MOST_COMBINED), poll);
+  const meshes = await runPolling(body.meshes(tolerance, MOST_COMBINED), poll);
   if (!trusted && (body.fold || (await anyCrossing(meshes, poll))))
     return [{ ...(await resolvedMesh(body, tolerance, poll)), mended: true }];
   return meshes;

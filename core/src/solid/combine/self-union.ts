@@ -1,7 +1,7 @@
 /** One clean solid of a swept body that overlaps itself, or whose wires run into one another. */
 import type { SweptBody } from '../../sweep/body';
 import type { Poll } from '../../geometry/poll';
-import { givingWay } from '../../geometry/steps';
+import { runPolling } from '../../geometry/steps';
 import { Complaint, mm, words } from '../../measure/words';
 import { clipMesh } from '../../mesh/cut/clip';
 import { planesOf } from '../../sweep/carry/cutting';
@@ -62,6 +62,6 @@ async function joinedMesh(body: SweptBody, tolerance: number, poll: Poll): Promi
     },
   );
   await poll(0.9);
-  const mesh = await givingWay(creased(made, reached), () => poll(0.9));
+  const mesh = await runPolling(creased(made, reached), () => poll(0.9));
   return { ...mesh, groups: groupsIn(mesh) };
 }

@@ -2,7 +2,7 @@
 import { moved, STILL } from '../../geometry/motion';
 import type { Mass } from '../../geometry/mass';
 import type { Poll } from '../../geometry/poll';
-import { givingWay, type Steps } from '../../geometry/steps';
+import { runPolling, type Task } from '../../geometry/steps';
 import { Complaint } from '../../measure/words';
 import { bentMesh, type Fineness } from '../../mesh/build/subdivide';
 import { seenThrough, type Parted } from '../../mesh/build/subdivide-corners';
@@ -130,7 +130,7 @@ export class Bending {
   }
 
   /** Its triangles within a tolerance (mm), coarser where more than `most` would be needed. */
-  *drawn(tolerance: number, most: number, memory = FRESH): Steps<Mesh> {
+  *drawn(tolerance: number, most: number, memory = FRESH): Task<Mesh> {
     const { of, leaves } = this;
     for (;;) {
       const by = coarserFor(of, leaves.length, this.sizeBefore());
@@ -144,7 +144,7 @@ export class Bending {
   }
 
   /** Its triangles within a tolerance that is one of steps; undefined where there would be too many. */
-  private *bent(tolerance: number, most: number, after: number, memory = FRESH): Steps<Mesh | undefined> {
+  private *bent(tolerance: number, most: number, after: number, memory = FRESH): Task<Mesh | undefined> {
     const { of, shape } = this;
     const fine = tolerance / this.finer();
     const stepped = this.stepped();
@@ -170,7 +170,7 @@ export class Bending {
     const { shape } = this;
     const finely = this.fineness(shape, tolerance);
     const steps = bentMesh(this.notFiner(whole, tolerance), shape, finely, MOST_COMBINED * SPARE);
-    const made = await givingWay(steps, poll);
+    const made = await runPolling(steps, poll);
     if (!made)
       throw new Complaint(
         'So fine a tolerance needs too many triangles here: take a coarser one, or change the shape by less.',
@@ -187,7 +187,7 @@ export class Bending {
     const mesh = await this.bentFrom(whole, tolerance, poll);
     const { parts = 1, skins = 0, mended } = whole;
     const groups = groupsIn(mesh);
-    const { volume } = (await givingWay(meshMassSteps(mesh), poll)).mass;
+    const { volume } = (await runPolling(meshMassSteps(mesh), poll)).mass;
     return { ...mesh, groups, volume, parts, skins, mended };
   }
 
@@ -201,9 +201,9 @@ export class Bending {
     const fine = await solidOf(of, begin, poll);
     for (const coarser of [1, 2, 4, 8]) {
       const before = coarser > 1 ? await solidOf(of, coarser * begin, poll, !fine.mended) : fine;
-      const was = await givingWay(meshMassSteps(before), poll);
+      const was = await runPolling(meshMassSteps(before), poll);
       const levels = shape.levels(this.reach(), coarser * begin);
-      const now = await givingWay(bentMass(before, shape, levels), poll);
+      const now = await runPolling(bentMass(before, shape, levels), poll);
       const volume = now.mass.volume * (of.volume / was.mass.volume);
       found.push({ mass: { ...now.mass, volume }, surface: now.surface * (of.surface / was.surface) });
     }

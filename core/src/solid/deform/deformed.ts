@@ -1,6 +1,6 @@
 /** A body wrung, tapered, drawn out or bent. */
 import { STILL, turnsAbout, type Affine, type Motion } from '../../geometry/motion';
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import { FRESH, type MeshMemory } from '../../mesh/data/memory';
 import { joinMoved, type Mesh, type MovedMesh } from '../../mesh/data/mesh';
 import { wiresOf } from '../../sweep/wires';
@@ -75,7 +75,7 @@ function* joinParts(
   tolerance: number,
   most: number,
   memory: MeshMemory,
-): Steps<Mesh> {
+): Task<Mesh> {
   const meshes = yield* partMeshes(parts, tolerance, most);
   const whole = yield* joinMoved(meshes, memory);
   if (of.form !== 'combined') return whole;
@@ -86,7 +86,7 @@ function* joinParts(
   return { ...whole, groups };
 }
 
-function* partMeshes(parts: readonly Part[], tolerance: number, most: number): Steps<MovedMesh[]> {
+function* partMeshes(parts: readonly Part[], tolerance: number, most: number): Task<MovedMesh[]> {
   const made = new Map<Body, Mesh>();
   const meshes: MovedMesh[] = [];
   for (const { body, by, share } of parts) {

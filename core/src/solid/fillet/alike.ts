@@ -1,7 +1,7 @@
 /** Joints that are alike: where a motion that lays one body on its like lays one joint on another. */
 import { composed, inverse, isMotion, moved, type Motion } from '../../geometry/motion';
 import { cross, distance, dot, norm, sub, type Vec3 } from '../../geometry/vector';
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import { footOf } from '../../mesh/query/nearest';
 import type { Placed } from '../body/body';
 import type { Joint } from './joints';
@@ -19,7 +19,7 @@ export function* likenesses(
   joints: readonly Joint[],
   leaves: readonly Placed[],
   tolerance: number,
-): Steps<readonly (Likeness | undefined)[]> {
+): Task<readonly (Likeness | undefined)[]> {
   const found: (Likeness | undefined)[] = [];
   for (const [i, joint] of joints.entries()) {
     for (let of = 0; of < i && !found[i]; of++) {
@@ -83,7 +83,7 @@ export function* fitsThere(
   joint: Joint,
   faces: Faces,
   rolling: Rolling,
-): Steps<boolean> {
+): Task<boolean> {
   const side = sideOf(joint);
   for (const [i, before] of centres.entries()) {
     if (i % EVERY === 0) yield;

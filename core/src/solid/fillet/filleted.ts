@@ -2,7 +2,7 @@
 import { moved, STILL, type Motion } from '../../geometry/motion';
 import { addMass, mappedMass, type Mass } from '../../geometry/mass';
 import type { Poll } from '../../geometry/poll';
-import { givingWay } from '../../geometry/steps';
+import { runPolling } from '../../geometry/steps';
 import { scale, type Vec3 } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
 import { ownExtent } from '../../mesh/data/extent';
@@ -109,7 +109,7 @@ async function measuredWith(
   const masses: Mass[] = [of.mass];
   const strips = await alongEach(
     site,
-    (joint, faces, rolling) => givingWay(stripFigures(joint, faces, rolling), poll),
+    (joint, faces, rolling) => runPolling(stripFigures(joint, faces, rolling), poll),
     (strip, motion) => ({ ...strip, mass: mappedMass(strip.mass, motion) }),
     poll,
   );
@@ -181,14 +181,14 @@ async function jointsAt(
   const made = await solidOf(of, fine, poll, trusted);
   if (!made.groups) throw new Complaint(ALONE, 'body');
   const whole: GroupedMesh & typeof made = { ...made, groups: made.groups };
-  const all = await givingWay(jointsOf(whole), poll);
+  const all = await runPolling(jointsOf(whole), poll);
   if (!FOUND.has(of)) FOUND.set(of, all);
   const joints = all.filter((joint) => joint.length > SHORT * least && isMeant(joint, welding));
   if (!joints.length)
     throw between
       ? new Complaint(NOT_THERE, 'at')
       : new Complaint(where === 'ridges' ? NO_RIDGE : NO_HOLLOW, 'body');
-  const alike = await givingWay(likenesses(joints, leavesOf(of), fine), poll);
+  const alike = await runPolling(likenesses(joints, leavesOf(of), fine), poll);
   /** How a ball is rolled along a joint; one that is a part of the size that is wanted, where it is to be tried. */
   const rollingAlong = (joint: Joint, share = 1): Rolling => {
     const ball = growth
@@ -243,7 +243,7 @@ async function alongEach<T extends { readonly centres: readonly Vec3[] }>(
     if (like) {
       const { of, motion } = like;
       const before = found[of]!;
-      if (await givingWay(fitsThere(before.centres, motion, joint, faces, rolling), poll)) {
+      if (await runPolling(fitsThere(before.centres, motion, joint, faces, rolling), poll)) {
         found.push(movedBy(before, motion));
         continue;
       }
@@ -266,7 +266,7 @@ function stripsAlong(site: Site, number: number, poll: Poll) {
   return alongEach(
     site,
     async (joint, faces, rolling) => {
-      const strip = await givingWay(rolledStrip(joint, faces, rolling), poll);
+      const strip = await runPolling(rolledStrip(joint, faces, rolling), poll);
       if (strip instanceof Unrolled) return strip;
       const pieces = [...strip.meshes, ...(await hullMeshes(strip.hulls, tolerance, poll))].map(grouped);
       const whole =
@@ -304,7 +304,7 @@ async function welded(
       if (mine.length) now = (await combine(operation, [[now], ...mine], fine, () => poll(0.7))) ?? now;
     }
     // There was a joint, so that one of the two was done. Specks that rounding left are no part of it.
-    const clean = await givingWay(withoutSpecks(now as Combination, SPECK * fine), () => poll(0.9));
+    const clean = await runPolling(withoutSpecks(now as Combination, SPECK * fine), () => poll(0.9));
     return { ...clean, ...(clean !== now && { skins: 0 }), mended: whole.mended };
   });
 }
@@ -329,7 +329,7 @@ function facesOf(whole: GroupedMesh): (joint: Joint, poll: Poll) => Promise<Face
       at += 3 * count;
     }
     const { positions, normals } = whole;
-    const made = await givingWay(surfaceOf({ positions, normals, triangles }), poll);
+    const made = await runPolling(surfaceOf({ positions, normals, triangles }), poll);
     known.set(leaf, made);
     return made;
   };
@@ -377,7 +377,7 @@ async function complaintOf(
   let [takes, fails] = [0, 1];
   for (let i = 0; i < TRIALS; i++) {
     const share = (takes + fails) / 2;
-    if ((await givingWay(rolledStrip(joint, faces, rollingBy(share)), poll)) instanceof Unrolled)
+    if ((await runPolling(rolledStrip(joint, faces, rollingBy(share)), poll)) instanceof Unrolled)
       fails = share;
     else takes = share;
   }

@@ -1,5 +1,5 @@
 /** Where the faces of different bodies meet on a combination: the lines along which it may be rounded. */
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import { cross, distance, dot, sub, unit, type Vec3 } from '../../geometry/vector';
 import { weldSteps } from '../../mesh/data/topology';
 import type { GroupedMesh } from '../../mesh/data/mesh';
@@ -34,7 +34,7 @@ export interface Joint {
 const TOGETHER = 1024;
 
 /** The joints of a mesh whose groups say which body each face is of. */
-export function* jointsOf(mesh: GroupedMesh): Steps<Joint[]> {
+export function* jointsOf(mesh: GroupedMesh): Task<Joint[]> {
   const { positions: p, normals: n, triangles, groups } = mesh;
   const same = yield* weldSteps(p);
   const owner = new Uint32Array(triangles.length / 3);

@@ -1,6 +1,6 @@
 /** A ball rolled along a joint: where it goes, and where it touches both faces. */
 import { root } from '../../geometry/numeric';
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import { add, cross, distance, dot, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
 import { footOf, type Surface } from '../../mesh/query/nearest';
 import type { BallSize } from './ball-size';
@@ -38,7 +38,7 @@ export function* rolledAlong(
   joint: Joint,
   faces: Faces,
   rolling: Rolling,
-): Steps<readonly Rolled[] | Unrolled> {
+): Task<readonly Rolled[] | Unrolled> {
   if (!joint.closed) return new Unrolled(joint.edges[0]!.from, 'open');
   const line = lineOf(joint);
   yield;
@@ -216,7 +216,7 @@ function* rolledFrom(
   faces: Faces,
   side: Side,
   rolling: Rolling,
-): Steps<readonly Rolled[] | Unrolled> {
+): Task<readonly Rolled[] | Unrolled> {
   const { ball, tolerance, finer = 1 } = rolling;
   const grows = ball.least < ball.most;
   // Of a round that long the chord height is kept, too.

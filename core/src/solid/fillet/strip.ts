@@ -1,6 +1,6 @@
 /** Strips along joints: what lies between both faces and the ball that is rolled along them, as solids. */
 import type { Mass } from '../../geometry/mass';
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import { add, cross, distance, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
 import { footOf } from '../../mesh/query/nearest';
 import { meshVolume } from '../../mesh/data/topology';
@@ -36,7 +36,7 @@ export interface Strip {
 }
 
 /** The strip along a joint, or why there is none. */
-export function* rolledStrip(joint: Joint, faces: Faces, rolling: Rolling): Steps<Strip | Unrolled> {
+export function* rolledStrip(joint: Joint, faces: Faces, rolling: Rolling): Task<Strip | Unrolled> {
   const rolled = yield* rolledAlong(joint, faces, rolling);
   if (rolled instanceof Unrolled) return rolled;
   const { rings, arcs, turns } = yield* ringsOf(rolled, joint, faces, rolling);
@@ -56,7 +56,7 @@ export function* rolledStrip(joint: Joint, faces: Faces, rolling: Rolling): Step
 const ROUNDED = { few: 16, part: 1 / 50 };
 
 /** Where strips run through themselves: what they hold then is not what a ball leaves. */
-function* foldedIn(meshes: readonly Mesh[]): Steps<Unrolled | undefined> {
+function* foldedIn(meshes: readonly Mesh[]): Task<Unrolled | undefined> {
   for (const mesh of meshes) {
     const few = Math.max(ROUNDED.few, Math.ceil((ROUNDED.part * mesh.triangles.length) / 3));
     const pairs = yield* crossingSteps(mesh, few + 1);
@@ -76,7 +76,7 @@ const centresOf = (rolled: readonly Rolled[]): Vec3[] => rolled.map(({ centre })
 const THIRD = 1 / 3;
 
 /** What a strip measures, of twice as many places extrapolated. */
-export function* stripFigures(joint: Joint, faces: Faces, rolling: Rolling): Steps<StripFigures | Unrolled> {
+export function* stripFigures(joint: Joint, faces: Faces, rolling: Rolling): Task<StripFigures | Unrolled> {
   const found: Omit<StripFigures, 'within'>[] = [];
   for (const finer of [1, 2]) {
     const how = { ...rolling, push: 0, finer };
@@ -181,7 +181,7 @@ function* lengthMesh(
   closed: boolean,
   tolerance: number,
   see: (point: number, area: number) => void = () => {},
-): Steps<Mesh> {
+): Task<Mesh> {
   const around = rings[0]!.length;
   const positions = new Float32Array(3 * rings.length * around);
   const normals = new Float32Array(positions.length);

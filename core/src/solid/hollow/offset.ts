@@ -1,7 +1,7 @@
 /** Any body with room all round it: what is no farther from it than that is found place by place. */
 import { STILL } from '../../geometry/motion';
 import type { Poll } from '../../geometry/poll';
-import { givingWay, type Steps } from '../../geometry/steps';
+import { runPolling, type Task } from '../../geometry/steps';
 import { meshMassSteps } from '../../mesh/data/mass';
 import { boxOf, groupsIn, type Mesh } from '../../mesh/data/mesh';
 import { depthBelow, signedOf } from '../../mesh/query/signed-distance';
@@ -38,14 +38,14 @@ async function grown(
   const [least, most] = boxOf(whole);
   const box = [least.map((x) => x - by), most.map((x) => x + by)] as const;
   const step = stepFor(Math.max(...box[1].map((x, k) => x - box[0][k]!)), tolerance);
-  const field = await givingWay(fieldAbout(whole, by, box, step), poll);
+  const field = await runPolling(fieldAbout(whole, by, box, step), poll);
   await poll(0.5);
   // There is something: the body itself.
   const mesh = (await levelMesh(field, box, step, tolerance, () => poll(0.6)))!;
   return {
     ...mesh,
     groups: groupsIn(mesh),
-    volume: (await givingWay(meshMassSteps(mesh), poll)).mass.volume,
+    volume: (await runPolling(meshMassSteps(mesh), poll)).mass.volume,
     parts: whole.parts ?? 1,
     skins: 0,
     mended: whole.mended,
@@ -57,7 +57,7 @@ function* fieldAbout(
   by: number,
   box: readonly [readonly number[], readonly number[]],
   step: number,
-): Steps<Field> {
+): Task<Field> {
   const signed = yield* signedOf(whole);
   const depthAt = (x: number, y: number, z: number) => depthBelow(signed, x, y, z);
   const over = yield* overLevel(depthAt, box, step, -by);

@@ -1,7 +1,7 @@
 /** Any body hollowed: what lies farther from its surface than the wall is thick is found place by place, and taken out. */
 import { STILL } from '../../geometry/motion';
 import type { Poll } from '../../geometry/poll';
-import { givingWay, type Steps } from '../../geometry/steps';
+import { runPolling, type Task } from '../../geometry/steps';
 import { Complaint, mm, words } from '../../measure/words';
 import { nearest } from '../../mesh/query/nearest';
 import { boxOf, groupsIn, type Mesh } from '../../mesh/data/mesh';
@@ -53,7 +53,7 @@ async function withinWalls(whole: Mesh, how: Hollowing, tolerance: number, poll:
   const [low, high] = boxOf(whole);
   const size = Math.max(...high.map((x, k) => x - low[k]!));
   const step = stepFor(size, tolerance);
-  const { value, deepest } = await givingWay(fieldOf(whole, how, step), poll);
+  const { value, deepest } = await runPolling(fieldOf(whole, how, step), poll);
   await poll(0.5);
   const mesh = await levelMesh(value, [low, high], step, tolerance, () => poll(0.6));
   if (mesh) return mesh;
@@ -74,7 +74,7 @@ const LOOKS = 40;
 /** Triangles nearer to the plane of an end than this part of the size lie in it. */
 const ON = 1e-6;
 
-function* fieldOf(whole: Mesh, { wall, floor, open }: Hollowing, step: number): Steps<Within> {
+function* fieldOf(whole: Mesh, { wall, floor, open }: Hollowing, step: number): Task<Within> {
   const box = boxOf(whole);
   const [low, high] = box;
   const size = Math.max(...high.map((x, k) => x - low[k]!));

@@ -1,6 +1,6 @@
 /** Convex hulls of a few points each, as meshes. */
 import type { Poll } from '../../geometry/poll';
-import { givingWay, type Steps } from '../../geometry/steps';
+import { runPolling, type Task } from '../../geometry/steps';
 import type { Vec3 } from '../../geometry/vector';
 import type { Mesh } from '../../mesh/data/mesh';
 import { kernel } from './kernel';
@@ -17,14 +17,14 @@ export async function hullMeshes(
   tolerance: number,
   poll: Poll,
 ): Promise<Mesh[]> {
-  return givingWay(hullSteps(await kernel(), all, tolerance), poll);
+  return runPolling(hullSteps(await kernel(), all, tolerance), poll);
 }
 
 function* hullSteps(
   top: Awaited<ReturnType<typeof kernel>>,
   all: readonly (readonly HullPoint[])[],
   tolerance: number,
-): Steps<Mesh[]> {
+): Task<Mesh[]> {
   const meshes: Mesh[] = [];
   for (const points of all) {
     yield;

@@ -12,7 +12,7 @@ import { checkVolume, gridOf, simplified, SLIVER, type Operation } from './volum
 import type { Plane } from '../../geometry/plane';
 import { groupsIn, type Mesh, type MeshGroup, type Triangles } from '../../mesh/data/mesh';
 import { settledSteps } from './settle';
-import { givingWay, type Steps } from '../../geometry/steps';
+import { runPolling, type Task } from '../../geometry/steps';
 
 type Solid = Triangles;
 type KernelMesh = ReturnType<Manifold['getMesh']>;
@@ -79,7 +79,7 @@ export async function union(
       throw new KernelError(
         words`what came out has ${told(volume, 'volume')}, its parts have ${told(sum, 'volume')} and the largest ${told(largest, 'volume')}`,
       );
-    return await givingWay(giveOut(all), () => poll(1));
+    return await runPolling(giveOut(all), () => poll(1));
   } finally {
     for (const one of taken) one.delete();
   }
@@ -149,7 +149,7 @@ function hullOf(top: ManifoldToplevel, { points, planes }: Hull): Manifold {
 }
 
 /** Copies a solid out of the kernel's memory, and counts it again. */
-function* giveOut(solid: Manifold): Steps<Merged> {
+function* giveOut(solid: Manifold): Task<Merged> {
   const { vertProperties, triVerts, numProp } = solid.getMesh();
   const count = vertProperties.length / numProp;
   const given = new Float32Array(3 * count);
@@ -240,7 +240,7 @@ export async function combine(
     // Faces that only touch may leave slivers between them that rounding made.
     if (all.isEmpty() || !(all.volume() > NOTHING * Math.min(...volumes))) return undefined;
     const reached = Math.max(...solids.flat().map((mesh) => mesh.tolerance));
-    return await givingWay(giveOutGroups(all, origins, operation === 'subtract', reached), poll);
+    return await runPolling(giveOutGroups(all, origins, operation === 'subtract', reached), poll);
   } finally {
     for (const one of taken) one.delete();
   }
@@ -293,7 +293,7 @@ function* giveOutGroups(
   origins: ReadonlyMap<number, Origin>,
   subtracted: boolean,
   tolerance: number,
-): Steps<Combination> {
+): Task<Combination> {
   const made = solid.getMesh();
   const { vertProperties, triVerts, numProp, runIndex, runOriginalID } = made;
   yield;

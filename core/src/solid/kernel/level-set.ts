@@ -1,6 +1,6 @@
 /** Surfaces at which a field of depths has a level, place by place: as closed meshes. */
 import type { Poll } from '../../geometry/poll';
-import { givingWay, type Steps } from '../../geometry/steps';
+import { runPolling, type Task } from '../../geometry/steps';
 import { weldSteps } from '../../mesh/data/topology';
 import { creased } from '../../mesh/build/normals';
 import { crossingSteps } from '../../mesh/verify/crossing';
@@ -38,11 +38,11 @@ export async function levelMesh(
     const { vertProperties, triVerts: triangles, numProp } = solid.getMesh();
     // Of a solid without properties of its own there is nothing but places.
     if (numProp !== 3) throw new Error('a level has properties besides its places');
-    await givingWay(apartFrom(vertProperties, triangles), poll);
+    await runPolling(apartFrom(vertProperties, triangles), poll);
     const positions = vertProperties.slice();
-    await givingWay(ontoLevel(positions, triangles, field, tolerance / 4), poll);
-    await givingWay(withoutFolds(positions, vertProperties, triangles), poll);
-    return await givingWay(creased({ positions, triangles }, tolerance), poll);
+    await runPolling(ontoLevel(positions, triangles, field, tolerance / 4), poll);
+    await runPolling(withoutFolds(positions, vertProperties, triangles), poll);
+    return await runPolling(creased({ positions, triangles }, tolerance), poll);
   } finally {
     solid.delete();
   }
@@ -63,7 +63,7 @@ function* ontoLevel(
   triangles: Uint32Array,
   field: Field,
   enough: number,
-): Steps<void> {
+): Task<void> {
   const normals = new Float64Array(positions.length);
   for (let t = 0; t < triangles.length; t += 3) {
     if (t % (3 * TOGETHER) === 0) yield;
@@ -93,7 +93,7 @@ function* ontoLevel(
 const SMOOTHING = 0.25;
 
 /** Separates vertices that coincide: where the solid is thinner than a step, they belong to opposite sides. */
-function* apartFrom(positions: Float32Array, triangles: Uint32Array): Steps<void> {
+function* apartFrom(positions: Float32Array, triangles: Uint32Array): Task<void> {
   const same = yield* weldSteps(positions);
   const together = new Uint8Array(same.length);
   same.forEach((first, v) => {
@@ -131,7 +131,7 @@ const RINGS = 2;
  * Moves vertices of triangles that cross back to their positions `before`: at sharp edges of the field, Newton's steps can
  * pass each other. What still crosses is smoothed, together with its neighbours.
  */
-function* withoutFolds(positions: Float32Array, before: Float32Array, triangles: Uint32Array): Steps<void> {
+function* withoutFolds(positions: Float32Array, before: Float32Array, triangles: Uint32Array): Task<void> {
   const count = triangles.length / 3;
   let among: Uint8Array | undefined;
   for (let round = 0; round < ROUNDS; round++) {
@@ -176,7 +176,7 @@ export function* overLevel(
   [low, high]: readonly [readonly number[], readonly number[]],
   step: number,
   level: number,
-): Steps<(x: number, y: number, z: number) => number> {
+): Task<(x: number, y: number, z: number) => number> {
   const wide = CELL * step;
   const apart = (Math.sqrt(3) / 2) * wide + APART * step;
   const begin = low.map((x) => x - 3 * step);

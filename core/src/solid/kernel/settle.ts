@@ -1,5 +1,5 @@
 /** Corners of what the kernel made, settled in single precision: near ones in one place, or apart. */
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import { inspectSteps, weldSteps, type MeshReport } from '../../mesh/data/topology';
 
 /** A solid whose corners are settled. */
@@ -17,7 +17,7 @@ export interface Settled {
  * Corners a few roundings apart are brought into one place, as they are left where sheets have met; where that would
  * pinch the solid they stay as they are, or are moved further apart. `report` tells whether it came out closed.
  */
-export function* settledSteps(positions: Places, triVerts: Uint32Array): Steps<Settled> {
+export function* settledSteps(positions: Places, triVerts: Uint32Array): Task<Settled> {
   let last: Settled | undefined;
   for (const settle of [gathered, asTheyAre, parted]) {
     const places = yield* settle(positions, triVerts);
@@ -34,13 +34,13 @@ type Places = Float32Array<ArrayBuffer>;
 /** Corners or triangles between two pauses. */
 const TOGETHER = 3 * 1024;
 
-function* asTheyAre(positions: Places): Steps<Places> {
+function* asTheyAre(positions: Places): Task<Places> {
   yield;
   return positions;
 }
 
 /** Triangles by corners in their own place; those that rounding to Float32 made lines of are left out. */
-function* welded(positions: Float32Array, triVerts: Uint32Array): Steps<Pick<Settled, 'triangles' | 'kept'>> {
+function* welded(positions: Float32Array, triVerts: Uint32Array): Task<Pick<Settled, 'triangles' | 'kept'>> {
   const same = yield* weldSteps(positions);
   const triangles = new Uint32Array(triVerts.length);
   const kept = new Uint32Array(triVerts.length / 3);
@@ -64,7 +64,7 @@ const ROUNDINGS = 8;
  * Corners that rounding to Float32 put in one place, moved apart: each a few roundings towards the middle of its
  * neighbours. Welded, sheets that only touch there would become one edge of four faces.
  */
-function* parted(positions: Places, triVerts: Uint32Array): Steps<Places> {
+function* parted(positions: Places, triVerts: Uint32Array): Task<Places> {
   const same = yield* weldSteps(positions);
   const around = new Float64Array(positions.length);
   const counts = new Uint32Array(same.length);
@@ -86,7 +86,7 @@ function* parted(positions: Places, triVerts: Uint32Array): Steps<Places> {
 }
 
 /** Corners nearer to each other than a few roundings, brought to where the first of them stands. */
-function* gathered(positions: Places): Steps<Places> {
+function* gathered(positions: Places): Task<Places> {
   let most = 0;
   for (let i = 0; i < positions.length; i++) most = Math.max(most, Math.abs(positions[i]!));
   yield;

@@ -1,5 +1,5 @@
 /** Whether a straight core can be pulled out of the bore of a tube, and by which end. */
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import { add, cross, scale, squareTo, type Vec3 } from '../../geometry/vector';
 import type { Triangles } from '../../mesh/data/mesh';
 import { rayHits } from '../../mesh/query/ray';
@@ -65,7 +65,7 @@ const RADII = [0, 0.5, 0.98] as const;
 const OUT = 1e-3;
 
 /** What of it still comes out when the whole of what is joined, as a closed mesh, may stand in its way before the mouths. */
-export function* coreAmong(core: Core, tube: Tube, whole: Triangles): Steps<Core> {
+export function* coreAmong(core: Core, tube: Tube, whole: Triangles): Task<Core> {
   if (!('ends' in core)) return core;
   const places: (Vec3 | undefined)[] = [];
   for (const end of core.ends) places.push(yield* placeBefore(tube, end, whole));
@@ -74,7 +74,7 @@ export function* coreAmong(core: Core, tube: Tube, whole: Triangles): Steps<Core
 }
 
 /** The nearest place before a mouth that a core as long as the tube would meet on its way straight out. */
-function* placeBefore(tube: Tube, end: 'start' | 'end', whole: Triangles): Steps<Vec3 | undefined> {
+function* placeBefore(tube: Tube, end: 'start' | 'end', whole: Triangles): Task<Vec3 | undefined> {
   const { at, out, reach } = mouthsOf(tube)![end === 'start' ? 0 : 1];
   const long = tube.swept!.carrier.path.length * (scaleOf(tube.map) ?? 1);
   const ex = squareTo(out);

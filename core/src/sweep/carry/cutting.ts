@@ -1,6 +1,6 @@
 /** What planes that cut a body off leave of its section, and where along the path they do. */
 import { integrateSteps, root } from '../../geometry/numeric';
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import type { Vec3 } from '../../geometry/vector';
 import { Complaint } from '../../measure/words';
 import { turnsOf } from '../../path/curve';
@@ -98,7 +98,7 @@ export function* integrateOver(
   { from, to, cut }: Span,
   panels: number,
   within: number | ArrayLike<number>,
-): Steps<Float64Array> {
+): Task<Float64Array> {
   if (!cut) return yield* integrateSteps(f, size, from, to, panels, within);
   const eased = (t: number, out: Float64Array): void => {
     f(from + (to - from) * t * t * (3 - 2 * t), out);

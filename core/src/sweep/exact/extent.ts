@@ -1,7 +1,7 @@
 /** Extent of a swept body, from its path and its section. */
 import { highestSteps, root, valleySteps } from '../../geometry/numeric';
 import type { Plane } from '../../geometry/plane';
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import type { Vec3 } from '../../geometry/vector';
 import { boxReaching, wayNumber, WAYS, type Reaching, type Way } from '../../mesh/data/extent';
 import type { Path, Spot } from '../../path/path';
@@ -45,7 +45,7 @@ interface Looked {
  * At each station the section reaches furthest in a direction at one of its points; the furthest station of all is
  * refined between its neighbours. Of a round this is p ± r·√(1 − t²), see `pathExtent`.
  */
-export function* sweptReaching(swept: Swept): Steps<Reaching> {
+export function* sweptReaching(swept: Swept): Task<Reaching> {
   const { carrier, section, domes } = swept;
   const { path } = carrier;
   const planes = swept.planes.filter((plane) => plane !== undefined);
@@ -113,7 +113,7 @@ export function* sweptReaching(swept: Swept): Steps<Reaching> {
 const MANY = 32;
 
 /** About how far the section reaches each way at places: by way, all that is kept of them. */
-function* samplesAt({ carrier, reach, here }: Looked, places: readonly Spot[]): Steps<Float64Array[]> {
+function* samplesAt({ carrier, reach, here }: Looked, places: readonly Spot[]): Task<Float64Array[]> {
   const samples = WAYS.map(() => new Float64Array(places.length));
   for (const [i, { k, u }] of places.entries()) {
     if (i % MANY === 0) yield;
@@ -136,7 +136,7 @@ function reachAt({ carrier, reach, here }: Looked, { k, u }: Spot, way: Way): nu
 }
 
 /** Greatest near a place: of closer looks every one that stands over its neighbours is refined. */
-function* highestNear(looked: Looked, { k, u }: Spot, way: Way): Steps<number> {
+function* highestNear(looked: Looked, { k, u }: Spot, way: Way): Task<number> {
   const { path, carrier, reach, here, steps } = looked;
   const { span } = path.pieces[k]!;
   const step = span / steps[k]!;
@@ -179,7 +179,7 @@ function keptOf(
 }
 
 /** Greatest on a stretch without a valley within; where one corner takes over from another each may have its own peak. */
-function* peakOf(looked: Looked, k: number, a: number, b: number, way: Way): Steps<number> {
+function* peakOf(looked: Looked, k: number, a: number, b: number, way: Way): Task<number> {
   const { path, carrier, reach, here, across, cut } = looked;
   const furthestAt = (u: number) => {
     carrier.stand(k, u, here);

@@ -1,6 +1,6 @@
 /** Exact figures of a swept body: integrals over its path and its section, never over triangles. */
 import { integrateSteps } from '../../geometry/numeric';
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import type { Mass } from '../../geometry/mass';
 import { BLEND_PANELS, momentsBetween, type Pair } from '../../section/match';
 import {
@@ -41,7 +41,7 @@ const EXACT_CUT = 1e-10;
  * ∫∫ P over section and path. In the section's plane P = C + xU + yW, and a slice of thickness ds holds
  * (cₙ + aₓx + a_y y) dA ds of it: on a section square to a path of curvature κ that is (1 − κ·xₙ) dA ds (Pappus).
  */
-export function* massSteps(swept: Swept): Steps<Mass> {
+export function* massSteps(swept: Swept): Task<Mass> {
   const { carrier, ranges, section } = swept;
   const { path } = carrier;
   const momentsAt = yield* momentsBy(swept);
@@ -102,13 +102,13 @@ type MomentsAt = (here: Standing, active: readonly boolean[]) => Moments;
 const MOMENTS = new WeakMap<Swept, MomentsAt>();
 
 /** Moments of the contours that are there, as large as they are there, by standing. */
-export function* momentsBy(swept: Swept): Steps<MomentsAt> {
+export function* momentsBy(swept: Swept): Task<MomentsAt> {
   const momentsAt = MOMENTS.get(swept) ?? (yield* momentsFor(swept));
   MOMENTS.set(swept, momentsAt);
   return momentsAt;
 }
 
-function* momentsFor(swept: Swept): Steps<MomentsAt> {
+function* momentsFor(swept: Swept): Task<MomentsAt> {
   const whole: ((mix: number) => Moments)[] = [];
   for (const pairs of swept.pairs ?? []) whole.push(yield* passing(pairs));
   if (!swept.pairs)
@@ -137,7 +137,7 @@ function* momentsFor(swept: Swept): Steps<MomentsAt> {
 }
 
 /** Moments up to the third of a blend are polynomials of the fifth degree in how far it is blended (Lagrange). */
-function* passing(pairs: readonly Pair[]): Steps<(mix: number) => Moments> {
+function* passing(pairs: readonly Pair[]): Task<(mix: number) => Moments> {
   const nodes = [0, 0.2, 0.4, 0.6, 0.8, 1];
   const known: Moments[] = [];
   for (const mix of nodes) {
@@ -238,7 +238,7 @@ function faceAt(swept: Swept, here: Standing): Moments {
 }
 
 /** The rounded rim: slices between outline and hole drawn together as cos φ while they rise as h·sin φ. */
-function* addLip(swept: Swept, total: Float64Array, within: Float64Array): Steps<void> {
+function* addLip(swept: Swept, total: Float64Array, within: Float64Array): Task<void> {
   const [, here] = endsOf(swept);
   const pairs = lipPairs(swept, here.mix);
   const of = yield* passing(pairs);

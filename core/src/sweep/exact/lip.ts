@@ -1,6 +1,6 @@
 /** What the rounded rim of a hollow section measures. */
 import { integrateSteps } from '../../geometry/numeric';
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import { momentsBetween } from '../../section/match';
 import type { Standing } from '../carry/carrier';
 import { endsOf } from '../carry/cutting';
@@ -26,7 +26,7 @@ export function brimVolume(swept: Swept): number {
 }
 
 /** Its surface, mm²: ∬ |∂u P × ∂φ P| of P = middle + cos φ·half + sin φ·height, over half a round and once about. */
-export function* lipSurface(swept: Swept, here: Standing): Steps<number> {
+export function* lipSurface(swept: Swept, here: Standing): Task<number> {
   const pairs = lipPairs(swept, here.mix);
   const panels: number[] = [];
   for (const { a, b } of pairs) {

@@ -1,6 +1,6 @@
 /** How far the section of a swept body reaches from each place of its path. */
 import { valley } from '../../geometry/numeric';
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import { support } from '../../section/place';
 import type { Section } from '../../section/section';
 import { between, type Pair } from '../../section/match';
@@ -45,7 +45,7 @@ const factors = (here: Standing, { axis, side }: Way): readonly [a: number, b: n
 ];
 
 /** Reach of the section of a swept body, as far as planes leave it. */
-export function* sectionReach(swept: Swept, planes: readonly Plane[]): Steps<SectionReach> {
+export function* sectionReach(swept: Swept, planes: readonly Plane[]): Task<SectionReach> {
   const wholes = new Map<number, ReturnType<typeof wholeOf>>();
   for (const fine of [FINE, CLOSE, ROUGH]) {
     yield;

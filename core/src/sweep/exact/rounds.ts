@@ -1,6 +1,6 @@
 /** Integrals once round the contours of a section at one place of a path: straights in closed form, all else by nodes. */
 import { type Curve, turnsOf } from '../../path/curve';
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import { type Standing, standing } from '../carry/carrier';
 import type { Swept } from '../carry/swept';
 
@@ -123,7 +123,7 @@ const MOST_PANELS = 64;
 const PLACES = 12;
 
 /** Rounds with as many panels as they need to settle where the body stands; kept, since figures ask for them again. */
-export function* settledRounds(swept: Swept): Steps<Round[]> {
+export function* settledRounds(swept: Swept): Task<Round[]> {
   const { path, stand } = swept.carrier;
   const every = Math.max(1, Math.ceil(path.pieces.length / PLACES));
   const places = path.pieces.flatMap((piece, k) =>

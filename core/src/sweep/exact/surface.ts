@@ -1,6 +1,6 @@
 /** Surface of a swept body, exact: integrals over its path and round its section. */
 import { integrateSteps } from '../../geometry/numeric';
-import type { Steps } from '../../geometry/steps';
+import type { Task } from '../../geometry/steps';
 import { dot } from '../../geometry/vector';
 import { between, momentsBetween } from '../../section/match';
 import { momentsOf, rimMoments, stretched } from '../../section/moments';
@@ -35,13 +35,13 @@ import {
 import type { Swept } from '../carry/swept';
 
 /** Surface in mm², ends and floors of holes counted. */
-export const surfaceSteps = (swept: Swept): Steps<number> =>
+export const surfaceSteps = (swept: Swept): Task<number> =>
   planesOf(swept).length ? cutSurface(swept) : wholeSurface(swept);
 
 /** Outline and hole. */
 const ALL = [true, true] as const;
 
-function* wholeSurface(swept: Swept): Steps<number> {
+function* wholeSurface(swept: Swept): Task<number> {
   const { carrier, ranges, section, pairs } = swept;
   const { path } = carrier;
   const here = standing();
@@ -107,7 +107,7 @@ function* wholeSurface(swept: Swept): Steps<number> {
  * Surface of a body that planes cut: its sides as far as they are kept, and the cut faces. Of each half of the body all
  * faces together have no vector area, so that the cut face has that of the others along the plane's normal.
  */
-function* cutSurface(swept: Swept): Steps<number> {
+function* cutSurface(swept: Swept): Task<number> {
   const { carrier, ranges, planes } = swept;
   const { path } = carrier;
   const here = standing();
@@ -222,7 +222,7 @@ function sideOf(at: Standing, curve: Left, out: Float64Array): void {
 }
 
 /** ∬ of a dome: round it cos φ·t, up it (−sin φ·r, h·cos φ). */
-function* domeSurface(swept: Swept, here: Standing, h: number): Steps<number> {
+function* domeSurface(swept: Swept, here: Standing, h: number): Task<number> {
   const { pairs, section } = swept;
   const curves = pairs ? pairs[0]!.map((pair) => between(pair, here.mix)) : section.contours[0]!.pieces;
   const { x, y, tx, ty } = nodesOf(curves.map((curve) => ({ curve, panels: 2 * panelsFor(curve) })));

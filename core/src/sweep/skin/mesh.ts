@@ -1,5 +1,5 @@
 /** From a section carried along a path to triangles. */
-import { finished, type Steps } from '../../geometry/steps';
+import { runNow, type Task } from '../../geometry/steps';
 import { dot } from '../../geometry/vector';
 import { freeFrames } from '../../path/frame';
 import { samplePath, sum } from '../../path/sample';
@@ -17,7 +17,7 @@ import { type Seat, seatsOf } from './sew';
 import type { Swept } from '../carry/swept';
 
 /** Mesh of a swept body within `tolerance` (mm), coarser where more than `most` triangles would be needed. */
-export function* sweptMesh(swept: Swept, tolerance: number, most: number, memory = FRESH): Steps<Mesh> {
+export function* sweptMesh(swept: Swept, tolerance: number, most: number, memory = FRESH): Task<Mesh> {
   const planes = planesOf(swept);
   const size = planSize(swept, tolerance * grazing(swept), most);
   yield;
@@ -53,9 +53,9 @@ const TOGETHER = 10_000;
 
 /** The mesh of a swept body, as finely as its plan says. */
 export const meshOfSize = (swept: Swept, size: MeshSize, memory: MeshMemory = FRESH): Mesh =>
-  finished(meshSteps(swept, size, memory));
+  runNow(meshSteps(swept, size, memory));
 
-function* meshSteps(swept: Swept, { steps, rims, tolerance }: MeshSize, memory: MeshMemory): Steps<Mesh> {
+function* meshSteps(swept: Swept, { steps, rims, tolerance }: MeshSize, memory: MeshMemory): Task<Mesh> {
   const { path } = swept.carrier;
   const stretches = stretchesOf(swept);
   const skins: Skin[] = swept.ranges.map(({ from, to }, i) => ({
@@ -119,7 +119,7 @@ function* writePlain(
   steps: readonly number[],
   skins: readonly Skin[],
   target: Target,
-): Steps<void> {
+): Task<void> {
   const { path } = swept.carrier;
   const laid = samplePath(path, steps);
   // Round a closed path a free frame is turned on a little everywhere, so that it ends as it began.
@@ -145,7 +145,7 @@ function* joinSkin(
   target: Target,
   index: Uint32Array,
   first: number,
-): Steps<number> {
+): Task<number> {
   const { count, sides } = skin.rim;
   const used = stretches.map(([from, to]) => gapsIn(skin, from, to, steps));
   const many = Math.ceil(TOGETHER / count);
@@ -225,7 +225,7 @@ function* writeStretches(
   steps: readonly number[],
   skins: readonly Skin[],
   target: Target,
-): Steps<void> {
+): Task<void> {
   const here = standing();
   const many = Math.ceil(TOGETHER / 4 / sum(skins.map(({ rim }) => rim.count)));
   for (const [which, [from, to]] of stretches.entries()) {

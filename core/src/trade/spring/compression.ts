@@ -21,7 +21,7 @@ export interface SpringGiven {
   readonly loadedLength?: number;
 }
 
-export interface SpringFigures {
+export interface SpringResults {
   /** Mean diameter over wire diameter, at the narrowest coil that works. */
   readonly index: number;
   readonly totalCoils: number;
@@ -106,7 +106,7 @@ const POINTS = 48;
  * shared as the pitches leave it, on the way from closed ends as beside it, all of it being free less solid length.
  * Needs some active coil and an index above 1.
  */
-export function compressionSpring(given: SpringGiven): SpringFigures {
+export function compressionSpring(given: SpringGiven): SpringResults {
   const { coil, wire, dead, shear, freeLength, loadedLength } = given;
   const { turns, height } = coil.shape;
   const [from, to] = [dead[0], turns - dead[1]];
