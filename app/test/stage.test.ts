@@ -31,7 +31,7 @@ const aslant = () => view(new Vector3(1, -1, 0.8), new Vector3(0, 0, 1));
 
 const height: LineMark = {
   field: 'height',
-  shape: 'along',
+  type: 'along',
   from: [0, 0, 0],
   to: [0, 0, 20],
   axis: [0, 0, 1],
@@ -41,7 +41,7 @@ const height: LineMark = {
 };
 const foot: LineMark = {
   field: 'diameter',
-  shape: 'across',
+  type: 'across',
   from: [0, 0, -1],
   to: [0, 0, -1],
   axis: [0, 0, 1],

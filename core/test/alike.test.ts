@@ -2,10 +2,10 @@ import { expect } from 'chai';
 import { addStep, setInput, stepOf } from '../src/design/edit';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { emptyDesign, type Design } from '../src/design/schema';
-import { runNow } from '../src/geometry/steps';
+import { runNow } from '../src/geometry/task';
 import { rayHits } from '../src/mesh/query/ray';
 import { likenesses } from '../src/solid/fillet/alike';
-import type { WeldedBody } from '../src/solid/body/body';
+import type { FilletedBody } from '../src/solid/body/body';
 import { leavesOf } from '../src/solid/body/body';
 import { jointsOf } from '../src/solid/fillet/joints';
 import { complaintsOf } from './helpers';
@@ -30,11 +30,11 @@ function pinned(more: Record<string, string>[] = [], where = 'hollows', plateAt 
   return design;
 }
 
-async function weldedIn(design: Design): Promise<WeldedBody> {
+async function weldedIn(design: Design): Promise<FilletedBody> {
   const { steps } = await evaluate(design, createCache());
   const { value, complaints } = steps.at(-1)!;
   if (!value) throw new Error(JSON.stringify(complaints));
-  return value as WeldedBody;
+  return value as FilletedBody;
 }
 
 describe('joints that are alike', () => {

@@ -24,9 +24,9 @@ type Read = Awaited<ReturnType<typeof read>>;
 /** Every leg of what was found is one of what was made, to within what is told; bends to a small part. */
 function expectLegs({ body: path, figures }: Read, made: Path): void {
   const real = (legs: Path['legs']) =>
-    legs!.filter(({ shape, from, to }) => shape === 'bend' || to - from > 1e-3);
+    legs!.filter(({ type, from, to }) => type === 'bend' || to - from > 1e-3);
   const [mine, theirs] = [real(path.legs), real(made.legs)];
-  const told = (legs: typeof mine) => legs.map(({ shape }) => shape).join(' ');
+  const told = (legs: typeof mine) => legs.map(({ type }) => type).join(' ');
   // A file does not say which end comes first.
   const start = path.at(0).position;
   const back = distance(start, made.at(0).position) > distance(start, made.at(made.length).position);
@@ -34,9 +34,9 @@ function expectLegs({ body: path, figures }: Read, made: Path): void {
   expect(told(mine)).equal(told(theirs));
   const { within } = figures.straight1 ?? {};
   const off = Math.max(figures.off!.value, 1e-3);
-  mine.forEach(({ shape, from, to, angle, radius }, i) => {
+  mine.forEach(({ type, from, to, angle, radius }, i) => {
     const other = theirs[i]!;
-    if (shape === 'straight') expect(to - from).closeTo(other.to - other.from, within!);
+    if (type === 'straight') expect(to - from).closeTo(other.to - other.from, within!);
     else {
       // A bend that ends it is known less well.
       const isEnd = i === 0 || i === mine.length - 1;

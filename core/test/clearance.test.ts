@@ -6,7 +6,7 @@ import { closestNear } from '../src/check/closest';
 import { checkStep } from '../src/design/check-step';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { sayWords } from '../src/measure/format';
-import { runNow } from '../src/geometry/steps';
+import { runNow } from '../src/geometry/task';
 import { coilNeighbours } from '../src/path/coil';
 import { stationLength } from '../src/path/sample';
 import { sub } from '../src/geometry/vector';

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { addStep, setInput, stepOf } from '../src/design/edit';
 import { emptyDesign, type Design, type Step } from '../src/design/schema';
-import { runNow } from '../src/geometry/steps';
+import { runNow } from '../src/geometry/task';
 import type { Vec3 } from '../src/geometry/vector';
 import { inspectMesh } from '../src/mesh/data/topology';
 import { boxOf, type Mesh } from '../src/mesh/data/mesh';
@@ -12,7 +12,7 @@ import { copiesAmong } from '../src/sweep/carry/copies';
 import { sweptMesh } from '../src/sweep/skin/mesh';
 import { carried, points, type Carried } from './bodies';
 import { valueOf } from './helpers';
-import { reshapeDesign, done, expectClosed, turned } from './reshaping';
+import { reshapeDesign, done, expectClosed, turned } from './deforming';
 import { inLong, LONG } from './runs';
 
 const placesOf = ({ positions: p }: Mesh): Vec3[] =>

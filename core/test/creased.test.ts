@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { runNow } from '../src/geometry/steps';
+import { runNow } from '../src/geometry/task';
 import { creased } from '../src/mesh/build/normals';
 import { boxes, QUADS } from './boxes';
 

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import { composed, rotated, STILL, type Affine } from '../src/geometry/motion';
 import { scale, unit, type Vec3 } from '../src/geometry/vector';
-import { runNow } from '../src/geometry/steps';
+import { runNow } from '../src/geometry/task';
 import { around, extentIn, extentTogether, ownExtent, type Extent } from '../src/mesh/data/extent';
 import { boxOf, mappedPlaces } from '../src/mesh/data/mesh';
 import { placedBody } from '../src/solid/body/placed';

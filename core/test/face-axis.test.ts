@@ -15,7 +15,7 @@ import {
   unit,
   type Vec3,
 } from '../src/geometry/vector';
-import { runNow } from '../src/geometry/steps';
+import { runNow } from '../src/geometry/task';
 import { roundFaceAt } from '../src/mesh/query/face-fit';
 import type { Triangles } from '../src/mesh/data/mesh';
 import type { Path } from '../src/path/path';

@@ -7,7 +7,7 @@ import { report } from '../src/exchange/report';
 import { Complaint, told, words } from '../src/measure/words';
 import { meshVolume } from '../src/mesh/data/topology';
 import { KernelError } from '../src/solid/kernel/error';
-import type { WeldedBody } from '../src/solid/body/body';
+import type { FilletedBody } from '../src/solid/body/body';
 import { valueOf } from './helpers';
 import { inLong } from './runs';
 
@@ -119,7 +119,7 @@ describe('a step that fails', () => {
       );
       const held: number[] = [];
       for (const id of ['add', 'weld']) {
-        const { positions, triangles } = await ((await valueOf(design, id)) as WeldedBody).solid(0.005, go);
+        const { positions, triangles } = await ((await valueOf(design, id)) as FilletedBody).solid(0.005, go);
         held.push(meshVolume(positions, triangles));
       }
       const [laid, meshed] = [volumes, held.map((value) => ({ value }))].map(

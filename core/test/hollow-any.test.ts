@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { addStep, setInput, stepOf } from '../src/design/edit';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { emptyDesign, type Design } from '../src/design/schema';
-import { runNow } from '../src/geometry/steps';
+import { runNow } from '../src/geometry/task';
 import type { Vec3 } from '../src/geometry/vector';
 import { inspectMesh } from '../src/mesh/data/topology';
 import { meshCrossing } from '../src/mesh/verify/crossing';

@@ -5,12 +5,12 @@ import { stepOf } from '../src/design/edit';
 import { createCache, evaluate } from '../src/design/evaluate';
 import { inspectMesh } from '../src/mesh/data/topology';
 import type { Operation } from '../src/solid/kernel/volumes';
-import type { Body, CombinedBody, ReshapedBody } from '../src/solid/body/body';
+import type { Body, CombinedBody, DeformedBody } from '../src/solid/body/body';
 import { combinedBody } from '../src/solid/combine/combined';
 import type { Vec3 } from '../src/geometry/vector';
 import { carried, points } from './bodies';
 import { evenly } from './numbers';
-import { BAR, BETWEEN, expectClosed, reshapeDesign, type Made } from './reshaping';
+import { BAR, BETWEEN, expectClosed, reshapeDesign, type Made } from './deforming';
 import { runs } from './runs';
 
 const go = async () => {};
@@ -65,7 +65,7 @@ describe('a solid of a reshaped body', () => {
         const design = reshapeDesign(across, { ...BETWEEN, angle: `${angle} deg`, ease: String(ease) });
         stepOf(design, 'add').from = { bodies: ['extrude', 'cylinder'] };
         const { steps } = await evaluate(design, createCache());
-        const body = steps.at(-1)!.value as ReshapedBody;
+        const body = steps.at(-1)!.value as DeformedBody;
         const of = body.of as CombinedBody;
         const kept = await of.solid(of.checkedAt, go);
         const asked: Promise<unknown>[] = [];
@@ -90,7 +90,7 @@ describe('a solid of a reshaped body', () => {
     const long: Made[] = [...BAR, ['cylinder', { diameter: '12 mm', height: '400 mm' }], ['add', {}]];
     const design = reshapeDesign(long, set);
     stepOf(design, 'add').from = { bodies: ['extrude', 'cylinder'] };
-    const body = (await evaluate(design, createCache())).steps.at(-1)!.value as ReshapedBody;
+    const body = (await evaluate(design, createCache())).steps.at(-1)!.value as DeformedBody;
     expect(body.shownAt).closeTo((3 * body.size) / 2000, 1e-9);
   });
 });

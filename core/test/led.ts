@@ -28,7 +28,7 @@ export async function marked(design: Design, id: string) {
   // Where a ball rests in a joint is known once the joints are.
   if (value && typeOf(value) === 'body')
     for (const body of bodiesOf(value))
-      if (body.form === 'welded') await body.solid(SOLID, () => Promise.resolve());
+      if (body.form === 'filleted') await body.solid(SOLID, () => Promise.resolve());
   const own = marksOf(stepOf(design, id), value!, filled, resolved);
   const valueOf = (one: string) => steps.find((step) => step.id === one)?.value;
   const motion = (value?.type === 'path' ? motionInPart : sectionInPart)(design.steps, valueOf, id);
@@ -38,7 +38,7 @@ export async function marked(design: Design, id: string) {
 type Figures = Awaited<ReturnType<typeof marked>>['resolved'];
 
 export const nameOf = (mark: Mark): string =>
-  `${mark.shape} ${mark.shape === 'point' ? mark.led[0]!.field : mark.field}`;
+  `${mark.type} ${mark.type === 'point' ? mark.led[0]!.field : mark.field}`;
 
 /** The same mark once figures were changed by so much. */
 async function after(
@@ -62,7 +62,7 @@ async function after(
 export async function follow(design: Design, id: string): Promise<string[]> {
   const { marks, resolved } = await marked(design, id);
   for (const mark of marks) {
-    if (mark.shape === 'point') {
+    if (mark.type === 'point') {
       const changes = Object.fromEntries(
         mark.led.map(({ field, way, rate = 1 }) => [field, rate * WAY[way]]),
       );
@@ -71,8 +71,8 @@ export async function follow(design: Design, id: string): Promise<string[]> {
       const went = sub(now.at, mark.at);
       const seen = frame ? turned(inverse(frame), went) : went;
       for (const { way } of mark.led) expect(seen[way], nameOf(mark)).closeTo(WAY[way], 1e-5);
-    } else if (mark.shape === 'turn') {
-      const now: Extract<Mark, { shape: 'turn' }> = await after(design, id, mark, resolved, {
+    } else if (mark.type === 'turn') {
+      const now: Extract<Mark, { type: 'turn' }> = await after(design, id, mark, resolved, {
         [mark.field]: TURN,
       });
       const goal = add(mark.centre, rotated(sub(mark.at, mark.centre), mark.axis, TURN));
@@ -80,9 +80,9 @@ export async function follow(design: Design, id: string): Promise<string[]> {
       const off = norm(cross(mark.axis, sub(now.at, goal)));
       expect(off, nameOf(mark)).below(1e-6 * Math.max(1, distance(mark.at, mark.centre)));
       expect(distance(mark.at, mark.centre), nameOf(mark)).above(1e-3);
-    } else if (mark.shape !== 'size') {
+    } else if (mark.type !== 'size') {
       const line: LineMark = mark;
-      const span = line.shape === 'along' ? distance(line.from, line.to) : 2 * line.radius;
+      const span = line.type === 'along' ? distance(line.from, line.to) : 2 * line.radius;
       near(span, Math.abs(resolved[line.field]!.value), 1e-9);
     }
   }

@@ -23,9 +23,9 @@ const alone = (kind: string, set: Record<string, string> = {}) => {
   return { design, id };
 };
 
-const isLine = (mark: Mark): mark is LineMark => mark.shape === 'along' || mark.shape === 'across';
+const isLine = (mark: Mark): mark is LineMark => mark.type === 'along' || mark.type === 'across';
 /** What a dimension line measures, mm. */
-const spanOf = (mark: LineMark) => (mark.shape === 'along' ? distance(mark.from, mark.to) : 2 * mark.radius);
+const spanOf = (mark: LineMark) => (mark.type === 'along' ? distance(mark.from, mark.to) : 2 * mark.radius);
 
 /** Kinds, with the fields whose dimension lines are to be seen of a new one. */
 const FIELDS: Readonly<Record<string, readonly string[]>> = {
@@ -81,7 +81,7 @@ describe('dimension lines', () => {
   it('come with grips of where a path stands, one on an axis, two between points, none on another path', async () => {
     const grips = async (set: Record<string, string>) => {
       const { design, id } = alone('loop', set);
-      return (await marked(design, id)).marks.filter((mark): mark is PointMark => mark.shape === 'point');
+      return (await marked(design, id)).marks.filter((mark): mark is PointMark => mark.type === 'point');
     };
     const [place, ...more] = await grips({ originX: '3 mm', originZ: '-2 mm' });
     expect(more).length(0);

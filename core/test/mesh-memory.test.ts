@@ -7,7 +7,7 @@ import { CLOSED, END, LAWS, OPEN, SECTIONS } from './any-body';
 import { carried, type Carried } from './bodies';
 import { previewOf } from '../src/solid/preview';
 import { runs } from './runs';
-import { PIN, PLATE, welded } from './welds';
+import { PIN, PLATE, welded } from './fillets';
 
 /** Memory of large meshes, full of what must not stay. */
 function littered(): SpentMemory {

@@ -182,7 +182,7 @@ describe('a part of a path', () => {
       { way: 'forwards' },
     ]) {
       const one = (await valueOf(pathDesign({ kind: 'part', set, on }), 'part')) as Path;
-      expect(one.legs!.map(({ shape }) => shape)).deep.equal([
+      expect(one.legs!.map(({ type }) => type)).deep.equal([
         'straight',
         'bend',
         'straight',
@@ -191,9 +191,9 @@ describe('a part of a path', () => {
       ]);
       const radii = one.legs!.flatMap(({ radius }) => radius ?? []);
       [8, 12].forEach((want, i) => near(radii[set.way === 'forwards' ? i : 1 - i]!, want, 1e-9));
-      for (const { from, to, radius, axis, shape } of one.legs!) {
+      for (const { from, to, radius, axis, type } of one.legs!) {
         const middle = one.at((from + to) / 2);
-        near(middle.curvature, shape === 'bend' ? 1 / radius! : 0, 1e-9);
+        near(middle.curvature, type === 'bend' ? 1 / radius! : 0, 1e-9);
         // Right-handed about its axis: the tangent turns towards the middle of the bend.
         if (axis) expect(norm(sub(cross(axis, middle.tangent), middle.normal))).below(1e-9);
       }

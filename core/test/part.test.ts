@@ -79,7 +79,7 @@ describe('what is shown', () => {
     });
     const marks = marksOf(stepOf(design, 'helix'), await valueOf(design, 'helix'), undefined, {});
     const of = (field: string) =>
-      marks.find((mark) => mark.shape !== 'point' && mark.field === field) as LineMark;
+      marks.find((mark) => mark.type !== 'point' && mark.field === field) as LineMark;
     expect(of('height').to[2] - of('height').from[2]).closeTo(40, 1e-3);
     expect(2 * of('diameter').radius).closeTo(20, 1e-12);
     expect(2 * of('endDiameter').radius).closeTo(14, 1e-12);
@@ -121,9 +121,9 @@ describe('what is shown', () => {
       const { steps } = await run(design);
       const { value, resolved } = steps[1]!;
       const marks = marksOf(design.steps[1]!, value!, undefined, resolved);
-      const place = marks.find((mark) => mark.shape === 'point') as PointMark;
-      const turn = marks.find((mark) => mark.shape === 'turn') as TurnMark;
-      const size = marks.find((mark) => mark.shape === 'size') as SizeMark;
+      const place = marks.find((mark) => mark.type === 'point') as PointMark;
+      const turn = marks.find((mark) => mark.type === 'turn') as TurnMark;
+      const size = marks.find((mark) => mark.type === 'size') as SizeMark;
       return { place, turn, size, body: value as Body };
     };
     const still = await grips({});

@@ -6,7 +6,7 @@ import { createCache } from '../src/design/evaluate';
 import { emptyDesign, type Design } from '../src/design/schema';
 import { centreOfMass, inertiaOf } from '../src/geometry/mass';
 import { membersOf, type SetOf } from '../src/kind/value';
-import { runNow } from '../src/geometry/steps';
+import { runNow } from '../src/geometry/task';
 import { inspectMesh } from '../src/mesh/data/topology';
 import { facing, gapSteps, nearOf, type Near } from '../src/mesh/query/distance';
 import { meshMass } from '../src/mesh/data/mass';

@@ -142,7 +142,7 @@ describe('bend rows and corner points', () => {
     ];
     const path = await laid({ kind: 'run', set: { radius: '12 mm' }, rows: { points } });
     expect(path.length).closeTo(88 + 68 + 6 * Math.PI, 1e-10);
-    expect(path.legs!.map(({ shape }) => shape)).deep.equal(['straight', 'bend', 'straight']);
+    expect(path.legs!.map(({ type }) => type)).deep.equal(['straight', 'bend', 'straight']);
     expect(path.tightest.curvature).closeTo(1 / 12, 1e-12);
   });
 
@@ -192,7 +192,7 @@ describe('two views', () => {
       { along: '200 mm', across: '60 mm' },
     ];
     const path = await laid({ kind: 'two-view', set: { radius: '10 mm' }, rows: { front, top } });
-    expect(path.legs!.filter(({ shape }) => shape === 'bend')).to.have.length(2);
+    expect(path.legs!.filter(({ type }) => type === 'bend')).to.have.length(2);
     expect(1 / path.tightest.curvature).closeTo(10, 1e-9);
     const bend = path.legs![1]!;
     // The first bend is level: half way through it the path has turned by half of atan(60/150).

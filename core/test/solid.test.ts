@@ -3,7 +3,7 @@ import { union } from '../src/solid/kernel/kernel';
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { inspectMesh } from '../src/mesh/data/topology';
-import { resolvedMesh } from '../src/solid/combine/self-union';
+import { selfUnion } from '../src/solid/combine/self-union';
 import { inside, polygonOf } from '../src/section/polygon-of';
 import { standing, type Standing } from '../src/sweep/carry/carrier';
 import type { Swept } from '../src/sweep/carry/swept';
@@ -22,7 +22,7 @@ describe('one clean solid of what overlaps itself', () => {
       path: { kind: 'helix', set: { diameter: '30 mm', turns: '3', height: '36 mm' } },
       section: { kind: 'round', set: { diameter: '4 mm' } },
     });
-    const mesh = await resolvedMesh(body, FINE, go);
+    const mesh = await selfUnion(body, FINE, go);
     const report = inspectMesh(mesh);
     expect(report).deep.include({ openEdges: 0, euler: 2 });
     expect(report.volume).closeTo(body.volume, 2e-3 * body.volume);
@@ -33,7 +33,7 @@ describe('one clean solid of what overlaps itself', () => {
       path: { kind: 'helix', set: { diameter: '30 mm', turns: '3', height: '10 mm' } },
       section: { kind: 'round', set: { diameter: '4 mm' } },
     });
-    const mesh = await resolvedMesh(body, 0.03, go);
+    const mesh = await selfUnion(body, 0.03, go);
     const report = inspectMesh(mesh);
     expect(report).deep.include({ openEdges: 0 });
     expect(report.volume).below(0.97 * body.volume);
@@ -50,7 +50,7 @@ describe('one clean solid of what overlaps itself', () => {
       section: { kind: 'rectangle', set: { width: '6 mm', height: '2 mm' } },
       sweep: { twistBy: 'total', twist: '180 deg' },
     });
-    const mesh = await resolvedMesh(body, FINE, go);
+    const mesh = await selfUnion(body, FINE, go);
     const report = inspectMesh(mesh);
     expect(report).deep.include({ openEdges: 0, euler: 0 });
     expect(report.volume).closeTo(body.volume, 2e-3 * body.volume);
@@ -68,7 +68,7 @@ describe('one clean solid of what overlaps itself', () => {
       },
       section: { kind: 'round', set: { diameter: '6 mm' } },
     });
-    const report = inspectMesh(await resolvedMesh(body, FINE, go));
+    const report = inspectMesh(await selfUnion(body, FINE, go));
     expect(report).deep.include({ openEdges: 0, euler: 2 });
     // By counting points of a fine grid that lie in a disk square to the path at some place of it.
     const inside = (x: number, y: number, z: number): boolean => {
@@ -99,7 +99,7 @@ describe('one clean solid of what overlaps itself', () => {
     });
     const volumes: number[] = [];
     for (const shape of ['flat', 'domed']) {
-      const report = inspectMesh(await resolvedMesh(await carried(what(shape)), 0.03, go));
+      const report = inspectMesh(await selfUnion(await carried(what(shape)), 0.03, go));
       expect(report.openEdges).equal(0);
       volumes.push(report.volume);
     }
@@ -117,7 +117,7 @@ describe('one clean solid of what overlaps itself', () => {
       },
       section: { kind: 'tube', set: { outer: '6 mm', wall: '1.2 mm' } },
     });
-    const report = inspectMesh(await resolvedMesh(tube, FINE, go));
+    const report = inspectMesh(await selfUnion(tube, FINE, go));
     expect(report.openEdges).equal(0);
     // Far from the bend it is as long as it is: the rest is what a count of points finds.
     expect(report.volume).closeTo(counted(tube, LONG ? 0.21 : 0.33), 0.015 * report.volume);
@@ -128,7 +128,7 @@ describe('one clean solid of what overlaps itself', () => {
       path: { kind: 'helix', set: { diameter: '7 mm', turns: '1.5', height: '15 mm' } },
       section: { kind: 'star', set: { tips: '5', size: '10 mm', valley: '0.5' } },
     });
-    const report = inspectMesh(await resolvedMesh(star, 0.05, go));
+    const report = inspectMesh(await selfUnion(star, 0.05, go));
     expect(report.openEdges).equal(0);
     expect(report.volume).closeTo(counted(star, LONG ? 0.23 : 0.33), 0.015 * report.volume);
   });
@@ -145,7 +145,7 @@ describe('one clean solid of what overlaps itself', () => {
         sweep: { endShape: shape, endFlush: '3 mm', flushX: '0.2', flushY: '0', flushZ: '1' },
       });
     const [whole, ground] = [await what('flat'), await what('flush')];
-    const [a, b] = [await resolvedMesh(whole, FINE, go), await resolvedMesh(ground, FINE, go)];
+    const [a, b] = [await selfUnion(whole, FINE, go), await selfUnion(ground, FINE, go)];
     expect(inspectMesh(b)).deep.include({ openEdges: 0, euler: 2 });
     // What the plane takes of the straight: a round as long as its middle, 3 mm square to a plane of that slope.
     const taken = Math.PI * 9 * 3 * Math.hypot(1, 0.2);
@@ -161,7 +161,7 @@ describe('one clean solid of what overlaps itself', () => {
       });
     const volumes: number[] = [];
     for (const wall of ['', '2 mm', '4 mm']) {
-      const report = inspectMesh(await resolvedMesh(await what(wall), FINE, go));
+      const report = inspectMesh(await selfUnion(await what(wall), FINE, go));
       expect(report.openEdges).equal(0);
       volumes.push(report.volume);
     }
@@ -190,7 +190,7 @@ describe('one clean solid of what overlaps itself', () => {
               ...(wall && { startWall: '1 mm' }),
             },
           });
-          const report = inspectMesh(await resolvedMesh(body, 0.05, go));
+          const report = inspectMesh(await selfUnion(body, 0.05, go));
           expect(report).deep.include({ openEdges: 0, degenerate: 0 });
           expect(report.volume).above(0);
         },
@@ -215,7 +215,7 @@ describe('one clean solid of what overlaps itself', () => {
           ...{ endShape: 'flush', endFlush: '1 mm' },
         },
       });
-      const report = inspectMesh(await resolvedMesh(body, 0.05, go));
+      const report = inspectMesh(await selfUnion(body, 0.05, go));
       expect(report).deep.include({ openEdges: 0, degenerate: 0 });
       expect(report.volume).closeTo(body.volume, 0.01 * body.volume);
     }
@@ -228,7 +228,7 @@ describe('one clean solid of what overlaps itself', () => {
       sweep: { endShape: 'domed', endSize: '2 mm' },
     });
     let says = '';
-    await resolvedMesh(star, 0.1, go).catch((error: Error) => (says = error.message));
+    await selfUnion(star, 0.1, go).catch((error: Error) => (says = error.message));
     expect(says).match(/Under domes only a full convex section/);
   });
 });

@@ -35,14 +35,14 @@ export function expectSound(path: Path, { curvatureContinuous, thirdTo = 2e-4 }:
   const size = path.length;
   let length = 0;
   for (const piece of path.pieces) {
-    const { span, lobes = 1 } = piece;
+    const { span, samplingHint = 1 } = piece;
     length += simpson((u) => {
       piece.first(u, d);
       return Math.hypot(d[3]!, d[4]!, d[5]!);
     }, span);
     // Of a bend of a thousandth of a degree differences are all rounding.
     if (piece.length < 1e-2) continue;
-    const h = (1e-5 * span) / lobes;
+    const h = (1e-5 * span) / samplingHint;
     for (const part of [0.13, 0.5, 0.77]) {
       const u = part * span;
       piece.derive(u, d);
@@ -56,8 +56,8 @@ export function expectSound(path: Path, { curvatureContinuous, thirdTo = 2e-4 }:
       const scaleOf = (order: number) =>
         [0, 1, 2, 3]
           .slice(order)
-          .reduce((total, k) => total + norm(at(d, k)) * (span / lobes) ** (k - order), 0) +
-        (speed * lobes ** (order - 1)) / span ** (order - 1);
+          .reduce((total, k) => total + norm(at(d, k)) * (span / samplingHint) ** (k - order), 0) +
+        (speed * samplingHint ** (order - 1)) / span ** (order - 1);
       for (const order of [0, 1] as const)
         expect(distance(difference(order), at(d, order + 1)), `derivative ${order + 1} is the slope`).below(
           3e-7 * scaleOf(order + 1),

@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { runNow } from '../src/geometry/steps';
+import { runNow } from '../src/geometry/task';
 import { inspectMesh } from '../src/mesh/data/topology';
 import { crossingSteps, meshCrossing } from '../src/mesh/verify/crossing';
 import { joinMeshes, type Mesh } from '../src/mesh/data/mesh';

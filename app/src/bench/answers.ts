@@ -278,7 +278,7 @@ function withLate(one: Drawn, before: Drawn | undefined, seen: Seen | undefined)
   if (!one.key.endsWith('?') || one.marks.length || !before) return one;
   const resolved = seen?.steps.find(({ id }) => id === one.step)?.resolved ?? {};
   const marks = before.marks.flatMap((mark) => {
-    if (mark.shape !== 'point' || mark.late === undefined) return [];
+    if (mark.type !== 'point' || mark.late === undefined) return [];
     const value = resolved[mark.led[0]!.field]?.value;
     return value === undefined ? [] : [meanwhile(mark, value)];
   });

@@ -46,10 +46,10 @@ import { smooth } from './paths/smooth';
 import { spiral } from './paths/spiral';
 import { stationed } from './paths/stationed';
 import { blade } from './bodies/blade';
-import { weld } from './bodies/weld';
+import { fillet } from './bodies/fillet';
 import { groove } from './bodies/groove';
 import { hollow } from './bodies/hollow';
-import { reshape } from './bodies/reshape';
+import { deform } from './bodies/deform';
 import { setIn } from './bodies/set-in';
 import { thread } from './bodies/thread';
 import { tubeEnd } from './bodies/tube-end';
@@ -59,7 +59,7 @@ import { sweep } from './bodies/sweep';
 import { twoView } from './paths/two-view';
 import { winding } from './paths/winding';
 import { wrap } from './paths/wrap';
-import { wrung } from './paths/wrung';
+import { twisted } from './paths/twisted';
 
 const EDITORS = {
   helix,
@@ -75,7 +75,7 @@ const EDITORS = {
   winding,
   wrap,
   cast,
-  wrung,
+  wrung: twisted,
   cage,
   'centre-line': centreLine,
   'face-axis': faceAxis,
@@ -109,10 +109,10 @@ const EDITORS = {
   subtract,
   join,
   blade,
-  weld,
+  weld: fillet,
   groove,
   hollow,
-  reshape,
+  reshape: deform,
   thread,
   'tube-end': tubeEnd,
   'set-in': setIn,

@@ -6,7 +6,7 @@ import { meshFaults, type MeshFaults } from '@nematos/core/mesh/verify/faults';
 import type { Cache, Evaluation, EvaluatedStep } from '@nematos/core/design/evaluate';
 import type { FilledRows } from '@nematos/core/kind/kind';
 import type { Poll } from '@nematos/core/geometry/poll';
-import { runPolling } from '@nematos/core/geometry/steps';
+import { runPolling } from '@nematos/core/geometry/task';
 import { chainsOf } from '@nematos/core/view/made-of';
 import { marksOf, movedMark } from '@nematos/core/view/marks';
 import { motionInPart, sectionInPart } from '@nematos/core/view/in-part';

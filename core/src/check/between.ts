@@ -3,7 +3,7 @@ import type { Poll } from '../geometry/poll';
 import { samplePath, planAbout, stationLength } from '../path/sample';
 import type { Path, Spot } from '../path/path';
 import { distance, type Vec3 } from '../geometry/vector';
-import { runPolling } from '../geometry/steps';
+import { runPolling } from '../geometry/task';
 import { closestNear, type Closest } from './closest';
 import { nearestTo, onPath } from './foot';
 import { segmentDistance } from './nearest';

@@ -4,7 +4,7 @@ import { samplePath, planSteps, stationLength, sum } from '../path/sample';
 import type { Path } from '../path/path';
 import { valleySteps } from '../geometry/numeric';
 import { distance } from '../geometry/vector';
-import { runPolling, type Task } from '../geometry/steps';
+import { runPolling, type Task } from '../geometry/task';
 import { nearestTo, onPath } from './foot';
 import { ONE_STRETCH, beginSearch, goOn } from './nearest';
 

@@ -1,5 +1,5 @@
 /** Where two paths come closest to each other, near places on them. */
-import type { Task } from '../geometry/steps';
+import type { Task } from '../geometry/task';
 import type { Vec3 } from '../geometry/vector';
 import type { Path, Spot } from '../path/path';
 

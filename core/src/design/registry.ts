@@ -19,7 +19,7 @@ import { stationed } from '../kinds/paths/stationed';
 import { twoView } from '../kinds/paths/two-view';
 import { winding } from '../kinds/paths/winding';
 import { wrap } from '../kinds/paths/wrap';
-import { wrung } from '../kinds/paths/wrung';
+import { twisted } from '../kinds/paths/twisted';
 import { round } from '../kinds/sections/round';
 import { tube } from '../kinds/sections/tube';
 import { ellipse } from '../kinds/sections/ellipse';
@@ -44,10 +44,10 @@ import { setIn } from '../kinds/bodies/set-in';
 import { thread } from '../kinds/bodies/thread';
 import { tubeEnd } from '../kinds/bodies/tube-end';
 import { blade } from '../kinds/bodies/blade';
-import { weld } from '../kinds/bodies/weld';
+import { fillet } from '../kinds/bodies/fillet';
 import { groove } from '../kinds/bodies/groove';
 import { hollow } from '../kinds/bodies/hollow';
-import { reshape } from '../kinds/bodies/reshape';
+import { deform } from '../kinds/bodies/deform';
 import { join } from '../kinds/bodies/join';
 import { subtract } from '../kinds/bodies/subtract';
 import { sweep } from '../kinds/bodies/sweep';
@@ -76,7 +76,7 @@ const ALL = {
   winding,
   wrap,
   cast,
-  wrung,
+  wrung: twisted,
   cage,
   'centre-line': centreLine,
   'face-axis': faceAxis,
@@ -110,10 +110,10 @@ const ALL = {
   subtract,
   join,
   blade,
-  weld,
+  weld: fillet,
   groove,
   hollow,
-  reshape,
+  reshape: deform,
   thread,
   'tube-end': tubeEnd,
   'set-in': setIn,

@@ -13,7 +13,7 @@ import { chainsOf, colourOf } from '../view/made-of';
 import { partOf } from '../view/part';
 import { MOST_COMBINED, solidOf } from '../solid/combine/combined';
 import { freeIfSlivers } from '../solid/combine/clean';
-import { resolvedMesh } from '../solid/combine/self-union';
+import { selfUnion } from '../solid/combine/self-union';
 import { stretchOf } from '../geometry/motion';
 import { bodiesOf, membersOf, type Finding } from '../kind/value';
 import { groupsIn, mappedMesh, type Mesh } from '../mesh/data/mesh';
@@ -187,7 +187,7 @@ async function sweptToSend(
   poll: Poll,
 ): Promise<Mesh> {
   if (findings.some((finding) => finding.overlaps)) {
-    const mesh = await resolvedMesh(body, tolerance, poll);
+    const mesh = await selfUnion(body, tolerance, poll);
     checkSize(mesh, tolerance, tolerance);
     return uncrossed(mesh, 'What overlaps here', poll);
   }

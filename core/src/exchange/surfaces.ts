@@ -1,5 +1,5 @@
 /** What triangles out of a file must be to be worked with: closed, of one mind about what is outside, not too many. */
-import { runNow } from '../geometry/steps';
+import { runNow } from '../geometry/task';
 import { Complaint } from '../measure/words';
 import { inspectMesh, weld, type EdgeFault } from '../mesh/data/topology';
 import type { Triangles } from '../mesh/data/mesh';

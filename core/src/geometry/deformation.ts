@@ -6,7 +6,7 @@ import type { Vec3 } from './vector';
 export type Way = 'wring' | 'taper' | 'stretch' | 'bend';
 
 /** How a body is reshaped. */
-export interface Reshaping {
+export interface DeformOptions {
   readonly way: Way;
   /** Wrung by, or bent by, rad; times the size at the upper height; drawn out by, mm. */
   readonly amount: number;
@@ -19,8 +19,8 @@ export interface Reshaping {
 }
 
 /** A smooth map of space. */
-export interface Shape {
-  readonly asked: Reshaping;
+export interface Deformation {
+  readonly asked: DeformOptions;
   /**
    * Where a point goes (xyz from 0), and what the three axes become there (xyz each from 3, 6 and 9).
    */
@@ -47,7 +47,7 @@ const PARTS = 8;
 const TURN = 0.5;
 
 /** The map. Its amount must be one that folds nothing; see `foldsAt`. */
-export function shapeOf(asked: Reshaping): Shape {
+export function deformationOf(asked: DeformOptions): Deformation {
   const { way, amount, from, to, ease, at } = asked;
   const back = inverse(at);
   const local = LOCAL[way](asked);
@@ -108,7 +108,7 @@ const STEPS = 4;
 export const floorStep = (x: number): number => 2 ** (Math.floor(STEPS * Math.log2(x)) / STEPS);
 
 /** The same by an amount in steps, at least as much where it turns or grows: what is fine enough for that is so for this. */
-export function inSteps(asked: Reshaping): Reshaping {
+export function inSteps(asked: DeformOptions): DeformOptions {
   const none = asked.way === 'taper' ? 1 : 0;
   const by = asked.amount - none;
   if (by === 0 || (by < 0 && (asked.way === 'taper' || asked.way === 'stretch'))) return asked;
@@ -116,7 +116,7 @@ export function inSteps(asked: Reshaping): Reshaping {
 }
 
 /** Greatest rate of a change that goes on between the two heights, a mm: of a taper that of the size. */
-export function fastestOf({ way, amount, from, to, ease }: Omit<Reshaping, 'at'>): number {
+export function fastestOf({ way, amount, from, to, ease }: Omit<DeformOptions, 'at'>): number {
   return (way === 'taper' ? amount - 1 : amount) / ((to - from) * (1 - ease));
 }
 
@@ -124,7 +124,7 @@ export function fastestOf({ way, amount, from, to, ease }: Omit<Reshaping, 'at'>
  * How sharply it bends at most what goes along the axis, a mm²: eased where its rate changes, or between. Its rate changes
  * by 3/2 of the greatest a length of the ease.
  */
-function bowIn(asked: Reshaping, reach: number, isEased: boolean): number {
+function bowIn(asked: DeformOptions, reach: number, isEased: boolean): number {
   const { way, ease, from, to } = asked;
   const fast = Math.abs(fastestOf(asked));
   const change = isEased && ease > 0 ? (1.5 * fast) / (ease * (to - from)) : 0;
@@ -174,7 +174,7 @@ function fromFrame(at: Motion, out: Float64Array): void {
 type Local = (out: Float64Array) => void;
 
 /** How much of the change is done at a height, and how fast it goes on there, a mm. */
-export const progressOf = ({ from, to, ease }: Omit<Reshaping, 'at'>) => {
+export const progressOf = ({ from, to, ease }: Omit<DeformOptions, 'at'>) => {
   const levels = easedAt(ease);
   const long = to - from;
   return (z: number) => {
@@ -184,7 +184,7 @@ export const progressOf = ({ from, to, ease }: Omit<Reshaping, 'at'>) => {
   };
 };
 
-const LOCAL: Readonly<Record<Way, (asked: Reshaping) => Local>> = {
+const LOCAL: Readonly<Record<Way, (asked: DeformOptions) => Local>> = {
   wring(asked) {
     const progress = progressOf(asked);
     return (out) => {
@@ -278,7 +278,7 @@ const GAUSS = [
 const STRETCHES = 16;
 
 /** The axis as it is bent: x and z at a height. Straight, eased into an arc, and out of it. */
-function bentLine(asked: Reshaping): (z: number) => readonly [x: number, z: number] {
+function bentLine(asked: DeformOptions): (z: number) => readonly [x: number, z: number] {
   const { amount, from, to } = asked;
   const progress = progressOf(asked);
   const long = to - from;

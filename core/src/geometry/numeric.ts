@@ -1,5 +1,5 @@
 /** Roots, minima and quadrature of functions of one variable. */
-import { runNow, type Task } from './steps';
+import { runNow, type Task } from './task';
 
 /** Nodes and weights of the 10-point Gauss–Legendre rule on [−1, 1] (positive half). */
 const NODES = Float64Array.of(

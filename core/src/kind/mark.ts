@@ -14,7 +14,7 @@ export interface Led {
 
 /** A point that is moved with figures, of a step or of cells of its tables: one for each way that it can be led along. */
 export interface PointMark {
-  readonly shape: 'point';
+  readonly type: 'point';
   readonly led: readonly Led[];
   /** What it is called. */
   readonly name: string;
@@ -41,13 +41,13 @@ export const ledBy = (x: string, y: string, z: string): Led[] =>
 export function ledAlong(field: string, name: string, at: Vec3, along: Vec3, rate = 1): PointMark {
   const ey = squareTo(along);
   const moved = { origin: at, ex: along, ey, ez: cross(along, ey) };
-  return { shape: 'point', led: [{ field, way: 0, rate }], name, at, moved };
+  return { type: 'point', led: [{ field, way: 0, rate }], name, at, moved };
 }
 
 /** The dimension line of a figure from one place to another, drawn clear of what reaches so far from it. */
 export const lineMark = (field: string, from: Vec3, to: Vec3, axis: Vec3, clear: number): LineMark => ({
   field,
-  shape: 'along',
+  type: 'along',
   from,
   to,
   axis,
@@ -58,7 +58,7 @@ export const lineMark = (field: string, from: Vec3, to: Vec3, axis: Vec3, clear:
 
 /** A turn about an axis, by an angle: the grip stands on a circle round it. */
 export interface TurnMark {
-  readonly shape: 'turn';
+  readonly type: 'turn';
   readonly field: string;
   readonly centre: Vec3;
   /** Unit vector, right-handed with the angle. */
@@ -68,7 +68,7 @@ export interface TurnMark {
 
 /** How large the part is drawn about a fixed place: altogether, or along one of three ways, mirrored beyond the place. */
 export interface SizeMark {
-  readonly shape: 'size';
+  readonly type: 'size';
   readonly field: string;
   /** Along each way. */
   readonly fields: readonly [x: string, y: string, z: string];
@@ -85,7 +85,7 @@ export interface SizeMark {
 export interface LineMark {
   readonly field: string;
   /** 'along': from `from` to `to`, drawn clear of the part by `clear` from the axis. 'across': a diameter about `from`. */
-  readonly shape: 'along' | 'across';
+  readonly type: 'along' | 'across';
   readonly from: Vec3;
   readonly to: Vec3;
   /** Unit vector of the axis. */

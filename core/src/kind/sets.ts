@@ -4,7 +4,7 @@ import { Complaint, counted } from '../measure/words';
 import { pathExtent } from '../path/sample';
 import { firstAxis, freeFrame } from '../path/frame';
 import type { Path } from '../path/path';
-import { bodiesResults } from './body-figures';
+import { bodiesResults } from './body-results';
 import type { AnyKind, Context, InputValues } from './kind';
 import { membersOf, typeOf, type Result, type SetOf, type Single, type Value } from './value';
 
@@ -73,7 +73,7 @@ export function setOf<T extends Single>(members: readonly T[]): T | SetOf<T> {
     throw new Complaint(
       `This makes ${counted(members.length, first.type)}; up to ${MOST_MEMBERS} can be made at once.`,
     );
-  return members.length === 1 ? first : { type: 'set', of: first.type, members };
+  return members.length === 1 ? first : { type: 'set', memberType: first.type, members };
 }
 
 /** Extents of less than this part of its length are rounding. */

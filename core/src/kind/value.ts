@@ -36,7 +36,7 @@ export type ValueOf<T extends SingleType> = Extract<Single, { type: T }>;
 /** Several of one type, in their order: it stands wherever one of them does. */
 export interface SetOf<T extends Single = Single> {
   readonly type: 'set';
-  readonly of: T['type'];
+  readonly memberType: T['type'];
   readonly members: readonly T[];
   /** What its kind tells of it as a whole. */
   readonly results?: readonly Result[];
@@ -45,7 +45,7 @@ export interface SetOf<T extends Single = Single> {
 export type Value = Single | SetOf;
 
 /** What it is, or what the members of a set are. */
-export const typeOf = (value: Value): SingleType => (value.type === 'set' ? value.of : value.type);
+export const typeOf = (value: Value): SingleType => (value.type === 'set' ? value.memberType : value.type);
 /** The members of a set, or the one value there is. */
 export const membersOf = (value: Value): readonly Single[] =>
   value.type === 'set' ? value.members : [value];

@@ -162,9 +162,9 @@ class RunBuilder {
   straight(to: Vec3, closes = false): void {
     const length = distance(this.here, to);
     if (length > 1e-12) this.curves.push(line(this.here, to));
-    else if (this.legs.at(-1)?.shape !== 'bend' || closes) return;
+    else if (this.legs.at(-1)?.type !== 'bend' || closes) return;
     // Between two bends there is a straight even where it has no length: the clamp of the bender has to hold there.
-    this.legs.push({ shape: 'straight', from: this.s, to: length > 1e-12 ? this.s + length : this.s });
+    this.legs.push({ type: 'straight', from: this.s, to: length > 1e-12 ? this.s + length : this.s });
     this.s += length;
   }
 
@@ -182,7 +182,7 @@ class RunBuilder {
         const faired = this.corners === 'faired';
         this.curves.push(faired ? fairCurve(point, a, b, reach) : arc(centre, from, side, radius, angle));
         const length = faired ? NaN : radius * angle;
-        this.legs.push({ shape: 'bend', from: this.s, to: this.s + length, angle, radius, axis });
+        this.legs.push({ type: 'bend', from: this.s, to: this.s + length, angle, radius, axis });
         this.s += length;
       }
     }
@@ -238,10 +238,10 @@ export function bendsThrough(vertices: readonly Vertex[], corners: Corners, clos
 
 /** Whether a bend goes on with another to what was written as two corners: a bend of about half a turn. */
 const returns = (
-  { shape, angle = 0, radius, axis }: Leg,
+  { type, angle = 0, radius, axis }: Leg,
   next: { readonly angle: number; readonly radius: number; readonly axis: Vec3 },
 ): boolean =>
-  shape === 'bend' &&
+  type === 'bend' &&
   radius === next.radius &&
   Math.abs(angle - next.angle) < 1e-9 &&
   angle + next.angle > RETURN &&

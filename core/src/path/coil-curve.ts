@@ -43,7 +43,7 @@ export function coilCurve(
   };
   return {
     span,
-    lobes: Math.max(1, Math.min(40, Math.ceil(shape.turns))),
+    samplingHint: Math.max(1, Math.min(40, Math.ceil(shape.turns))),
     ...(spread === 0 && {
       even: true as const,
       form: {

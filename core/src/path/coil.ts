@@ -1,6 +1,6 @@
 /** The shape of a coil of constant pitch, straight or conical: pure figures, no position in space. */
 import { integrate, least, root } from '../geometry/numeric';
-import type { Task } from '../geometry/steps';
+import type { Task } from '../geometry/task';
 import type { Vec3 } from '../geometry/vector';
 import { Complaint, mm, words } from '../measure/words';
 

@@ -17,7 +17,7 @@ export interface Curve {
   /** Length from 0 to u where a closed form gives it; measured by quadrature otherwise. */
   lengthTo?(u: number): number;
   /** Number of like features (turns, say) along it, for looking closely enough; 1 if left out. */
-  readonly lobes?: number;
+  readonly samplingHint?: number;
   /** What it is, where that has a name; nothing for free curves. */
   readonly form?: Form;
   /** Set where its curvature and torsion are the same throughout. */
@@ -131,7 +131,7 @@ function turnsSeen(curve: Curve): Turns {
     const { rate, sag } = look(span / 2);
     return { rate, sag, turning: rate * span };
   }
-  const count = LOOKS * (curve.lobes ?? 1);
+  const count = LOOKS * (curve.samplingHint ?? 1);
   let rate = 0;
   let sag = 0;
   let turning = 0;
@@ -184,7 +184,7 @@ function measure(curve: Curve): (u: number) => number {
       lengths.push(lengths.at(-1)! + left + right);
     }
   };
-  const panels = Math.ceil(2 * (curve.lobes ?? 1));
+  const panels = Math.ceil(2 * (curve.samplingHint ?? 1));
   const rough = integrate(speed, 0, span, panels);
   for (let i = 0; i < panels; i++) {
     const [a, b] = [(span * i) / panels, (span * (i + 1)) / panels];
@@ -321,12 +321,12 @@ export function quintic(b: readonly [Vec3, Vec3, Vec3, Vec3, Vec3, Vec3]): Curve
 /** The part of a curve from u = a to u = b. */
 export function partOf(curve: Curve, a: number, b: number): Curve {
   if (a === 0 && b === curve.span) return curve;
-  const { lengthTo, lobes, even, form, span } = curve;
+  const { lengthTo, samplingHint, even, form, span } = curve;
   const before = lengthTo?.(a) ?? 0;
   return {
     span: b - a,
     ...(form && { form: partOfForm(form, a / span, b / span) }),
-    ...(lobes && { lobes: Math.max(1, Math.ceil((lobes * (b - a)) / span)) }),
+    ...(samplingHint && { samplingHint: Math.max(1, Math.ceil((samplingHint * (b - a)) / span)) }),
     ...(even && { even }),
     first: (u, out) => curve.first(a + u, out),
     derive: (u, out) => curve.derive(a + u, out),
@@ -337,14 +337,14 @@ export function partOf(curve: Curve, a: number, b: number): Curve {
 
 /** The curve from its end to its start. */
 export function backwards(curve: Curve): Curve {
-  const { span, lengthTo, lobes, even, form } = curve;
+  const { span, lengthTo, samplingHint, even, form } = curve;
   const flip = (out: Float64Array, from: number, to: number) => {
     for (let k = from; k < to; k++) out[k] = -out[k]!;
   };
   return {
     span,
     ...(form && { form: partOfForm(form, 1, 0) }),
-    ...(lobes && { lobes }),
+    ...(samplingHint && { samplingHint }),
     ...(even && { even }),
     first(u, out) {
       curve.first(span - u, out);
@@ -374,11 +374,11 @@ export function movedCurve(curve: Curve, motion: Motion): Curve {
     out[o + 1] = py + x * xy + y * yy + z * zy;
     out[o + 2] = pz + x * xz + y * yz + z * zz;
   };
-  const { span, lengthTo, lobes, even, form } = curve;
+  const { span, lengthTo, samplingHint, even, form } = curve;
   const result: Curve = {
     span,
     ...(form && { form: movedForm(form, motion) }),
-    ...(lobes && { lobes }),
+    ...(samplingHint && { samplingHint }),
     ...(even && { even }),
     ...(lengthTo && { lengthTo: (u) => lengthTo.call(curve, u) }),
     first(u, out) {

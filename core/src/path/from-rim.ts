@@ -77,7 +77,7 @@ function fromRim(curve: Curve, cast: CastOn): Curve {
   }
   return {
     span: Math.sqrt(curve.span),
-    lobes: Math.max(3, curve.lobes ?? 1),
+    samplingHint: Math.max(3, curve.samplingHint ?? 1),
     first(v, into) {
       derive(v, out);
       for (let i = 0; i < 6; i++) into[i] = out[i]!;
@@ -90,7 +90,7 @@ function fromRim(curve: Curve, cast: CastOn): Curve {
 function bySquare(curve: Curve): Curve {
   return {
     span: Math.sqrt(curve.span),
-    lobes: curve.lobes ?? 1,
+    samplingHint: curve.samplingHint ?? 1,
     first(v, out) {
       curve.first(v * v, out);
       for (let k = 3; k < 6; k++) out[k] = 2 * v * out[k]!;

@@ -11,12 +11,12 @@ export interface SmoothMap {
   jets(point: Jet3): Jet3;
 }
 
-/** A curve seen through a smooth map; `lobes` as in `Curve`. */
-export function mappedCurve(curve: Curve, { first, jets }: SmoothMap, lobes = 2): Curve {
+/** A curve seen through a smooth map; `samplingHint` as in `Curve`. */
+export function mappedCurve(curve: Curve, { first, jets }: SmoothMap, samplingHint = 2): Curve {
   const d = new Float64Array(12);
   return {
     span: curve.span,
-    lobes: Math.max(lobes, curve.lobes ?? 1),
+    samplingHint: Math.max(samplingHint, curve.samplingHint ?? 1),
     first(u, out) {
       curve.first(u, out);
       first(out);
@@ -33,10 +33,10 @@ export const mappedPath = (
   path: Path,
   map: SmoothMap,
   extras: Parameters<typeof pathOf>[1] = {},
-  lobes = 2,
+  samplingHint = 2,
 ): Path =>
   pathOf(
-    path.pieces.map((piece) => mappedCurve(piece, map, lobes)),
+    path.pieces.map((piece) => mappedCurve(piece, map, samplingHint)),
     extras,
   );
 

@@ -12,7 +12,7 @@ import {
 } from '../geometry/vector';
 import { valleySteps } from '../geometry/numeric';
 import type { Poll } from '../geometry/poll';
-import { remembered, type Task } from '../geometry/steps';
+import { remembered, type Task } from '../geometry/task';
 import { Complaint } from '../measure/words';
 import type { Coil, Coils } from './coil';
 import type { Motion } from '../geometry/motion';
@@ -91,7 +91,7 @@ export interface Handle {
 
 /** A straight or a bend of a run. */
 export interface Leg {
-  readonly shape: 'straight' | 'bend';
+  readonly type: 'straight' | 'bend';
   readonly from: number;
   readonly to: number;
   /** Of a bend, in rad and mm. */
@@ -254,7 +254,7 @@ function* tightestOf(pieces: readonly Piece[]): Task<Path['tightest']> {
   for (const piece of pieces) {
     // Of an even bend one look tells all.
     const even = piece.even === true;
-    const count = even ? 1 : LOOKS * (piece.lobes ?? 1);
+    const count = even ? 1 : LOOKS * (piece.samplingHint ?? 1);
     const curvature = (u: number) => pointOn(piece, u).curvature;
     let at = 0;
     let most = -1;

@@ -14,20 +14,20 @@ interface Polar {
   /** Angle at its start, and the way round. */
   readonly start: number;
   readonly hand: 1 | -1;
-  readonly lobes: number;
+  readonly samplingHint: number;
   lengthTo?(u: number): number;
 }
 
 /** A curve about the z axis of a frame, by radius, height and angle. */
 export function polarCurve(
-  { span, radius, height, start, hand, lobes, lengthTo, quick }: Polar,
+  { span, radius, height, start, hand, samplingHint, lengthTo, quick }: Polar,
   at: Motion,
 ): Curve {
   const four = new Float64Array(4);
   return movedCurve(
     {
       span,
-      lobes,
+      samplingHint,
       ...(lengthTo && { lengthTo }),
       first(u, out) {
         const c = Math.cos(start + hand * u);

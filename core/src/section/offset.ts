@@ -120,12 +120,12 @@ const APART = 1e-4;
 
 /** A free plane curve set back from its right by so much. */
 export function parallel(curve: Piece, by: number): Curve {
-  const { span, lobes } = curve;
+  const { span, samplingHint } = curve;
   const d = new Float64Array(12);
   const [low, high] = [new Float64Array(12), new Float64Array(12)];
   return {
     span,
-    ...(lobes && { lobes }),
+    ...(samplingHint && { samplingHint }),
     first(u, out) {
       (curve.second ?? curve.derive).call(curve, u, d);
       const [x, y] = [d[3]!, d[4]!];

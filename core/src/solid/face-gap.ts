@@ -1,6 +1,6 @@
 /** How near two faces of bodies come to each other. */
 import type { Poll } from '../geometry/poll';
-import { runPolling } from '../geometry/steps';
+import { runPolling } from '../geometry/task';
 import type { Vec3 } from '../geometry/vector';
 import { crossingBetween } from '../mesh/verify/crossing-between';
 import { faceAt, type Face } from '../mesh/query/facets';

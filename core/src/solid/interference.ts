@@ -1,6 +1,6 @@
 /** How bodies that are made by themselves stand to each other: whether two overlap, touch, or what room they leave. */
 import type { Poll } from '../geometry/poll';
-import { runPolling } from '../geometry/steps';
+import { runPolling } from '../geometry/task';
 import type { Vec3 } from '../geometry/vector';
 import { crossingBetween } from '../mesh/verify/crossing-between';
 import type { Extent } from '../mesh/data/extent';

@@ -1,6 +1,6 @@
 /** How near bodies of a set come to each other. */
 import type { Poll } from '../geometry/poll';
-import { runPolling } from '../geometry/steps';
+import { runPolling } from '../geometry/task';
 import { composed, inverse, isMotion, type Affine } from '../geometry/motion';
 import { distance, type Vec3 } from '../geometry/vector';
 import { meshCrossing } from '../mesh/verify/crossing';

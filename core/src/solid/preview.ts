@@ -1,13 +1,13 @@
 /** The preview of a combination until the kernel has made it: its bodies, and what is taken away as clear shells. */
 import type { Poll } from '../geometry/poll';
-import { runPolling } from '../geometry/steps';
+import { runPolling } from '../geometry/task';
 import { SpentMemory } from '../mesh/data/memory';
 import { boxOf, buffersOf, groupsIn, joinMeshes, type Mesh } from '../mesh/data/mesh';
 import { around, type Extent } from '../mesh/data/extent';
 import { hatchOf, type Hatch, type Material } from '../measure/materials';
 import { leavesOf, looksLikeParts, type Body } from './body/body';
 import { placedBody } from './body/placed';
-import { reshapedBody } from './deform/deformed';
+import { deformedBody } from './deform/deformed';
 
 /** A body that is shown; `clear` where it is only seen through. */
 export interface Shown {
@@ -21,10 +21,13 @@ export function standIns(body: Body, clear = false): Shown[] {
   if (body.form === 'placed')
     return standIns(body.of, clear).map((one) => ({ ...one, body: placedBody(one.body, body.map) }));
   // What its joints are rounded by, and its hollow, are seen when they are made.
-  if (body.form === 'welded' || body.form === 'shelled' || body.form === 'grown')
+  if (body.form === 'filleted' || body.form === 'shelled' || body.form === 'offset')
     return standIns(body.of, clear);
-  if (body.form === 'reshaped')
-    return standIns(body.of, clear).map((one) => ({ ...one, body: reshapedBody(one.body, body.shape) }));
+  if (body.form === 'deformed')
+    return standIns(body.of, clear).map((one) => ({
+      ...one,
+      body: deformedBody(one.body, body.deformation),
+    }));
   if (body.form !== 'combined') return [{ body, clear }];
   const { operation, bodies } = body;
   return bodies.flatMap((one, i) =>

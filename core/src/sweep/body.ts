@@ -1,5 +1,5 @@
 /** A section carried along paths, kept as exactly that: figures come from it, triangles when asked. */
-import { runNow, remembered, type Task } from '../geometry/steps';
+import { runNow, remembered, type Task } from '../geometry/task';
 import { addMass } from '../geometry/mass';
 import type { Material } from '../measure/materials';
 import { samplePath, planAbout } from '../path/sample';

@@ -2,7 +2,7 @@
 import type { SweptBody } from './body';
 import { type Meant, type Unsound, unsound } from '../mesh/verify/exportable';
 import type { Poll } from '../geometry/poll';
-import { runPolling } from '../geometry/steps';
+import { runPolling } from '../geometry/task';
 import { joinMeshes, type Mesh } from '../mesh/data/mesh';
 
 interface Wanted {

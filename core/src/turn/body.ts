@@ -1,5 +1,5 @@
 /** A section turned about the z axis, kept as exactly that: figures come from it, triangles when asked. */
-import { runNow, remembered } from '../geometry/steps';
+import { runNow, remembered } from '../geometry/task';
 import type { Motion } from '../geometry/motion';
 import type { Material } from '../measure/materials';
 import type { Bodily } from '../mesh/data/body';

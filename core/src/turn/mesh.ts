@@ -1,5 +1,5 @@
 /** From a section turned about an axis to triangles. */
-import type { Task } from '../geometry/steps';
+import type { Task } from '../geometry/task';
 import { facesOver } from '../mesh/build/faces';
 import { FRESH } from '../mesh/data/memory';
 import type { Mesh } from '../mesh/data/mesh';

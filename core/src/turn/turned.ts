@@ -2,7 +2,7 @@
 import type { Mass } from '../geometry/mass';
 import type { Motion } from '../geometry/motion';
 import { integrateSteps, nodesFor } from '../geometry/numeric';
-import type { Task } from '../geometry/steps';
+import type { Task } from '../geometry/task';
 import type { Vec3 } from '../geometry/vector';
 import { Complaint, mm, words } from '../measure/words';
 import { arc, line, type Curve, type Piece } from '../path/curve';
@@ -79,9 +79,9 @@ function checkStarlike(round: Path): void {
 
 /** The same curves drawn larger or smaller about the origin. */
 const scaledCurves = (curves: readonly Curve[], by: number): Curve[] =>
-  curves.map(({ span, lobes, first, derive }) => ({
+  curves.map(({ span, samplingHint, first, derive }) => ({
     span,
-    ...(lobes && { lobes }),
+    ...(samplingHint && { samplingHint }),
     first(u, out) {
       first(u, out);
       for (let k = 0; k < 6; k++) out[k] = by * out[k]!;

@@ -2,7 +2,7 @@
 import { sourcesIn, type Step } from '../design/schema';
 import type { Evaluation } from '../design/evaluate';
 import type { Poll } from '../geometry/poll';
-import { extentResults } from '../kind/body-figures';
+import { extentResults } from '../kind/body-results';
 import { bodiesOf, type Result } from '../kind/value';
 import { extentTogether } from '../mesh/data/extent';
 import { EXACT, withinOf, type Body, type Within } from '../solid/body/body';

@@ -1,6 +1,6 @@
 /** A plane square to the path of a body at a length along it, and the true section there. */
 import type { Plane } from '../geometry/plane';
-import { runNow } from '../geometry/steps';
+import { runNow } from '../geometry/task';
 import type { Vec3 } from '../geometry/vector';
 import { pathsOf, type Value } from '../kind/value';
 import type { CutResults } from '../mesh/cut/cut-results';

@@ -1,5 +1,5 @@
 /** What a plane meets of bodies, measured of meshes ever finer: how they differ tells how far a figure may be off. */
-import { runPolling } from '../geometry/steps';
+import { runPolling } from '../geometry/task';
 import type { Poll } from '../geometry/poll';
 import type { Plane } from '../geometry/plane';
 import { cutterOf } from '../mesh/cut/cut';

@@ -28,17 +28,17 @@ export const marksOf = (
 
 /** A mark where it is once its step's value has been moved. */
 export function movedMark(mark: Mark, motion: Motion): Mark {
-  if (mark.shape === 'point') {
+  if (mark.type === 'point') {
     const whole = mark.moved ? composed(mark.moved, motion) : motion;
     return { ...mark, at: moved(motion, mark.at), moved: whole };
   }
-  if (mark.shape === 'size') {
+  if (mark.type === 'size') {
     const [x, y, z] = mark.ways.map((way) => turned(motion, way)) as [Vec3, Vec3, Vec3];
     const corners = mark.corners.map((corner) => moved(motion, corner));
     return { ...mark, fixed: moved(motion, mark.fixed), ways: [x, y, z], corners };
   }
   const axis = turned(motion, mark.axis);
-  return mark.shape === 'turn'
+  return mark.type === 'turn'
     ? { ...mark, axis, centre: moved(motion, mark.centre), at: moved(motion, mark.at) }
     : { ...mark, axis, from: moved(motion, mark.from), to: moved(motion, mark.to) };
 }

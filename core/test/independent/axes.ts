@@ -159,7 +159,7 @@ function freeAxis(path: Path): AxisOf {
   const tables = path.pieces.map((piece, k) => {
     if (k)
       axis = overCorner(axis, tangentAt(path.pieces[k - 1]!, path.pieces[k - 1]!.span), tangentAt(piece, 0));
-    const lobes = piece.lobes ?? 1;
+    const lobes = piece.samplingHint ?? 1;
     const n = piece.turning < 1e-12 ? 1 : Math.max(64 * lobes, Math.ceil(piece.turning / STEP));
     const axes: Vec3[] = [axis];
     const slopes: Vec3[] = [];

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { addStep } from '../../src/design/edit';
 import { createCache, evaluate } from '../../src/design/evaluate';
 import { emptyDesign } from '../../src/design/schema';
-import { runNow } from '../../src/geometry/steps';
+import { runNow } from '../../src/geometry/task';
 import { meshCrossing } from '../../src/mesh/verify/crossing';
 import { meshMass } from '../../src/mesh/data/mass';
 import type { Mesh } from '../../src/mesh/data/mesh';

@@ -56,7 +56,7 @@ const vector = (v: readonly [number, number, number]) => new Vector3(...v);
 
 /** The dimension of a mark in a view, or undefined where it would be seen end on. Its figure covers none of those taken. */
 export const dimensionOf = (mark: LineMark, view: View, taken: readonly Box2[] = []): Dimension | undefined =>
-  clearOf(mark.shape === 'along' ? besides(mark, view) : acrosses(mark, view), view, taken);
+  clearOf(mark.type === 'along' ? besides(mark, view) : acrosses(mark, view), view, taken);
 
 /** A length: beside the part, at the right before the left. */
 function* besides(mark: LineMark, view: View): Generator<Dimension | undefined> {

@@ -22,7 +22,7 @@ import type { View } from '../../render/view';
 let pulls = 0;
 type Marks = Pick<Drawn, 'step' | 'marks'>;
 
-const isLine = ({ shape }: Mark): boolean => shape === 'along' || shape === 'across';
+const isLine = ({ type }: Mark): boolean => type === 'along' || type === 'across';
 
 /** Marks of the selected step, and dimension lines of what it is made of, or goes into, where it has none; and whose they are. */
 function useMarks(): Marks[] {
@@ -46,7 +46,7 @@ function useMarks(): Marks[] {
   for (const id of related) {
     const marks = (drawn.get(id)?.marks ?? []).filter(
       // Grips belong to the step itself, corners to the body along the path too; else they are in the way.
-      (mark) => isLine(mark) || (mark.shape === 'point' && mark.number !== undefined && id === carrier),
+      (mark) => isLine(mark) || (mark.type === 'point' && mark.number !== undefined && id === carrier),
     );
     if (marks.length && steps.some((step) => step.id === id)) return [own, { step: id, marks }];
   }
@@ -120,7 +120,7 @@ function exactly({ way, value }: Overall, figures: readonly Result[]): number {
 const linesOf = (marks: readonly Mark[], view: View, taken: Box2[]): Dimension[] =>
   marks.flatMap((mark) => {
     const found =
-      mark.shape === 'along' || mark.shape === 'across' ? dimensionOf(mark, view, taken) : undefined;
+      mark.type === 'along' || mark.type === 'across' ? dimensionOf(mark, view, taken) : undefined;
     if (found) taken.push(roomOf(found));
     return found ?? [];
   });
@@ -205,9 +205,9 @@ function Lines({ step, dimensions, view }: { step: string; dimensions: readonly 
 
 /** The dimension lines and grips of one step. */
 function MarksOf({ step, marks, view }: Marks & { view: View }) {
-  const points = marks.filter((mark) => mark.shape === 'point');
-  const turns = marks.filter((mark) => mark.shape === 'turn');
-  const sizes = marks.filter((mark) => mark.shape === 'size');
+  const points = marks.filter((mark) => mark.type === 'point');
+  const turns = marks.filter((mark) => mark.type === 'turn');
+  const sizes = marks.filter((mark) => mark.type === 'size');
   return (
     <>
       <Lines step={step} dimensions={linesOf(marks, view, [])} view={view} />
@@ -299,7 +299,7 @@ function Label({ step: id, dimension, perPixel }: { step: string; dimension: Dim
         if (event.key === 'Enter' || event.key === ' ') focusField();
       }}
     >
-      {mark.shape === 'across' && 'Ø '}
+      {mark.type === 'across' && 'Ø '}
       <Shown value={seen.value} quantity={seen.quantity} unit={design.unit} />
     </button>
   );

@@ -27,7 +27,7 @@ export function axisMarks(
   return [
     ...across.map(({ field, at, radius, outward }): LineMark => {
       const from = place(at);
-      return { ...base, field, shape: 'across', from, to: from, radius, outward };
+      return { ...base, field, type: 'across', from, to: from, radius, outward };
     }),
     ...(height ? [lineMark(height.field, place(0), place(height.value), axis, clear)] : []),
     ...placeGrip(map.origin, placing),
@@ -37,7 +37,7 @@ export function axisMarks(
 /** The place of a body on its axis, to be moved by hand; none where two points or a path say where it is. */
 export const placeGrip = (at: Vec3, placing: string | undefined): PointMark[] =>
   placing === undefined || placing === 'axis'
-    ? [{ shape: 'point', led: ledBy('originX', 'originY', 'originZ'), name: 'Its place', at }]
+    ? [{ type: 'point', led: ledBy('originX', 'originY', 'originZ'), name: 'Its place', at }]
     : [];
 
 /** The same of a body that stands where it was made, or was put in place whole. */

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { anyBodyResults } from '../../kind/body-figures';
+import { anyBodyResults } from '../../kind/body-results';
 import { angle, bodyKind, choice, count, length } from '../../kind/kind';
 import { lineMark } from '../../kind/mark';
 import type { Result, Graph, SetOf } from '../../kind/value';
@@ -104,7 +104,7 @@ export const blade = bodyKind({
     }
     return {
       type: 'set',
-      of: 'body',
+      memberType: 'body',
       members,
       results: bladeResults(made),
       graph: angles(made),

@@ -4,7 +4,7 @@ import { type Clearance, searchSteps, selfClearance } from '../../check/clearanc
 import { meshCrossing } from '../../mesh/verify/crossing';
 import type { CheckContext, Checked } from '../../kind/kind';
 import type { Finding } from '../../kind/value';
-import { runPolling } from '../../geometry/steps';
+import { runPolling } from '../../geometry/task';
 import { mm, told, words, type Words } from '../../measure/words';
 import { coilLimits } from './coil-limits';
 import { bend, folds, kinks, twist, walls } from './check-shape';

@@ -1,6 +1,6 @@
 /** How far the figures of a coil may go, each alone, before its coils touch. */
 import { rootSearch } from '../../geometry/numeric';
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import type { Limit } from '../../kind/value';
 import { mm, told, words } from '../../measure/words';
 import type { CoilFigure, Coils } from '../../path/coil';

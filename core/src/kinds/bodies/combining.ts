@@ -4,7 +4,7 @@ import type { CheckContext, Checked } from '../../kind/kind';
 import { membersOf, type Result, type Finding, type SetOf } from '../../kind/value';
 import { meshCrossing } from '../../mesh/verify/crossing';
 import { leavesOf, type Body, type CombinedBody } from '../../solid/body/body';
-import { extentResults, massResults } from '../../kind/body-figures';
+import { extentResults, massResults } from '../../kind/body-results';
 
 /** How many bodies may stand in one place of these steps. */
 const MOST = 24;

@@ -1,5 +1,5 @@
 /** Which way a groove goes in: against the surface that its path lies on, which the path knows or the body shows. */
-import { runPolling } from '../../geometry/steps';
+import { runPolling } from '../../geometry/task';
 import type { Poll } from '../../geometry/poll';
 import { add, cross, distance, dot, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
 import { footOf, surfaceOf, type Surface } from '../../mesh/query/nearest';

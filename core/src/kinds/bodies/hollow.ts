@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { anyBodyResults } from '../../kind/body-figures';
+import { anyBodyResults } from '../../kind/body-results';
 import type { Finding } from '../../kind/value';
 import { moved, STILL, turned } from '../../geometry/motion';
 import { add, scale, unit, type Vec3 } from '../../geometry/vector';

@@ -3,10 +3,10 @@ import { bodyKind, type CheckContext, type Checked } from '../../kind/kind';
 import type { Result, Finding } from '../../kind/value';
 import type { Poll } from '../../geometry/poll';
 import { scaleOf } from '../../geometry/motion';
-import { runPolling } from '../../geometry/steps';
+import { runPolling } from '../../geometry/task';
 import { Complaint, mm, words, type Words } from '../../measure/words';
 import { leavesOf, withinOf, type Body, type CombinedBody } from '../../solid/body/body';
-import { closerMass } from '../../solid/combine/chord-correction';
+import { chordCorrectedMass } from '../../solid/combine/chord-correction';
 import { combinedBody, MOST_COMBINED } from '../../solid/combine/combined';
 import { coreAmong, coreOf, type Core } from '../../solid/tubes/cores';
 import { estimated, type Estimate } from '../../solid/body/extrapolate';
@@ -141,7 +141,7 @@ async function innerOf(body: CombinedBody, { tubes }: Joined, poll: Poll): Promi
   const at = async (coarser: number, trusted: boolean) => {
     const tolerance = coarser * body.checkedAt;
     const solid = await body.solid(tolerance, poll, trusted);
-    const { areas } = await closerMass(body, solid, { tolerance, most: MOST_COMBINED }, poll);
+    const { areas } = await chordCorrectedMass(body, solid, { tolerance, most: MOST_COMBINED }, poll);
     const area = areas.slice(outside, beyond).reduce((sum, one) => sum + one, 0);
     return { area, mended: solid.mended };
   };

@@ -1,10 +1,10 @@
 import { LRUCache } from 'lru-cache';
 import { z } from 'zod';
 import { bodyKind, length, text } from '../../kind/kind';
-import { anyBodyResults } from '../../kind/body-figures';
+import { anyBodyResults } from '../../kind/body-results';
 import type { Affine } from '../../geometry/motion';
 import type { Poll } from '../../geometry/poll';
-import { runPolling } from '../../geometry/steps';
+import { runPolling } from '../../geometry/task';
 import { Complaint } from '../../measure/words';
 import { inspectSteps } from '../../mesh/data/topology';
 import type { Triangles } from '../../mesh/data/mesh';

@@ -4,7 +4,7 @@ import { bodyKind, length } from '../../kind/kind';
 import { ledAlong } from '../../kind/mark';
 import { looksLikeParts, sizeAbout, type Body } from '../../solid/body/body';
 import { combinedBody } from '../../solid/combine/combined';
-import { enlarged } from '../../solid/hollow/clearance';
+import { withClearance } from '../../solid/hollow/clearance';
 import { allOf, COMBINING, SEVERAL } from './combining';
 
 /** Bodies taken out of another with room round them, so that they can be set in: a stone's seat, a nut's pocket. */
@@ -19,7 +19,7 @@ export const setIn = bodyKind({
   defaults: { clearance: '0.2 mm' },
   evaluate({ clearance }, { body, taken }) {
     const all = allOf(taken);
-    const made = combinedBody('subtract', [body, ...all.map((one) => enlarged(one, clearance))]);
+    const made = combinedBody('subtract', [body, ...all.map((one) => withClearance(one, clearance))]);
     TAKEN.set(made, all[0]!);
     return made;
   },

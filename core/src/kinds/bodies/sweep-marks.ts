@@ -22,10 +22,10 @@ export function sweepMarks(
   const rim = (stands: Motion): Vec3 => moved(stands, [reach, 0, 0]);
   const marks: Mark[] = [];
   if (used('turned') && !round)
-    marks.push({ shape: 'turn', field: 'turned', centre: start.origin, axis: start.ez, at: rim(start) });
+    marks.push({ type: 'turn', field: 'turned', centre: start.origin, axis: start.ez, at: rim(start) });
   if (used('right') || used('up'))
     marks.push({
-      shape: 'point',
+      type: 'point',
       led: [
         { field: 'right', way: 0 },
         { field: 'up', way: 1 },
@@ -48,5 +48,5 @@ export function turnAtEnd(field: string, { swept }: SweptBody): Mark {
   const last = swept.at(-1)!;
   const stands = sectionStands(last, last.carrier.path.length);
   const at = moved(stands, [last.section.reach, 0, 0]);
-  return { shape: 'turn', field, centre: stands.origin, axis: stands.ez, at };
+  return { type: 'turn', field, centre: stands.origin, axis: stands.ez, at };
 }

@@ -7,7 +7,7 @@ import type { Path } from '../../path/path';
 import { sectionOf, type Section } from '../../section/section';
 import { withEvenWall } from '../../solid/hollow/hollow';
 import { type SweptBody, sweptBody } from '../../sweep/body';
-import { extentResults, massResults } from '../../kind/body-figures';
+import { extentResults, massResults } from '../../kind/body-results';
 import { checkSweep } from './check';
 import { sectionStands } from '../../sweep/carry/stands';
 import { planeOf } from '../../sweep/carry/hold';

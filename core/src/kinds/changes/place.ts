@@ -16,7 +16,7 @@ import {
 import type { Path } from '../../path/path';
 import { axisIn, checkSolid } from '../bodies/on-axis';
 import { placedAt, type Axis } from '../paths/placing';
-import { anyBodyResults } from '../../kind/body-figures';
+import { anyBodyResults } from '../../kind/body-results';
 import { ABOUT_AXIS, ABOUT_AXIS_DEFAULTS, axisOf, turnAbout, about } from './axis';
 import { throughMap } from './placed';
 
@@ -91,7 +91,7 @@ export const place = likeKind({
     const three = (stem: string): Vec3 => [at(`${stem}X`), at(`${stem}Y`), at(`${stem}Z`)];
     const middle = value.type === 'body' ? middleAbout(value) : value.at(value.length / 2).position;
     const grip = (stem: string, name: string, place: Vec3): Mark => ({
-      shape: 'point',
+      type: 'point',
       led: ledBy(`${stem}X`, `${stem}Y`, `${stem}Z`),
       name,
       at: place,
@@ -136,12 +136,12 @@ function turnMark(
   const aside = cross(axis, out);
   const [c, s] = [Math.cos(turn), Math.sin(turn)];
   const at = add(centre, scale(add(scale(out, c), scale(aside, s)), 1.12 * reach));
-  return { shape: 'turn', field: 'turn', centre, axis, at };
+  return { type: 'turn', field: 'turn', centre, axis, at };
 }
 
 /** A grip to draw it larger or smaller by, about the place that stays. */
 const sizeMark = (fixed: Vec3, { ex, ey, ez }: Affine, value: Body | Path): SizeMark => ({
-  shape: 'size',
+  type: 'size',
   field: 'scale',
   fields: ['scaleX', 'scaleY', 'scaleZ'],
   mirror: 'mirror',

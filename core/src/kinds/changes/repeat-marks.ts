@@ -32,7 +32,7 @@ export function repeatMarks(
   const centre = add(point, scale(axis, dot(sub(base, point), axis)));
   const arm = distance(base, centre);
   const about: Mark = {
-    shape: 'point',
+    type: 'point',
     led: ledBy('aboutX', 'aboutY', 'aboutZ'),
     name: 'Its axis',
     at: point,
@@ -47,7 +47,7 @@ export function repeatMarks(
       const turned = add(centre, scale(axis, rise));
       return [
         about,
-        ...(arm > 0 ? [{ shape: 'turn', field, centre: turned, axis, at: led } as const] : []),
+        ...(arm > 0 ? [{ type: 'turn', field, centre: turned, axis, at: led } as const] : []),
         ...(way === 'screw' && pitch > 0
           ? [lineMark('pitch', centre, add(centre, scale(axis, pitch)), axis, arm)]
           : []),
@@ -60,7 +60,7 @@ export function repeatMarks(
     }
     case 'rows':
       return maps.map((map, i) => ({
-        shape: 'point',
+        type: 'point',
         led: ledBy(
           ...(['x', 'y', 'z'].map((column) => cellField('places', i, column)) as [string, string, string]),
         ),

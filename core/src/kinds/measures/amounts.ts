@@ -1,7 +1,7 @@
 /** Volume, surface and mass of a body, kept on the sheet. */
 import { z } from 'zod';
 import { figure, measureKind } from '../../kind/kind';
-import { bodiesResults } from '../../kind/body-figures';
+import { bodiesResults } from '../../kind/body-results';
 import { membersOf, type Measure } from '../../kind/value';
 import { centreOfMass } from '../../geometry/mass';
 import { extentTogether } from '../../mesh/data/extent';

@@ -27,7 +27,7 @@ export const arc = pathKind({
       if (set.radius === undefined) return [];
       const to = path.at(0).position;
       const axis = unit(sub(to, origin));
-      return [{ field: 'radius', shape: 'along', from: origin, to, axis, clear: 0, radius: 0, outward: 1 }];
+      return [{ field: 'radius', type: 'along', from: origin, to, axis, clear: 0, radius: 0, outward: 1 }];
     }),
   evaluate(figures, { place }) {
     const { radius, angle: turn, length: long } = figures;

@@ -1,7 +1,7 @@
 /** Outlines cast on a body that is known by its triangles, as smooth curves through places of its surface. */
 import { faired } from '../../geometry/fair';
 import { moved, turned, type Motion } from '../../geometry/motion';
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import { add, distance, dot, norm, scale, sub, type Vec3 } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
 import { footOf, surfaceOf, type Surface } from '../../mesh/query/nearest';

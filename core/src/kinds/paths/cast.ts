@@ -6,7 +6,7 @@ import { add, dot, norm, scale, sub, type Vec3 } from '../../geometry/vector';
 import type { Mark } from '../../kind/mark';
 import type { Result } from '../../kind/value';
 import type { Poll } from '../../geometry/poll';
-import { runPolling } from '../../geometry/steps';
+import { runPolling } from '../../geometry/task';
 import { Complaint, mm, words } from '../../measure/words';
 import { movedCurve, partOf, type Curve } from '../../path/curve';
 import { composed, type Motion } from '../../geometry/motion';
@@ -148,9 +148,9 @@ function castMarks(
   return [
     ...(host === 'turned' ? profileMarks(at, resolved) : []),
     ...(host === 'cylinder' || host === 'ball' ? [acrossAxis(at, 'diameter', of('diameter'))] : []),
-    { shape: 'turn', field: 'turned', centre: add(at.origin, scale(at.ez, height)), axis: at.ez, at: middle },
+    { type: 'turn', field: 'turned', centre: add(at.origin, scale(at.ez, height)), axis: at.ez, at: middle },
     {
-      shape: 'point',
+      type: 'point',
       led: [
         { field: 'right', way: 0 },
         { field: 'up', way: 1 },

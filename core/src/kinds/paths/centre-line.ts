@@ -3,7 +3,7 @@ import { choice, figure, length, pathKind, type FilledRows } from '../../kind/ki
 import type { Result, Finding } from '../../kind/value';
 import { determinant, moved, scaleOf, STILL, type Affine } from '../../geometry/motion';
 import type { Poll } from '../../geometry/poll';
-import { runNow, runPolling, type Task } from '../../geometry/steps';
+import { runNow, runPolling, type Task } from '../../geometry/task';
 import { sub } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
 import { centresOf, type Centres } from '../../mesh/cut/centre-line';
@@ -294,7 +294,7 @@ function withinOf({ turning, legs, length: whole }: Path, far: number, { thick, 
   const off = Math.max(far, LEAST * thick);
   const isEnd = (i: number) => !closed && (i === 0 || i === legs!.length - 1);
   const bluntest = Math.min(...(legs ?? []).map(({ angle = Math.PI }, i) => (isEnd(i) ? angle / 2 : angle)));
-  const bent = closed ? 0 : legs ? [legs[0], legs.at(-1)].filter((leg) => leg?.shape === 'bend').length : 2;
+  const bent = closed ? 0 : legs ? [legs[0], legs.at(-1)].filter((leg) => leg?.type === 'bend').length : 2;
   return {
     length: 1.5 * off * (2 + turning) + bent * END * thick + ROUNDED * whole,
     straight: (9 * off) / Math.tan(bluntest / 4) + ROUNDED * whole,

@@ -77,7 +77,7 @@ function rollMarks(path: Path): Mark[] {
     const at = places.reduce((best, one) => (aside(one) > aside(best) ? one : best));
     if (!(aside(at) > STRAIGHT * (to - from))) return [];
     const foot = add(centre, scale(axis, dot(axis, sub(at, centre))));
-    return [{ shape: 'turn', field: cellField('parts', i + 1, 'roll'), centre: foot, axis, at }];
+    return [{ type: 'turn', field: cellField('parts', i + 1, 'roll'), centre: foot, axis, at }];
   });
 }
 

@@ -21,7 +21,7 @@ export function coilMarks({ coil }: Path, set: Readonly<Record<string, string>>)
     const side = set.basis === 'outer' ? wire / 2 : set.basis === 'inner' ? -wire / 2 : 0;
     return {
       field,
-      shape: 'across',
+      type: 'across',
       from,
       to: from,
       axis,

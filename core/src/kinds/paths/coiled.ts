@@ -41,7 +41,7 @@ function curveBetween({ stations, hand, start, at }: Coiled, begin: number, to: 
       span: 2 * Math.PI * (to - begin),
       start: start + hand * 2 * Math.PI * begin,
       hand,
-      lobes: Math.max(1, Math.ceil(to - begin)),
+      samplingHint: Math.max(1, Math.ceil(to - begin)),
       quick(u, out) {
         const t = within(u);
         out[0] = radius.value(t);

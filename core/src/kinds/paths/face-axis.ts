@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { choice, length, pathKind } from '../../kind/kind';
 import { ledBy, type Mark } from '../../kind/mark';
 import type { Result } from '../../kind/value';
-import { runPolling } from '../../geometry/steps';
+import { runPolling } from '../../geometry/task';
 import { add, distance, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
 import { Complaint } from '../../measure/words';
 import { flatFaceAt, roundFaceAt, type FlatFace, type RoundFace } from '../../mesh/query/face-fit';
@@ -121,7 +121,7 @@ function placeMarks(
   const at = ['x', 'y', 'z'].map((field) => resolved[field]?.value ?? 0) as unknown as Vec3;
   return [
     {
-      shape: 'point',
+      type: 'point',
       led: ledBy('x', 'y', 'z').filter(({ field }) => field in set),
       name: 'Place on the face',
       at,

@@ -68,7 +68,7 @@ function unwound(a: number, from: number, to: number, way: 1 | -1, turned: numbe
   };
   return {
     span: to - from,
-    lobes: Math.max(1, Math.ceil((to - from) / (2 * Math.PI))),
+    samplingHint: Math.max(1, Math.ceil((to - from) / (2 * Math.PI))),
     lengthTo: (u) => (a * ((from + u) ** 2 - from ** 2)) / 2,
     first(u, out) {
       const t = from + u;

@@ -59,7 +59,7 @@ export function withLengths(path: Path, legs: readonly Leg[]): Path {
   let next = 0;
   return pathWith(path, {
     legs: legs.map((leg) => {
-      if (leg.shape === 'straight' && leg.from === leg.to) {
+      if (leg.type === 'straight' && leg.from === leg.to) {
         const at = path.pieces[next]?.start ?? path.length;
         return { ...leg, from: at, to: at };
       }
@@ -78,14 +78,14 @@ export function runResults(path: Path): Result[] {
       name: 'bends',
       label: 'bends',
       head: 'Bends',
-      value: legs.filter(({ shape }) => shape === 'bend').length,
+      value: legs.filter(({ type }) => type === 'bend').length,
       quantity: 'number',
     },
   ];
   const counts = { straight: 0, bend: 0 };
-  for (const { shape, from, to, angle: turned, axis } of legs) {
-    const n = ++counts[shape];
-    if (shape === 'straight') {
+  for (const { type, from, to, angle: turned, axis } of legs) {
+    const n = ++counts[type];
+    if (type === 'straight') {
       figures.push({ name: `straight${n}`, label: `straight ${n}`, value: to - from, quantity: 'length' });
       continue;
     }

@@ -101,7 +101,7 @@ function partMarks(
     else if (take !== 'lengths' && move !== name)
       marks.push(ledAlong(more, `Longer at its ${name}`, at, outward));
     if (move === name && goal === 'point')
-      marks.push({ shape: 'point', led: ledBy('toX', 'toY', 'toZ'), name: 'Where it is moved to', at });
+      marks.push({ type: 'point', led: ledBy('toX', 'toY', 'toZ'), name: 'Where it is moved to', at });
     return marks;
   });
 }

@@ -38,25 +38,25 @@ export function placedMarks(set: Set, resolved: Resolved, build: (at: Motion) =>
 }
 
 const atPlace = (at: Vec3): PointMark[] => [
-  { shape: 'point', led: ledBy('originX', 'originY', 'originZ'), name: 'Its place', at },
+  { type: 'point', led: ledBy('originX', 'originY', 'originZ'), name: 'Its place', at },
 ];
 
 const between = (from: Vec3, to: Vec3): PointMark[] => [
-  { shape: 'point', led: ledBy('originX', 'originY', 'originZ'), name: 'From here', at: from },
-  { shape: 'point', led: ledBy('toX', 'toY', 'toZ'), name: 'To here', at: to },
+  { type: 'point', led: ledBy('originX', 'originY', 'originZ'), name: 'From here', at: from },
+  { type: 'point', led: ledBy('toX', 'toY', 'toZ'), name: 'To here', at: to },
 ];
 
 /** The dimension line of a diameter about the axis of a frame, at a height over it. */
 export function acrossAxis(at: Motion, field: string, diameter: number, height = 0): LineMark {
   const from = add(at.origin, scale(at.ez, height));
   const radius = diameter / 2;
-  return { field, shape: 'across', from, to: from, axis: at.ez, clear: radius, radius, outward: -1 };
+  return { field, type: 'across', from, to: from, axis: at.ez, clear: radius, radius, outward: -1 };
 }
 
 /** Grips of the rows of a turned surface's table, on its outline in the plane of x and z of the frame it stands in. */
 export const profileMarks = (at: Motion, resolved: Resolved): PointMark[] =>
   writtenRows(resolved, 'profile', ['height', 'diameter']).map(([height, diameter], i) => ({
-    shape: 'point',
+    type: 'point',
     led: [
       { field: cellField('profile', i, 'diameter'), way: 0, rate: 2 },
       { field: cellField('profile', i, 'height'), way: 2 },
@@ -91,7 +91,7 @@ export function betweenHeights(way: string, resolved: Resolved, at: Motion, reac
   const out = add(scale(at.ex, Math.cos(turn)), scale(at.ey, Math.sin(turn)));
   const centre = place(upper);
   const led = add(centre, scale(out, BEYOND * reach));
-  return [...heights, { shape: 'turn', field: 'angle', centre, axis: at.ez, at: led }];
+  return [...heights, { type: 'turn', field: 'angle', centre, axis: at.ez, at: led }];
 }
 
 /** A grip is led round so many times as far out as the part reaches. */

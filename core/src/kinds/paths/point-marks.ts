@@ -21,7 +21,7 @@ const marksAt = (points: readonly PointMark['at'][]): PointMark[] =>
   points.length > MOST_POINTS
     ? []
     : points.map((at, row) => ({
-        shape: 'point',
+        type: 'point',
         led: ledBy(
           cellField('points', row, 'x'),
           cellField('points', row, 'y'),

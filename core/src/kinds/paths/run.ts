@@ -129,8 +129,8 @@ function clampFindings(path: Path): Finding[] {
   const { clamp, legs = [] } = path as Path & { clamp?: number };
   if (clamp === undefined) return [];
   const straights = legs
-    .map((leg, i) => ({ ...leg, n: legs.slice(0, i + 1).filter(({ shape }) => shape === 'straight').length }))
-    .filter(({ shape }) => shape === 'straight')
+    .map((leg, i) => ({ ...leg, n: legs.slice(0, i + 1).filter(({ type }) => type === 'straight').length }))
+    .filter(({ type }) => type === 'straight')
     .map((leg) => ({ n: leg.n, length: leg.to - leg.from, middle: (leg.from + leg.to) / 2 }));
   if (!straights.length) return [];
   const least = straights.reduce((a, b) => (b.length < a.length ? b : a));

@@ -56,7 +56,7 @@ export const spherical = pathKind({
         height: (u) => scaled(cos(polar(u)), -R),
         start: figures.startAngle,
         hand: figures.hand === 'right' ? 1 : -1,
-        lobes: Math.max(2, Math.ceil(turns)),
+        samplingHint: Math.max(2, Math.ceil(turns)),
       },
       at,
     );

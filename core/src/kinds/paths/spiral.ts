@@ -74,7 +74,7 @@ export const spiral = pathKind({
         height: () => [0, 0, 0, 0],
         start: figures.startAngle,
         hand,
-        lobes: Math.ceil(turns),
+        samplingHint: Math.ceil(turns),
         lengthTo: (u) => (b === 0 ? r0 * u : ((radius(u)[0] - r0) * Math.hypot(1, b)) / b),
       },
       at,

@@ -148,8 +148,7 @@ function viewMarks(
       const point: Vec3 = name === 'front' ? [along, beside, across] : [along, across, beside];
       const same = marks.findIndex((mark) => distance(mark.at, point) < SAME_PLACE);
       if (same >= 0) marks[same] = { ...marks[same]!, led: [...marks[same]!.led, ...led] };
-      else
-        marks.push({ shape: 'point', led, name: `Point ${row + 1} of the ${name} view`, at: point, along });
+      else marks.push({ type: 'point', led, name: `Point ${row + 1} of the ${name} view`, at: point, along });
     });
   return [...marks]
     .sort((a, b) => a.along - b.along)

@@ -70,7 +70,7 @@ export const winding = pathKind({
     const out = sub(at, from);
     const marks: Mark[] = [
       lineMark('offset', from, at, unit(out), 0),
-      { shape: 'turn', field: 'phase', centre: from, axis: way, at },
+      { type: 'turn', field: 'phase', centre: from, axis: way, at },
     ];
     if (set.lay === undefined || lay === undefined) return marks;
     return [...marks, lineMark('lay', from, add(from, scale(way, lay)), way, norm(out))];
@@ -181,15 +181,19 @@ interface Round {
 function woundPiece(round: Round): Curve {
   const { piece, rate } = round;
   const { span } = piece;
-  const lobes = Math.max(1, Math.ceil(Math.abs(rate * piece.length) / (2 * Math.PI)), piece.lobes ?? 1);
+  const samplingHint = Math.max(
+    1,
+    Math.ceil(Math.abs(rate * piece.length) / (2 * Math.PI)),
+    piece.samplingHint ?? 1,
+  );
   const second = woundAt(round);
   const near = new Float64Array(9);
   const far = new Float64Array(9);
   /** Step of the difference that stands for the third derivative, which asks for the base's fourth. */
-  const tiny = (1e-4 * span) / lobes;
+  const tiny = (1e-4 * span) / samplingHint;
   return {
     span,
-    lobes,
+    samplingHint,
     first: (u, out) => second(u, out, 2),
     second: (u, out) => second(u, out, 3),
     derive(u, out) {

@@ -3,7 +3,7 @@ import { length, sectionKind, stocked } from '../../kind/kind';
 import { Complaint, mm, words } from '../../measure/words';
 import { asHole, cornered } from '../../section/contour';
 import { sectionOf } from '../../section/section';
-import { sectionResults } from './figures';
+import { sectionResults } from './results';
 import { boxCorners } from './rectangle';
 import { boxMarks } from './section-marks';
 

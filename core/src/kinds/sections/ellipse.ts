@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { length, sectionKind } from '../../kind/kind';
 import { ellipseCurves } from '../../path/curve';
 import { pathOf } from '../../path/path';
-import { sectionResults } from './figures';
+import { sectionResults } from './results';
 import { sectionOf } from '../../section/section';
 import { boxMarks } from './section-marks';
 

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { length, sectionKind } from '../../kind/kind';
 import { Complaint, mm, words } from '../../measure/words';
 import { circle, cornered } from '../../section/contour';
-import { sectionResults } from './figures';
+import { sectionResults } from './results';
 import { boxCorners } from './rectangle';
 import { sectionOf } from '../../section/section';
 import { boxMarks } from './section-marks';

@@ -6,7 +6,7 @@ import { Complaint, mm, words } from '../../measure/words';
 import { outlineOf } from '../../path/outline';
 import { pathOf, type Path } from '../../path/path';
 import { asHole, circle, cornered, type CornerNames } from '../../section/contour';
-import { sectionResults } from './figures';
+import { sectionResults } from './results';
 import { momentsOf } from '../../section/moments';
 import { areaOf, crossingOf, gapBetween, inside, polygonOf, symmetryOf } from '../../section/polygon-of';
 import { sectionOf } from '../../section/section';
@@ -125,7 +125,7 @@ export const outline = sectionKind({
   marks: (_section, _set, _filled, resolved) =>
     (['points', 'bores'] as const).flatMap((table) =>
       writtenRows(resolved, table, ['x', 'y']).map(([x, y], i): PointMark => ({
-        shape: 'point',
+        type: 'point',
         led: [
           { field: cellField(table, i, 'x'), way: 0 },
           { field: cellField(table, i, 'y'), way: 1 },

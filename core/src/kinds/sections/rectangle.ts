@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { length, sectionKind } from '../../kind/kind';
 import { cornered, type Corner } from '../../section/contour';
-import { sectionResults } from './figures';
+import { sectionResults } from './results';
 import { sectionOf } from '../../section/section';
 import { boxMarks } from './section-marks';
 

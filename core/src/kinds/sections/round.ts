@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { sectionKind, stocked } from '../../kind/kind';
 import { circle } from '../../section/contour';
-import { sectionResults } from './figures';
+import { sectionResults } from './results';
 import { sectionOf } from '../../section/section';
 import { roundMarks } from './section-marks';
 

@@ -29,7 +29,7 @@ export const roundMarks =
       const at = [0, 0, 0] as const;
       const outward = i === 0 ? -1 : 1;
       return [
-        { field, shape: 'across', from: at, to: at, axis: [0, 0, 1], clear: section.reach, radius, outward },
+        { field, type: 'across', from: at, to: at, axis: [0, 0, 1], clear: section.reach, radius, outward },
       ];
     });
     if (set.wall === undefined || section.wall === undefined) return across;

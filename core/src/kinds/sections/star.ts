@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { count, figure, length, sectionKind } from '../../kind/kind';
 import { Complaint } from '../../measure/words';
 import { cornered } from '../../section/contour';
-import { sectionResults } from './figures';
+import { sectionResults } from './results';
 import { sectionOf } from '../../section/section';
 import { roundMarks } from './section-marks';
 

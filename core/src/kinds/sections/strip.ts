@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { choice, length, sectionKind } from '../../kind/kind';
 import { Complaint, mm, words } from '../../measure/words';
 import { cornered } from '../../section/contour';
-import { sectionResults } from './figures';
+import { sectionResults } from './results';
 import { boxCorners } from './rectangle';
 import { sectionOf } from '../../section/section';
 import { boxMarks } from './section-marks';

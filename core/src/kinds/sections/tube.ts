@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { length, sectionKind, stocked } from '../../kind/kind';
 import { Complaint, mm, words } from '../../measure/words';
 import { asHole, circle } from '../../section/contour';
-import { sectionResults } from './figures';
+import { sectionResults } from './results';
 import { sectionOf } from '../../section/section';
 import { roundMarks } from './section-marks';
 

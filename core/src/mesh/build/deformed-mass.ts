@@ -1,6 +1,6 @@
 /** Mass and surface of what is bent by a smooth map. */
 import type { Mass } from '../../geometry/mass';
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import { ownersOf, sliced } from './subdivide';
 import { Corners, squareThrough, type Bending } from './subdivide-corners';
 import type { Mesh } from '../data/mesh';

@@ -1,6 +1,6 @@
 /** A body that is its triangles and nothing else: brought in from a file. Its figures are exactly those of its triangles. */
 import type { Motion } from '../../geometry/motion';
-import { runNow, remembered, type Task } from '../../geometry/steps';
+import { runNow, remembered, type Task } from '../../geometry/task';
 import type { Material } from '../../measure/materials';
 import type { Bodily } from '../data/body';
 import { creased } from './normals';

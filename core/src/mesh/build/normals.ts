@@ -1,5 +1,5 @@
 /** Normals for a solid that comes from the kernel without any: smooth but over sharp edges. */
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import type { Mesh, Triangles } from '../data/mesh';
 
 /** Faces that meet at more than this (rad) make an edge. */

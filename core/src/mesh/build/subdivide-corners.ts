@@ -1,5 +1,5 @@
 /** Corners of a mesh seen through a smooth map, those too that come where its sides are parted. */
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import { FRESH } from '../data/memory';
 import type { Mesh, MeshGroup } from '../data/mesh';
 import { PairTable } from '../data/pair-table';

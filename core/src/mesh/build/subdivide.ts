@@ -1,5 +1,5 @@
 /** Triangles made finer until a smooth map bends none of them by more than is allowed. */
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import { FRESH } from '../data/memory';
 import { above, Corners, NONE, type Bending, type Parted } from './subdivide-corners';
 import type { Mesh } from '../data/mesh';

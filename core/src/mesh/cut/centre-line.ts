@@ -1,5 +1,5 @@
 /** The line through the middle of a bar or tube that is known only by its triangles. */
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import { add, cross, distance, dot, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
 import { inspectSteps } from '../data/topology';

@@ -1,7 +1,7 @@
 /** What every body has, whatever it is made of. */
 import type { Mass } from '../../geometry/mass';
 import type { Poll } from '../../geometry/poll';
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import type { Material } from '../../measure/materials';
 import type { Bounded, Extent } from './extent';
 import type { MeshMemory } from './memory';

@@ -1,6 +1,6 @@
 /** How far bodies reach along the axes: one by itself, or several together. */
 import { STILL, type Motion } from '../../geometry/motion';
-import { remembered, type Task } from '../../geometry/steps';
+import { remembered, type Task } from '../../geometry/task';
 import type { Vec3 } from '../../geometry/vector';
 
 /** Smallest and largest x, y, z, mm. */

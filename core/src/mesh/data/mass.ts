@@ -1,6 +1,6 @@
 /** Volume, moments and surface of what triangles enclose. */
 import type { Mass } from '../../geometry/mass';
-import { runNow, type Task } from '../../geometry/steps';
+import { runNow, type Task } from '../../geometry/task';
 import type { Triangles } from './mesh';
 
 /**

@@ -8,7 +8,7 @@ import {
   type Affine,
   type Motion,
 } from '../../geometry/motion';
-import { runNow, type Task } from '../../geometry/steps';
+import { runNow, type Task } from '../../geometry/task';
 import type { Vec3 } from '../../geometry/vector';
 import { FRESH } from './memory';
 

@@ -1,5 +1,5 @@
 /** What a print needs of triangles: that they close, agree in direction, and bound what they should. */
-import { runNow, type Task } from '../../geometry/steps';
+import { runNow, type Task } from '../../geometry/task';
 import type { Vec3 } from '../../geometry/vector';
 import type { Triangles } from './mesh';
 

@@ -1,5 +1,5 @@
 /** How near two meshes come to each other. */
-import { type Task } from '../../geometry/steps';
+import { type Task } from '../../geometry/task';
 import { add, cross, distance, dot, scale, sub, type Vec3 } from '../../geometry/vector';
 import type { Extent } from '../data/extent';
 import type { Triangles } from '../data/mesh';

@@ -1,5 +1,5 @@
 /** The face of a mesh that a place lies on: a round one with its axis, or a flat one with the way it looks. */
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import {
   add,
   angleBetween,

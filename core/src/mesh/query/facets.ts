@@ -1,5 +1,5 @@
 /** Triangles of a mesh with what lies beside each, and what of them hangs together. */
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import { dot, type Vec3 } from '../../geometry/vector';
 import { weldSteps } from '../data/topology';
 import { aboutEach, facesOf } from '../build/normals';

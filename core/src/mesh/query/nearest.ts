@@ -1,5 +1,5 @@
 /** The nearest place of a curved surface that is known by triangles and the normals at their corners. */
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import { add, distance, dot, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
 import type { Mesh, Triangles } from '../data/mesh';
 import { LEAF, treeOver, type Tree } from './tree';

@@ -1,5 +1,5 @@
 /** How far points are from a closed mesh, and on which side of it. */
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import { weldSteps } from '../data/topology';
 import { findNearest, nearest, surfaceOf, type Surface } from './nearest';
 import type { Triangles } from '../data/mesh';

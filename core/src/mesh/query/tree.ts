@@ -1,5 +1,5 @@
 /** A tree of boxes over triangles, put in order along a curve that fills space (G. M. Morton, 1966). */
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 
 /** Triangles in one leaf of the tree. */
 export const LEAF = 4;

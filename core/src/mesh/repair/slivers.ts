@@ -1,5 +1,5 @@
 /** Removes slivers that cross because of rounding. */
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import { inspectSteps, weldSteps } from '../data/topology';
 import { crossingSteps, knownFree } from '../verify/crossing';
 import type { GroupedMesh, MeshGroup } from '../data/mesh';

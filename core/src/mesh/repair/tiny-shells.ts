@@ -1,5 +1,5 @@
 /** Shells without substance: what rounding leaves where faces nearly meet. */
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import { weldSteps } from '../data/topology';
 import type { Mesh, MeshGroup } from '../data/mesh';
 

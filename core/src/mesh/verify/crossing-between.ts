@@ -1,6 +1,6 @@
 /** Whether the surfaces of two meshes cross or touch, and where. */
 import type { Vec3 } from '../../geometry/vector';
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import { crossingSteps } from './crossing';
 import type { Near } from '../query/distance';
 import { boxesMeet, LEAF, type Tree } from '../query/tree';

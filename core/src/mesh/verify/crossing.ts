@@ -2,7 +2,7 @@
 import { orient3d } from 'robust-predicates';
 import type { Vec3 } from '../../geometry/vector';
 import type { Poll } from '../../geometry/poll';
-import { runPolling, type Task } from '../../geometry/steps';
+import { runPolling, type Task } from '../../geometry/task';
 import type { Triangles } from '../data/mesh';
 import { boxesMeet, LEAF, treeOver } from '../query/tree';
 import { weldSteps } from '../data/topology';

@@ -3,7 +3,7 @@ import type { Poll } from '../../geometry/poll';
 import type { Vec3 } from '../../geometry/vector';
 import type { Mesh } from '../data/mesh';
 import { mm, told, words, type Words } from '../../measure/words';
-import { runPolling } from '../../geometry/steps';
+import { runPolling } from '../../geometry/task';
 import { inspectSteps } from '../data/topology';
 import { meshCrossing } from './crossing';
 

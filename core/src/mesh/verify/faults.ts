@@ -1,6 +1,6 @@
 /** What of triangles a printer would stumble on, and where. */
 import type { Poll } from '../../geometry/poll';
-import { runPolling } from '../../geometry/steps';
+import { runPolling } from '../../geometry/task';
 import type { Vec3 } from '../../geometry/vector';
 import { inspectSteps, type EdgeFault, type EdgeFaults } from '../data/topology';
 import { meshCrossing } from './crossing';

@@ -1,5 +1,5 @@
 /** Shells of a closed mesh: which of them are solids, which hollows in them, and which are neither. */
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import { meshVolume } from '../data/topology';
 import { boxOf, type Triangles } from '../data/mesh';
 import { PairTable } from '../data/pair-table';

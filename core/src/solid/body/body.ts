@@ -15,14 +15,14 @@ import type { TurnedBody } from '../../turn/body';
 import type { Combination } from '../kernel/kernel';
 import type { Operation } from '../kernel/volumes';
 import type { Hollowing } from './hollowing';
-import type { Shape } from '../../geometry/deformation';
+import type { Deformation } from '../../geometry/deformation';
 
 /** What is made of one section, or is no more than its triangles: its figures are exact. */
 export type Exact = MeshedBody | SweptBody | TurnedBody;
 /** What bodies are made of in the end. */
 export type Leaf = Exact | Piece;
 /** What is made of other bodies, and known by its triangles. */
-export type MadeBody = CombinedBody | GrownBody | ReshapedBody | ShelledBody | WeldedBody;
+export type MadeBody = CombinedBody | OffsetBody | DeformedBody | ShelledBody | FilletedBody;
 export type Body = Exact | PlacedBody | MadeBody;
 
 /** What became of a leaf, known by its triangles alone. */
@@ -74,10 +74,10 @@ export interface CombinedBody extends Made {
 }
 
 /** A body wrung, tapered, drawn out or bent. */
-export interface ReshapedBody extends Made {
-  readonly form: 'reshaped';
+export interface DeformedBody extends Made {
+  readonly form: 'deformed';
   readonly of: Body;
-  readonly shape: Shape;
+  readonly deformation: Deformation;
   readonly leaves: readonly Placed[];
 }
 
@@ -97,7 +97,7 @@ export interface Resting {
 }
 
 /** How joints are rounded. */
-export interface Welding {
+export interface FilletOptions {
   /** Of the ball that is rolled along them, mm: everywhere, or where a joint begins. */
   readonly radius: number;
   /** How it grows from there. */
@@ -110,10 +110,10 @@ export interface Welding {
 }
 
 /** A body whose joints are rounded. */
-export interface WeldedBody extends Made {
-  readonly form: 'welded';
+export interface FilletedBody extends Made {
+  readonly form: 'filleted';
   readonly of: Body;
-  readonly welding: Welding;
+  readonly options: FilletOptions;
   /** Those of the body, and the strips laid along the joints as the last. */
   readonly leaves: readonly Placed[];
   /** What is laid on, less what is taken off, mm³, and by how much that may be off; once it is measured. */
@@ -123,8 +123,8 @@ export interface WeldedBody extends Made {
 }
 
 /** A body of any kind with room all round it. */
-export interface GrownBody extends Made {
-  readonly form: 'grown';
+export interface OffsetBody extends Made {
+  readonly form: 'offset';
   readonly of: Body;
   /** How much room, mm. */
   readonly by: number;
@@ -174,10 +174,10 @@ export function leavesOf(body: Body, map: Affine = STILL): readonly Placed[] {
       return leavesOf(body.of, composed(body.map, map));
     case 'combined':
       return body.bodies.flatMap((one) => leavesOf(one, map));
-    case 'grown':
-    case 'reshaped':
+    case 'offset':
+    case 'deformed':
     case 'shelled':
-    case 'welded':
+    case 'filleted':
       return body.leaves.map((one) => ({ ...one, map: composed(one.map, map) }));
     default:
       return [{ leaf: body, map, material: body.material }];
@@ -188,13 +188,13 @@ export function leavesOf(body: Body, map: Affine = STILL): readonly Placed[] {
 export function looksLikeParts(body: Body): boolean {
   switch (body.form) {
     case 'placed':
-    case 'reshaped':
+    case 'deformed':
       return looksLikeParts(body.of);
     case 'combined':
       return body.operation === 'add' && body.bodies.every(looksLikeParts);
-    case 'grown':
+    case 'offset':
     case 'shelled':
-    case 'welded':
+    case 'filleted':
       return false;
     default:
       return true;
@@ -214,10 +214,10 @@ export function sizeAbout(body: Body): number {
     case 'placed':
       return stretchOf(body.map) * sizeAbout(body.of);
     case 'combined':
-    case 'grown':
-    case 'reshaped':
+    case 'offset':
+    case 'deformed':
     case 'shelled':
-    case 'welded':
+    case 'filleted':
       return body.size;
   }
 }

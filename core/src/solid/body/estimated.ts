@@ -2,7 +2,7 @@
 import { centreOfMass, inertiaOf, type Mass } from '../../geometry/mass';
 import type { Poll } from '../../geometry/poll';
 import { STILL } from '../../geometry/motion';
-import { runNow, type Task } from '../../geometry/steps';
+import { runNow, type Task } from '../../geometry/task';
 import type { Material } from '../../measure/materials';
 import { boxReaching, type Bounded, type Extent } from '../../mesh/data/extent';
 import type { MeshMemory } from '../../mesh/data/memory';

@@ -12,7 +12,7 @@ import {
   type Motion,
 } from '../../geometry/motion';
 import type { Poll } from '../../geometry/poll';
-import { runNow, remembered, type Task } from '../../geometry/steps';
+import { runNow, remembered, type Task } from '../../geometry/task';
 import { cross, norm, scale, squareTo, type Vec3 } from '../../geometry/vector';
 import { boxReaching, extentIn, ownExtent, type Extent, type Reaching } from '../../mesh/data/extent';
 import { meshMass } from '../../mesh/data/mass';

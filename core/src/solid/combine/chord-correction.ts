@@ -4,7 +4,7 @@
  */
 import { determinant, scaleOf, stretchOf } from '../../geometry/motion';
 import { PAIRS, type Mass } from '../../geometry/mass';
-import { runPolling, type Task } from '../../geometry/steps';
+import { runPolling, type Task } from '../../geometry/task';
 import type { Poll } from '../../geometry/poll';
 import { meshMassSteps } from '../../mesh/data/mass';
 import { mappedMesh, type Mesh } from '../../mesh/data/mesh';
@@ -67,7 +67,7 @@ function* missingOf({ leaf, map }: Placed, tolerance: number, most: number): Tas
 function signsOf(body: Body, sign: 1 | -1 = 1): (1 | -1)[] {
   if (body.form === 'placed') return signsOf(body.of, sign);
   if (body.form === 'shelled') return [...signsOf(body.of, sign), -sign as 1 | -1];
-  if (body.form === 'welded') return [...signsOf(body.of, sign), sign];
+  if (body.form === 'filleted') return [...signsOf(body.of, sign), sign];
   if (body.form !== 'combined') return leavesOf(body).map(() => sign);
   return body.bodies.flatMap((one, i) =>
     signsOf(one, body.operation === 'subtract' && i > 0 ? (-sign as 1 | -1) : sign),
@@ -82,7 +82,7 @@ interface Closer {
 }
 
 /** Mass and surface of a combination that was meshed at a tolerance (mm), with what its chords leave out. */
-export async function closerMass(
+export async function chordCorrectedMass(
   body: Body,
   made: Combination,
   { tolerance, most }: { tolerance: number; most: number },

@@ -1,6 +1,6 @@
 /** What is made of triangles, made so that none of them cross. */
 import type { Poll } from '../../geometry/poll';
-import { runPolling } from '../../geometry/steps';
+import { runPolling } from '../../geometry/task';
 import { meshCrossing } from '../../mesh/verify/crossing';
 import { groupsIn, type GroupedMesh, type Mesh } from '../../mesh/data/mesh';
 import { untangled } from '../../mesh/repair/slivers';
@@ -18,7 +18,7 @@ export const isFrayed = async ({ skins = 0, ...mesh }: Made, poll: Poll): Promis
   skins > 0 || (await meshCrossing(mesh, poll)) !== undefined;
 
 /** What `make` makes at the wanted fineness, finer if needed; the first result if it is `trusted`. */
-export async function cleanly<T extends Made>(
+export async function cleaned<T extends Made>(
   make: (finer: number) => Promise<T>,
   trusted: boolean,
   poll: Poll,

@@ -1,6 +1,6 @@
 /** Bodies added, taken from one another, or what is common to them: meshed by the kernel, their figures estimates. */
 import type { Poll } from '../../geometry/poll';
-import { runPolling, type Task } from '../../geometry/steps';
+import { runPolling, type Task } from '../../geometry/task';
 import { Complaint, mm, words, type Words } from '../../measure/words';
 import { meshCrossing } from '../../mesh/verify/crossing';
 import { extentTogether, ownExtent, type Extent, type Reaching } from '../../mesh/data/extent';
@@ -9,14 +9,14 @@ import { stretchOf } from '../../geometry/motion';
 import type { Vec3 } from '../../geometry/vector';
 import { groupsIn, joinMeshes, mappedMesh, type Mesh } from '../../mesh/data/mesh';
 import { isMade, leavesOf, sizeCombined, withinOf, type Body, type CombinedBody } from '../body/body';
-import { closerMass } from './chord-correction';
+import { chordCorrectedMass } from './chord-correction';
 import { combine, type Combination } from '../kernel/kernel';
 import { KernelError } from '../kernel/error';
 import { type Operation } from '../kernel/volumes';
 import { pastFlush, type Flushed } from './flush';
 import { madeBody, measuredBy, type Measured } from '../body/estimated';
-import { cleanly, isFrayed } from './clean';
-import { resolvedMesh } from './self-union';
+import { cleaned, isFrayed } from './clean';
+import { selfUnion } from './self-union';
 
 /** Triangles of each body that goes into the kernel. */
 export const MOST_COMBINED = 400_000;
@@ -33,14 +33,14 @@ export function combinedBody(operation: Operation, bodies: readonly Body[]): Com
     material: bodies[0]!.material,
     size: sizeCombined(operation, bodies),
     solid: (tolerance, poll, trusted) =>
-      cleanly((finer) => combined(operation, bodies, finer * tolerance, poll, trusted), trusted, poll),
+      cleaned((finer) => combined(operation, bodies, finer * tolerance, poll, trusted), trusted, poll),
     meshing,
     async measured(finest, solid, poll) {
       // Of what is taken away, or kept in common, no figures of its own are asked for.
       const asked = operation === 'add' ? bodies : operation === 'subtract' ? bodies.slice(0, 1) : [];
       for (const one of asked) await one.measured(poll);
       const found = await measuredBy(finest, solid, (made, tolerance) =>
-        closerMass(body, made, { tolerance, most: MOST_COMBINED }, poll),
+        chordCorrectedMass(body, made, { tolerance, most: MOST_COMBINED }, poll),
       );
       // What is added reaches as far as its parts do; what others are taken from as far as before, where that is left of it.
       if (operation === 'add') {
@@ -185,7 +185,7 @@ async function piecesMade(
   }
   const meshes = await runPolling(body.meshes(tolerance, MOST_COMBINED), poll);
   if (!trusted && (body.fold || (await anyCrossing(meshes, poll))))
-    return [{ ...(await resolvedMesh(body, tolerance, poll)), mended: true }];
+    return [{ ...(await selfUnion(body, tolerance, poll)), mended: true }];
   return meshes;
 }
 

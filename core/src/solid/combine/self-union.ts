@@ -1,14 +1,14 @@
 /** One clean solid of a swept body that overlaps itself, or whose wires run into one another. */
 import type { SweptBody } from '../../sweep/body';
 import type { Poll } from '../../geometry/poll';
-import { runPolling } from '../../geometry/steps';
+import { runPolling } from '../../geometry/task';
 import { Complaint, mm, words } from '../../measure/words';
 import { clipMesh } from '../../mesh/cut/clip';
 import { planesOf } from '../../sweep/carry/cutting';
 import { groupsIn, type GroupedMesh, type Mesh } from '../../mesh/data/mesh';
 import { planSize } from '../../sweep/skin/mesh-size';
 import { slicesOf } from '../../sweep/skin/slices';
-import { cleanly } from './clean';
+import { cleaned } from './clean';
 import { creased } from '../../mesh/build/normals';
 import { type Hull, union } from '../kernel/kernel';
 import { KernelError } from '../kernel/error';
@@ -22,8 +22,8 @@ const MOST_HULLS = 20_000;
  * The mesh of a body that runs through itself, as one clean solid: pieces that don't are joined by the kernel.
  * @throws Complaint where it cannot be done, or fails
  */
-export const resolvedMesh = (body: SweptBody, tolerance: number, poll: Poll): Promise<Mesh> =>
-  cleanly((finer) => joinedMesh(body, finer * tolerance, poll), false, poll);
+export const selfUnion = (body: SweptBody, tolerance: number, poll: Poll): Promise<Mesh> =>
+  cleaned((finer) => joinedMesh(body, finer * tolerance, poll), false, poll);
 
 async function joinedMesh(body: SweptBody, tolerance: number, poll: Poll): Promise<GroupedMesh> {
   const share = MOST_TRIANGLES / body.swept.length;

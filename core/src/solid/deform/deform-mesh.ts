@@ -2,7 +2,7 @@
 import { moved, STILL } from '../../geometry/motion';
 import type { Mass } from '../../geometry/mass';
 import type { Poll } from '../../geometry/poll';
-import { runPolling, type Task } from '../../geometry/steps';
+import { runPolling, type Task } from '../../geometry/task';
 import { Complaint } from '../../measure/words';
 import { bentMesh, type Fineness } from '../../mesh/build/subdivide';
 import { seenThrough, type Parted } from '../../mesh/build/subdivide-corners';
@@ -25,7 +25,7 @@ import {
 import { MOST_COMBINED, solidOf } from '../combine/combined';
 import type { Combination } from '../kernel/kernel';
 import { estimatedOf, MEASURED, type Measured } from '../body/estimated';
-import { floorStep, inSteps, shapeOf, type Shape } from '../../geometry/deformation';
+import { floorStep, inSteps, deformationOf, type Deformation } from '../../geometry/deformation';
 
 /**
  * Of the tolerance, how far the triangles may be off before they are bent, and by how much their sides may be bent then:
@@ -81,7 +81,7 @@ const ROUNDING = 1e-9;
 const FRAME = 1 / 8;
 
 /** A body that is bent. */
-export class Bending {
+export class DeformedMesh {
   /** Its leaves, each as the piece it becomes. */
   readonly leaves: readonly Placed[];
   /** How far from the axis, or along it, the shape takes hold of it. */
@@ -93,7 +93,7 @@ export class Bending {
   /** How much finer its triangles are made first; in steps, so that what is drawn of one amount serves for the next. */
   private readonly finer = once(() => 1 / floorStep(BEFORE / this.shape.stretch(this.reach())));
   private readonly sizeBefore = once(() => sizeOver(leafBounds(this.of).flat()));
-  private readonly stepped = once(() => shapeOf(inSteps(this.shape.asked)));
+  private readonly stepped = once(() => deformationOf(inSteps(this.shape.asked)));
   /** About how large it is when bent, mm. */
   readonly size = once(() =>
     sizeOver(this.leaves.flatMap(({ leaf }) => (leaf.form === 'piece' ? leaf.bounds() : []))),
@@ -107,7 +107,7 @@ export class Bending {
 
   constructor(
     private readonly of: Body,
-    private readonly shape: Shape,
+    private readonly shape: Deformation,
   ) {
     this.leaves = leavesOf(of).map((placed, i): Placed => ({
       map: STILL,
@@ -120,7 +120,7 @@ export class Bending {
     }));
   }
 
-  private fineness(shape: Shape, tolerance: number, after = AFTER): Fineness {
+  private fineness(shape: Deformation, tolerance: number, after = AFTER): Fineness {
     const within = after * tolerance;
     return { levels: shape.levels(this.reach(), within), within };
   }
@@ -217,7 +217,7 @@ export class Bending {
 }
 
 /** What is known better than by triangles: a volume that is kept; and how far off the body was before. */
-function withKept(found: Measured, of: Body, { keepsVolume }: Shape): Measured {
+function withKept(found: Measured, of: Body, { keepsVolume }: Deformation): Measured {
   const { mass, surface, within } = found;
   const off = withinOf(of) ?? { volume: 0, surface: 0 };
   const volume = keepsVolume ? of.volume : mass.volume;
@@ -262,7 +262,7 @@ function leafBounds(of: Body): readonly (readonly RoughBound[])[] {
   return bounds;
 }
 
-function boundsThrough(bounds: readonly RoughBound[], shape: Shape): RoughBound[] {
+function boundsThrough(bounds: readonly RoughBound[], shape: Deformation): RoughBound[] {
   const out = new Float64Array(12);
   return bounds.map(({ at, within }) => {
     shape.at(at[0], at[1], at[2], out);

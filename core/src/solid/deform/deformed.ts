@@ -1,38 +1,38 @@
 /** A body wrung, tapered, drawn out or bent. */
 import { STILL, turnsAbout, type Affine, type Motion } from '../../geometry/motion';
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import { FRESH, type MeshMemory } from '../../mesh/data/memory';
 import { joinMoved, type Mesh, type MovedMesh } from '../../mesh/data/mesh';
 import { wiresOf } from '../../sweep/wires';
-import { Bending } from './deform-mesh';
-import type { Body, ReshapedBody } from '../body/body';
-import { cleanly } from '../combine/clean';
+import { DeformedMesh } from './deform-mesh';
+import type { Body, DeformedBody } from '../body/body';
+import { cleaned } from '../combine/clean';
 import { groupsOf } from '../combine/combined';
-import { exactlyReshaped } from './exact';
+import { exactlyDeformed } from './exact';
 import { madeBody } from '../body/estimated';
-import { shapeOf, type Reshaping, type Shape } from '../../geometry/deformation';
+import { deformationOf, type DeformOptions, type Deformation } from '../../geometry/deformation';
 
 /** The body reshaped: exactly where it can be. */
-export const reshaped = (body: Body, asked: Reshaping): Body =>
-  exactlyReshaped(body, asked) ?? reshapedBody(body, shapeOf(asked));
+export const deformed = (body: Body, asked: DeformOptions): Body =>
+  exactlyDeformed(body, asked) ?? deformedBody(body, deformationOf(asked));
 
-/** The body seen through a shape. */
-export function reshapedBody(of: Body, shape: Shape): ReshapedBody {
-  const bending = new Bending(of, shape);
-  const parts = partsOf(of, shape.asked);
-  return madeBody({ form: 'reshaped', of, shape, leaves: bending.leaves } as const, {
+/** The body seen through a deformation. */
+export function deformedBody(of: Body, deformation: Deformation): DeformedBody {
+  const mesh = new DeformedMesh(of, deformation);
+  const parts = partsOf(of, deformation.asked);
+  return madeBody({ form: 'deformed', of, deformation, leaves: mesh.leaves } as const, {
     material: of.material,
     get size() {
-      return bending.size();
+      return mesh.size();
     },
     get shownAt() {
-      return bending.shownAt();
+      return mesh.shownAt();
     },
     solid: (tolerance, poll, trusted) =>
-      cleanly((finer) => bending.solid(finer * tolerance, poll, trusted), trusted, poll),
+      cleaned((finer) => mesh.solid(finer * tolerance, poll, trusted), trusted, poll),
     meshing: (tolerance, most, memory = FRESH) =>
-      parts ? joinParts(of, parts, tolerance, most, memory) : bending.drawn(tolerance, most, memory),
-    measured: (finest, _solid, poll) => bending.measured(finest, poll),
+      parts ? joinParts(of, parts, tolerance, most, memory) : mesh.drawn(tolerance, most, memory),
+    measured: (finest, _solid, poll) => mesh.measured(finest, poll),
   });
 }
 
@@ -47,10 +47,10 @@ interface Part {
  * What is bent part by part: what is added, since some of it may stay exact, and wires of which one is another turned about the
  * axis. What is turned so, and not bent out of it, is reshaped once.
  */
-function partsOf(of: Body, asked: Reshaping): readonly Part[] | undefined {
+function partsOf(of: Body, asked: DeformOptions): readonly Part[] | undefined {
   const known = new Map<Body, Body>();
   const part = (body: Body, by: Motion, share: number): Part => {
-    const made = known.get(body) ?? reshaped(body, asked);
+    const made = known.get(body) ?? deformed(body, asked);
     known.set(body, made);
     return { body: made, by, share };
   };

@@ -24,14 +24,14 @@ import { isRound, type Body } from '../body/body';
 import { combinedBody } from '../combine/combined';
 import { AS_PLACED } from '../hollow/hollow';
 import { placedBody } from '../body/placed';
-import { progressOf, type Reshaping } from '../../geometry/deformation';
+import { progressOf, type DeformOptions } from '../../geometry/deformation';
 
 /** The body reshaped, where it is still exactly a section carried straight or turned; else undefined. */
-export function exactlyReshaped(body: Body, asked: Reshaping): Body | undefined {
+export function exactlyDeformed(body: Body, asked: DeformOptions): Body | undefined {
   if (asked.way === 'bend') return undefined;
   switch (body.form) {
     case 'swept': {
-      const all = body.swept.map((one) => (isRing(one, asked) ? one : reshapedStraight(one, asked)));
+      const all = body.swept.map((one) => (isRing(one, asked) ? one : deformedStraight(one, asked)));
       if (!all.every((one) => one !== undefined)) return undefined;
       return sweptBody(all, body.section, body.material, { leastWall: body.leastWall });
     }
@@ -40,18 +40,18 @@ export function exactlyReshaped(body: Body, asked: Reshaping): Body | undefined 
     case 'placed': {
       const { map } = body;
       const rigid = Math.abs((scaleOf(map) ?? 0) - 1) < SAME && determinant(map) > 0;
-      const of = rigid && exactlyReshaped(body.of, { ...asked, at: composed(asked.at, inverse(map)) });
+      const of = rigid && exactlyDeformed(body.of, { ...asked, at: composed(asked.at, inverse(map)) });
       return of ? placedBody(of, map) : undefined;
     }
     case 'combined': {
-      const all = body.bodies.map((one) => exactlyReshaped(one, asked));
+      const all = body.bodies.map((one) => exactlyDeformed(one, asked));
       return all.every((one) => one !== undefined) ? combinedBody(body.operation, all) : undefined;
     }
-    case 'grown':
+    case 'offset':
     case 'meshed':
-    case 'reshaped':
+    case 'deformed':
     case 'shelled':
-    case 'welded':
+    case 'filleted':
       return undefined;
   }
 }
@@ -68,7 +68,7 @@ function isRoundAbout({ turned }: TurnedBody, { origin, ez }: Motion): boolean {
 }
 
 /** Whether it is carried once round the axis, on a circle and alike all the way: wrung it is what it was. */
-function isRing({ carrier, round, reach, asked: { plan } }: Swept, { way, at }: Reshaping): boolean {
+function isRing({ carrier, round, reach, asked: { plan } }: Swept, { way, at }: DeformOptions): boolean {
   const { path } = carrier;
   if (way !== 'wring' || !path.closed || !round || plan.hold === 'level' || plan.hold === 'guided')
     return false;
@@ -82,7 +82,7 @@ function isRing({ carrier, round, reach, asked: { plan } }: Swept, { way, at }: 
 }
 
 /** What is carried straight along the axis, or beside it and even, is carried along the axis in another way. */
-function reshapedStraight(swept: Swept, asked: Reshaping): Swept | undefined {
+function deformedStraight(swept: Swept, asked: DeformOptions): Swept | undefined {
   const { carrier, asked: was, ends, planes } = swept;
   const { plan } = was;
   const { path } = carrier;
@@ -119,7 +119,7 @@ function reshapedStraight(swept: Swept, asked: Reshaping): Swept | undefined {
 }
 
 /** A straight along the axis from a height on, up (1) or down it, and what becomes of lengths on it. */
-function alongAxis(asked: Reshaping, z0: number, way: 1 | -1, long: number) {
+function alongAxis(asked: DeformOptions, z0: number, way: 1 | -1, long: number) {
   const { amount, from, to, ease } = asked;
   const progress = progressOf(asked);
   const drawn = asked.way === 'stretch' ? amount : 0;

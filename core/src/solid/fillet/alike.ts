@@ -1,7 +1,7 @@
 /** Joints that are alike: where a motion that lays one body on its like lays one joint on another. */
 import { composed, inverse, isMotion, moved, type Motion } from '../../geometry/motion';
 import { cross, distance, dot, norm, sub, type Vec3 } from '../../geometry/vector';
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import { footOf } from '../../mesh/query/nearest';
 import type { Placed } from '../body/body';
 import type { Joint } from './joints';

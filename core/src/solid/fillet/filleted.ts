@@ -2,7 +2,7 @@
 import { moved, STILL, type Motion } from '../../geometry/motion';
 import { addMass, mappedMass, type Mass } from '../../geometry/mass';
 import type { Poll } from '../../geometry/poll';
-import { runPolling } from '../../geometry/steps';
+import { runPolling } from '../../geometry/task';
 import { scale, type Vec3 } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
 import { ownExtent } from '../../mesh/data/extent';
@@ -17,14 +17,14 @@ import {
   type Body,
   type Placed,
   type Resting,
-  type WeldedBody,
-  type Welding,
+  type FilletedBody,
+  type FilletOptions,
 } from '../body/body';
 import { fitsThere, likenesses } from './alike';
 import type { Rolling } from './ball';
 import { endsOf, evenBall, growingBall } from './ball-size';
 import { withoutSpecks } from '../../mesh/repair/tiny-shells';
-import { cleanly } from '../combine/clean';
+import { cleaned } from '../combine/clean';
 import { inWords, solidOf } from '../combine/combined';
 import { hullMeshes } from '../kernel/hulls';
 import { jointsOf, type Joint } from './joints';
@@ -44,7 +44,7 @@ const SHORT = 1 / 20;
 const SPECK = 1 / 5;
 
 /** The body with its joints rounded. */
-export function weldedBody(of: Body, welding: Welding): WeldedBody {
+export function filletedBody(of: Body, options: FilletOptions): FilletedBody {
   const before = leavesOf(of);
   const strip: Placed = {
     map: STILL,
@@ -53,26 +53,30 @@ export function weldedBody(of: Body, welding: Welding): WeldedBody {
   };
   let laid = { volume: NaN, within: NaN };
   const more = {
-    form: 'welded',
+    form: 'filleted',
     of,
-    welding,
+    options,
     leaves: [...before, strip],
     laid: () => laid,
-    resting: () => restingAt(of, welding),
+    resting: () => restingAt(of, options),
   } as const;
   return madeBody(more, {
     material: of.material,
     size: sizeAbout(of),
     // What comes out with crossing faces is made again, finer than this.
-    fineness: (tolerance) => Math.min(tolerance, FINE * leastRadius(welding)),
+    fineness: (tolerance) => Math.min(tolerance, FINE * leastRadius(options)),
     solid: (tolerance, poll, trusted) =>
-      cleanly((finer) => welded(of, welding, before.length, finer * tolerance, poll, trusted), trusted, poll),
+      cleaned(
+        (finer) => filletedSolid(of, options, before.length, finer * tolerance, poll, trusted),
+        trusted,
+        poll,
+      ),
     meshing: (...wanted) => of.meshing(...wanted),
-    lookalike: (tolerance, poll) => lookalike(of, welding, before.length, tolerance, poll),
+    lookalike: (tolerance, poll) => lookalike(of, options, before.length, tolerance, poll),
     async measured(finest, solid, poll) {
       await of.measured(poll);
       await ownExtent(of).known(poll);
-      const found = await measuredWith(of, welding, finest, () => solid(finest, false), poll);
+      const found = await measuredWith(of, options, finest, () => solid(finest, false), poll);
       laid = found.laid;
       return found;
     },
@@ -80,8 +84,8 @@ export function weldedBody(of: Body, welding: Welding): WeldedBody {
 }
 
 /** Where strips are only laid on, it is seen as the body and the strips are, though nothing is joined. */
-async function lookalike(of: Body, welding: Welding, number: number, tolerance: number, poll: Poll) {
-  const site = await jointsAt(of, welding, tolerance, poll, true, SEEN);
+async function lookalike(of: Body, options: FilletOptions, number: number, tolerance: number, poll: Poll) {
+  const site = await jointsAt(of, options, tolerance, poll, true, SEEN);
   if (!site.joints.every(({ hollow }) => hollow)) return undefined;
   const strips = await stripsAlong(site, number, poll);
   const { whole } = site;
@@ -97,12 +101,12 @@ const OFF = 1 / 2;
 /** The body it was, with what is laid along its joints or taken off, each by itself. */
 async function measuredWith(
   of: Body,
-  welding: Welding,
+  options: FilletOptions,
   finest: number,
   solid: () => Promise<Combination>,
   poll: Poll,
-): Promise<Measured & { readonly laid: ReturnType<WeldedBody['laid']> }> {
-  const site = await jointsAt(of, welding, finest, poll, false);
+): Promise<Measured & { readonly laid: ReturnType<FilletedBody['laid']> }> {
+  const site = await jointsAt(of, options, finest, poll, false);
   const off = withinOf(of) ?? EXACT;
   let { surface } = of;
   let within = 0;
@@ -116,7 +120,7 @@ async function measuredWith(
   strips.forEach((strip, i) => {
     masses.push(site.joints[i]!.hollow ? strip.mass : scaledMass(strip.mass, -1));
     surface += strip.surface - strip.covered;
-    within += strip.within + (OFF * strip.mass.volume * site.fine) / leastRadius(welding);
+    within += strip.within + (OFF * strip.mass.volume * site.fine) / leastRadius(options);
   });
   const mass = addMass(masses);
   const { within: far, ...reach } = await reachOf(of, site, off.extent, solid);
@@ -126,7 +130,7 @@ async function measuredWith(
     surface,
     within: {
       volume: off.volume + within,
-      surface: off.surface + (OFF * Math.abs(surface - of.surface) * site.fine) / leastRadius(welding),
+      surface: off.surface + (OFF * Math.abs(surface - of.surface) * site.fine) / leastRadius(options),
       extent: far,
       // What is laid on may be off by that much, as far from the middle as the body reaches.
       centre: off.centre + (within * sizeAbout(of)) / mass.volume,
@@ -169,21 +173,21 @@ type Site = Awaited<ReturnType<typeof jointsAt>>;
 /** The body within a tolerance or within that `part` of the radius, and its joints that are to be rounded. @throws Complaint where there are none */
 async function jointsAt(
   of: Body,
-  welding: Welding,
+  options: FilletOptions,
   tolerance: number,
   poll: Poll,
   trusted: boolean,
   part = FINE,
 ) {
-  const { radius, growth, where, flat, between } = welding;
-  const least = leastRadius(welding);
+  const { radius, growth, where, flat, between } = options;
+  const least = leastRadius(options);
   const fine = Math.min(tolerance, least * part);
   const made = await solidOf(of, fine, poll, trusted);
   if (!made.groups) throw new Complaint(ALONE, 'body');
   const whole: GroupedMesh & typeof made = { ...made, groups: made.groups };
   const all = await runPolling(jointsOf(whole), poll);
   if (!FOUND.has(of)) FOUND.set(of, all);
-  const joints = all.filter((joint) => joint.length > SHORT * least && isMeant(joint, welding));
+  const joints = all.filter((joint) => joint.length > SHORT * least && isChosen(joint, options));
   if (!joints.length)
     throw between
       ? new Complaint(NOT_THERE, 'at')
@@ -201,26 +205,26 @@ async function jointsAt(
 }
 
 /** The radius where it is least, mm. */
-const leastRadius = ({ radius, growth }: Welding): number => Math.min(radius, growth?.to ?? radius);
+const leastRadius = ({ radius, growth }: FilletOptions): number => Math.min(radius, growth?.to ?? radius);
 
 /** Joints of bodies as they were found first, so that what is shown at them stays where it is while the radius changes. */
 const FOUND = new WeakMap<Body, readonly Joint[]>();
 
 /** Where a ball rests in the longest of the joints that are to be rounded, at both its ends where it grows; none before they are found. */
-function restingAt(of: Body, welding: Welding): Resting[] {
+function restingAt(of: Body, options: FilletOptions): Resting[] {
   const [longest] = (FOUND.get(of) ?? [])
-    .filter((joint) => isMeant(joint, welding))
+    .filter((joint) => isChosen(joint, options))
     .toSorted((a, b) => b.length - a.length);
   if (!longest) return [];
-  const at = welding.growth ? endsOf(longest, welding.growth) : [undefined];
+  const at = options.growth ? endsOf(longest, options.growth) : [undefined];
   return at.flatMap((edge) => restingIn(longest, edge) ?? []);
 }
 
 /** Whether a joint is one of those that are to be rounded. */
-const isMeant = (joint: Joint, { where, between }: Welding): boolean =>
+const isChosen = (joint: Joint, { where, between }: FilletOptions): boolean =>
   (where === 'all' || joint.hollow === (where === 'hollows')) && isBetween(joint, between);
 
-function isBetween({ bodies: [left, right] }: Joint, between: Welding['between']): boolean {
+function isBetween({ bodies: [left, right] }: Joint, between: FilletOptions['between']): boolean {
   if (!between) return true;
   const [some, others] = between;
   const meets = (a: number, b: number) => some.has(a) && (others ? others.has(b) : !some.has(b));
@@ -283,15 +287,15 @@ function stripsAlong(site: Site, number: number, poll: Poll) {
 
 const joined = <T>(work: () => Promise<T>): Promise<T> => inWords('These joints could not be rounded', work);
 
-async function welded(
+async function filletedSolid(
   of: Body,
-  welding: Welding,
+  options: FilletOptions,
   number: number,
   tolerance: number,
   poll: Poll,
   trusted: boolean,
 ): Promise<Combination> {
-  const site = await jointsAt(of, welding, tolerance, poll, trusted);
+  const site = await jointsAt(of, options, tolerance, poll, trusted);
   const { whole, joints, fine } = site;
   const strips = await stripsAlong(site, number, poll);
   const laid = (hollow: boolean) =>

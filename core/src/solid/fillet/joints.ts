@@ -1,5 +1,5 @@
 /** Where the faces of different bodies meet on a combination: the lines along which it may be rounded. */
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import { cross, distance, dot, sub, unit, type Vec3 } from '../../geometry/vector';
 import { weldSteps } from '../../mesh/data/topology';
 import type { GroupedMesh } from '../../mesh/data/mesh';

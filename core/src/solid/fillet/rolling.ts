@@ -1,6 +1,6 @@
 /** A ball rolled along a joint: where it goes, and where it touches both faces. */
 import { root } from '../../geometry/numeric';
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import { add, cross, distance, dot, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
 import { footOf, type Surface } from '../../mesh/query/nearest';
 import type { BallSize } from './ball-size';

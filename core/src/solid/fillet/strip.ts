@@ -1,6 +1,6 @@
 /** Strips along joints: what lies between both faces and the ball that is rolled along them, as solids. */
 import type { Mass } from '../../geometry/mass';
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import { add, cross, distance, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
 import { footOf } from '../../mesh/query/nearest';
 import { meshVolume } from '../../mesh/data/topology';

@@ -11,7 +11,7 @@ import { sweptAlong } from '../../sweep/carry/carry';
 import type { Swept } from '../../sweep/carry/swept';
 import { turnedBody, type TurnedBody } from '../../turn/body';
 import type { Body } from '../body/body';
-import { grownBody } from './offset';
+import { offsetBody } from './offset';
 import { AS_PLACED, sizesAlong } from './hollow';
 import { isOnAxis } from './hollow-turned';
 import { placedBody } from '../body/placed';
@@ -20,12 +20,12 @@ import { placedBody } from '../body/placed';
  * The body with all its faces moved out by so much, mm. What is turned once round, and what goes straight, stays exact, and its sharp
  * edges stay sharp, so that there they are further out; of all else it is what is no farther from it than that.
  */
-export function enlarged(body: Body, by: number): Body {
+export function withClearance(body: Body, by: number): Body {
   if (by === 0) return body;
-  return exactlyEnlarged(body, by) ?? grownBody(body, by);
+  return exactClearance(body, by) ?? offsetBody(body, by);
 }
 
-function exactlyEnlarged(body: Body, by: number): Body | undefined {
+function exactClearance(body: Body, by: number): Body | undefined {
   switch (body.form) {
     case 'swept':
       return enlargedSweep(body, by);
@@ -33,7 +33,7 @@ function exactlyEnlarged(body: Body, by: number): Body | undefined {
       return enlargedTurn(body, by);
     case 'placed': {
       const size = scaleOf(body.map);
-      const of = size === undefined ? undefined : exactlyEnlarged(body.of, by / size);
+      const of = size === undefined ? undefined : exactClearance(body.of, by / size);
       return of && placedBody(of, body.map);
     }
     default:

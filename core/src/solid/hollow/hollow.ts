@@ -46,11 +46,11 @@ export function hollowed(body: Body, how: Hollowing): Hollowed {
       };
     }
     case 'combined':
-    case 'grown':
+    case 'offset':
     case 'meshed':
-    case 'reshaped':
+    case 'deformed':
     case 'shelled':
-    case 'welded':
+    case 'filleted':
       return { body: shelledBody(body, how), full: () => ({ body }) };
   }
 }

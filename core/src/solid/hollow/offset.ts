@@ -1,18 +1,18 @@
 /** Any body with room all round it: what is no farther from it than that is found place by place. */
 import { STILL } from '../../geometry/motion';
 import type { Poll } from '../../geometry/poll';
-import { runPolling, type Task } from '../../geometry/steps';
+import { runPolling, type Task } from '../../geometry/task';
 import { meshMassSteps } from '../../mesh/data/mass';
 import { boxOf, groupsIn, type Mesh } from '../../mesh/data/mesh';
 import { depthBelow, signedOf } from '../../mesh/query/signed-distance';
-import { leavesOf, roughBounds, sizeAbout, type Body, type GrownBody, type Placed } from '../body/body';
+import { leavesOf, roughBounds, sizeAbout, type Body, type OffsetBody, type Placed } from '../body/body';
 import { solidOf } from '../combine/combined';
 import type { Combination } from '../kernel/kernel';
 import { levelMesh, overLevel, stepFor, type Field } from '../kernel/level-set';
-import { offsetBody } from '../combine/offset-surface';
+import { madeByOffset } from '../combine/offset-surface';
 
 /** A body and all that is no farther from it than `by`, mm: round about its edges. */
-export function grownBody(of: Body, by: number): GrownBody {
+export function offsetBody(of: Body, by: number): OffsetBody {
   const [first] = leavesOf(of);
   const outside: Placed = {
     map: STILL,
@@ -23,11 +23,11 @@ export function grownBody(of: Body, by: number): GrownBody {
       bounds: () => roughBounds(of).map(({ at, within }) => ({ at, within: within + by })),
     },
   };
-  const more = { form: 'grown', of, by, leaves: [outside] } as const;
-  return offsetBody(of, more, sizeAbout(of) + 2 * by, (...wanted) => grown(of, by, ...wanted));
+  const more = { form: 'offset', of, by, leaves: [outside] } as const;
+  return madeByOffset(of, more, sizeAbout(of) + 2 * by, (...wanted) => offsetSolid(of, by, ...wanted));
 }
 
-async function grown(
+async function offsetSolid(
   of: Body,
   by: number,
   tolerance: number,

@@ -1,7 +1,7 @@
 /** Any body hollowed: what lies farther from its surface than the wall is thick is found place by place, and taken out. */
 import { STILL } from '../../geometry/motion';
 import type { Poll } from '../../geometry/poll';
-import { runPolling, type Task } from '../../geometry/steps';
+import { runPolling, type Task } from '../../geometry/task';
 import { Complaint, mm, words } from '../../measure/words';
 import { nearest } from '../../mesh/query/nearest';
 import { boxOf, groupsIn, type Mesh } from '../../mesh/data/mesh';
@@ -11,7 +11,7 @@ import { inWords, solidOf } from '../combine/combined';
 import { checkRim, type Hollowing } from '../body/hollowing';
 import { combine, type Combination } from '../kernel/kernel';
 import { levelMesh, overLevel, stepFor, type Field } from '../kernel/level-set';
-import { offsetBody } from '../combine/offset-surface';
+import { madeByOffset } from '../combine/offset-surface';
 
 /** A body with a wall all along: its flat ends, square to the z axis, are open or have a floor. */
 export function shelledBody(of: Body, how: Hollowing): ShelledBody {
@@ -23,7 +23,7 @@ export function shelledBody(of: Body, how: Hollowing): ShelledBody {
     leaf: { form: 'piece', from: before[0]!.leaf, bounds: () => roughBounds(of) },
   };
   const more = { form: 'shelled', of, hollowing: how, leaves: [...before, inner] } as const;
-  return offsetBody(of, more, sizeAbout(of), (...wanted) => shelled(of, how, before.length, ...wanted));
+  return madeByOffset(of, more, sizeAbout(of), (...wanted) => shelled(of, how, before.length, ...wanted));
 }
 
 async function shelled(

@@ -1,6 +1,6 @@
 /** Convex hulls of a few points each, as meshes. */
 import type { Poll } from '../../geometry/poll';
-import { runPolling, type Task } from '../../geometry/steps';
+import { runPolling, type Task } from '../../geometry/task';
 import type { Vec3 } from '../../geometry/vector';
 import type { Mesh } from '../../mesh/data/mesh';
 import { kernel } from './kernel';

@@ -12,7 +12,7 @@ import { checkVolume, gridOf, simplified, SLIVER, type Operation } from './volum
 import type { Plane } from '../../geometry/plane';
 import { groupsIn, type Mesh, type MeshGroup, type Triangles } from '../../mesh/data/mesh';
 import { settledSteps } from './settle';
-import { runPolling, type Task } from '../../geometry/steps';
+import { runPolling, type Task } from '../../geometry/task';
 
 type Solid = Triangles;
 type KernelMesh = ReturnType<Manifold['getMesh']>;

@@ -1,6 +1,6 @@
 /** Surfaces at which a field of depths has a level, place by place: as closed meshes. */
 import type { Poll } from '../../geometry/poll';
-import { runPolling, type Task } from '../../geometry/steps';
+import { runPolling, type Task } from '../../geometry/task';
 import { weldSteps } from '../../mesh/data/topology';
 import { creased } from '../../mesh/build/normals';
 import { crossingSteps } from '../../mesh/verify/crossing';

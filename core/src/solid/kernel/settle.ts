@@ -1,5 +1,5 @@
 /** Corners of what the kernel made, settled in single precision: near ones in one place, or apart. */
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import { inspectSteps, weldSteps, type MeshReport } from '../../mesh/data/topology';
 
 /** A solid whose corners are settled. */

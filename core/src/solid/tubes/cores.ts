@@ -1,5 +1,5 @@
 /** Whether a straight core can be pulled out of the bore of a tube, and by which end. */
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import { add, cross, scale, squareTo, type Vec3 } from '../../geometry/vector';
 import type { Triangles } from '../../mesh/data/mesh';
 import { rayHits } from '../../mesh/query/ray';

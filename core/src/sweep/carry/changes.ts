@@ -68,7 +68,7 @@ function lookAt(swept: Swept, k: number, probes: readonly Probe[]): Change {
   }
   const looks = Math.min(
     MOST,
-    Math.max(FEWEST * Math.min(8, piece.lobes ?? 1), Math.ceil((fastest + piece.turning) / LOOK)),
+    Math.max(FEWEST * Math.min(8, piece.samplingHint ?? 1), Math.ceil((fastest + piece.turning) / LOOK)),
   );
   const step = piece.span / looks;
   let [turn, growth, bow, warp, reach, room] = [0, 0, 0, 0, 0, Infinity];

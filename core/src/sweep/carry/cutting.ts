@@ -1,6 +1,6 @@
 /** What planes that cut a body off leave of its section, and where along the path they do. */
 import { integrateSteps, root } from '../../geometry/numeric';
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import type { Vec3 } from '../../geometry/vector';
 import { Complaint } from '../../measure/words';
 import { turnsOf } from '../../path/curve';
@@ -12,8 +12,8 @@ import { type Plane } from '../../geometry/plane';
 import type { Swept } from './swept';
 
 /** Panels of the first look at a piece: one a feature. */
-export const panelsOf = ({ lobes = 1, turning, even }: Path['pieces'][number]): number =>
-  Math.max(lobes, Math.ceil(turning / (even ? 3 : 1.5)), even && turning < 1e-9 ? 1 : 2);
+export const panelsOf = ({ samplingHint = 1, turning, even }: Path['pieces'][number]): number =>
+  Math.max(samplingHint, Math.ceil(turning / (even ? 3 : 1.5)), even && turning < 1e-9 ? 1 : 2);
 
 /** A stretch of a piece; `cut` where planes may take part of the section away. */
 interface Span {
@@ -112,8 +112,8 @@ export function* integrateOver(
 const ARC = (2 * Math.PI) / 3 + 1e-9;
 
 /** Straights and the cut itself in one, bends in as many as they may turn through. */
-export const panelsOfCut = ({ chord, even, lobes, turning = 2 * Math.PI }: Left): number =>
-  chord ? 1 : even ? Math.max(1, Math.ceil(turning / ARC)) : 3 * (lobes ?? 1);
+export const panelsOfCut = ({ chord, even, samplingHint, turning = 2 * Math.PI }: Left): number =>
+  chord ? 1 : even ? Math.max(1, Math.ceil(turning / ARC)) : 3 * (samplingHint ?? 1);
 
 /** The planes that cut a body, up to two. */
 export const planesOf = ({ planes }: Swept): Plane[] => planes.filter((plane) => plane !== undefined);

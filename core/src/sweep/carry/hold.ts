@@ -189,7 +189,7 @@ function checkFacing(direction: Vec3, path: Path): void {
       const t: Vec3 = [d[3]!, d[4]!, d[5]!];
       return norm(cross(direction, t)) / norm(t);
     };
-    const looks = FACING_LOOKS * Math.max(1, Math.ceil(piece.turning)) * (piece.lobes ?? 1);
+    const looks = FACING_LOOKS * Math.max(1, Math.ceil(piece.turning)) * (piece.samplingHint ?? 1);
     const seen = Array.from({ length: looks + 1 }, (_x, i) => aside((piece.span * i) / looks));
     seen.forEach((here, i) => {
       if (
@@ -236,8 +236,8 @@ export function turningAxis(looks: Looks, path: Path, source: Cut['source']): Ax
   return (piece, u, _p, _bend, out) => {
     const { x, t, speed } = at(piece, u);
     out.set(x);
-    const { span, lobes = 1 } = path.pieces[piece]!;
-    const h = (1e-5 * span) / lobes;
+    const { span, samplingHint = 1 } = path.pieces[piece]!;
+    const h = (1e-5 * span) / samplingHint;
     const [a, b] = [Math.max(0, u - h), Math.min(span, u + h)];
     const [near, far] = [at(piece, a).x, at(piece, b).x];
     return dot(sub(far, near), cross(t, x)) / ((b - a) * speed);

@@ -1,7 +1,7 @@
 /** Extent of a swept body, from its path and its section. */
 import { highestSteps, root, valleySteps } from '../../geometry/numeric';
 import type { Plane } from '../../geometry/plane';
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import type { Vec3 } from '../../geometry/vector';
 import { boxReaching, wayNumber, WAYS, type Reaching, type Way } from '../../mesh/data/extent';
 import type { Path, Spot } from '../../path/path';

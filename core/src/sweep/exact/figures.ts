@@ -1,6 +1,6 @@
 /** Exact figures of a swept body: integrals over its path and its section, never over triangles. */
 import { integrateSteps } from '../../geometry/numeric';
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import type { Mass } from '../../geometry/mass';
 import { BLEND_PANELS, momentsBetween, type Pair } from '../../section/match';
 import {

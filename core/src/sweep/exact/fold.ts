@@ -14,7 +14,8 @@ export function walk(
   const here = standing();
   for (const one of all)
     one.carrier.path.pieces.forEach((piece, k) => {
-      const count = piece.even && one.carrier.plain ? 2 : LOOKS * Math.max(1, Math.min(40, piece.lobes ?? 1));
+      const count =
+        piece.even && one.carrier.plain ? 2 : LOOKS * Math.max(1, Math.min(40, piece.samplingHint ?? 1));
       for (let i = 0; i <= count; i++) {
         const u = (piece.span * i) / count;
         one.carrier.stand(k, u, here);

@@ -1,6 +1,6 @@
 /** What the rounded rim of a hollow section measures. */
 import { integrateSteps } from '../../geometry/numeric';
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import { momentsBetween } from '../../section/match';
 import type { Standing } from '../carry/carrier';
 import { endsOf } from '../carry/cutting';

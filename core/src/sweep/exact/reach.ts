@@ -1,6 +1,6 @@
 /** How far the section of a swept body reaches from each place of its path. */
 import { valley } from '../../geometry/numeric';
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import { support } from '../../section/place';
 import type { Section } from '../../section/section';
 import { between, type Pair } from '../../section/match';

@@ -1,6 +1,6 @@
 /** Integrals once round the contours of a section at one place of a path: straights in closed form, all else by nodes. */
 import { type Curve, turnsOf } from '../../path/curve';
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import { type Standing, standing } from '../carry/carrier';
 import type { Swept } from '../carry/swept';
 

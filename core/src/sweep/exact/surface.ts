@@ -1,6 +1,6 @@
 /** Surface of a swept body, exact: integrals over its path and round its section. */
 import { integrateSteps } from '../../geometry/numeric';
-import type { Task } from '../../geometry/steps';
+import type { Task } from '../../geometry/task';
 import { dot } from '../../geometry/vector';
 import { between, momentsBetween } from '../../section/match';
 import { momentsOf, rimMoments, stretched } from '../../section/moments';

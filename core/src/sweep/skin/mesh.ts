@@ -1,5 +1,5 @@
 /** From a section carried along a path to triangles. */
-import { runNow, type Task } from '../../geometry/steps';
+import { runNow, type Task } from '../../geometry/task';
 import { dot } from '../../geometry/vector';
 import { freeFrames } from '../../path/frame';
 import { samplePath, sum } from '../../path/sample';

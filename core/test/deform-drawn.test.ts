@@ -5,7 +5,7 @@ import type { Vec3 } from '../src/geometry/vector';
 import { inspectMesh } from '../src/mesh/data/topology';
 import type { Mesh } from '../src/mesh/data/mesh';
 import type { Body } from '../src/solid/body/body';
-import { BAR, BETWEEN, done, expectClosed, height, reshapeDesign, turned } from './reshaping';
+import { BAR, BETWEEN, done, expectClosed, height, reshapeDesign, turned } from './deforming';
 
 describe('a body that is reshaped, as it is drawn', () => {
   it('is coarser the next time where it was of too many triangles, and says so', async () => {

@@ -43,4 +43,4 @@ function More() {
   );
 }
 
-export const reshape: Editor = { Sentence, More, results: ['volume', 'mass'] };
+export const deform: Editor = { Sentence, More, results: ['volume', 'mass'] };

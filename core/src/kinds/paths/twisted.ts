@@ -21,7 +21,7 @@ const schema = z.object({
 });
 
 /** A path turned about an axis, more and more between two heights on it. */
-export const wrung = pathKind({
+export const twisted = pathKind({
   kind: 'wrung',
   title: 'Wrung path',
   noun: 'wrung path',
@@ -76,7 +76,7 @@ function cutAtHeights(curve: Curve, heights: readonly number[]): Curve[] {
     curve.first(u, d);
     return d[2]!;
   };
-  const looks = 64 * (curve.lobes ?? 1);
+  const looks = 64 * (curve.samplingHint ?? 1);
   const cuts: number[] = [];
   for (let i = 0; i < looks; i++) {
     const [a, b] = [(curve.span * i) / looks, (curve.span * (i + 1)) / looks];

@@ -7,11 +7,11 @@ import { distance, type Vec3 } from '../src/geometry/vector';
 import type { PointMark } from '../src/kind/mark';
 import { inspectMesh } from '../src/mesh/data/topology';
 import { meshCrossing } from '../src/mesh/verify/crossing';
-import type { WeldedBody } from '../src/solid/body/body';
+import type { FilletedBody } from '../src/solid/body/body';
 import { demo } from './demo';
 import { complaintsOf } from './helpers';
 import { follow, marked } from './led';
-import { PIN, PLATE, stripOf, turnedCorner, weldDesign, welded, type Made } from './welds';
+import { PIN, PLATE, stripOf, turnedCorner, weldDesign, welded, type Made } from './fillets';
 import { inLong } from './runs';
 
 const BORE = 10;
@@ -202,7 +202,7 @@ describe('joints whose radius grows', () => {
     stepOf(design, 'hub').set.height = `${26 * (1 + 5e-5)} mm`;
     const { steps } = await evaluate(design, createCache(), async () => {}, 'shape');
     const { value } = steps.find(({ id }) => id === wheel.id)!;
-    const body = value as WeldedBody;
+    const body = value as FilletedBody;
     const solid = await body.solid(body.checkedAt, async () => {});
     expect([solid.parts, solid.skins, inspectMesh(solid).openEdges]).deep.equal([1, 0, 0]);
     expect(await meshCrossing(solid, async () => {})).equal(undefined);

@@ -6,10 +6,10 @@ import { valley } from '../src/geometry/numeric';
 import { distance, type Vec3 } from '../src/geometry/vector';
 import { inspectMesh } from '../src/mesh/data/topology';
 import { joinMeshes, type Mesh } from '../src/mesh/data/mesh';
-import { runNow } from '../src/geometry/steps';
+import { runNow } from '../src/geometry/task';
 import { withoutSpecks } from '../src/mesh/repair/tiny-shells';
 import { complaintsOf } from './helpers';
-import { PIN, PLATE, stripOf, turnedCorner, weldDesign, welded, go, type Made } from './welds';
+import { PIN, PLATE, stripOf, turnedCorner, weldDesign, welded, go, type Made } from './fillets';
 import { inLong } from './runs';
 
 const SQUARE = 1 - Math.PI / 4;

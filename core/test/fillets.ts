@@ -7,7 +7,7 @@ import type { Vec3 } from '../src/geometry/vector';
 import { inspectMesh } from '../src/mesh/data/topology';
 import { meshCrossing } from '../src/mesh/verify/crossing';
 import { boxOf } from '../src/mesh/data/mesh';
-import type { WeldedBody } from '../src/solid/body/body';
+import type { FilletedBody } from '../src/solid/body/body';
 import type { Combination } from '../src/solid/kernel/kernel';
 
 export const go = async () => {};
@@ -33,12 +33,12 @@ export async function welded(...given: Parameters<typeof weldDesign>) {
   const { value, results, complaints } = steps.at(-1)!;
   if (!value) throw new Error(JSON.stringify(complaints));
   const figure = (name: string) => results.find((one) => one.name === name)!;
-  return { body: value as WeldedBody, figure };
+  return { body: value as FilletedBody, figure };
 }
 
 /** It is one closed solid; and the places of what was laid along its joints. */
 export async function stripOf(
-  body: WeldedBody,
+  body: FilletedBody,
   tolerance: number,
   euler = 2,
 ): Promise<{ made: Combination; places: Vec3[] }> {

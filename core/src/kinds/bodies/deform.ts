@@ -1,21 +1,21 @@
 import { z } from 'zod';
-import { anyBodyResults } from '../../kind/body-figures';
+import { anyBodyResults } from '../../kind/body-results';
 import { angle, bodyKind, choice, count, figure, length } from '../../kind/kind';
 import { fromAxis, turnedFrame } from '../../geometry/motion';
 import type { Poll } from '../../geometry/poll';
-import { runPolling } from '../../geometry/steps';
+import { runPolling } from '../../geometry/task';
 import { dot, scale, sub, type Vec3 } from '../../geometry/vector';
 import { Complaint, mm, told, words } from '../../measure/words';
 import type { Mesh } from '../../mesh/data/mesh';
 import { roughBounds, sizeAbout, type Body } from '../../solid/body/body';
-import { reshaped } from '../../solid/deform/deformed';
-import { fastestOf, type Reshaping } from '../../geometry/deformation';
+import { deformed } from '../../solid/deform/deformed';
+import { fastestOf, type DeformOptions } from '../../geometry/deformation';
 import { betweenHeights, placedMarks } from '../paths/placed-marks';
 import { placedAt, PLACING, PLACING_DEFAULTS } from '../paths/placing';
 import { axisIn, checkSolid, ON_AXIS_INPUTS } from './on-axis';
 
 /** A body wrung, tapered, drawn out or bent about an axis, between two heights on it. */
-export const reshape = bodyKind({
+export const deform = bodyKind({
   kind: 'reshape',
   title: 'Wrung body',
   noun: 'reshaped body',
@@ -66,14 +66,14 @@ export const reshape = bodyKind({
       way
     ];
     const at = turnedFrame(placedAt(figures, axisIn(place)), figures.startAngle);
-    const asked: Reshaping = { way, amount, from, to, ease, at };
+    const asked: DeformOptions = { way, amount, from, to, ease, at };
     if (way === 'stretch' && !(fastestOf(asked) > -1))
       throw new Complaint(
         words`Between these heights it can be made shorter by less than ${mm((to - from) * (1 - ease))}.`,
         'by',
       );
     if (way === 'bend') await checkBend(body, asked, poll);
-    return reshaped(body, asked);
+    return deformed(body, asked);
   },
   results: anyBodyResults,
   measure: (body, poll) => body.measured(poll),
@@ -94,7 +94,7 @@ const LOOKED = 1 / 400;
 const MOST = 20_000;
 
 /** Bent so far that its inside would be turned out is nothing. @throws Complaint at the angle */
-async function checkBend(body: Body, asked: Reshaping, poll: Poll): Promise<void> {
+async function checkBend(body: Body, asked: DeformOptions, poll: Poll): Promise<void> {
   const { at, from, to, amount } = asked;
   const sharp = Math.abs(fastestOf(asked));
   const reach = Math.max(...roughBounds(body).map((one) => fromAxis(at, one.at) + one.within));

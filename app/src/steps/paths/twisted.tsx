@@ -10,7 +10,7 @@ function Sentence() {
   );
 }
 
-export const wrung: Editor = {
+export const twisted: Editor = {
   Sentence,
   More: () => (
     <>

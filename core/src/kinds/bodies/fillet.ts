@@ -2,13 +2,13 @@ import { z } from 'zod';
 import { add, norm, scale, unit } from '../../geometry/vector';
 import { bodyKind, choice, length } from '../../kind/kind';
 import { ledAlong } from '../../kind/mark';
-import { weldedBody } from '../../solid/fillet/filleted';
-import type { Body, WeldedBody } from '../../solid/body/body';
+import { filletedBody } from '../../solid/fillet/filleted';
+import type { Body, FilletedBody } from '../../solid/body/body';
 import { leavesFrom } from '../../solid/body/sources';
 import { allOf } from './combining';
 import type { SetOf } from '../../kind/value';
 import { Complaint } from '../../measure/words';
-import { anyBodyResults } from '../../kind/body-figures';
+import { anyBodyResults } from '../../kind/body-results';
 import { PLACING, PLACING_DEFAULTS, placedAt } from '../paths/placing';
 import { axisIn, checkSolid, ON_AXIS_INPUTS } from './on-axis';
 
@@ -17,7 +17,7 @@ const { startAngle: _angle, ...AXIS } = PLACING;
 const { startAngle: _atAngle, ...AXIS_DEFAULTS } = PLACING_DEFAULTS;
 
 /** Joints of a combination rounded or bevelled, as a weld or a casting has them: by a ball rolled along both faces. */
-export const weld = bodyKind({
+export const fillet = bodyKind({
   kind: 'weld',
   title: 'Rounded joints',
   noun: 'body with rounded joints',
@@ -73,7 +73,7 @@ export const weld = bodyKind({
       axis: placedAt(figures, axisIn(place)),
       away: grows === 'away',
     };
-    return weldedBody(body, {
+    return filletedBody(body, {
       radius,
       where,
       flat: face === 'flat',
@@ -81,7 +81,7 @@ export const weld = bodyKind({
       ...(between && { between }),
     });
   },
-  marks(body: WeldedBody, _set, _filled, resolved) {
+  marks(body: FilletedBody, _set, _filled, resolved) {
     return body.resting().flatMap(({ at, by }, i) => {
       const field = i ? 'end' : 'radius';
       const radius = resolved[field]?.value;
@@ -91,7 +91,7 @@ export const weld = bodyKind({
       return [{ ...ledAlong(field, name, middle, unit(by), 1 / norm(by)), late: radius }];
     });
   },
-  results(body: WeldedBody) {
+  results(body: FilletedBody) {
     const { volume, within } = body.laid();
     return [
       ...anyBodyResults(body),

@@ -83,4 +83,4 @@ function More() {
   );
 }
 
-export const weld: Editor = { Sentence, More, results: ['volume', 'mass', 'weldVolume'] };
+export const fillet: Editor = { Sentence, More, results: ['volume', 'mass', 'weldVolume'] };

@@ -17,7 +17,7 @@ import { complaintsOf } from './helpers';
 import { chance } from './independent/nearness';
 import { distanceTo, soupOf, treeOf } from './independent/tree';
 import { evenly } from './numbers';
-import { BAR, BETWEEN, done, expectClosed, height, reshapeDesign, turned, type Made } from './reshaping';
+import { BAR, BETWEEN, done, expectClosed, height, reshapeDesign, turned, type Made } from './deforming';
 import { runs } from './runs';
 
 const go = async () => {};
@@ -123,12 +123,12 @@ describe('a body that is reshaped', () => {
       [ring({}, ['rectangle', { width: '6 mm', height: '4 mm' }]), wrung],
       [ring(), { ...BETWEEN, way: 'taper', size: '1.2' }],
     ] as const)
-      expect((await reshaped(made, set)).body.form).equal('reshaped');
+      expect((await reshaped(made, set)).body.form).equal('deformed');
     const thicker = reshapeDesign(ring(), wrung);
     const sweep = stepOf(thicker, 'sweep');
     sweep.set.size = 'stations';
     sweep.rows = { sizes: ['6 mm', '7 mm'].map((width, i) => ({ part: String(i / 2), width })) };
-    expect(((await evaluate(thicker, createCache())).steps.at(-1)!.value as Body).form).equal('reshaped');
+    expect(((await evaluate(thicker, createCache())).steps.at(-1)!.value as Body).form).equal('deformed');
   });
 
   it('is wrung as an offset cylinder: volume, surface and middle by the closed form', async () => {
@@ -174,7 +174,7 @@ describe('a body that is reshaped', () => {
 
   it('keeps the chord tolerance where it is bent of triangles: a bar across the axis, wrung', async () => {
     const { body, figure } = await reshaped(BAR, { ...BETWEEN, angle: '200 deg' });
-    expect(body.form).equal('reshaped');
+    expect(body.form).equal('deformed');
     near(figure('volume').value, 30 * 40 * 6, 1e-12);
     const plain = (await evaluate(reshapeDesign(BAR, {}), createCache())).steps[1]!.value as Body;
     const [low, high] = plain.extent;
