@@ -1,6 +1,6 @@
 /** Where two paths come closest to each other, near places on them. */
 import type { Task } from '../geometry/task';
-import type { Vec3 } from '../geometry/vector';
+import { type Vec3, vec3 } from '../geometry/vector';
 import type { Path, Spot } from '../path/path';
 
 export interface Closest {
@@ -24,7 +24,7 @@ const GIVEN_UP = 1e9;
  */
 export function* closestNear(one: Path, other: Path, from: Spot, to: Spot): Task<Closest> {
   const [a, b] = [walking(one, from), walking(other, to)];
-  const between = () => [0, 1, 2].map((i) => a.d[i]! - b.d[i]!) as unknown as Vec3;
+  const between = () => vec3([0, 1, 2].map((i) => a.d[i]! - b.d[i]!));
   const square = () => {
     const [x, y, z] = between();
     return x * x + y * y + z * z;
@@ -64,7 +64,7 @@ export function* closestNear(one: Path, other: Path, from: Spot, to: Spot): Task
   }
   return {
     distance: Math.sqrt(least),
-    place: [0, 1, 2].map((i) => (a.d[i]! + b.d[i]!) / 2) as unknown as Vec3,
+    place: vec3([0, 1, 2].map((i) => (a.d[i]! + b.d[i]!) / 2)),
   };
 }
 

@@ -1,7 +1,7 @@
 /** What is in a 3MF package (3MF Core Specification 1.3): the triangles of all that it builds, where that stands. */
 import { XMLParser } from 'fast-xml-parser';
 import { composed, determinant, moved, STILL, type Affine } from '../geometry/motion';
-import type { Vec3 } from '../geometry/vector';
+import { type Vec3, vec3 } from '../geometry/vector';
 import { Complaint } from '../measure/words';
 import { MOST_KEPT } from '../mesh/data/packed';
 import { textIn } from './decode';
@@ -129,6 +129,6 @@ function mapOf(text: string | undefined): Affine {
   if (text === undefined) return STILL;
   const n = text.trim().split(/\s+/).map(Number);
   if (n.length !== 12 || !n.every(Number.isFinite)) throw damaged();
-  const row = (i: number) => n.slice(3 * i, 3 * i + 3) as unknown as Vec3;
+  const row = (i: number) => vec3(n.slice(3 * i, 3 * i + 3));
   return { ex: row(0), ey: row(1), ez: row(2), origin: row(3) };
 }

@@ -1,6 +1,6 @@
 /** Volume of a body and its moments: what its mass, its centre and its inertia follow from. */
 import { determinant, turned, type Affine } from './motion';
-import type { Vec3 } from './vector';
+import { type Vec3, vec3 } from './vector';
 
 /** Volume, and its moments about the origin: mm³ and up. */
 export interface Mass {
@@ -66,7 +66,7 @@ export function mappedMass({ volume, first, second }: Mass, map: Affine): Mass {
   };
   return {
     volume: by * volume,
-    first: [0, 1, 2].map((k) => by * (way[k]! + volume * o[k]!)) as unknown as Vec3,
+    first: vec3([0, 1, 2].map((k) => by * (way[k]! + volume * o[k]!))),
     second: PAIRS.map(([i, j]) => by * spread(i, j)) as unknown as Mass['second'],
   };
 }

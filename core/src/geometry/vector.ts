@@ -1,6 +1,9 @@
 /** Vectors of three numbers; lengths in mm. For single points: hot loops work on typed arrays in place. */
 export type Vec3 = readonly [number, number, number];
 
+/** Three numbers of a list, from `at` on, as a vector. */
+export const vec3 = (list: ArrayLike<number>, at = 0): Vec3 => [list[at]!, list[at + 1]!, list[at + 2]!];
+
 /** a + b. */
 export const add = (a: Vec3, b: Vec3): Vec3 => [a[0] + b[0], a[1] + b[1], a[2] + b[2]];
 /** a − b. */

@@ -1,5 +1,5 @@
 /** What a curve is in exact terms, for files and tables that name it. Lengths in mm, angles in rad. */
-import { add, scale, type Vec3 } from '../geometry/vector';
+import { add, scale, type Vec3, vec3 } from '../geometry/vector';
 import { moved, turned, type Motion } from '../geometry/motion';
 
 /** A shape by a parameter t. */
@@ -51,9 +51,7 @@ export function placeOn(of: Shape, t: number): Vec3 {
       return moved(of.frame, [of.radius * Math.cos(angle), of.radius * Math.sin(angle), of.rise * t]);
     }
     case 'polynomial':
-      return of.coefficients.map((series) =>
-        series.reduceRight((sum, x) => sum * t + x, 0),
-      ) as unknown as Vec3;
+      return vec3(of.coefficients.map((series) => series.reduceRight((sum, x) => sum * t + x, 0)));
   }
 }
 

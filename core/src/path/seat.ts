@@ -1,5 +1,5 @@
 /** Outward normals of the surface that a path lies on, for sections that are seated on it. */
-import { cross, dot, scale, sub, unit, type Vec3 } from '../geometry/vector';
+import { cross, dot, scale, sub, unit, type Vec3, vec3 } from '../geometry/vector';
 import type { Curve } from './curve';
 import type { Motion } from '../geometry/motion';
 import type { Path } from './path';
@@ -41,7 +41,7 @@ export function seatTurned(
     const from = sub(placeOn(curves[piece]!, u), origin);
     const [x, y, z] = [dot(from, ex), dot(from, ey), dot(from, ez)];
     const up = -slope(z) / 2;
-    return [0, 1, 2].map((k) => x * ex[k]! + y * ey[k]! + up * ez[k]!) as unknown as Vec3;
+    return vec3([0, 1, 2].map((k) => x * ex[k]! + y * ey[k]! + up * ez[k]!));
   };
 }
 

@@ -1,7 +1,7 @@
 /** A plane square to the path of a body at a length along it, and the true section there. */
 import type { Plane } from '../geometry/plane';
 import { runNow } from '../geometry/task';
-import type { Vec3 } from '../geometry/vector';
+import { vec3 } from '../geometry/vector';
 import { pathsOf, type Value } from '../kind/value';
 import type { CutResults } from '../mesh/cut/cut-results';
 import type { Path } from '../path/path';
@@ -42,7 +42,7 @@ function figuresAt(swept: Swept, path: Path, s: number): CrossSection['figures']
   const here = standing();
   swept.carrier.stand(piece, u, here);
   const tangent = path.at(s).tangent;
-  const n = here.n as unknown as Vec3;
+  const n = vec3(here.n);
   const off = Math.hypot(...tangent.map((x, k) => x - n[k]!));
   if (off > SQUARE || here.lx !== 0 || here.ly !== 0) return undefined;
   const m = runNow(momentsBy(swept))(

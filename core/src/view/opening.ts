@@ -1,6 +1,6 @@
 /** A part cut open by planes to be looked into: where the planes stand, and what they take away. */
 import type { Plane } from '../geometry/plane';
-import { dot, scale, sub, unit, type Vec3 } from '../geometry/vector';
+import { dot, scale, sub, unit, type Vec3, vec3 } from '../geometry/vector';
 
 /** Square to an axis or a direction at a distance (mm) from the origin, or to the path of a step at a length along it. */
 export type CutPlane = (
@@ -36,7 +36,7 @@ export function planeOf(cut: CutPlane, along?: Plane): Plane | undefined {
     }
     default: {
       const normal = KEPT[cut.by];
-      const axis = normal.map(Math.abs) as unknown as Vec3;
+      const axis = vec3(normal.map(Math.abs));
       return facing({ point: scale(axis, cut.at), normal });
     }
   }

@@ -6,7 +6,7 @@ import type { Design } from '@nematos/core/design/schema';
 import { literalAt, quantityAt, textAt, writeAt } from '@nematos/core/design/literal';
 import { writtenFigure } from '@nematos/core/measure/format';
 import type { Led, PointMark } from '@nematos/core/kind/mark';
-import type { Vec3 } from '@nematos/core/geometry/vector';
+import { type Vec3, vec3 } from '@nematos/core/geometry/vector';
 import { inverse, turned } from '@nematos/core/geometry/motion';
 import { useBenchStore } from '../../bench/bench';
 import type { View } from '../../render/view';
@@ -146,5 +146,5 @@ const roundingOf = (figure: number): number => 10 ** Math.floor(Math.log10(figur
 function onOneAxis(way: Vector3): Vec3 {
   const all = way.toArray();
   const longest = Math.max(...all.map(Math.abs));
-  return all.map((x) => (Math.abs(x) === longest ? x : 0)) as unknown as Vec3;
+  return vec3(all.map((x) => (Math.abs(x) === longest ? x : 0)));
 }

@@ -4,7 +4,7 @@ import { setOf } from '../../kind/sets';
 import { ledAlong } from '../../kind/mark';
 import { membersOf, type Result } from '../../kind/value';
 import { composed, inverse, moved, STILL, type Affine, type Motion } from '../../geometry/motion';
-import { cross, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
+import { cross, norm, scale, sub, unit, type Vec3, vec3 } from '../../geometry/vector';
 import { cellField, writtenRows } from '../../measure/field';
 import { Complaint } from '../../measure/words';
 import { axisFrom, firstAxis, freeFrame, type FreeFrame } from '../../path/frame';
@@ -115,7 +115,7 @@ export const repeat = likeKind({
     }));
     const figures = Object.fromEntries(Object.keys(REPEAT.shape).map((field) => [field, of(field)]));
     const maps = mapsOf({ ...(figures as unknown as Figures), way, across, places }, undefined);
-    const three = (...fields: readonly string[]) => fields.map((field) => of(field) ?? 0) as unknown as Vec3;
+    const three = (...fields: readonly string[]) => vec3(fields.map((field) => of(field) ?? 0));
     const axis = three('axisX', 'axisY', 'axisZ');
     const point = three('aboutX', 'aboutY', 'aboutZ');
     return repeatMarks(first, way, resolved, { axis: norm(axis) > 0 ? unit(axis) : axis, point, maps });

@@ -4,7 +4,7 @@ import { Complaint } from '../../measure/words';
 import { choice, length, measureKind } from '../../kind/kind';
 import { bodiesOf, type Measure, type Value } from '../../kind/value';
 import type { Poll } from '../../geometry/poll';
-import { distance, type Vec3 } from '../../geometry/vector';
+import { distance, type Vec3, vec3 } from '../../geometry/vector';
 import { facesApart } from '../../solid/face-gap';
 import { nearestNeighbours, type Neighbours } from '../../solid/neighbours';
 import { checkMeasure, measuredResults, measuredLater, measuredNow, measureOf } from './measuring';
@@ -163,7 +163,7 @@ function between(
   if (what === 'centres') return { value: distance(p, q), places: [p, q] };
   // Along the axis, from beside the one to the other.
   const axis = AXES[what];
-  return { value: Math.abs(q[axis] - p[axis]), places: [q.with(axis, p[axis]) as unknown as Vec3, q] };
+  return { value: Math.abs(q[axis] - p[axis]), places: [vec3(q.with(axis, p[axis])), q] };
 }
 
 /** The least distance between the faces that two places are on. @throws Complaint */

@@ -2,7 +2,7 @@
 import { faired } from '../../geometry/fair';
 import { moved, turned, type Motion } from '../../geometry/motion';
 import type { Task } from '../../geometry/task';
-import { add, distance, dot, norm, scale, sub, type Vec3 } from '../../geometry/vector';
+import { add, distance, dot, norm, scale, sub, type Vec3, vec3 } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
 import { footOf, surfaceOf, type Surface } from '../../mesh/query/nearest';
 import type { Mesh } from '../../mesh/data/mesh';
@@ -96,7 +96,7 @@ function placeBelow(
 }
 
 function boxMiddle({ boxes }: Surface): Vec3 {
-  return [0, 1, 2].map((k) => (boxes[6 + k]! + boxes[9 + k]!) / 2) as unknown as Vec3;
+  return vec3([0, 1, 2].map((k) => (boxes[6 + k]! + boxes[9 + k]!) / 2));
 }
 
 /** One smooth part of an outline: through ever more places, until those between them are near enough. */

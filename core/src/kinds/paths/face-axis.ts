@@ -3,7 +3,7 @@ import { choice, length, pathKind } from '../../kind/kind';
 import { ledBy, type Mark } from '../../kind/mark';
 import type { Result } from '../../kind/value';
 import { runPolling } from '../../geometry/task';
-import { add, distance, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
+import { add, distance, norm, scale, sub, unit, type Vec3, vec3 } from '../../geometry/vector';
 import { Complaint } from '../../measure/words';
 import { flatFaceAt, roundFaceAt, type FlatFace, type RoundFace } from '../../mesh/query/face-fit';
 import { line } from '../../path/curve';
@@ -118,7 +118,7 @@ function placeMarks(
   set: Readonly<Record<string, string>>,
   resolved: Readonly<Record<string, { readonly value: number }>>,
 ): Mark[] {
-  const at = ['x', 'y', 'z'].map((field) => resolved[field]?.value ?? 0) as unknown as Vec3;
+  const at = vec3(['x', 'y', 'z'].map((field) => resolved[field]?.value ?? 0));
   return [
     {
       type: 'point',

@@ -1,5 +1,5 @@
 /** Dimension lines and grips of what is laid on an axis. */
-import { add, scale, type Vec3 } from '../../geometry/vector';
+import { add, scale, type Vec3, vec3 } from '../../geometry/vector';
 import { moved, type Motion } from '../../geometry/motion';
 import { ledBy, lineMark, type LineMark, type Mark, type PointMark } from '../../kind/mark';
 import { cellField, writtenRows } from '../../measure/field';
@@ -18,7 +18,7 @@ export function placedMarks(set: Set, resolved: Resolved, build: (at: Motion) =>
   if (placing !== 'axis' && placing !== 'points') return [];
   const of = (field: keyof typeof PLACING_DEFAULTS) =>
     resolved[field]?.value ?? Number.parseFloat(PLACING_DEFAULTS[field]);
-  const point = (...fields: Parameters<typeof of>[0][]) => fields.map(of) as unknown as Vec3;
+  const point = (...fields: Parameters<typeof of>[0][]) => vec3(fields.map(of));
   const origin = point('originX', 'originY', 'originZ');
   const to = point('toX', 'toY', 'toZ');
   try {

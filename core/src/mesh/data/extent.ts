@@ -1,7 +1,7 @@
 /** How far bodies reach along the axes: one by itself, or several together. */
 import { STILL, type Motion } from '../../geometry/motion';
 import { remembered, type Task } from '../../geometry/task';
-import type { Vec3 } from '../../geometry/vector';
+import { type Vec3, vec3 } from '../../geometry/vector';
 
 /** Smallest and largest x, y, z, mm. */
 export type Extent = readonly [least: Vec3, most: Vec3];
@@ -77,7 +77,7 @@ export function* extentIn(body: Bounded, motion: Motion): Task<Extent> {
 /** The extent around several. */
 export function around(extents: readonly Extent[]): Extent {
   const over = (which: 0 | 1, pick: (...x: number[]) => number) =>
-    ([0, 1, 2] as const).map((axis) => pick(...extents.map((one) => one[which][axis]))) as unknown as Vec3;
+    vec3(([0, 1, 2] as const).map((axis) => pick(...extents.map((one) => one[which][axis]))));
   return [over(0, Math.min), over(1, Math.max)];
 }
 

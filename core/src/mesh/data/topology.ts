@@ -1,6 +1,6 @@
 /** What a print needs of triangles: that they close, agree in direction, and bound what they should. */
 import { runNow, type Task } from '../../geometry/task';
-import type { Vec3 } from '../../geometry/vector';
+import { type Vec3, vec3 } from '../../geometry/vector';
 import type { Triangles } from './mesh';
 
 /** How an edge is not as it should be. */
@@ -78,7 +78,7 @@ export function* inspectSteps({ positions, triangles }: Triangles): Task<MeshRep
   };
   const note = (fault: EdgeFault, a: number, b: number) => {
     const middle = [0, 1, 2].map((k) => (positions[3 * a + k]! + positions[3 * b + k]!) / 2);
-    const { count, place = middle as unknown as Vec3 } = edges[fault];
+    const { count, place = vec3(middle) } = edges[fault];
     edges[fault] = { count: count + 1, place };
   };
   let distinct = 0;

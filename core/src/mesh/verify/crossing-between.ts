@@ -1,5 +1,5 @@
 /** Whether the surfaces of two meshes cross or touch, and where. */
-import type { Vec3 } from '../../geometry/vector';
+import { type Vec3, vec3 } from '../../geometry/vector';
 import type { Task } from '../../geometry/task';
 import { crossingSteps } from './crossing';
 import type { Near } from '../query/distance';
@@ -28,9 +28,11 @@ export function* crossingBetween(a: Near, b: Near): Task<Vec3 | undefined> {
   if (!found) return undefined;
   // The smaller of the two lies nearer to where they cross.
   const middle = (t: number): Vec3 =>
-    [0, 1, 2].map(
-      (k) => (positions[9 * t + k]! + positions[9 * t + 3 + k]! + positions[9 * t + 6 + k]!) / 3,
-    ) as unknown as Vec3;
+    vec3(
+      [0, 1, 2].map(
+        (k) => (positions[9 * t + k]! + positions[9 * t + 3 + k]! + positions[9 * t + 6 + k]!) / 3,
+      ),
+    );
   const reach = (t: number): number => {
     const [x, y, z] = middle(t);
     return Math.max(

@@ -1,6 +1,6 @@
 /** Whether a mesh runs through itself: triangles against triangles, by exact signs. */
 import { orient3d } from 'robust-predicates';
-import type { Vec3 } from '../../geometry/vector';
+import { type Vec3, vec3 } from '../../geometry/vector';
 import type { Poll } from '../../geometry/poll';
 import { runPolling, type Task } from '../../geometry/task';
 import type { Triangles } from '../data/mesh';
@@ -155,13 +155,15 @@ function* planesOf(p: Float64Array, corners: Uint32Array): Task<Float64Array> {
 }
 
 const middleOf = (p: Float32Array, triangles: Uint32Array, t: number): Vec3 =>
-  [0, 1, 2].map(
-    (k) =>
-      (p[3 * triangles[3 * t]! + k]! +
-        p[3 * triangles[3 * t + 1]! + k]! +
-        p[3 * triangles[3 * t + 2]! + k]!) /
-      3,
-  ) as unknown as Vec3;
+  vec3(
+    [0, 1, 2].map(
+      (k) =>
+        (p[3 * triangles[3 * t]! + k]! +
+          p[3 * triangles[3 * t + 1]! + k]! +
+          p[3 * triangles[3 * t + 2]! + k]!) /
+        3,
+    ),
+  );
 
 /** Triangles by their corners, and their planes. */
 interface Looked {

@@ -1,7 +1,7 @@
 /** What bodies are: sections carried along paths or turned about an axis, triangles from a file, such ones placed elsewhere, or combined of others. */
 import type { Affine, Motion } from '../../geometry/motion';
 import { composed, moved, STILL, stretchOf, turned } from '../../geometry/motion';
-import { unit, type Vec3 } from '../../geometry/vector';
+import { unit, type Vec3, vec3 } from '../../geometry/vector';
 import { planAbout, samplePath } from '../../path/sample';
 import type { Poll } from '../../geometry/poll';
 import type { Material } from '../../measure/materials';
@@ -300,9 +300,7 @@ function stationsAbout(path: Path, many: number): readonly Station[] {
 
 /** The eight corners of a box. */
 export const cornersOf = ([low, high]: Extent): Vec3[] =>
-  [0, 1, 2, 3, 4, 5, 6, 7].map(
-    (corner) => low.map((x, k) => ((corner >> k) & 1 ? high[k]! : x)) as unknown as Vec3,
-  );
+  [0, 1, 2, 3, 4, 5, 6, 7].map((corner) => vec3(low.map((x, k) => ((corner >> k) & 1 ? high[k]! : x))));
 
 /** The box that bounds lie in. */
 export function boxAbout(bounds: readonly RoughBound[]): Extent {
@@ -320,7 +318,7 @@ export function boxAbout(bounds: readonly RoughBound[]): Extent {
 /** About the middle of the room a body takes, quickly. */
 export function middleAbout(body: Body): Vec3 {
   const [low, high] = boxAbout(roughBounds(body));
-  return [0, 1, 2].map((k) => (low[k]! + high[k]!) / 2) as unknown as Vec3;
+  return vec3([0, 1, 2].map((k) => (low[k]! + high[k]!) / 2));
 }
 
 /** The size of bodies that are combined: what is taken away, or only shared, may be far larger. */

@@ -1,6 +1,6 @@
 /** What a body measures that only meshes are known of: from meshes of several tolerances, with how far it may be off. */
 import type { Mass } from '../../geometry/mass';
-import type { Vec3 } from '../../geometry/vector';
+import { vec3 } from '../../geometry/vector';
 
 /** A figure, and by how much it may be off. */
 export interface Estimate {
@@ -80,7 +80,7 @@ export function furtherMass(fine: Mass, twice: Mass): Mass {
   const further = (a: number, b: number) => 2 * a - b;
   return {
     volume: further(fine.volume, twice.volume),
-    first: fine.first.map((one, k) => further(one, twice.first[k]!)) as unknown as Vec3,
+    first: vec3(fine.first.map((one, k) => further(one, twice.first[k]!))),
     second: fine.second.map((one, k) => further(one, twice.second[k]!)) as unknown as Mass['second'],
   };
 }

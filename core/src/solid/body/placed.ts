@@ -13,7 +13,7 @@ import {
 } from '../../geometry/motion';
 import type { Poll } from '../../geometry/poll';
 import { runNow, remembered, type Task } from '../../geometry/task';
-import { cross, norm, scale, squareTo, type Vec3 } from '../../geometry/vector';
+import { cross, norm, scale, squareTo, type Vec3, vec3 } from '../../geometry/vector';
 import { boxReaching, extentIn, ownExtent, type Extent, type Reaching } from '../../mesh/data/extent';
 import { meshMass } from '../../mesh/data/mass';
 import { FRESH } from '../../mesh/data/memory';
@@ -136,12 +136,12 @@ function* mappedExtent(body: Body, map: Affine): Task<Extent> {
     const [least, most] = yield* extentIn(body, turnedOnto(scale(row, 1 / long)));
     ends.push([map.origin[k] + long * least[0], map.origin[k] + long * most[0]]);
   }
-  const side = (which: 0 | 1) => ends.map((end) => end[which]) as unknown as Vec3;
+  const side = (which: 0 | 1) => vec3(ends.map((end) => end[which]));
   return [side(0), side(1)];
 }
 
 const moveBox = (corner: Vec3, by: number, origin: Vec3): Vec3 =>
-  corner.map((x, k) => by * x + origin[k]!) as unknown as Vec3;
+  vec3(corner.map((x, k) => by * x + origin[k]!));
 
 /** The motion that turns a direction (unit vector) onto the x axis. */
 function turnedOnto(way: Vec3): Motion {

@@ -6,7 +6,7 @@ import { meshCrossing } from '../../mesh/verify/crossing';
 import { extentTogether, ownExtent, type Extent, type Reaching } from '../../mesh/data/extent';
 import { FRESH } from '../../mesh/data/memory';
 import { stretchOf } from '../../geometry/motion';
-import type { Vec3 } from '../../geometry/vector';
+import { vec3 } from '../../geometry/vector';
 import { groupsIn, joinMeshes, mappedMesh, type Mesh } from '../../mesh/data/mesh';
 import { isMade, leavesOf, sizeCombined, withinOf, type Body, type CombinedBody } from '../body/body';
 import { chordCorrectedMass } from './chord-correction';
@@ -225,8 +225,6 @@ function extentOver(
 /** The extent of a body from which others were taken: its own wherever what is left reaches as far within the tolerance. */
 function extentLeft({ extent }: Body, { extent: found, within }: Measured): Extent {
   const side = (i: 0 | 1) =>
-    found[i].map((x, k) =>
-      Math.abs(x - extent[i][k]!) <= within.extent ? extent[i][k]! : x,
-    ) as unknown as Vec3;
+    vec3(found[i].map((x, k) => (Math.abs(x - extent[i][k]!) <= within.extent ? extent[i][k]! : x)));
   return [side(0), side(1)];
 }

@@ -1,5 +1,5 @@
 /** Domes on the ends of a body, and what the other end's plane leaves of them. */
-import { dot, type Vec3 } from '../../geometry/vector';
+import { dot, type Vec3, vec3 } from '../../geometry/vector';
 import { Complaint } from '../../measure/words';
 import { support } from '../../section/place';
 import type { Standing } from './carrier';
@@ -34,7 +34,7 @@ export function withKeptDomes(swept: Swept): Swept {
     if (!height || !plane) return height;
     const here = ends[i]!;
     const over = (sign: 1 | -1): number => {
-      const way = plane.normal.map((x) => sign * x) as unknown as Vec3;
+      const way = vec3(plane.normal.map((x) => sign * x));
       return sign * domeReach(swept, here, i ? 1 : -1, height, way) - dot(plane.normal, plane.point);
     };
     if (over(-1) >= 0) return height;

@@ -2,7 +2,7 @@
 import { highestSteps, root, valleySteps } from '../../geometry/numeric';
 import type { Plane } from '../../geometry/plane';
 import type { Task } from '../../geometry/task';
-import type { Vec3 } from '../../geometry/vector';
+import { type Vec3, vec3 } from '../../geometry/vector';
 import { boxReaching, wayNumber, WAYS, type Reaching, type Way } from '../../mesh/data/extent';
 import type { Path, Spot } from '../../path/path';
 import { pathExtent, planSteps } from '../../path/sample';
@@ -127,7 +127,7 @@ function* samplesAt({ carrier, reach, here }: Looked, places: readonly Spot[]): 
 /** Whether a plane leaves what lies behind it, seen that way. */
 const facesAlong = ({ normal }: Plane, { axis, side }: Way): boolean => -side * normal[axis] > 1 - SQUARE;
 
-const along = ({ axis, side }: Way): Vec3 => [0, 1, 2].map((k) => (k === axis ? side : 0)) as unknown as Vec3;
+const along = ({ axis, side }: Way): Vec3 => vec3([0, 1, 2].map((k) => (k === axis ? side : 0)));
 
 /** How far the section reaches at one place, exactly. */
 function reachAt({ carrier, reach, here }: Looked, { k, u }: Spot, way: Way): number {
