@@ -1,13 +1,12 @@
 /** What is chosen on the workbench, and what is shown because of it. */
+import { kindNamed } from '@nematos/core/design/registry';
 import { sourceAt, sourcesIn, type Step } from '@nematos/core/design/schema';
 import { sceneOf } from '@nematos/core/view/part';
 import type { ViewState } from '../data/store';
 import type { Bench } from './state';
 
 /** A body whose section changes along its path has charts of its own. */
-const changesAlong = ({ kind, set }: Step): boolean =>
-  kind === 'sweep' &&
-  ((set.size ?? 'even') !== 'even' || (set.twistBy ?? 'none') !== 'none' || set.hold === 'guided');
+const changesAlong = ({ kind, set }: Step): boolean => kindNamed(kind)?.changesAlong?.(set) ?? false;
 
 /** The step that is worked on: the last of those chosen. */
 export const chosenStep = ({ selection }: ViewState): string | undefined => selection?.at(-1)?.step;

@@ -146,6 +146,10 @@ export function yieldsOf(step: Step, steps: readonly Step[]): SingleType | undef
   return undefined;
 }
 
+/** Whether what a step makes follows a path: a path itself, or a section carried along one. */
+export const followsPath = (step: Step, steps: readonly Step[]): boolean =>
+  yieldsOf(step, steps) === 'path' || kindNamed(step.kind)?.changesAlong !== undefined;
+
 /** Ids of the steps that are used up by a step: all its inputs except those it only refers to. */
 export const usedIn = (step: Step): string[] =>
   Object.entries(kindNamed(step.kind)?.inputs ?? {})

@@ -224,6 +224,8 @@ export interface Kind<
   needs?(figures: Readonly<Record<string, unknown>>, table: string): boolean;
   /** Of a section: the field that says its size, and the figures of one of about that size. */
   readonly size?: { readonly field: string; of(size: string): Readonly<Record<string, string>> };
+  /** Of a body that is carried along a path: whether, by what is set, its section changes on the way. */
+  changesAlong?(set: Readonly<Record<string, string>>): boolean;
   /** Where a step of that kind stands above, a new step takes the last of them in a slot, with these figures. */
   readonly onto?: {
     readonly kind: string;

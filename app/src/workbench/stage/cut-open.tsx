@@ -2,7 +2,7 @@
 import { FlipHorizontal2, Plus, X } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { stepName } from '@nematos/core/design/edit';
-import { yieldsOf } from '@nematos/core/design/registry';
+import { followsPath } from '@nematos/core/design/registry';
 import { evaluateGivens, givenLookup } from '@nematos/core/design/givens';
 import { asFigure, evaluateFigure, parseExpression } from '@nematos/core/measure/expression';
 import { writtenFigure } from '@nematos/core/measure/format';
@@ -200,9 +200,7 @@ function PlaneLine({ plane, i, engine, crossing, faces, measured, onChange, onRe
   const design = useDesign();
   const unit = useUnit();
   // What follows a path: the paths themselves, and what is carried along them.
-  const paths = design.steps.filter(
-    (step) => yieldsOf(step, design.steps) === 'path' || step.kind === 'sweep',
-  );
+  const paths = design.steps.filter((step) => followsPath(step, design.steps));
   const ways = [...WAYS, ...paths.map((step) => [`path ${step.id}`, `square to ${stepName(step)}`] as const)];
   const [least, most] = spanOf(plane, engine, crossing);
   const step = (most - least) / 500;

@@ -2,7 +2,7 @@
 import { useEffect, useState } from 'react';
 import { Vector3 } from 'three';
 import { addStep, stepName, stepOf } from '@nematos/core/design/edit';
-import { yieldsOf, type KindName } from '@nematos/core/design/registry';
+import { followsPath, type KindName } from '@nematos/core/design/registry';
 import type { Neighbours } from '@nematos/core/solid/neighbours';
 import type { FacesApart } from '@nematos/core/solid/face-gap';
 import type { Least } from '@nematos/core/kinds/measures/least';
@@ -301,9 +301,7 @@ function Between({ between, least, faces, gap, edges, named, keepTwo, keepFaces,
 function ByName() {
   const store = useBenchStore();
   const design = useDesign();
-  const steps = design.steps.filter(
-    (step) => yieldsOf(step, design.steps) === 'path' || step.kind === 'sweep',
-  );
+  const steps = design.steps.filter((step) => followsPath(step, design.steps));
   const take = (step: string, at: number) => {
     const { probing = NONE, probe } = store.getState();
     probe([...(probing.length > 1 ? [] : probing), { step, at }]);

@@ -110,6 +110,8 @@ export const sweep = bodyKind({
     await nearestStrands(body, poll);
   },
   marks: sweepMarks,
+  changesAlong: ({ size = 'even', twistBy = 'none', hold }) =>
+    size !== 'even' || twistBy !== 'none' || hold === 'guided',
   check: checkSweep,
 });
 

@@ -4,7 +4,7 @@ import { moved, type Motion } from '../../geometry/motion';
 import { ledBy, lineMark, type LineMark, type Mark, type PointMark } from '../../kind/mark';
 import { cellField, writtenRows } from '../../measure/field';
 import { Complaint } from '../../measure/words';
-import { PLACING_DEFAULTS, placedAt } from './placing';
+import { PLACED_AT, placedAt } from './placing';
 
 type Resolved = Readonly<Record<string, { readonly value: number }>>;
 type Set = Readonly<Record<string, string>>;
@@ -16,8 +16,7 @@ type Set = Readonly<Record<string, string>>;
 export function placedMarks(set: Set, resolved: Resolved, build: (at: Motion) => readonly Mark[]): Mark[] {
   const placing = set.placing ?? 'axis';
   if (placing !== 'axis' && placing !== 'points') return [];
-  const of = (field: keyof typeof PLACING_DEFAULTS) =>
-    resolved[field]?.value ?? Number.parseFloat(PLACING_DEFAULTS[field]);
+  const of = (field: keyof typeof PLACED_AT) => resolved[field]?.value ?? PLACED_AT[field];
   const point = (...fields: Parameters<typeof of>[0][]) => vec3(fields.map(of));
   const origin = point('originX', 'originY', 'originZ');
   const to = point('toX', 'toY', 'toZ');

@@ -21,17 +21,29 @@ export const PLACING = {
   anchor: choice('start', 'end', 'centre'),
   startAngle: angle(),
 };
+/** Where a new step stands: places in mm, and the direction of its axis. */
+export const PLACED_AT = {
+  originX: 0,
+  originY: 0,
+  originZ: 0,
+  axisX: 0,
+  axisY: 0,
+  axisZ: 1,
+  toX: 0,
+  toY: 0,
+  toZ: 100,
+} as const;
 export const PLACING_DEFAULTS = {
   placing: 'axis',
-  originX: '0 mm',
-  originY: '0 mm',
-  originZ: '0 mm',
-  axisX: '0',
-  axisY: '0',
-  axisZ: '1',
-  toX: '0 mm',
-  toY: '0 mm',
-  toZ: '100 mm',
+  originX: `${PLACED_AT.originX} mm`,
+  originY: `${PLACED_AT.originY} mm`,
+  originZ: `${PLACED_AT.originZ} mm`,
+  axisX: `${PLACED_AT.axisX}`,
+  axisY: `${PLACED_AT.axisY}`,
+  axisZ: `${PLACED_AT.axisZ}`,
+  toX: `${PLACED_AT.toX} mm`,
+  toY: `${PLACED_AT.toY} mm`,
+  toZ: `${PLACED_AT.toZ} mm`,
   anchor: 'end',
   startAngle: '0 deg',
 };
