@@ -167,8 +167,10 @@ describe('grips', () => {
   for (const [what, [design, id]] of CASES)
     it(`of ${what} are in nobody’s way where its figures are not told`, async () => {
       const { steps } = await evaluate(design, createCache());
-      const { value } = steps.find((step) => step.id === id)!;
-      expect(() => marksOf(stepOf(design, id), value!, undefined, {})).not.to.throw();
+      const result = steps.find((step) => step.id === id)!;
+      expect(() =>
+        marksOf(stepOf(design, id), { value: result.value!, madeFrom: result.madeFrom!, resolved: {} }),
+      ).not.to.throw();
     });
 
   it('of parts that are joined roll each about the end of the one before it', async () => {

@@ -68,6 +68,7 @@ export async function toldOf<T>(design: Design, id: string) {
     figures: Object.fromEntries(result.results.map((figure) => [figure.name, figure])),
     findings: Object.fromEntries(findings.map((finding) => [finding.name, finding])),
     body: result.value as T,
+    madeFrom: result.madeFrom![0]!,
   };
 }
 

@@ -71,7 +71,7 @@ describe('a step that is made for each of a set', () => {
     setInput(design, 'sweep', 'guide', 'cage');
     const result = (await run(design)).steps.find(({ id }) => id === 'sweep')!;
     expect(result.complaints).deep.equal([]);
-    expect(result.value).include({ type: 'set', of: 'body' });
+    expect(result.value).include({ type: 'set', memberType: 'body' });
     expect(await figureOf(design, 'sweep', 'bodies')).equal(4);
   });
 

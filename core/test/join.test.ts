@@ -278,8 +278,8 @@ describe('tubes that are joined', () => {
       [20, 6, 45],
     ] as const) {
       const [from, to] = branch(deg(angle), 0, H);
-      const { body, figures } = await told(joined(trunk(2 * R, 2), [from, to, 2 * r, 1.5]));
-      const saddles = (await saddlesIn(body, go))!;
+      const { madeFrom, figures } = await told(joined(trunk(2 * R, 2), [from, to, 2 * r, 1.5]));
+      const saddles = (await saddlesIn(madeFrom, go))!;
       expect(saddles.map(({ tube, end }) => ({ tube, end }))).deep.equal([{ tube: 1, end: 'start' }]);
       const [{ points: flat, longest }] = saddles as [(typeof saddles)[0]];
       // Seen from the free end, which it is measured from.

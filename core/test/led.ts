@@ -23,13 +23,14 @@ const SOLID = 0.02;
 export async function marked(design: Design, id: string) {
   // What a solid measures is shown by no mark.
   const { steps } = await evaluate(design, createCache(), undefined, 'shape');
-  const { value, filled, resolved, complaints } = steps.find((step) => step.id === id)!;
+  const result = steps.find((step) => step.id === id)!;
+  const { value, resolved, complaints } = result;
   expect(complaints.map(({ says }) => sayWords(says, 'mm'))).deep.equal([]);
   // Where a ball rests in a joint is known once the joints are.
   if (value && typeOf(value) === 'body')
     for (const body of bodiesOf(value))
       if (body.form === 'filleted') await body.solid(SOLID, () => Promise.resolve());
-  const own = marksOf(stepOf(design, id), value!, filled, resolved);
+  const own = marksOf(stepOf(design, id), result);
   const valueOf = (one: string) => steps.find((step) => step.id === one)?.value;
   const motion = (value?.type === 'path' ? motionInPart : sectionInPart)(design.steps, valueOf, id);
   const marks = typeof motion === 'object' ? own.map((mark) => movedMark(mark, motion)) : own;

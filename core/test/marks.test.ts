@@ -12,8 +12,9 @@ import { bodyDesign, near, straight } from './bodies';
 /** The marks of a step of a design, where its own figures put them; and its value. */
 async function marked(design: Design, id: string) {
   const { steps } = await evaluate(design, createCache());
-  const { value, filled, resolved } = steps.find((step) => step.id === id)!;
-  return { value: value!, resolved, marks: marksOf(stepOf(design, id), value!, filled, resolved), steps };
+  const result = steps.find((step) => step.id === id)!;
+  const { value, resolved } = result;
+  return { value: value!, resolved, marks: marksOf(stepOf(design, id), result), steps };
 }
 
 const alone = (kind: string, set: Record<string, string> = {}) => {

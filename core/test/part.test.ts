@@ -10,7 +10,7 @@ import type { Path } from '../src/path/path';
 import { emptyDesign } from '../src/design/schema';
 import { partOf, sceneOf } from '../src/view/part';
 import { formatNumber, sayFigure } from '../src/measure/format';
-import { run, springDesign, valueOf } from './helpers';
+import { run, springDesign } from './helpers';
 
 describe('what is the part', () => {
   it('a body that a later body is made of is no part of it, one that a duty takes is', () => {
@@ -77,7 +77,9 @@ describe('what is shown', () => {
         endDiameter: '14 mm',
       },
     });
-    const marks = marksOf(stepOf(design, 'helix'), await valueOf(design, 'helix'), undefined, {});
+    const { steps } = await run(design);
+    const helix = steps.find(({ id }) => id === 'helix')!;
+    const marks = marksOf(stepOf(design, 'helix'), { ...helix, resolved: {} });
     const of = (field: string) =>
       marks.find((mark) => mark.type !== 'point' && mark.field === field) as LineMark;
     expect(of('height').to[2] - of('height').from[2]).closeTo(40, 1e-3);
@@ -107,7 +109,8 @@ describe('what is shown', () => {
     }
     const back = inverse(motion);
     moved(back, moved(motion, [1, 2, 3])).forEach((x, k) => expect(x).closeTo(k + 1, 1e-12));
-    const [height] = marksOf(stepOf(design, 'helix'), coil, undefined, {}) as [LineMark];
+    const helix = steps.find(({ id }) => id === 'helix')!;
+    const [height] = marksOf(stepOf(design, 'helix'), { ...helix, resolved: {} }) as [LineMark];
     const there = movedMark(height, motion) as LineMark;
     const long = ({ from, to }: LineMark) => Math.hypot(...from.map((x, k) => x - to[k]!));
     expect(long(there)).closeTo(long(height), 1e-9);
@@ -119,12 +122,11 @@ describe('what is shown', () => {
       addStep(design, 'block', 0, { width: '8 mm', depth: '6 mm', height: '20 mm' });
       addStep(design, 'place', 1, { aboutX: '30 mm', ...set });
       const { steps } = await run(design);
-      const { value, resolved } = steps[1]!;
-      const marks = marksOf(design.steps[1]!, value!, undefined, resolved);
+      const marks = marksOf(design.steps[1]!, steps[1]!);
       const place = marks.find((mark) => mark.type === 'point') as PointMark;
       const turn = marks.find((mark) => mark.type === 'turn') as TurnMark;
       const size = marks.find((mark) => mark.type === 'size') as SizeMark;
-      return { place, turn, size, body: value as Body };
+      return { place, turn, size, body: steps[1]!.value as Body };
     };
     const still = await grips({});
     // About the middle of the body: half a section of it is not known of so rough a look.

@@ -4,7 +4,7 @@ import { hash } from '@nematos/core/design/hash';
 import { hatchOf } from '@nematos/core/measure/materials';
 import { meshFaults, type MeshFaults } from '@nematos/core/mesh/verify/faults';
 import type { Cache, Evaluation, EvaluatedStep } from '@nematos/core/design/evaluate';
-import type { FilledRows } from '@nematos/core/kind/kind';
+import type { FilledRows, MadeFrom } from '@nematos/core/kind/kind';
 import type { Poll } from '@nematos/core/geometry/poll';
 import { runPolling } from '@nematos/core/geometry/task';
 import { chainsOf } from '@nematos/core/view/made-of';
@@ -83,6 +83,7 @@ function outlineOf(contour: Path): Float32Array<ArrayBuffer> {
 /** A step that has a value. */
 interface WithValue {
   readonly value: Value;
+  readonly madeFrom: readonly MadeFrom[];
   readonly filled?: FilledRows;
   readonly resolved: EvaluatedStep['resolved'];
   /** How it was moved to where it is in the part, if it is to be seen there. */
@@ -238,15 +239,16 @@ async function drawBodies(
 export async function draw(
   step: Step,
   key: string,
-  { value, filled, resolved, motion: stands, chains }: WithValue,
+  made: WithValue,
   pass: keyof typeof PASSES,
   poll: Poll,
   sending?: Shown,
 ): Promise<Drawn | undefined> {
+  const { value, motion: stands, chains } = made;
   const motion = stands === 'nowhere' ? undefined : stands;
   /** Some marks are known only once the triangles are. */
   const base = () => {
-    const marks = stands === 'nowhere' ? [] : marksOf(step, value, filled, resolved);
+    const marks = stands === 'nowhere' ? [] : marksOf(step, made);
     return { step: step.id, key, marks: motion ? marks.map((mark) => movedMark(mark, motion)) : marks };
   };
   switch (value.type) {
@@ -316,8 +318,8 @@ export async function drawAll(
   const tolerance = sent ? readableTolerance(design) : undefined;
   const values = new Map(evaluation.steps.map(({ id, value }) => [id, value]));
   const valueOf = (id: string) => values.get(id);
-  for (const [i, { id, key, value, filled, resolved }] of evaluation.steps.entries()) {
-    if (!value) continue;
+  for (const [i, { id, key, value, madeFrom, filled, resolved }] of evaluation.steps.entries()) {
+    if (!value || !madeFrom) continue;
     if (pass !== 'settled' && looked && typeOf(value) === 'body' && !looked.includes(id)) continue;
     const step = design.steps[i]!;
     const motion =
@@ -337,7 +339,7 @@ export async function drawAll(
     const fine = better[goal]!;
     const chains = chainsOf(design.steps, valueOf, id);
     poll.at?.(id);
-    const found = { value, resolved, chains, ...(filled && { filled }), ...(motion && { motion }) };
+    const found = { value, madeFrom, resolved, chains, ...(filled && { filled }), ...(motion && { motion }) };
     const one = await made(
       asSent
         ? draw(step, fine, found, 'sent', poll, sendingOf({ design, evaluation, cache }, tolerance))

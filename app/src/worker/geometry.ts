@@ -35,7 +35,7 @@ async function withoutValues(design: Design, { givens, steps, made }: Evaluation
   return { givens, made, steps: steps.map(seenStep), ...(whole && { whole }) };
 }
 
-const seenStep = ({ value, ...rest }: Evaluation['steps'][number]): SeenStep => ({
+const seenStep = ({ value, madeFrom: _madeFrom, ...rest }: Evaluation['steps'][number]): SeenStep => ({
   ...rest,
   ...(value && { yields: typeOf(value) }),
   ...(value?.type === 'set' && { members: value.members.length }),
@@ -59,9 +59,9 @@ const sendCharts = (charts: Lengthwise): Lengthwise =>
 /** What a step made, and the steps that its bodies came through; undefined where it made nothing. */
 function shownOf(design: Design, results: Evaluation['steps'], id: string) {
   const resultOf = (step: string) => results.find((result) => result.id === step);
-  const { key, value, resolved, filled } = resultOf(id)!;
+  const { key, value, madeFrom, resolved, filled } = resultOf(id)!;
   const chains = chainsOf(design.steps, (step) => resultOf(step)?.value, id);
-  return value && { key, value, resolved, chains, ...(filled && { filled }) };
+  return value && madeFrom && { key, value, madeFrom, resolved, chains, ...(filled && { filled }) };
 }
 
 const api = {

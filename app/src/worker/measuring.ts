@@ -114,8 +114,8 @@ export const measuring = {
   async saddles(design: Design, step: string, asking: Asking): Promise<Float64Array[] | undefined> {
     return unlessStale(asking, async (poll) => {
       const { steps } = await evaluate(design, cache, poll, 'shape');
-      const [body] = bodiesOf(steps.find(({ id }) => id === step)?.value);
-      return saddleLoops((body && (await saddlesIn(body, poll))) ?? []);
+      const [from] = steps.find(({ id }) => id === step)?.madeFrom ?? [];
+      return saddleLoops((await saddlesIn(from, poll)) ?? []);
     });
   },
 };

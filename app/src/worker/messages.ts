@@ -9,7 +9,7 @@ import type { Section } from '@nematos/core/section/section';
 import type { Mesh } from '@nematos/core/mesh/data/mesh';
 
 /** A step's result without its value, which stays in the worker. */
-export type SeenStep = Omit<EvaluatedStep, 'value'> & {
+export type SeenStep = Omit<EvaluatedStep, 'value' | 'madeFrom'> & {
   /** What it makes. */
   readonly yields?: SingleType;
   /** How many of them, where it is a set. */

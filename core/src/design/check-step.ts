@@ -17,8 +17,8 @@ export async function checkStep(
   poll: Poll = async () => {},
 ): Promise<Checked> {
   const kind = kindNamed(step.kind);
-  const { value } = result;
-  if (!kind || !value) return NOTHING;
+  const { value, madeFrom: [madeFrom] = [] } = result;
+  if (!kind || !value || !madeFrom) return NOTHING;
   const from = Object.fromEntries(
     Object.entries(step.from ?? {}).flatMap(([slot, id]) => (typeof id === 'string' ? [[slot, id]] : [])),
   );
@@ -29,7 +29,7 @@ export async function checkStep(
     async () =>
       (await (value.type === 'set'
         ? kind.checkSet?.(value, { from, poll })
-        : kind.check?.(value, { from, poll }))) ?? NOTHING,
+        : kind.check?.(value, { from, poll }, madeFrom))) ?? NOTHING,
   );
   const checked = found instanceof Complaint ? unchecked(found) : found;
   cache.checked.set(key, checked);

@@ -15,8 +15,9 @@ import {
   type FilledRows,
   type InputValues,
   type Input,
+  type MadeFrom,
 } from '../kind/kind';
-import { firstOf, lift, pathResults, setResults } from '../kind/sets';
+import { lift, pathResults, setResults, type Lifted } from '../kind/sets';
 import { membersOf, typeOf, type Result, type Graph, type Single, type Value } from '../kind/value';
 import { isMade, leavesOf } from '../solid/body/body';
 import { complained } from './complained';
@@ -47,6 +48,8 @@ export interface EvaluatedStep {
   readonly filled?: FilledRows;
   readonly graph?: Graph;
   readonly value?: Value;
+  /** What each member of the value was made from. */
+  readonly madeFrom?: readonly MadeFrom[];
 }
 
 export interface Evaluation {
@@ -56,8 +59,7 @@ export interface Evaluation {
   readonly made: number;
 }
 
-interface Cached {
-  readonly value: Value;
+interface Cached extends Lifted {
   /** Undefined while they are awaited; what is wrong with them where they are no numbers. */
   results: readonly Result[] | Complaint | undefined;
   readonly filled?: FilledRows;
@@ -317,7 +319,7 @@ class Sheet {
     }
     if (found instanceof Complaint) return fault(step, [told(found, kind)], resolved);
     if (!found.results && (this.measures(step) || isQuick(found.value)))
-      found.results = await measured(kind, found.value, this.poll);
+      found.results = await measured(kind, found, this.poll);
     const { results: own, ...rest } = found;
     if (own instanceof Complaint) return fault(step, [told(own, kind)], resolved);
     const base = { id: step.id, state: 'ready', key, resolved, complaints: [], ...rest } as const;
@@ -356,26 +358,31 @@ const make = (
   context: Context,
 ): Promise<Cached | Complaint> =>
   complained(async () => {
-    const value = await lift(kind, figures, inputs, context);
-    const filled = kind.fill?.(figures, firstOf(kind, inputs));
-    const graph = value.type === 'set' ? value.graph : kind.graph?.(value);
-    return { value, results: undefined, ...(filled && { filled }), ...(graph && { graph }) };
+    const { value, madeFrom } = await lift(kind, figures, inputs, context);
+    const [from] = madeFrom;
+    const filled = from && kind.fill?.(figures, from.inputs, from.detail);
+    const graph = value.type === 'set' ? value.graph : kind.graph?.(value, from!);
+    return { value, madeFrom, results: undefined, ...(filled && { filled }), ...(graph && { graph }) };
   });
 
 /** Figures of a value; a complaint where one is no number. */
-const measured = (kind: AnyKind, value: Value, poll: Poll): Promise<readonly Result[] | Complaint> =>
+const measured = (
+  kind: AnyKind,
+  { value, madeFrom }: Lifted,
+  poll: Poll,
+): Promise<readonly Result[] | Complaint> =>
   complained(async () => {
-    for (const one of membersOf(value)) {
+    for (const [i, one] of membersOf(value).entries()) {
       await poll(0);
       if (one.type === 'path') await one.measured(poll);
-      await kind.measure?.(one, poll);
+      await kind.measure?.(one, poll, madeFrom[i]!);
     }
     const bodies = membersOf(value).filter((one) => one.type === 'body');
     if (bodies.length) await extentTogether(bodies).known(poll);
     const own =
       value.type === 'set'
         ? [...setResults(value), ...((await kind.whole?.(value, poll)) ?? [])]
-        : kind.results(value);
+        : kind.results(value, madeFrom[0]!);
     const list = value.type === 'path' ? [...own, ...pathResults(value, own)] : own;
     const broken = list.find((figure) => !Number.isFinite(figure.value));
     if (broken) throw new Complaint(`No ${broken.label} can be calculated from these figures.`);

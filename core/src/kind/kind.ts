@@ -197,11 +197,27 @@ export interface CheckContext {
 /** What a kind may make: one, or a set. */
 type Made<T extends SingleType> = ValueOf<T> | SetOf<ValueOf<T>>;
 
+/** A value with what its kind found while making it. */
+export class Detailed<V, D> {
+  constructor(
+    readonly value: V,
+    readonly detail: D,
+  ) {}
+}
+
+/** What a value was made from: evaluated figures and inputs, and what its kind found while making it. */
+export interface MadeFrom<F = Record<string, unknown>, I = InputValues, D = unknown> {
+  readonly figures: F;
+  readonly inputs: I;
+  readonly detail: D;
+}
+
 export interface Kind<
   T extends SingleType = SingleType,
   S extends z.ZodObject = z.ZodObject,
   I extends Inputs = Inputs,
   Tb extends Tables = Tables,
+  D = unknown,
 > {
   /** Name in documents. */
   readonly kind: string;
@@ -239,24 +255,37 @@ export interface Kind<
   /** Rows of a new step. */
   readonly rows?: Readonly<Record<string, readonly Readonly<Record<string, string>>[]>>;
   /** Makes the value. Pure. @throws Complaint at the figure in fault; of a cell "points.3.radius", rows from 0. */
-  evaluate(figures: z.infer<S> & RowsOf<Tb>, inputs: Taken<I>, context: Context): Made<T> | Promise<Made<T>>;
+  evaluate(
+    figures: z.infer<S> & RowsOf<Tb>,
+    inputs: Taken<I>,
+    context: Context,
+  ): Made<T> | Detailed<Made<T>, D> | Promise<Made<T> | Detailed<Made<T>, D>>;
   /** Its own results; those of every path are added. */
-  results(value: ValueOf<T>): readonly Result[];
+  results(value: ValueOf<T>, from: MadeFrom<z.infer<S> & RowsOf<Tb>, Taken<I>, D>): readonly Result[];
   /** Set where they take long: the picture does not wait for them. Evaluates what they ask for, giving way now and then. */
-  measure?(value: ValueOf<T>, poll: Poll): Promise<void>;
+  measure?(
+    value: ValueOf<T>,
+    poll: Poll,
+    from: MadeFrom<z.infer<S> & RowsOf<Tb>, Taken<I>, D>,
+  ): Promise<void>;
   /** What is to be seen of it as a line. */
-  graph?(value: ValueOf<T>): Graph | undefined;
+  graph?(value: ValueOf<T>, from: MadeFrom<z.infer<S> & RowsOf<Tb>, Taken<I>, D>): Graph | undefined;
   /** Its figures that can be seen and pulled on the part, as far as they are given. */
   marks?(
     value: ValueOf<T>,
     set: Readonly<Record<string, string>>,
     filled: FilledRows | undefined,
     resolved: Readonly<Record<string, { readonly value: number }>>,
+    from: MadeFrom<z.infer<S> & RowsOf<Tb>, Taken<I>, D>,
   ): readonly Mark[];
   /** Its tables as they come out, also those that follow from another. */
-  fill?(figures: z.infer<S> & RowsOf<Tb>, inputs: Taken<I>): FilledRows;
+  fill?(figures: z.infer<S> & RowsOf<Tb>, inputs: Taken<I>, detail: D): FilledRows;
   /** What is to be said of the value: findings, and limits of figures it depends on. */
-  check?(value: ValueOf<T>, context: CheckContext): Promise<Checked>;
+  check?(
+    value: ValueOf<T>,
+    context: CheckContext,
+    from: MadeFrom<z.infer<S> & RowsOf<Tb>, Taken<I>, D>,
+  ): Promise<Checked>;
   /** Figures of a set it makes, as a whole, beside those of every set. */
   whole?(set: SetOf<ValueOf<T>>, poll: Poll): Promise<readonly Result[]>;
   /** What is to be said of a set it makes. */
@@ -279,25 +308,30 @@ export type AnyKind = Omit<
     set: Readonly<Record<string, string>>,
     filled: FilledRows | undefined,
     resolved: Readonly<Record<string, { readonly value: number }>>,
+    from: MadeFrom,
   ): readonly Mark[];
-  measure?(value: Value, poll: Poll): Promise<void>;
-  graph?(value: Value): Graph | undefined;
-  evaluate(figures: Record<string, unknown>, inputs: InputValues, context: Context): Value | Promise<Value>;
-  results(value: Value): readonly Result[];
-  fill?(figures: Record<string, unknown>, inputs: InputValues): FilledRows;
-  check?(value: Value, context: CheckContext): Promise<Checked>;
+  measure?(value: Value, poll: Poll, from: MadeFrom): Promise<void>;
+  graph?(value: Value, from: MadeFrom): Graph | undefined;
+  evaluate(
+    figures: Record<string, unknown>,
+    inputs: InputValues,
+    context: Context,
+  ): Value | Detailed<Value, unknown> | Promise<Value | Detailed<Value, unknown>>;
+  results(value: Value, from: MadeFrom): readonly Result[];
+  fill?(figures: Record<string, unknown>, inputs: InputValues, detail: unknown): FilledRows;
+  check?(value: Value, context: CheckContext, from: MadeFrom): Promise<Checked>;
   whole?(set: SetOf, poll: Poll): Promise<readonly Result[]>;
   checkSet?(set: SetOf, context: CheckContext): Promise<Checked>;
 };
 
-type Written<T extends SingleType, S extends z.ZodObject, I extends Inputs, Tb extends Tables> = Omit<
-  Kind<T, S, I, Tb>,
+type Written<T extends SingleType, S extends z.ZodObject, I extends Inputs, Tb extends Tables, D> = Omit<
+  Kind<T, S, I, Tb, D>,
   'yields'
 >;
 const kindOf =
   <T extends SingleType>(yields: Yields) =>
-  <S extends z.ZodObject, const I extends Inputs, Tb extends Tables = Record<never, never>>(
-    written: Written<T, S, I, Tb>,
+  <S extends z.ZodObject, const I extends Inputs, Tb extends Tables = Record<never, never>, D = undefined>(
+    written: Written<T, S, I, Tb, D>,
   ): AnyKind & { schema: S } =>
     ({ ...written, yields }) as unknown as AnyKind & { schema: S };
 

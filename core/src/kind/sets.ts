@@ -5,7 +5,7 @@ import { pathExtent } from '../path/sample';
 import { firstAxis, freeFrame } from '../path/frame';
 import type { Path } from '../path/path';
 import { bodiesResults } from './body-results';
-import type { AnyKind, Context, InputValues } from './kind';
+import { Detailed, type AnyKind, type Context, type InputValues, type MadeFrom } from './kind';
 import { membersOf, typeOf, type Result, type SetOf, type Single, type Value } from './value';
 
 const MOST_MEMBERS = 400;
@@ -38,15 +38,27 @@ function withMembers(inputs: InputValues, places: readonly Place[], i: number): 
   return mine;
 }
 
+/** A value, and what each of its members was made from. */
+export interface Lifted {
+  readonly value: Value;
+  readonly madeFrom: readonly MadeFrom[];
+}
+
 /** Makes the value of a step; where a set stands for one value, a set of what is made of each. @throws Complaint */
 export async function lift(
   kind: AnyKind,
   figures: Record<string, unknown>,
   inputs: InputValues,
   context: Context,
-): Promise<Value> {
+): Promise<Lifted> {
+  const make = async (mine: InputValues): Promise<Lifted> => {
+    const made = await kind.evaluate(figures, mine, context);
+    const { value, detail } = made instanceof Detailed ? made : { value: made, detail: undefined };
+    const from = { figures, inputs: mine, detail };
+    return { value, madeFrom: membersOf(value).map(() => from) };
+  };
   const places = placesOf(kind, inputs);
-  if (!places.length) return kind.evaluate(figures, inputs, context);
+  if (!places.length) return make(inputs);
   const count = Math.max(...places.map(({ members }) => members.length));
   const odd = places.find(({ members }) => members.length !== 1 && members.length !== count);
   if (odd)
@@ -54,12 +66,15 @@ export async function lift(
       `This set has ${counted(odd.members.length, odd.members[0]!.type)}, another here ${count}.`,
       odd.slot,
     );
-  const made: Single[] = [];
+  const members: Single[] = [];
+  const madeFrom: MadeFrom[] = [];
   for (let i = 0; i < count; i++) {
     await context.poll(i / count);
-    made.push(...membersOf(await kind.evaluate(figures, withMembers(inputs, places, i), context)));
+    const made = await make(withMembers(inputs, places, i));
+    members.push(...membersOf(made.value));
+    madeFrom.push(...made.madeFrom);
   }
-  return setOf(made);
+  return { value: setOf(members), madeFrom };
 }
 
 /** Inputs of the first of what is made, where sets stand for single values: tables come out as in it. */

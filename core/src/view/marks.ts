@@ -3,22 +3,21 @@ import { kindNamed } from '../design/registry';
 import type { EvaluatedStep } from '../design/evaluate';
 import type { Step } from '../design/schema';
 import { Complaint } from '../measure/words';
-import type { FilledRows } from '../kind/kind';
 import type { Mark } from '../kind/mark';
-import { membersOf, type Value } from '../kind/value';
+import { membersOf } from '../kind/value';
 import { composed, moved, turned, type Motion } from '../geometry/motion';
 import type { Vec3 } from '../geometry/vector';
 
 /** Marks of a step's own figures, as far as they are given; of a set on its first. */
 export const marksOf = (
   step: Step,
-  value: Value,
-  filled: FilledRows | undefined,
-  resolved: EvaluatedStep['resolved'],
+  { value, madeFrom, filled, resolved }: Pick<EvaluatedStep, 'value' | 'madeFrom' | 'filled' | 'resolved'>,
 ): readonly Mark[] => {
-  const [first] = membersOf(value);
+  const [first] = value ? membersOf(value) : [];
+  const [from] = madeFrom ?? [];
+  if (!first || !from) return [];
   try {
-    return (first && kindNamed(step.kind)?.marks?.(first, step.set, filled, resolved)) ?? [];
+    return kindNamed(step.kind)?.marks?.(first, step.set, filled, resolved, from) ?? [];
   } catch (error) {
     // Of figures that are not told, as for a small picture, or do not go together there are none.
     if (error instanceof Complaint) return [];

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { anyBodyResults } from '../../kind/body-results';
-import { angle, bodyKind, choice, count, length } from '../../kind/kind';
+import { angle, bodyKind, choice, Detailed, count, length } from '../../kind/kind';
 import { lineMark } from '../../kind/mark';
 import type { Result, Graph, SetOf } from '../../kind/value';
 import { turnedFrame, type Motion } from '../../geometry/motion';
@@ -98,23 +98,18 @@ export const blade = bodyKind({
       const mine = placedBody(first, turnAbout(at.origin, at.ez, (2 * Math.PI * i) / copies));
       return within ? combinedBody('common', [mine, within]) : mine;
     });
-    if (members.length === 1) {
-      MADE.set(members[0]!, made);
-      return members[0]!;
-    }
-    return {
+    if (members.length === 1) return new Detailed(members[0]!, made);
+    const set: SetOf<Body> = {
       type: 'set',
       memberType: 'body',
       members,
       results: bladeResults(made),
       graph: angles(made),
-    } satisfies SetOf<Body>;
+    };
+    return new Detailed(set, made);
   },
-  results: (body: Body) => [
-    ...(MADE.has(body) ? bladeResults(MADE.get(body)!) : []),
-    ...anyBodyResults(body),
-  ],
-  graph: (body: Body) => (MADE.has(body) ? angles(MADE.get(body)!) : undefined),
+  results: (body, { detail }) => [...bladeResults(detail), ...anyBodyResults(body)],
+  graph: (_body, { detail }) => angles(detail),
   measure: (body, poll) => body.measured(poll),
   check: checkSolid,
   // They are alike.
@@ -138,7 +133,6 @@ interface Blade {
   readonly run: Run;
   readonly cut: Omit<BladeCut, 'rate'>;
 }
-const MADE = new WeakMap<Body, Blade>();
 
 function madeOf(figures: z.infer<typeof BLADE>): Blade {
   const { copies, hub, tip, sunk, slope, hand, lean, side, thickness, tipThickness } = figures;

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { bodyKind, choice, length } from '../../kind/kind';
+import { bodyKind, choice, Detailed, length } from '../../kind/kind';
 import { lineMark } from '../../kind/mark';
 import { membersOf, type Result } from '../../kind/value';
 import { Complaint, mm, words } from '../../measure/words';
@@ -26,7 +26,6 @@ interface Grooved {
   readonly at: Vec3;
   readonly inward: Vec3;
 }
-const MADE = new WeakMap<Body, Grooved>();
 
 /** A section cut along a path that lies on a body, or laid on it: a thread in a shank, a slot in a neck, a bead round a drum. */
 export const groove = bodyKind({
@@ -83,23 +82,22 @@ export const groove = bodyKind({
     const made = combinedBody(what === 'cut' ? 'subtract' : 'add', [body, ...bodies]);
     // In the middle, where it is as deep as it gets.
     const { origin: at, ex } = sectionStands(bodies[0]!.swept[0]!, paths[0]!.length / 2);
-    MADE.set(made, {
+    return new Detailed(made, {
       long: paths.reduce((sum, { length }) => sum + length, 0),
       wide: high,
       at,
       inward: scale(unit(ex), all[0]!.turned ? 1 : -1),
-    });
-    return made;
+    } satisfies Grooved);
   },
-  marks(body, { what = 'cut' }, _filled, resolved) {
+  marks(_body, { what = 'cut' }, _filled, resolved, { detail }) {
     const depth = resolved.depth?.value;
     if (what !== 'cut' || depth === undefined) return [];
-    const { at, inward } = MADE.get(body)!;
+    const { at, inward } = detail;
     return [lineMark('depth', at, add(at, scale(inward, depth)), inward, 0)];
   },
-  results: (body: CombinedBody): Result[] => [
-    { name: 'grooveLength', label: 'length of the groove', value: MADE.get(body)!.long, quantity: 'length' },
-    { name: 'grooveWidth', label: 'width of the section', value: MADE.get(body)!.wide, quantity: 'length' },
+  results: (body: CombinedBody, { detail }): Result[] => [
+    { name: 'grooveLength', label: 'length of the groove', value: detail.long, quantity: 'length' },
+    { name: 'grooveWidth', label: 'width of the section', value: detail.wide, quantity: 'length' },
     ...COMBINING.results(body),
   ],
 });

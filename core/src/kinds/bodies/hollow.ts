@@ -4,14 +4,11 @@ import type { Finding } from '../../kind/value';
 import { moved, STILL, turned } from '../../geometry/motion';
 import { add, scale, unit, type Vec3 } from '../../geometry/vector';
 import { lineMark, type Mark } from '../../kind/mark';
-import { bodyKind, choice, length } from '../../kind/kind';
+import { bodyKind, choice, Detailed, length } from '../../kind/kind';
 import { withinOf, type Body } from '../../solid/body/body';
 import { hollowed } from '../../solid/hollow/hollow';
 import type { Full } from '../../solid/hollow/hollow-turned';
 import { checkSolid } from './on-axis';
-
-/** What each hollowed body was, and is with its hollow full; and whether an end was to be opened where it has none. */
-const MADE = new WeakMap<Body, { readonly solid: Body; full(): Full; readonly unopened: boolean }>();
 
 /** A body with a wall all along, by the true offset of its section, closed or open at its ends. */
 export const hollow = bodyKind({
@@ -41,15 +38,13 @@ export const hollow = bodyKind({
       rounded: rim === 'rounded',
     });
     let known: Full | undefined;
-    MADE.set(made, {
-      solid: body,
+    return new Detailed(made, {
       full: () => (known ??= full()),
       unopened: endless && open !== 'none',
     });
-    return made;
   },
-  results(body) {
-    const { body: full, brim = 0 } = MADE.get(body)!.full();
+  results(body, { detail }) {
+    const { body: full, brim = 0 } = detail.full();
     const off = [full, body].map((one) => withinOf(one)?.volume).filter((one) => one !== undefined);
     return [
       ...anyBodyResults(body),
@@ -63,15 +58,15 @@ export const hollow = bodyKind({
       },
     ];
   },
-  async measure(body, poll) {
-    await MADE.get(body)!.full().body.weighed(poll);
+  async measure(body, poll, { detail }) {
+    await detail.full().body.weighed(poll);
     await body.measured(poll);
   },
-  marks: (body, { open = 'end' }, _filled, resolved) =>
-    floorMarks(MADE.get(body)!.solid, open, resolved.floor?.value ?? 0),
-  async check(body, context) {
+  marks: (_body, { open = 'end' }, _filled, resolved, { inputs }) =>
+    floorMarks(inputs.body, open, resolved.floor?.value ?? 0),
+  async check(body, context, { detail }) {
     const { findings, limits } = await checkSolid(body, context);
-    return { findings: [...findings, ...(MADE.get(body)!.unopened ? [UNOPENED] : [])], limits };
+    return { findings: [...findings, ...(detail.unopened ? [UNOPENED] : [])], limits };
   },
 });
 

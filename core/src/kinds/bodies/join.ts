@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { bodyKind, type CheckContext, type Checked } from '../../kind/kind';
+import { bodyKind, Detailed, type CheckContext, type Checked, type MadeFrom } from '../../kind/kind';
 import type { Result, Finding } from '../../kind/value';
 import type { Poll } from '../../geometry/poll';
 import { scaleOf } from '../../geometry/motion';
@@ -16,21 +16,29 @@ import type { Swept } from '../../sweep/carry/swept';
 import { allOf, checkCombined, COMBINING, SEVERAL } from './combining';
 
 /** What is known of joined tubes beside the one body that they are. */
-interface Joined {
-  readonly tubes: readonly Tube[];
-  /** All bores as one body. */
-  readonly bore: Body;
+class Joined {
   /** Surface of the bore, mm²; set once it is measured. */
   inner?: Estimate;
   /** Of the legs that sit on others; set once they are measured. */
   saddles?: readonly Saddle[];
-}
-const JOINED = new WeakMap<Body, Joined>();
 
-/** The saddles of joined tubes, flat; undefined of another body. */
-export async function saddlesIn(body: Body, poll: Poll): Promise<readonly Saddle[] | undefined> {
-  const joined = JOINED.get(body);
-  return joined && (joined.saddles ??= await saddlesOf(joined.tubes, poll));
+  constructor(
+    readonly tubes: readonly Tube[],
+    /** All bores as one body. */
+    readonly bore: Body,
+  ) {}
+
+  async saddled(poll: Poll): Promise<readonly Saddle[]> {
+    return (this.saddles ??= await saddlesOf(this.tubes, poll));
+  }
+}
+
+/** The saddles of joined tubes, flat; undefined of what is made from anything else. */
+export async function saddlesIn(
+  from: MadeFrom | undefined,
+  poll: Poll,
+): Promise<readonly Saddle[] | undefined> {
+  return from?.detail instanceof Joined ? from.detail.saddled(poll) : undefined;
 }
 
 /** Tubes that meet, made one wall with one clean bore: outsides added, then all bores taken through. */
@@ -57,22 +65,20 @@ export const join = bodyKind({
   evaluate(_figures, given) {
     const tubes = takenApart(allOf(given.tubes));
     const bores = boresOf(tubes);
-    const body = oneWall(tubes);
-    JOINED.set(body, { tubes, bore: bores.length > 1 ? combinedBody('add', bores) : bores[0]! });
-    return body;
+    const bore = bores.length > 1 ? combinedBody('add', bores) : bores[0]!;
+    return new Detailed(oneWall(tubes), new Joined(tubes, bore));
   },
-  results: (body: CombinedBody) => [
+  results: (body: CombinedBody, { detail }) => [
     ...COMBINING.results(body).filter(({ name }) => name !== 'parts'),
-    ...boreResults(JOINED.get(body)!),
+    ...boreResults(detail),
   ],
-  async measure(body: CombinedBody, poll) {
-    const joined = JOINED.get(body)!;
+  async measure(body: CombinedBody, poll, { detail: joined }) {
     await body.measured(poll);
     await joined.bore.measured(poll);
     joined.inner ??= await innerOf(body, joined, poll);
-    await saddlesIn(body, poll);
+    await joined.saddled(poll);
   },
-  check: checkJoined,
+  check: (body: CombinedBody, context, { detail }) => checkJoined(body, context, detail),
 });
 
 function takenApart(bodies: readonly Body[]): Tube[] {
@@ -150,8 +156,11 @@ async function innerOf(body: CombinedBody, { tubes }: Joined, poll: Poll): Promi
   return estimated([fine.area, await coarser(2), await coarser(4), await coarser(8)]);
 }
 
-async function checkJoined(body: CombinedBody, context: CheckContext): Promise<Checked> {
-  const { tubes, bore } = JOINED.get(body)!;
+async function checkJoined(
+  body: CombinedBody,
+  context: CheckContext,
+  { tubes, bore }: Joined,
+): Promise<Checked> {
   const { findings, limits } = await checkCombined(body, context);
   await bore.measured(context.poll);
   const whole = await body.solid(body.checkedAt, context.poll);

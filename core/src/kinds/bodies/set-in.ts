@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { add, scale, type Vec3 } from '../../geometry/vector';
-import { bodyKind, length } from '../../kind/kind';
+import { bodyKind, Detailed, length } from '../../kind/kind';
 import { ledAlong } from '../../kind/mark';
 import { looksLikeParts, sizeAbout, type Body } from '../../solid/body/body';
 import { combinedBody } from '../../solid/combine/combined';
@@ -20,20 +20,16 @@ export const setIn = bodyKind({
   evaluate({ clearance }, { body, taken }) {
     const all = allOf(taken);
     const made = combinedBody('subtract', [body, ...all.map((one) => withClearance(one, clearance))]);
-    TAKEN.set(made, all[0]!);
-    return made;
+    return new Detailed(made, all[0]!);
   },
-  marks(body, _set, _filled, resolved) {
+  marks(_body, _set, _filled, resolved, { detail: first }) {
     const clearance = resolved.clearance?.value;
-    const side = sideOf(TAKEN.get(body)!);
+    const side = sideOf(first);
     if (clearance === undefined || !side) return [];
     const { at, out } = side;
     return [ledAlong('clearance', 'Wall of the seat', add(at, scale(out, clearance)), out)];
   },
 });
-
-/** The first of the bodies that a body has room for. */
-const TAKEN = new WeakMap<Body, Body>();
 
 /** A place on a body, and the way out of it there. */
 interface Side {

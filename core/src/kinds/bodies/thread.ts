@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { bodyKind, choice, count, length } from '../../kind/kind';
+import { bodyKind, choice, Detailed, count, length } from '../../kind/kind';
 import { lineMark } from '../../kind/mark';
 import type { Result } from '../../kind/value';
 import { add, dot, scale, sub } from '../../geometry/vector';
@@ -10,7 +10,7 @@ import { coilCurve } from '../../path/coil-curve';
 import { pathOf } from '../../path/path';
 import { cornered } from '../../section/contour';
 import { sectionOf, type Section } from '../../section/section';
-import type { Body, CombinedBody } from '../../solid/body/body';
+import type { CombinedBody } from '../../solid/body/body';
 import { combinedBody } from '../../solid/combine/combined';
 import { placedBody } from '../../solid/body/placed';
 import { sweptBody } from '../../sweep/body';
@@ -43,7 +43,6 @@ interface Cut {
   readonly runIn: number;
   readonly runOut: number;
 }
-const CUTS = new WeakMap<Body, Cut>();
 
 /** A threaded rod: grooves cut along helices into a shank, of a metric size, a trapezoid one, or of one's own. Taken away from a body it cuts an inner thread. */
 export const thread = bodyKind({
@@ -115,9 +114,7 @@ export const thread = bodyKind({
     const way = hand === 'right' ? 1 : -1;
     const cut: Cut = { profile, diameter, pitch, starts, clearance, way, runIn, runOut };
     const at = turnedFrame(placedAt(figures, axisIn(place)), figures.startAngle);
-    const body = threaded(cut, height, at, materialGiven(figures));
-    CUTS.set(body, cut);
-    return body;
+    return new Detailed(threaded(cut, height, at, materialGiven(figures)), cut);
   },
   marks: (_body, set, _filled, resolved) =>
     placedMarks(set, resolved, (at) => {
@@ -128,8 +125,8 @@ export const thread = bodyKind({
         ...(set.placing === 'points' ? [] : [lineMark('height', at.origin, up, at.ez, diameter / 2)]),
       ];
     }),
-  results: (body: CombinedBody) => [
-    ...threadResults(CUTS.get(body)!),
+  results: (body: CombinedBody, { detail }) => [
+    ...threadResults(detail),
     ...COMBINING.results(body).filter(({ name }) => name !== 'parts'),
   ],
 });

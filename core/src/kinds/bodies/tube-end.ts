@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { bodyKind, choice, count, length } from '../../kind/kind';
+import { bodyKind, choice, Detailed, count, length } from '../../kind/kind';
 import { lineMark, type Mark } from '../../kind/mark';
 import type { Result } from '../../kind/value';
 import { add, cross, scale, squareTo } from '../../geometry/vector';
@@ -61,7 +61,11 @@ interface Hole {
 }
 
 /** Radii of the outside and of the bore at an end that was made, mm; and where the tube's own mouth was, its axis out. */
-const MADE = new WeakMap<Body, { readonly outer: number; readonly bore: number; readonly at: Motion }>();
+interface EndMade {
+  readonly outer: number;
+  readonly bore: number;
+  readonly at: Motion;
+}
 
 /** An end of a round tube: a flange with its holes, a socket, a spigot or a reducer, of one wall with it and its bore clean. */
 export const tubeEnd = bodyKind({
@@ -125,12 +129,10 @@ export const tubeEnd = bodyKind({
       ends,
     };
     const body = oneWall(tubes.map((one) => (one === tube ? ended : one)));
-    MADE.set(body, { outer: outside.at(-1)![0], bore: made.reach, at });
-    return body;
+    return new Detailed(body, { outer: outside.at(-1)![0], bore: made.reach, at } satisfies EndMade);
   },
-  marks: (body, { form = 'flange' }, _filled, resolved) => endMarks(body, form, resolved),
-  results: (body: CombinedBody): Result[] => {
-    const { outer, bore } = MADE.get(body)!;
+  marks: (_body, { form = 'flange' }, _filled, resolved, { detail }) => endMarks(detail, form, resolved),
+  results: (body: CombinedBody, { detail: { outer, bore } }): Result[] => {
     return [
       { name: 'endDiameter', label: 'its end, across', value: 2 * outer, quantity: 'length' },
       { name: 'endBore', label: 'bore at its end', head: 'Bore there', value: 2 * bore, quantity: 'length' },
@@ -141,11 +143,10 @@ export const tubeEnd = bodyKind({
 
 /** What the end measures across and along, as far as its form has it so. */
 function endMarks(
-  body: Body,
+  { at, outer }: EndMade,
   form: string,
   resolved: Readonly<Record<string, { readonly value: number }>>,
 ): Mark[] {
-  const { at, outer } = MADE.get(body)!;
   const of = (field: string) => resolved[field]?.value ?? 0;
   const place = (height: number) => add(at.origin, scale(at.ez, height));
   const along = (field: string, from: number, to: number) =>

@@ -1,15 +1,15 @@
 import { z } from 'zod';
-import { angle, choice, count, length, likeKind, table } from '../../kind/kind';
+import { angle, choice, count, Detailed, length, likeKind, table } from '../../kind/kind';
 import { setOf } from '../../kind/sets';
 import { ledAlong } from '../../kind/mark';
 import { membersOf, type Result } from '../../kind/value';
 import { composed, inverse, moved, STILL, type Affine, type Motion } from '../../geometry/motion';
-import { cross, norm, scale, sub, unit, type Vec3, vec3 } from '../../geometry/vector';
-import { cellField, writtenRows } from '../../measure/field';
+import { cross, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
+import { cellField } from '../../measure/field';
 import { Complaint } from '../../measure/words';
 import { axisFrom, firstAxis, freeFrame, type FreeFrame } from '../../path/frame';
 import { sum } from '../../path/sample';
-import type { Path, PathPoint } from '../../path/path';
+import type { Path } from '../../path/path';
 import type { Body } from '../../solid/body/body';
 import { gapResults, gapFindings } from './between';
 import { ABOUT_AXIS, ABOUT_AXIS_DEFAULTS, axisOf, turnAbout } from './axis';
@@ -96,28 +96,21 @@ export const repeat = likeKind({
     const members = membersOf(of) as readonly (Path | Body)[];
     const set = setOf(kept.flatMap((map) => members.map((one) => throughMap(one, map))));
     const { way, apart } = figures;
-    if (way === 'along' && along && apart !== undefined && apart <= along.length)
-      SECOND.set(membersOf(set)[0]!, along.at(apart));
-    return set.type === 'set' ? { ...set, results: followed(figures, maps.length) } : set;
+    /** Where the second of those along a path stands. */
+    const second =
+      way === 'along' && along && apart !== undefined && apart <= along.length ? along.at(apart) : undefined;
+    return new Detailed(
+      set.type === 'set' ? { ...set, results: followed(figures, maps.length) } : set,
+      second,
+    );
   },
-  marks(first, set, _filled, resolved) {
-    const of = (field: string) => resolved[field]?.value;
-    const { way, across } = { way: 'round', across: 'x', ...set } as unknown as Figures;
-    if (way === 'along') {
-      const second = SECOND.get(first);
+  marks(first, _set, _filled, resolved, { figures, detail: second }) {
+    const { way } = figures;
+    if (way === 'along')
       return second ? [ledAlong('apart', 'From one to the next', second.position, second.tangent)] : [];
-    }
-    const places = writtenRows(resolved, 'places', ['x', 'y', 'z']).map(([x, y, z], i) => ({
-      x,
-      y,
-      z,
-      turn: of(cellField('places', i, 'turn')),
-    }));
-    const figures = Object.fromEntries(Object.keys(REPEAT.shape).map((field) => [field, of(field)]));
-    const maps = mapsOf({ ...(figures as unknown as Figures), way, across, places }, undefined);
-    const three = (...fields: readonly string[]) => vec3(fields.map((field) => of(field) ?? 0));
-    const axis = three('axisX', 'axisY', 'axisZ');
-    const point = three('aboutX', 'aboutY', 'aboutZ');
+    const axis: Vec3 = [figures.axisX, figures.axisY, figures.axisZ];
+    const point: Vec3 = [figures.aboutX, figures.aboutY, figures.aboutZ];
+    const maps = mapsOf(figures, undefined);
     return repeatMarks(first, way, resolved, { axis: norm(axis) > 0 ? unit(axis) : axis, point, maps });
   },
   results: (): Result[] => [],
@@ -127,9 +120,6 @@ export const repeat = likeKind({
     if (value.type === 'body') await value.measured(poll);
   },
 });
-
-/** Of the first copy of those along a path: where on it the second stands. */
-const SECOND = new WeakMap<object, PathPoint>();
 
 /** Copies, span and step, all three: the one that is not given follows. */
 function followed(figures: Figures, copies: number): Result[] {
