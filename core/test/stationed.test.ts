@@ -7,7 +7,7 @@ import type { Row } from '../src/design/schema';
 import { monotone } from '../src/geometry/monotone';
 import { integrate } from '../src/geometry/numeric';
 import { distance, type Vec3 } from '../src/geometry/vector';
-import type { CoiledPath } from '../src/kinds/paths/coiled';
+import type { Stationed } from '../src/path/stations';
 import type { Path } from '../src/path/path';
 import { complaintsOf, figureOf, run, valueOf, pathDesign } from './helpers';
 import { evenly } from './numbers';
@@ -293,8 +293,9 @@ describe('closed coils', () => {
           const complaints = Object.values(await complaintsOf(design, 'stationed'));
           if (complaints.length) return void expect(complaints[0]).match(/\S.*\.$/);
           made++;
-          const path = (await pathOf(design)) as CoiledPath;
-          const { closedPitch, pitch: along } = path.stationed;
+          const { value, madeFrom } = (await run(design)).steps.find(({ id }) => id === 'stationed')!;
+          const path = value as Path;
+          const { closedPitch, pitch: along } = madeFrom![0]!.detail as Stationed;
           const rise = (from: number, to: number) => placeAt(path, to)[2] - placeAt(path, from)[2];
           // Without pitch it is as closed as it gets: what comes after it climbs away.
           const most = (k: 0 | 1) => (closedPitch[k] ? 1 + 2e-3 : Infinity);

@@ -1,4 +1,5 @@
 /** Smooth curves by a parameter: the pieces of paths, and how they are measured, cut, turned round and moved. */
+import { Memo } from '../geometry/memo';
 import { constant, cos, linear, scaled, sin, writeJets } from '../geometry/jet';
 import { integrate } from '../geometry/numeric';
 import { unit, type Vec3 } from '../geometry/vector';
@@ -51,14 +52,13 @@ const MOST_LOOKS_BETWEEN = 12;
 /** How a curve turns, and of what it is measured, wherever it was moved. */
 type Turns = Pick<Piece, 'turning' | 'rate' | 'sag'>;
 type Measures = Turns & Pick<Piece, 'length' | 'lengthTo'>;
-const TURNS = new WeakMap<Curve, Turns>();
-const MEASURES = new WeakMap<Curve, Measures>();
+const TURNS = new Memo<Curve, Turns>();
+const MEASURES = new Memo<Curve, Measures>();
 
 /** A curve with its length and how it turns. */
 export function measured(curve: Curve, start: number): Piece {
   const origin = originOf(curve);
-  const measures = MEASURES.get(origin.of) ?? measuresOf(curve);
-  MEASURES.set(origin.of, measures);
+  const measures = MEASURES.value(origin.of, () => measuresOf(curve));
   const piece = { ...curve, start, ...measures };
   ORIGINS.set(piece, origin);
   return piece;
@@ -72,9 +72,7 @@ function measuresOf(curve: Curve): Measures {
 /** How a curve turns: faster than its length. */
 export function turnsOf(curve: Curve): Turns {
   const { of } = originOf(curve);
-  const turns = TURNS.get(of) ?? turnsSeen(curve);
-  TURNS.set(of, turns);
-  return turns;
+  return TURNS.value(of, () => turnsSeen(curve));
 }
 
 /** The curve that another one is, moved rigidly. */

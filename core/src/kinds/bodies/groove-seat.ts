@@ -1,4 +1,5 @@
 /** Which way a groove goes in: against the surface that its path lies on, which the path knows or the body shows. */
+import { Memo } from '../../geometry/memo';
 import { runPolling } from '../../geometry/task';
 import type { Poll } from '../../geometry/poll';
 import { add, cross, distance, dot, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
@@ -10,7 +11,7 @@ import { planeOf } from '../../sweep/carry/hold';
 /** The surface of a body is looked at as finely as this part of its size, with so many triangles at most. */
 const FINE = 1 / 4000;
 const MOST = 400_000;
-const SURFACES = new WeakMap<Body, Surface>();
+const SURFACES = new Memo<Body, Surface>();
 
 /** Places along a path at which the body is looked at; few of them may lie on an edge, where two faces meet. */
 const LOOKS = 24;
@@ -60,12 +61,10 @@ interface Look {
 
 /** Outward normals of the body beside places of a path. */
 async function normalsAlong(path: Path, body: Body, poll: Poll): Promise<Look[]> {
-  let surface = SURFACES.get(body);
-  if (!surface) {
+  const surface = await SURFACES.later(body, async () => {
     const mesh = await runPolling(body.meshing(sizeAbout(body) * FINE, MOST), poll);
-    surface = await runPolling(surfaceOf(mesh), poll);
-    SURFACES.set(body, surface);
-  }
+    return runPolling(surfaceOf(mesh), poll);
+  });
   const looks: Look[] = [];
   for (let i = 0; i < LOOKS; i++) {
     const { position, tangent } = path.at(((i + 0.37) * path.length) / LOOKS);

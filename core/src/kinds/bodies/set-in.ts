@@ -1,3 +1,4 @@
+import { Memo } from '../../geometry/memo';
 import { z } from 'zod';
 import { add, scale, type Vec3 } from '../../geometry/vector';
 import { bodyKind, Detailed, length } from '../../kind/kind';
@@ -37,7 +38,7 @@ interface Side {
   readonly out: Vec3;
 }
 
-const SIDES = new WeakMap<Body, Side>();
+const SIDES = new Memo<Body, Side>();
 
 /** As fine as this part of its size is a body of which a place is wanted. */
 const FINE = 1 / 4000;
@@ -46,10 +47,10 @@ const MOST = 40_000;
 const SAME = 1e-5;
 
 /** The place of a body farthest along x, the highest of several; of what the kernel has to make there is none. */
-function sideOf(body: Body): Side | undefined {
-  if (!looksLikeParts(body)) return undefined;
-  const known = SIDES.get(body);
-  if (known) return known;
+const sideOf = (body: Body): Side | undefined =>
+  looksLikeParts(body) ? SIDES.value(body, () => farthestAlongX(body)) : undefined;
+
+function farthestAlongX(body: Body): Side {
   const size = sizeAbout(body);
   const { positions, normals } = body.mesh(size * FINE, MOST);
   const same = size * SAME;
@@ -63,7 +64,5 @@ function sideOf(body: Body): Side | undefined {
     ].find(([by, least]) => Math.abs(by!) > least!)?.[0] ?? 0;
   for (let i = 3; i < positions.length; i += 3) if (before(i) > 0) best = i;
   const of = (list: Float32Array): Vec3 => [list[best]!, list[best + 1]!, list[best + 2]!];
-  const side = { at: of(positions), out: of(normals) };
-  SIDES.set(body, side);
-  return side;
+  return { at: of(positions), out: of(normals) };
 }

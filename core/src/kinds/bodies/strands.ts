@@ -1,4 +1,5 @@
 /** Strands: wires of one body beside each other, and what they leave between them. */
+import { Memo } from '../../geometry/memo';
 import type { Poll } from '../../geometry/poll';
 import { setClearance, type Between } from '../../check/between';
 import type { Result } from '../../kind/value';
@@ -12,17 +13,13 @@ export const thickness = ({ swept }: Pick<SweptBody, 'swept'>): number =>
 export const isWire = ({ swept }: Pick<SweptBody, 'swept'>): boolean =>
   swept.every(({ round, carrier, scale }) => round && (carrier.plain || scale === 1));
 
-const KNOWN = new WeakMap<SweptBody, Between | undefined>();
+const KNOWN = new Memo<SweptBody, Between | undefined>();
 
 /** Where two of the paths of a body come nearest to each other; undefined where none come near. */
-export async function nearestStrands(body: SweptBody, poll: Poll): Promise<Between | undefined> {
-  if (!KNOWN.has(body))
-    KNOWN.set(
-      body,
-      body.paths.length > 1 ? await setClearance(body.paths, thickness(body), poll) : undefined,
-    );
-  return KNOWN.get(body);
-}
+export const nearestStrands = (body: SweptBody, poll: Poll): Promise<Between | undefined> =>
+  KNOWN.later(body, async () =>
+    body.paths.length > 1 ? setClearance(body.paths, thickness(body), poll) : undefined,
+  );
 
 /** The least gap between wires of a set, of their centre lines; less than 0 where they overlap. It must be measured. */
 export function strandResults(body: SweptBody): Result[] {

@@ -1,18 +1,15 @@
 /** What is said of the bodies of a set: how much room they leave each other. */
+import { Memo } from '../../geometry/memo';
 import type { Poll } from '../../geometry/poll';
 import type { Checked } from '../../kind/kind';
 import { bodiesOf, type Result, type SetOf } from '../../kind/value';
 import { mm, words } from '../../measure/words';
 import { nearestNeighbours, type Neighbours } from '../../solid/neighbours';
 
-const KNOWN = new WeakMap<SetOf, Neighbours | undefined>();
+const KNOWN = new Memo<SetOf, Neighbours | undefined>();
 
-async function neighboursOf(set: SetOf, poll: Poll): Promise<Neighbours | undefined> {
-  if (!KNOWN.has(set)) {
-    KNOWN.set(set, await nearestNeighbours(bodiesOf(set), poll));
-  }
-  return KNOWN.get(set);
-}
+const neighboursOf = (set: SetOf, poll: Poll): Promise<Neighbours | undefined> =>
+  KNOWN.later(set, () => nearestNeighbours(bodiesOf(set), poll));
 
 /** The least gap between neighbours, where there are any. */
 export async function gapResults(set: SetOf, poll: Poll): Promise<Result[]> {

@@ -1,3 +1,4 @@
+import { Memo } from '../../geometry/memo';
 import { z } from 'zod';
 import { angle, choice, count, Detailed, length, likeKind, table } from '../../kind/kind';
 import { setOf } from '../../kind/sets';
@@ -237,8 +238,7 @@ function alongPath(figures: Figures, path: Path | undefined): Affine[] {
 
 /** The frame that turns no more than it must, at a length. */
 function frameAt(path: Path, s: number): Motion {
-  const frame = FRAMES.get(path) ?? freeFrame(path, firstAxis(path));
-  FRAMES.set(path, frame);
+  const frame = FRAMES.value(path, () => freeFrame(path, firstAxis(path)));
   const { piece, u } = path.locate(s);
   const { position, tangent } = path.at(s);
   const before = sum(frame.steps.slice(0, piece));
@@ -250,4 +250,4 @@ function frameAt(path: Path, s: number): Motion {
   return { origin: position, ex, ey: cross(tangent, ex), ez: tangent };
 }
 
-const FRAMES = new WeakMap<Path, FreeFrame>();
+const FRAMES = new Memo<Path, FreeFrame>();

@@ -1,4 +1,5 @@
 /** Outlines cast on a body that is known by its triangles, as smooth curves through places of its surface. */
+import { Memo } from '../../geometry/memo';
 import { faired } from '../../geometry/fair';
 import { moved, turned, type Motion } from '../../geometry/motion';
 import type { Task } from '../../geometry/task';
@@ -8,11 +9,12 @@ import { footOf, surfaceOf, type Surface } from '../../mesh/query/nearest';
 import type { Mesh } from '../../mesh/data/mesh';
 import { rayHits } from '../../mesh/query/ray';
 import type { Curve } from '../../path/curve';
-import { pathOf, pathWith, type Path } from '../../path/path';
+import { pathOf, type Path } from '../../path/path';
 import { spline } from '../../path/spline';
 
 /** A path cast on a body. */
-export interface OnBody extends Path {
+export interface OnBody {
+  readonly path: Path;
   /** How far places of the surface between those it was led through are off it, mm. */
   readonly off: number;
 }
@@ -35,7 +37,7 @@ const ENOUGH = 1e-5;
 /** Steeper than so many times as far as the outline goes on, the surface breaks off. */
 const STEEP = 12;
 /** Of meshes: what is cast on them changes more often. */
-const SURFACES = new WeakMap<Mesh, Surface<Mesh>>();
+const SURFACES = new Memo<Mesh, Surface<Mesh>>();
 /** Newton's steps from a triangle onto the surface that bulges over it. */
 const STEPS = 3;
 
@@ -48,8 +50,7 @@ export function* castOnBody(
   fairing = 0,
 ): Task<OnBody> {
   const flat = pathOf(outline);
-  const surface = SURFACES.get(mesh) ?? (yield* surfaceOf(mesh));
-  SURFACES.set(mesh, surface);
+  const surface = yield* SURFACES.task(mesh, () => surfaceOf(mesh));
   const placeAt = (s: number): Vec3 | undefined =>
     placeBelow(surface, size, from, flat.at(s).position, fairing > 0);
   const [corner] = flat.corners;
@@ -63,7 +64,7 @@ export function* castOnBody(
     curves.push(...part.curves);
     off = Math.max(off, part.off);
   }
-  return pathWith(pathOf(curves), { off });
+  return { path: pathOf(curves), off };
 }
 
 /** The place of the surface that a point of the outline is cast on; undefined where it misses. */

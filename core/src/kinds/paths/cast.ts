@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { angle, choice, length, pathKind } from '../../kind/kind';
+import { angle, choice, Detailed, length, pathKind } from '../../kind/kind';
 import { plus, scaled, type Jet, type Jet3 } from '../../geometry/jet';
 import { root } from '../../geometry/numeric';
 import { add, dot, norm, scale, sub, type Vec3 } from '../../geometry/vector';
@@ -14,12 +14,12 @@ import { acrossAxis, placedMarks, profileMarks } from './placed-marks';
 import { ball, cylinder, meetJets, profileOf, rings, turned, type Host } from '../../path/host';
 import { sizeAbout, type Body } from '../../solid/body/body';
 import { castFromRims, endsOnRim, startsOnRim, type CastCurve, type CastOn } from '../../path/from-rim';
-import { castOnBody, type OnBody } from './cast-on-body';
+import { castOnBody } from './cast-on-body';
 import { meshToRead } from './mesh-to-read';
 import { PROFILE } from './profile';
 import { mappedCurve, type SmoothMap } from '../../path/mapped';
 import { outlineOf } from '../../path/outline';
-import { pathWith, pathOf, type Path } from '../../path/path';
+import { pathOf, type Path } from '../../path/path';
 import { seatTurned } from '../../path/seat';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
 
@@ -35,10 +35,6 @@ const schema = z.object({
   fairing: length({ atLeast: 0 }),
   ...PLACING,
 });
-
-interface Cast extends Path {
-  readonly outline: number;
-}
 
 /** Outline projected along a direction on a cylinder, a ball, a turned surface or any body. */
 export const cast = pathKind({
@@ -102,31 +98,31 @@ export const cast = pathKind({
       { turned: figures.turned, slope, right, up, far: figures.side === 'far' },
       at,
     );
-    return pathWith(done, { outline: path.length }) satisfies Cast;
+    return new Detailed(done, undefined);
   },
   marks: (path, set, _filled, resolved) =>
     placedMarks(set, resolved, (at) => castMarks(path, set, resolved, at)),
-  results: (path) => [
+  results: (path, { inputs: { path: outline }, detail: off }) => [
     { name: 'length', label: 'length', head: 'Length', value: path.length, quantity: 'length' },
     {
       name: 'outlineLength',
       label: 'length of the outline',
       head: 'Outline',
-      value: (path as Cast).outline,
+      value: outline.length,
       quantity: 'length',
     },
     {
       name: 'stretch',
       label: 'stretched to, in the mean',
-      value: path.length / (path as Cast).outline,
+      value: path.length / outline.length,
       quantity: 'number',
     },
-    ...('off' in path ? [offResult(path as OnBody)] : []),
+    ...(off === undefined ? [] : [offResult(off)]),
   ],
 });
 
 /** How far it is off the surface between the places it goes through. */
-const offResult = ({ off: value }: OnBody): Result => ({
+const offResult = (value: number): Result => ({
   name: 'off',
   label: 'off the surface',
   value,
@@ -171,14 +167,15 @@ async function onBody(
   body: Body | undefined,
   at: Motion,
   poll: Poll,
-): Promise<Cast> {
+): Promise<Detailed<Path, number | undefined>> {
   if (!body) throw new Complaint('Choose the body that this is cast on.', 'body');
   const { turned: by, slope, right, up, side } = figures;
   const outline = outlineOf(path, 'path').map((curve) => shifted(curve, right, up));
   const mesh = await meshToRead(body, poll);
   const from = { ...planeOf(by, slope), far: side === 'far', at };
-  const cast = await runPolling(castOnBody(outline, mesh, sizeAbout(body), from, figures.fairing), poll);
-  return pathWith(cast, { outline: path.length });
+  const cast = castOnBody(outline, mesh, sizeAbout(body), from, figures.fairing);
+  const { path: done, off } = await runPolling(cast, poll);
+  return new Detailed(done, off);
 }
 
 interface Direction {

@@ -1,16 +1,17 @@
+import { Memo } from '../../geometry/memo';
 import { z } from 'zod';
-import { choice, figure, length, pathKind, type FilledRows } from '../../kind/kind';
+import { choice, Detailed, figure, type FilledRows, length, pathKind } from '../../kind/kind';
 import type { Result, Finding } from '../../kind/value';
 import { determinant, moved, scaleOf, STILL, type Affine } from '../../geometry/motion';
 import type { Poll } from '../../geometry/poll';
-import { runNow, runPolling, type Task } from '../../geometry/task';
+import { runPolling, type Task } from '../../geometry/task';
 import { sub } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
 import { centresOf, type Centres } from '../../mesh/cut/centre-line';
 import { cutResults } from '../../mesh/cut/cut-results';
 import { bendPoints, bendRows, bendsThrough, type At, type Vertex } from '../../path/bends';
 import { cornersThrough, furthestOff } from '../../path/fitted';
-import { pathOf, pathWith, type Path } from '../../path/path';
+import { pathOf, type Path } from '../../path/path';
 import { spline } from '../../path/spline';
 import { leavesOf, sizeAbout, type Body, type Placed } from '../../solid/body/body';
 import { solidOf } from '../../solid/combine/combined';
@@ -28,8 +29,9 @@ interface Within {
 }
 
 /** A path read from a body. */
-interface CentreLine extends Path {
-  readonly centres: Centres;
+interface CentreLine {
+  readonly path: Path;
+  readonly middle: Middle;
   /** How far the furthest place of the middle is off it, mm. */
   readonly off: number;
   /** How far its length and the lengths of its straights may be off, mm. */
@@ -38,25 +40,32 @@ interface CentreLine extends Path {
   readonly vertices?: readonly Vertex[];
 }
 
-/** What was found in bodies: other figures of the step change. */
-const FOUND = new WeakMap<Body, Centres>();
-/** What was found in them before they were moved or made larger, by what stays the same then. */
-const FOLLOWED = new WeakMap<object, Centres>();
-/** What the middle of a body is, moved and made so many times as large. */
-interface Origin {
-  readonly own: Centres;
+/** The middle of a body before it was moved or made larger. */
+interface Followed {
+  readonly centres: Centres;
+  /** Ways of reading it that were tried, and those that are left: another nearness may ask for one of them. */
+  readonly tried: Way[];
+  readonly left: Iterator<Vertex[], void>;
+}
+
+/** The middle of a body: what was followed, moved and made so many times as large. */
+interface Middle {
+  readonly centres: Centres;
+  readonly own: Followed;
   readonly by: Affine;
   readonly scale: number;
 }
-const ORIGINS = new WeakMap<Centres, Origin>();
+
+/** Middles of bodies, kept while other figures of the step change. */
+const FOUND = new Memo<Body, Middle>();
+/** The same before they were moved or made larger, by what stays the same then. */
+const FOLLOWED = new Memo<object, Followed>();
 
 /** A way of reading a middle as straights and bends, and how far off it is. */
 interface Way {
   readonly vertices: readonly Vertex[];
   readonly off: ReturnType<typeof furthestOff>;
 }
-/** The ways that were tried, and those that are left: another nearness may ask for one of them. */
-const WAYS = new WeakMap<Centres, { readonly tried: Way[]; readonly left: Iterator<Vertex[], void> }>();
 
 /**
  * Chord tolerance of what is followed, as a part of the size of the body; and once it is known how thick that is, as a part of
@@ -64,19 +73,14 @@ const WAYS = new WeakMap<Centres, { readonly tried: Way[]; readonly left: Iterat
  */
 const FINE = 1 / 200;
 
-async function centresIn(body: Body, poll: Poll): Promise<Centres> {
-  const known = FOUND.get(body);
-  if (known) return known;
-  const { of, by, scale } = unmoved(body);
-  const [{ leaf }] = leavesOf(of) as [Placed];
-  const same = of.form === 'meshed' && leaf.form === 'meshed' ? leaf.surfaces : of;
-  const own = FOLLOWED.get(same) ?? (await followed(of, poll));
-  FOLLOWED.set(same, own);
-  const centres = mappedCentres(own, by, scale);
-  ORIGINS.set(centres, { own, by, scale });
-  FOUND.set(body, centres);
-  return centres;
-}
+const middleIn = (body: Body, poll: Poll): Promise<Middle> =>
+  FOUND.later(body, async () => {
+    const { of, by, scale } = unmoved(body);
+    const [{ leaf }] = leavesOf(of) as [Placed];
+    const same = of.form === 'meshed' && leaf.form === 'meshed' ? leaf.surfaces : of;
+    const own = await FOLLOWED.later(same, () => followed(of, poll));
+    return { centres: mappedCentres(own.centres, by, scale), own, by, scale };
+  });
 
 /** A body before it was moved and made larger all round. */
 function unmoved(body: Body): { readonly of: Body; readonly by: Affine; readonly scale: number } {
@@ -86,7 +90,12 @@ function unmoved(body: Body): { readonly of: Body; readonly by: Affine; readonly
     : { of: body, by: STILL, scale: 1 };
 }
 
-async function followed(body: Body, poll: Poll): Promise<Centres> {
+async function followed(body: Body, poll: Poll): Promise<Followed> {
+  const centres = await centresIn(body, poll);
+  return { centres, tried: [], left: cornersThrough(centres, centres.thick) };
+}
+
+async function centresIn(body: Body, poll: Poll): Promise<Centres> {
   // A body that is made need not be measured yet: the picture does not wait for that.
   const found = await runPolling(centresOf(await solidOf(body, sizeAbout(body) * FINE, poll)), poll);
   // Triangles out of a file are no finer than they are.
@@ -112,8 +121,8 @@ function mappedCentres(
 const ANYWHERE: At = { radius: () => 'body', point: () => 'body' };
 
 /** Straights and bends through the middle: the first way of reading it that comes near enough. @throws Complaint */
-function* bendsIn(centres: Centres, within: number): Task<CentreLine> {
-  const { own, by, scale } = ORIGINS.get(centres)!;
+function* bendsIn(middle: Middle, within: number): Task<CentreLine> {
+  const { centres, own, by, scale } = middle;
   let nearest: Way['off'] | undefined;
   for (let i = 0; ; i++) {
     const way = yield* wayOf(own, i);
@@ -125,12 +134,7 @@ function* bendsIn(centres: Centres, within: number): Task<CentreLine> {
         radius: scale * radius,
       }));
       const path = runThrough(vertices, centres.closed)!;
-      return pathWith(path, {
-        centres,
-        vertices,
-        off: off.far,
-        within: withinOf(path, off.far, centres),
-      });
+      return { path, middle, vertices, off: off.far, within: withinOf(path, off.far, centres) };
     }
     if (!nearest || off.far < nearest.far) nearest = off;
   }
@@ -143,17 +147,15 @@ function* bendsIn(centres: Centres, within: number): Task<CentreLine> {
 }
 
 /** One of the ways of reading a middle, the surest first; undefined after the last. */
-function* wayOf(own: Centres, i: number): Task<Way | undefined> {
-  const ways = WAYS.get(own) ?? { tried: [], left: cornersThrough(own, own.thick) };
-  WAYS.set(own, ways);
-  while (i >= ways.tried.length) {
+function* wayOf({ centres, tried, left }: Followed, i: number): Task<Way | undefined> {
+  while (i >= tried.length) {
     yield;
-    const { value: vertices } = ways.left.next();
+    const { value: vertices } = left.next();
     if (!vertices) return undefined;
-    const path = runThrough(vertices, own.closed);
-    if (path) ways.tried.push({ vertices, off: furthestOff(path, own) });
+    const path = runThrough(vertices, centres.closed);
+    if (path) tried.push({ vertices, off: furthestOff(path, centres) });
   }
-  return ways.tried[i];
+  return tried[i];
 }
 
 /** Undefined where bends do not fit between each other. */
@@ -168,8 +170,8 @@ function runThrough(vertices: readonly Vertex[], closed: boolean): Path | undefi
 }
 
 /** Straights and bends through the middle, bent by a part of their angles. */
-function* bentBy(centres: Centres, within: number, part: number): Task<CentreLine> {
-  const read = yield* bendsIn(centres, within);
+function* bentBy(middle: Middle, within: number, part: number): Task<CentreLine> {
+  const read = yield* bendsIn(middle, within);
   return part < 1 ? unbent(read, part) : read;
 }
 
@@ -178,10 +180,10 @@ function* bentBy(centres: Centres, within: number, part: number): Task<CentreLin
  * beginning where it is. @throws Complaint where it has no ends
  */
 function unbent(
-  { vertices = [], length: whole, centres, off, within }: CentreLine,
+  { vertices = [], path: { length: whole }, middle, off, within }: CentreLine,
   part: number,
 ): CentreLine {
-  if (centres.closed)
+  if (middle.centres.closed)
     throw new Complaint(
       'What goes round without an end cannot be unbent: it has no blank. Leave it bent once as far as it is.',
       'bent',
@@ -198,14 +200,15 @@ function unbent(
   const laid = bendPoints(rows, 'bent', first.point, sub(second.point, first.point), () => 'bent');
   const path = runThrough(laid, false);
   if (!path) throw new Error('bends that are bent less have room');
-  return pathWith(path, { centres, vertices: laid, off, within });
+  return { path, middle, vertices: laid, off, within };
 }
 
 /** Places of a smooth curve: one of so many. */
 const SPARSE = [8, 4, 2, 1] as const;
 
 /** A smooth curve through as few places as come near enough. @throws Complaint */
-function* curveIn(centres: Centres, within: number): Task<CentreLine> {
+function* curveIn(middle: Middle, within: number): Task<CentreLine> {
+  const { centres } = middle;
   let worst: ReturnType<typeof furthestOff> | undefined;
   for (const every of SPARSE) {
     yield;
@@ -218,7 +221,7 @@ function* curveIn(centres: Centres, within: number): Task<CentreLine> {
     const path = pathOf(spline(through, closed, undefined, () => 'body'));
     worst = furthestOff(path, centres);
     if (worst.far <= within)
-      return pathWith(path, { centres, off: worst.far, within: withinOf(path, worst.far, centres) });
+      return { path, middle, off: worst.far, within: withinOf(path, worst.far, centres) };
   }
   throw new Complaint(
     words`As a smooth curve it is ${mm(worst?.far ?? 0)} off: allow as much, or bring it in with finer triangles.`,
@@ -252,18 +255,19 @@ export const centreLine = pathKind({
   needs: () => false,
   defaults: { as: 'bends', within: '0.1 mm', bent: '1' },
   async evaluate({ as, within, bent }, { body }, { poll }) {
-    const centres = await centresIn(body, poll);
-    return runPolling(as === 'curve' ? curveIn(centres, within) : bentBy(centres, within, bent), poll);
+    const middle = await middleIn(body, poll);
+    const read = await runPolling(
+      as === 'curve' ? curveIn(middle, within) : bentBy(middle, within, bent),
+      poll,
+    );
+    return new Detailed(read.path, read);
   },
-  fill({ as, within, bent }, { body }): FilledRows {
-    const centres = FOUND.get(body);
-    if (as === 'curve' || !centres || centres.closed) return {};
-    const { vertices = [] } = runNow(bentBy(centres, within, bent));
+  fill({ as }, _inputs, { middle, vertices = [] }): FilledRows {
+    if (as === 'curve' || middle.centres.closed) return {};
     const { points, bends } = legRows(vertices, 'bent', ANYWHERE);
     return { points, bends };
   },
-  results: (path) => {
-    const read = path as CentreLine;
+  results: (path, { detail: read }) => {
     return [
       ...(path.legs ? runResults(path) : [lengthResult(path)]).map((one) =>
         one.quantity === 'length'
@@ -273,7 +277,7 @@ export const centreLine = pathKind({
       ...ofSection(read),
     ];
   },
-  check: async (path) => ({ findings: [sectionFinding(path as CentreLine)], limits: [] }),
+  check: async (_path, _context, { detail }) => ({ findings: [sectionFinding(detail)], limits: [] }),
 });
 
 /** The developed length of what was read as a smooth curve. */
@@ -331,7 +335,8 @@ function roundOf(loop: Float64Array): { readonly value: number; readonly within:
 const backwards = (loop: Float64Array): Float64Array =>
   loop.map((_x, i) => loop[loop.length - 2 - i + 2 * (i % 2)]!);
 
-function ofSection({ centres: { section }, off }: CentreLine): Result[] {
+function ofSection({ middle: { centres }, off }: CentreLine): Result[] {
+  const { section } = centres;
   const { outline, holes } = section;
   const outer = roundOf(outline);
   const inner = holes.length === 1 ? roundOf(backwards(holes[0]!)) : undefined;
@@ -355,8 +360,8 @@ function ofSection({ centres: { section }, off }: CentreLine): Result[] {
 /** Sections that differ by less than this part are alike: triangles cut bends short. */
 const ALIKE = 0.05;
 
-function sectionFinding({ centres: { areas } }: CentreLine): Finding {
-  const sorted = areas.toSorted((a, b) => a - b);
+function sectionFinding({ middle: { centres } }: CentreLine): Finding {
+  const sorted = centres.areas.toSorted((a, b) => a - b);
   const [least, most] = [sorted[0]!, sorted.at(-1)!];
   const varies = (most - least) / most;
   const round = (area: number) => mm(Math.sqrt((4 * area) / Math.PI));

@@ -9,11 +9,6 @@ import type { Curve } from '../../path/curve';
 import { polarCurve } from '../../path/polar';
 import { nearestCoil, solveStations, type StationFigures, type Stationed } from '../../path/stations';
 
-export interface CoiledPath extends Path {
-  readonly coil: Coil;
-  readonly stationed: Stationed;
-}
-
 interface Coiled {
   readonly stations: Stationed;
   /** What it was solved from. */
@@ -60,7 +55,7 @@ function curveBetween({ stations, hand, start, at }: Coiled, begin: number, to: 
 }
 
 /** Lays a coil along the z axis of a frame: a piece from each station to the next, the curve being smooth within. */
-export function coiledPath(coiled: Coiled): CoiledPath {
+export function coiledPath(coiled: Coiled): Path {
   const { stations, from, hand, at, given, other, handles } = coiled;
   const { pitch, radius, turns, height, tips } = stations;
   const knots = [...pitch.xs, ...radius.xs]
@@ -106,11 +101,7 @@ export function coiledPath(coiled: Coiled): CoiledPath {
       diameter: (piece, u) => 2 * radius.at(turnAt(piece, u))[0],
     },
   });
-  return pathWith(path, {
-    coil,
-    stationed: stations,
-    ...(handles && { handles: handles(lengthAt) }),
-  });
+  return handles ? pathWith(path, { handles: handles(lengthAt) }) : path;
 }
 
 /** Turns between which coils work: closed ones, which lie on each other, apart. */
@@ -120,8 +111,8 @@ function working(coil: Stationed, closed: readonly [number, number]): [number, n
 }
 
 /** A pitch under the wire: coils that would lie in each other; else what the working ones leave. */
-export function coilFindings({ stationed, coil, at, pieces }: CoiledPath): Finding[] {
-  const { wire, closed } = coil;
+export function coilFindings({ coil, at, pieces }: Path, stationed: Stationed): Finding[] {
+  const { wire, closed } = coil!;
   if (!wire || stationed.turns < 1) return [];
   const worst = nearestCoil(stationed, 0, stationed.turns - 1);
   const cuts = worst.distance < wire * (1 - 1e-6);

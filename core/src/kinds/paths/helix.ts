@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { angle, choice, count, length, pathKind } from '../../kind/kind';
+import { angle, choice, count, Detailed, length, pathKind } from '../../kind/kind';
 import { Complaint, mm, words } from '../../measure/words';
 import {
   centreRadius,
@@ -9,16 +9,17 @@ import {
   heightForOverall,
   leadAngle,
   nearestLengths,
+  type Coil,
   type Coils,
   type CoilShape,
 } from '../../path/coil';
 import type { Result } from '../../kind/value';
 import { coilCurve } from '../../path/coil-curve';
 import type { Motion } from '../../geometry/motion';
-import { solveStations, type StationFigures } from '../../path/stations';
-import { coiledPath, coilFindings, givenOf, type CoiledPath } from './coiled';
+import { solveStations, type Stationed, type StationFigures } from '../../path/stations';
+import { coiledPath, coilFindings, givenOf } from './coiled';
 import { seatRound } from '../../path/seat';
-import { pathOf } from '../../path/path';
+import { pathOf, type Path } from '../../path/path';
 import { coilMarks } from './coil-marks';
 import { placedMarks } from './placed-marks';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt, spanned } from './placing';
@@ -118,7 +119,7 @@ export const helix = pathKind({
     });
   },
   marks: (path, set, _filled, resolved) => [...coilMarks(path, set), ...placedMarks(set, resolved, () => [])],
-  results(path) {
+  results(path, { detail }) {
     const { shape, tips, wire, closed, pitch } = path.coil!;
     const middle = pitch(shape.turns / 2);
     return [
@@ -146,7 +147,7 @@ export const helix = pathKind({
         quantity: 'angle',
       },
       { name: 'leadAngle', label: 'lead angle', value: leadAngle(shape, middle), quantity: 'angle' },
-      ...(closed[0] || closed[1] ? closedResults(path as CoiledPath) : []),
+      ...(detail ? closedResults(closed, detail) : []),
       {
         name: 'curvature',
         label: 'greatest curvature',
@@ -156,13 +157,13 @@ export const helix = pathKind({
       { name: 'torsion', label: 'torsion at the start', value: path.at(0).torsion, quantity: 'curvature' },
     ];
   },
-  check: async (path) => ({
-    findings: path.coil!.even ? [] : coilFindings(path as CoiledPath),
+  check: async (path, _context, { detail }) => ({
+    findings: detail ? coilFindings(path, detail) : [],
     limits: [],
   }),
 });
 
-const closedResults = ({ coil: { closed }, stationed: { closedPitch } }: CoiledPath): Result[] => [
+const closedResults = (closed: Coil['closed'], { closedPitch }: Stationed): Result[] => [
   {
     name: 'closedPitch',
     label: 'pitch of the closed coils',
@@ -178,10 +179,11 @@ function closedCoil(
   wire: number,
   hand: 1 | -1,
   at: Motion,
-): CoiledPath {
+): Detailed<Path, Stationed | undefined> {
   const from = stationsOf(figures, wire);
-  return coiledPath({
-    stations: solveStations(from),
+  const stations = solveStations(from);
+  const path = coiledPath({
+    stations,
     from,
     hand,
     start: figures.startAngle,
@@ -190,6 +192,7 @@ function closedCoil(
     other: ({ wire: otherWire = wire, diameter = figures.diameter, ...change }) =>
       stationsOf({ ...figures, diameter, ...change }, otherWire),
   });
+  return new Detailed(path, stations);
 }
 
 /** How often the end of a cone of given angle is brought to where the height puts it. */

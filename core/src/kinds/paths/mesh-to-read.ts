@@ -1,3 +1,4 @@
+import { Memo } from '../../geometry/memo';
 import type { Poll } from '../../geometry/poll';
 import type { Mesh } from '../../mesh/data/mesh';
 import { sizeAbout, type Body } from '../../solid/body/body';
@@ -7,12 +8,9 @@ import { solidOf } from '../../solid/combine/combined';
 const FINE = 1 / 1000;
 
 /** Of bodies: what is read of them changes more often. */
-const MESHES = new WeakMap<Body, Mesh>();
+const MESHES = new Memo<Body, Mesh>();
 
 /** The triangles of a body, to read paths from; the same each time. */
-export async function meshToRead(body: Body, poll: Poll): Promise<Mesh> {
+export const meshToRead = (body: Body, poll: Poll): Promise<Mesh> =>
   // Whether it runs through itself is told where it is made: its faces are where they are.
-  const mesh = MESHES.get(body) ?? (await solidOf(body, sizeAbout(body) * FINE, poll, true));
-  MESHES.set(body, mesh);
-  return mesh;
-}
+  MESHES.later(body, () => solidOf(body, sizeAbout(body) * FINE, poll, true));

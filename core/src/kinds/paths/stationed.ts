@@ -1,11 +1,11 @@
 import { z } from 'zod';
-import { choice, count, length, pathKind, table } from '../../kind/kind';
+import { choice, count, Detailed, length, pathKind, table } from '../../kind/kind';
 import { cellField } from '../../measure/field';
 
 import { Complaint } from '../../measure/words';
 import { centreRadius } from '../../path/coil';
 import { type Handle } from '../../path/path';
-import { coilFindings, coiledPath, givenOf, type CoiledPath } from './coiled';
+import { coilFindings, coiledPath, givenOf } from './coiled';
 import { coilMarks } from './coil-marks';
 import { placedMarks } from './placed-marks';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';
@@ -77,8 +77,8 @@ export const stationed = pathKind({
   },
   evaluate(figures, { section, place }) {
     const wire = section?.diameter ?? 0;
-    const coil = solved(figures, wire);
-    return coiledPath({
+    const coil = solveStations(stationFigures(figures, wire));
+    const path = coiledPath({
       stations: coil,
       from: stationFigures(figures, wire),
       hand: figures.hand === 'right' ? 1 : -1,
@@ -89,10 +89,10 @@ export const stationed = pathKind({
         stationFigures({ ...figures, diameter, ...change }, wire ? otherWire : wire),
       handles: (lengthAt) => handlesOf(figures, coil, wire, lengthAt),
     });
+    return new Detailed(path, coil);
   },
-  fill(figures, { section }) {
+  fill(figures, { section }, coil) {
     const wire = section?.diameter ?? 0;
-    const coil = solved(figures, wire);
     const beyond = figures.basis === 'outer' ? wire : figures.basis === 'inner' ? -wire : 0;
     return {
       stations: figures.stations.map((station) => {
@@ -107,8 +107,7 @@ export const stationed = pathKind({
     };
   },
   marks: (path, set, _filled, resolved) => [...coilMarks(path, set), ...placedMarks(set, resolved, () => [])],
-  results(path) {
-    const { stationed: coil } = path as CoiledPath;
+  results(path, { detail: coil }) {
     const active = coil.turns / 2;
     return [
       { name: 'length', label: 'length', head: 'Length', value: path.length, quantity: 'length' },
@@ -130,7 +129,7 @@ export const stationed = pathKind({
       },
     ];
   },
-  check: async (path) => ({ findings: coilFindings(path as CoiledPath), limits: [] }),
+  check: async (path, _context, { detail }) => ({ findings: coilFindings(path, detail), limits: [] }),
 });
 
 const turnOf = (coil: Stationed, height: number): number => {
@@ -142,15 +141,6 @@ const turnOf = (coil: Stationed, height: number): number => {
   }
   return (low + high) / 2;
 };
-
-/** The last coil solved: its figures are asked for twice, for the path and for its table. */
-let last: { figures: Given; wire: number; coil: Stationed } | undefined;
-function solved(figures: Given, wire: number): Stationed {
-  if (last?.figures === figures && last.wire === wire) return last.coil;
-  const coil = solveStations(stationFigures(figures, wire));
-  last = { figures, wire, coil };
-  return coil;
-}
 
 function stationFigures(figures: Given, wire: number): StationFigures {
   const refers =

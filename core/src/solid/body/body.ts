@@ -1,4 +1,5 @@
 /** What bodies are: sections carried along paths or turned about an axis, triangles from a file, such ones placed elsewhere, or combined of others. */
+import { Memo } from '../../geometry/memo';
 import type { Affine, Motion } from '../../geometry/motion';
 import { composed, moved, STILL, stretchOf, turned } from '../../geometry/motion';
 import { unit, type Vec3, vec3 } from '../../geometry/vector';
@@ -234,14 +235,11 @@ export interface RoughBound {
 }
 
 /** Of bodies: they are asked for theirs by everything that is made of them. */
-const BOUNDS = new WeakMap<Body, readonly RoughBound[]>();
+const BOUNDS = new Memo<Body, readonly RoughBound[]>();
 
 /** Where a body is, quickly: places along the paths of swept ones, and corners of the box of turned ones. */
-export function roughBounds(body: Body): readonly RoughBound[] {
-  const bounds = BOUNDS.get(body) ?? leavesOf(body).flatMap(boundsOfLeaf);
-  BOUNDS.set(body, bounds);
-  return bounds;
-}
+export const roughBounds = (body: Body): readonly RoughBound[] =>
+  BOUNDS.value(body, () => leavesOf(body).flatMap(boundsOfLeaf));
 
 /** The same of a leaf, where it is placed. */
 export function boundsOfLeaf({ leaf, map }: Placed): RoughBound[] {
@@ -284,18 +282,17 @@ interface Station {
   readonly along: Vec3;
 }
 /** Of paths: copies are asked for theirs many times. */
-const STATIONS = new WeakMap<Path, readonly Station[]>();
+const STATIONS = new Memo<Path, readonly Station[]>();
 
-function stationsAbout(path: Path, many: number): readonly Station[] {
-  const known = STATIONS.get(path);
-  if (known) return known;
+const stationsAbout = (path: Path, many: number): readonly Station[] =>
+  STATIONS.value(path, () => placesAbout(path, many));
+
+function placesAbout(path: Path, many: number): Station[] {
   const { positions: p, tangents: t } = samplePath(path, planAbout(path, many));
-  const found = Array.from({ length: p.length / 3 }, (_x, i): Station => ({
+  return Array.from({ length: p.length / 3 }, (_x, i): Station => ({
     at: [p[3 * i]!, p[3 * i + 1]!, p[3 * i + 2]!],
     along: [t[3 * i]!, t[3 * i + 1]!, t[3 * i + 2]!],
   }));
-  STATIONS.set(path, found);
-  return found;
 }
 
 /** The eight corners of a box. */

@@ -1,4 +1,5 @@
 /** How a body is seen through a shape: its triangles, made so fine that they keep the tolerance when bent, and what it measures. */
+import { Memo } from '../../geometry/memo';
 import { moved, STILL } from '../../geometry/motion';
 import type { Mass } from '../../geometry/mass';
 import type { Poll } from '../../geometry/poll';
@@ -253,14 +254,11 @@ function once<T>(work: () => T): () => T {
 const LOOKS = 5;
 
 /** Of bodies: of another amount they are the same. */
-const BOUNDS = new WeakMap<Body, readonly (readonly RoughBound[])[]>();
+const BOUNDS = new Memo<Body, readonly (readonly RoughBound[])[]>();
 
 /** Where each leaf of a body is, before it is bent. */
-function leafBounds(of: Body): readonly (readonly RoughBound[])[] {
-  const bounds = BOUNDS.get(of) ?? leavesOf(of).map(boundsOf);
-  BOUNDS.set(of, bounds);
-  return bounds;
-}
+const leafBounds = (of: Body): readonly (readonly RoughBound[])[] =>
+  BOUNDS.value(of, () => leavesOf(of).map(boundsOf));
 
 function boundsThrough(bounds: readonly RoughBound[], shape: Deformation): RoughBound[] {
   const out = new Float64Array(12);
