@@ -35,7 +35,7 @@ test(
     await page.getByRole('menuitem', { name: /SVG/ }).click();
     const svg = await readFile((await (await download).path())!, 'utf8');
     // As wide as the tube is round.
-    const xs = readDrawing('saddle.svg', svg).points.map(({ x }) => Number.parseFloat(x!));
+    const xs = (await readDrawing('saddle.svg', svg)).points.map(({ x }) => Number.parseFloat(x!));
     expect(Math.max(...xs) - Math.min(...xs)).toBeCloseTo(Math.PI * 24, 3);
   },
 );

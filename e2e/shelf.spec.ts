@@ -98,6 +98,11 @@ test('files that are no designs are refused in one sentence each, and good ones 
   await expect(page.getByText('map.json: The file is JSON, but not a Nematos design.')).toBeVisible();
   await expect(page.getByText(/new\.json: The file is of version 7/)).toBeVisible();
   await expect(page.locator('[data-design="From a file"]')).toBeVisible();
+  // An outline becomes a design whose section it is.
+  const plate =
+    '<svg xmlns="http://www.w3.org/2000/svg" width="30mm" height="12mm" viewBox="0 0 30 12"><path d="M0 0L30 0L30 12L0 12Z"/></svg>';
+  await page.getByTestId('take-in').setInputFiles([file('Lid plate.svg', plate)]);
+  await expect(page.locator('[data-design="Lid plate"]')).toBeVisible();
   await page.getByTestId('take-in').setInputFiles(large);
   await expect(page.getByText('large.json: The file has 120 MB; a design has at most 50 MB.')).toBeVisible();
 });
@@ -110,7 +115,7 @@ test('a file can be dropped', async ({ page }) => {
     return transfer;
   });
   await page.locator('main').dispatchEvent('drop', { dataTransfer: data });
-  await expect(page.getByText('part.stl: The file is not valid JSON')).toBeVisible();
+  await expect(page.getByText(/part\.stl: .*STL/)).toBeVisible();
 });
 
 apart(

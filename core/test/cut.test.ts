@@ -214,7 +214,7 @@ describe('a cut sent out as a drawing', () => {
       ['cut.svg', cutSvg(loops, 'Star & <cut>')],
       ['cut.dxf', cutDxf(loops)],
     ] as const) {
-      const { points, bores } = readDrawing(name, text);
+      const { points, bores } = await readDrawing(name, text);
       expect(bores).length(0);
       const back = emptyDesign('Back');
       const id = addStep(back, 'outline', 0);

@@ -93,7 +93,7 @@ describe('triangles out of a file', () => {
     expect((await complaintsOf(design, 'part-from-file')).file).match(/are damaged/);
     delete set.triangles;
     expect(await complaintsOf(design, 'part-from-file')).deep.equal({
-      file: 'No file was brought in yet: STL, OBJ or 3MF.',
+      file: 'No file was brought in yet. Choose one below.',
     });
   });
 

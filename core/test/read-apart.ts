@@ -8,7 +8,7 @@ const bytes = readFileSync(file);
 const begun = performance.now();
 let says: string;
 try {
-  FORMATS[format]!.read(new Uint8Array(bytes.buffer, bytes.byteOffset, bytes.length));
+  await FORMATS[format]!.read(new Uint8Array(bytes.buffer, bytes.byteOffset, bytes.length));
   says = 'read';
 } catch (error) {
   says = error instanceof Complaint ? error.message : `not in words: ${String((error as Error).stack)}`;

@@ -20,3 +20,17 @@ export function soon<T>(most: number, work: () => T, says = 'ms'): T {
   expect(Math.min(...took), says).below(most);
   return first as T;
 }
+
+/** The same of work that is waited for. */
+export async function soonDone<T>(most: number, work: () => Promise<T>, says = 'ms'): Promise<T> {
+  const took: number[] = [];
+  let first: { readonly made: T } | undefined;
+  for (let i = 0; i < 3 && !took.some((ms) => ms < most); i++) {
+    const begun = performance.now();
+    const made = await work();
+    took.push(performance.now() - begun);
+    first ??= { made };
+  }
+  expect(Math.min(...took), says).below(most);
+  return first!.made;
+}

@@ -1,26 +1,35 @@
-/** The command line: report, compare, build, table, serve. What it prints is described in docs/command-line.md. */
+/** The command line: report, compare, build, import, table, serve. What it prints is described in docs/command-line.md. */
+import { basename } from 'node:path';
 import { parseArgs } from 'node:util';
 import { createCache, evaluate } from '@nematos/core/design/evaluate';
 import { sentTolerance } from '@nematos/core/design/tolerance';
 import { kindNamed } from '@nematos/core/design/registry';
-import { readDesign } from '@nematos/core/exchange/design-json';
+import { readDesign, writeDesign } from '@nematos/core/exchange/design-json';
 import { compared, type Compared } from '@nematos/core/exchange/compared';
 import { report, type Report } from '@nematos/core/exchange/report';
 import { asVariant } from '@nematos/core/design/variants';
 import type { Quantity } from '@nematos/core/measure/quantity';
 import { writePoints, writeRows } from '@nematos/core/exchange/rows';
-import { FORMATS, partFile, type FileFormat } from '@nematos/core/exchange/files';
+import { designOfFile } from '@nematos/core/exchange/design-of-file';
+import { partFile } from '@nematos/core/exchange/files';
+import { endingOf, namesOf, readableFormats, writableFormats } from '@nematos/core/exchange/formats';
 import { sayFigure, sayWords } from '@nematos/core/measure/format';
 import { Complaint } from '@nematos/core/measure/words';
 import type { Path } from '@nematos/core/path/path';
 import type { Design } from '@nematos/core/design/schema';
-import { readText, writeWhole } from './files';
+import { readBytes, readText, writeWhole } from './files';
 import { serve } from './serve';
+
+/** Endings of the files that `build` writes: ".3mf, .stl, .glb or .obj". */
+const BUILT = [...new Set(writableFormats('part').map(({ endings: [ending] }) => `.${ending}`))]
+  .join(', ')
+  .replace(/, ([^,]*)$/, ' or $1');
 
 const USAGE = `nematos: springs, pipes and wire forms from their figures
 
   nematos report DESIGN.json [--json]             figures and findings of every step
-  nematos build DESIGN.json -o OUT.stl [--ascii]  the part: .stl, .3mf, .glb or .obj
+  nematos build DESIGN.json -o OUT.stl [--ascii]  the part: ${BUILT}
+  nematos import FILE -o DESIGN.json              a design of ${namesOf(readableFormats('part', 'outline'), 'or')}
   nematos compare DESIGN.json [OTHER.json …] [--json]  a design with its variants, or with others
   nematos table DESIGN.json STEP [TABLE] -o OUT.csv  points along a path, or a table of its step
   nematos serve [--port 4173]                     the application
@@ -69,9 +78,11 @@ async function runCommand(args: string[], io: Output): Promise<number> {
   const spare = command === 'table' ? rest.slice(2) : command === 'compare' ? [] : rest;
   if (spare.length) throw new Error(`one design at a time: ${spare.join(' ')} is too much`);
   if (command === 'serve') return runServer(values.port, io);
-  if (!['report', 'compare', 'build', 'table'].includes(command))
+  if (!['report', 'compare', 'build', 'import', 'table'].includes(command))
     throw new Error(`there is no command “${command}”; see nematos --help`);
-  if (file === undefined) throw new Error(`${command} needs a design file`);
+  if (file === undefined)
+    throw new Error(`${command} needs a ${command === 'import' ? 'file' : 'design file'}`);
+  if (command === 'import') return runImport(file, values.output, io);
   const design = await open(file);
   if (command === 'report') return runReport(design, values.json ?? false, io);
   if (command === 'compare')
@@ -80,6 +91,15 @@ async function runCommand(args: string[], io: Output): Promise<number> {
   const write: Write = (content) => writeWhole(values.output!, content, [file]);
   if (command === 'table') return runTable(design, rest[0], rest[1], { output: values.output, write }, io);
   return runBuild(design, values.ascii ?? false, { output: values.output, write }, io);
+}
+
+/** Makes a design of a part or an outline in a file. */
+async function runImport(file: string, output: string | undefined, io: Output): Promise<number> {
+  if (!output) throw new Error('import needs -o DESIGN.json');
+  const design = await designOfFile(basename(file), await readBytes(file));
+  await writeWhole(output, writeDesign(design), [file]);
+  io.out(`${output}: a design of ${basename(file)}\n`);
+  return 0;
 }
 
 /** Where a command writes to, and how. */
@@ -185,12 +205,14 @@ async function runBuild(
   { output, write }: Written,
   io: Output,
 ): Promise<number> {
-  const ending = output.split('.').at(-1)!.toLowerCase();
+  const ending = endingOf(output);
   if (ascii && ending !== 'stl')
     throw new Error(`--ascii is for .stl; a .${ending} file is written without it`);
-  const format = ascii ? 'stl-text' : (Object.keys(FORMATS) as FileFormat[]).find((one) => one === ending);
-  if (!format) throw new Error(`build writes .stl, .3mf, .glb or .obj, not .${ending}`);
-  const { bytes, sent } = await partFile(design, format, async () => {}).catch((error: unknown) => {
+  const format = writableFormats('part').find(({ id, endings }) =>
+    ascii ? id === 'stl-text' : endings.includes(ending),
+  );
+  if (!format) throw new Error(`build writes ${BUILT}, not .${ending}`);
+  const { bytes, sent } = await partFile(design, format.id, async () => {}).catch((error: unknown) => {
     throw error instanceof Complaint ? new Complaint(sayWords(error.says, design.unit)) : error;
   });
   await write(bytes);

@@ -33,20 +33,21 @@ const found = async <T>(look: Promise<T>): Promise<T | undefined> =>
   });
 
 /** The text of a design file. @throws Error in words */
-export async function readText(file: string): Promise<string> {
+export const readText = async (file: string): Promise<string> => textIn(await readBytes(file));
+
+/** The bytes of a file that is no larger than a design may be. @throws Error in words */
+export async function readBytes(file: string): Promise<Buffer> {
   const there = await found(stat(file)).catch((error: unknown) => {
     throw inWords(error, file);
   });
   if (!there) throw new Error(`there is no file ${file}`);
   const tooLarge = sizeTrouble(there.size);
   if (tooLarge) throw new Error(`${file}: ${tooLarge}`);
-  let bytes: Buffer;
   try {
-    bytes = await readFile(file);
+    return await readFile(file);
   } catch (error) {
     throw inWords(error, file);
   }
-  return textIn(bytes);
 }
 
 /**

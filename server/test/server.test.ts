@@ -60,6 +60,30 @@ describe('command line', () => {
     expect((await nematos('report', DEMO('nest-spring.json'))).stdout).match(/● Surface is closed/);
   });
 
+  it('import makes a design of a part, which builds the same part again', async () => {
+    const folder = await mkdtemp(join(tmpdir(), 'nematos-'));
+    const [mesh, design, again] = ['spring.obj', 'spring.json', 'again.stl'].map((name) =>
+      join(folder, name),
+    ) as [string, string, string];
+    await nematos('build', DEMO('nest-spring.json'), '-o', mesh);
+    const imported = await nematos('import', mesh, '-o', design);
+    expect([imported.stderr, imported.code]).deep.equal(['', 0]);
+    await nematos('build', design, '-o', again);
+    const first = join(folder, 'first.stl');
+    await nematos('build', DEMO('nest-spring.json'), '-o', first);
+    const volumes = [];
+    for (const file of [first, again]) {
+      const { openEdges, volume } = inspectMesh(readBinary(await readFile(file)));
+      expect(openEdges).equal(0);
+      volumes.push(volume);
+    }
+    expect(volumes[1]! / volumes[0]!).closeTo(1, 1e-5);
+    expect(await nematos('import', DEMO('nest-spring.json'), '-o', join(folder, 'x.json'))).deep.include({
+      code: 1,
+      stderr: 'nematos: Only 3MF, STL, OBJ, SVG and DXF files become a design here.\n',
+    });
+  });
+
   it('compare sets a design beside its variants, and beside others', async () => {
     const { stdout, code } = await nematos('compare', DEMO('gate-spring.json'), '--json');
     expect(code).equal(0);

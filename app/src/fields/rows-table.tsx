@@ -1,4 +1,5 @@
 /** A table of a step: rows of figures, pasted from spreadsheets, read from CSV; a blank cell shows what follows. */
+import { acceptOf } from '@nematos/core/exchange/formats';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { Ellipsis, Plus, X } from 'lucide-react';
 import { useRef, useState, type ClipboardEvent } from 'react';
@@ -239,7 +240,7 @@ function Head({
       <input
         ref={files}
         type="file"
-        accept=".csv,.tsv,.txt,text/csv"
+        accept={acceptOf('rows')}
         className="hidden"
         aria-label={`CSV of ${pluralOf(noun)}`}
         onChange={(event) => {

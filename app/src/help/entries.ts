@@ -1,4 +1,5 @@
 /** What the help page says, from the program's own data as far as it has them. */
+import { FORMATS } from '@nematos/core/exchange/formats';
 import { KINDS } from '@nematos/core/design/registry';
 import { OFFERS, STEP_GROUPS, type Offer } from '@nematos/core/design/offers';
 import { fieldMeta, isOptional, wantedAt } from '@nematos/core/kind/kind';
@@ -84,15 +85,11 @@ const KEYS: readonly (readonly [string, string])[] = [
 ];
 
 const FILES: readonly (readonly [string, string])[] = [
-  ['Design, JSON', 'Export and import. A text file that opens in every later version.'],
-  ['All designs, ZIP', 'Export and import of the whole shelf.'],
-  ['3MF', 'Export and import. Mesh with its unit; several bodies stay apart.'],
-  ['STL', 'Export and import. Mesh without a unit; binary or text.'],
-  ['GLB', 'Export. A scene with its materials, for viewers.'],
-  ['OBJ', 'Import of meshes.'],
-  ['SVG and DXF', 'Import of custom sections; export of flat patterns of saddles.'],
-  ['CSV', 'Import and export of points and bend rows.'],
-  ['PNG and GIF', 'Export of pictures and turntables.'],
+  ...FORMATS.map(({ name, help, read, write }) => {
+    const ways = [write && 'export', read && 'import'].filter(Boolean).join(' and ');
+    return [name, `${ways.replace(/^./, (letter) => letter.toUpperCase())}. ${help}`] as const;
+  }),
+  ['PNG and GIF', 'Export. Pictures and turntables.'],
 ];
 
 const EXACT: readonly (readonly [string, string])[] = [

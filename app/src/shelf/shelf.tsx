@@ -1,4 +1,5 @@
 /** All designs kept in this browser. */
+import { acceptOf } from '@nematos/core/exchange/formats';
 import { counted } from '@nematos/core/measure/words';
 import { LayoutGrid, List } from 'lucide-react';
 import { useEffect, useRef, useState, type ChangeEvent, type DragEvent } from 'react';
@@ -284,7 +285,7 @@ function Head({
       <input
         ref={chooser}
         type="file"
-        accept=".json,application/json,.zip,application/zip"
+        accept={acceptOf('design', 'designs', 'part', 'outline')}
         multiple
         hidden
         onChange={onChoose}

@@ -1,15 +1,12 @@
 /** Outlines exported as a drawing. */
 import { Download } from 'lucide-react';
 import { useState, type ReactElement } from 'react';
-import { cutDxf, cutSvg } from '@nematos/core/exchange/cut-drawing';
 import { fileName } from '@nematos/core/exchange/file-name';
+import { writableFormats } from '@nematos/core/exchange/formats';
 import { Menu, MenuLine, Sign } from './controls';
 import { save } from './save';
 
-const KINDS = [
-  ['SVG', 'svg', 'image/svg+xml', cutSvg],
-  ['DXF', 'dxf', 'image/vnd.dxf', cutDxf],
-] as const;
+type Writer = ReturnType<typeof writableFormats<'outline'>>[number];
 
 /**
  * A sign that offers closed outlines as drawings, in mm; they are asked for once a kind is chosen. Where none are there by then,
@@ -27,10 +24,10 @@ export function SentOutlines({
   disabled?: boolean;
 }): ReactElement {
   const [none, setNone] = useState(false);
-  const send = async ([, ending, type, written]: (typeof KINDS)[number]) => {
+  const send = async ({ endings: [ending], media: type, write }: Writer) => {
     const found = await loops();
     setNone(!found.length);
-    if (found.length) save(new Blob([written(found, name)], { type }), fileName(name, ending));
+    if (found.length) save(new Blob([await write(found, name)], { type }), fileName(name, ending));
   };
   return (
     <>
@@ -42,9 +39,9 @@ export function SentOutlines({
           </Sign>
         }
       >
-        {KINDS.map((kind) => (
-          <MenuLine key={kind[1]} onSelect={() => void send(kind)} note="in mm">
-            {kind[0]}
+        {writableFormats('outline').map((format) => (
+          <MenuLine key={format.id} onSelect={() => void send(format)} note="in mm">
+            {format.name}
           </MenuLine>
         ))}
       </Menu>

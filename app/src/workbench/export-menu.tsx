@@ -4,19 +4,11 @@ import { useState } from 'react';
 import { toleranceTrouble } from '@nematos/core/design/tolerance';
 import { literalOf } from '@nematos/core/design/literal';
 import { sayWords } from '@nematos/core/measure/format';
-import type { FileFormat } from '@nematos/core/exchange/files';
+import { writableFormats } from '@nematos/core/exchange/formats';
 import { Button, PAPER, Tick } from '../ui/controls';
 import { useBench, useBenchStore, useOfDesign } from '../bench/bench';
 import type { Engine } from '../render/engine';
 import { useExports, type State } from './exported-files';
-
-const PARTS: readonly (readonly [FileFormat, says: string, note: string])[] = [
-  ['3mf', 'Print mesh, 3MF', 'with its unit'],
-  ['stl', 'Print mesh, STL', 'binary'],
-  ['stl-text', 'Print mesh, STL', 'as text'],
-  ['glb', 'Scene, GLB', 'with its material'],
-  ['obj', 'Scene, OBJ', 'with its normals'],
-];
 
 /** The menu of all files that can be exported. */
 export function ExportMenu({ engine }: { engine: Engine | undefined }) {
@@ -35,8 +27,13 @@ export function ExportMenu({ engine }: { engine: Engine | undefined }) {
         >
           <Tolerance />
           <div className="pt-1.5">
-            {PARTS.map(([format, says, note]) => (
-              <Line key={format} says={says} note={note} onClick={() => void part(format)} />
+            {writableFormats('part').map((format) => (
+              <Line
+                key={format.id}
+                says={format.label ?? format.name}
+                note={format.note ?? ''}
+                onClick={() => void part(format)}
+              />
             ))}
             <Line says="Points of the path, CSV" note="of the chosen one" onClick={() => void points()} />
             <Line says="The design, JSON" note="to keep or pass on" onClick={json} />

@@ -3,7 +3,7 @@ import { useRef, useState } from 'react';
 import { stepName, stepOf } from '@nematos/core/design/edit';
 import { writeDesign } from '@nematos/core/exchange/design-json';
 import { fileName } from '@nematos/core/exchange/file-name';
-import { FORMATS, type FileFormat } from '@nematos/core/exchange/files';
+import type { PartFormat } from '@nematos/core/exchange/formats';
 import { counted } from '@nematos/core/measure/words';
 import { useBenchStore } from '../bench/bench';
 import { chartedStep } from '../bench/selection';
@@ -31,7 +31,7 @@ export function useExports(engine: Engine | undefined) {
   const [state, setState] = useState<State>();
   const wanted = useRef(true);
 
-  const part = async (format: FileFormat) => {
+  const part = async ({ id, endings: [ending], media: type }: PartFormat) => {
     const design = now();
     wanted.current = true;
     setState({ says: 'Making the mesh', done: 0 });
@@ -40,11 +40,10 @@ export function useExports(engine: Engine | undefined) {
         if (wanted.current) setState({ says: 'Making the mesh', done });
         return wanted.current;
       });
-      const { bytes, refused } = await askExchange((exchange) => exchange.file(design, format, goOn));
+      const { bytes, refused } = await askExchange((exchange) => exchange.file(design, id, goOn));
       if (!wanted.current) return setState(undefined);
       if (refused) return setState({ says: refused, bad: true });
       if (!bytes) return setState(undefined);
-      const { ending, type } = FORMATS[format];
       save(new Blob([bytes], { type }), fileName(design.name, ending));
       setState({
         says: `${fileName(design.name, ending)}: ${Math.max(1, Math.round(bytes.length / 1024))} kB`,

@@ -3,7 +3,7 @@ import * as Comlink from 'comlink';
 import type { Poll } from '@nematos/core/geometry/poll';
 import type { Design } from '@nematos/core/design/schema';
 import { writeShelf } from '@nematos/core/exchange/shelf';
-import { partFile, type FileFormat } from '@nematos/core/exchange/files';
+import { partFile } from '@nematos/core/exchange/files';
 import { sayWords } from '@nematos/core/measure/format';
 import { Complaint } from '@nematos/core/measure/words';
 import './kernel-place';
@@ -18,11 +18,7 @@ interface SentFile {
 
 const api = {
   /** The part as a file, or why there is none. `goOn` is told how far it is, from 0 to 1, and says whether to go on. */
-  async file(
-    design: Design,
-    format: FileFormat,
-    goOn: (done: number) => Promise<boolean>,
-  ): Promise<SentFile> {
+  async file(design: Design, format: string, goOn: (done: number) => Promise<boolean>): Promise<SentFile> {
     const poll: Poll = async (done) => {
       if (!(await goOn(done))) throw new Stopped();
     };

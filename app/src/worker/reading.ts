@@ -1,6 +1,8 @@
 /** The reading worker: reads one file that comes in, and is ended when that takes too long or is not wanted. */
 import * as Comlink from 'comlink';
 import type { Design } from '@nematos/core/design/schema';
+import { designOfFile } from '@nematos/core/exchange/design-of-file';
+import { readerFor } from '@nematos/core/exchange/formats';
 import { readDrawing, type Drawing } from '@nematos/core/exchange/drawing';
 import { sizeTrouble } from '@nematos/core/exchange/design-json';
 import { readPart, type PartFile } from '@nematos/core/exchange/part-in';
@@ -17,9 +19,13 @@ export interface Read<T> {
 
 type Unit = Design['unit'];
 
-async function read<T>(file: File, unit: Unit, from: (bytes: Uint8Array) => T): Promise<Read<T>> {
+async function read<T>(
+  file: File,
+  unit: Unit,
+  from: (bytes: Uint8Array) => T | Promise<T>,
+): Promise<Read<T>> {
   try {
-    return { found: from(new Uint8Array(await file.arrayBuffer())) };
+    return { found: await from(new Uint8Array(await file.arrayBuffer())) };
   } catch (error) {
     if (error instanceof Complaint) return { refused: sayWords(error.says, unit) };
     if (error instanceof DOMException)
@@ -36,10 +42,15 @@ const tooLarge = (file: File): Read<never> | undefined =>
     : undefined;
 
 const api = {
-  /** Designs in a file, one or a whole shelf of them, and what could not be read. */
+  /** Designs in a file, one or a whole shelf of them or a new one of a part or an outline, and what could not be read. */
   designs: async (file: File): Promise<Read<TakenIn>> => {
     const refused = sizeTrouble(file.size);
-    return refused ? { refused } : read(file, 'mm', (bytes) => takeIn(file.name, bytes));
+    if (refused) return { refused };
+    return read(file, 'mm', async (bytes) =>
+      readerFor(file.name, 'part', 'outline')
+        ? { designs: [await designOfFile(file.name, bytes)], refused: [] }
+        : takeIn(file.name, bytes),
+    );
   },
   /** The outline of a drawing. */
   drawing: async (file: File, unit: Unit): Promise<Read<Drawing>> =>

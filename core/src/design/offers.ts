@@ -64,7 +64,7 @@ function saysOf({ kind, yields, inputs }: AnyKind): string {
     case 'section':
       return 'a section';
     case 'body':
-      if (kind === 'part-from-file') return 'STL, OBJ or 3MF';
+      if (kind === 'part-from-file') return 'a body from a mesh file';
       return takes('body')
         ? 'a body of bodies'
         : takes('path')

@@ -1,9 +1,8 @@
-/** Outlines out of drawings: SVG and DXF to the points, arcs and bores of a custom section. */
+/** Outlines out of drawings: the points, arcs and bores of a custom section. */
 import type { Row } from '../design/schema';
 import { Complaint } from '../measure/words';
-import { type Bore, dxfLoops } from './dxf';
 import type { Point } from './follow';
-import { svgLoops } from './svg';
+import { namesOf, readableFormats, readerFor, type OutlineContent } from './formats';
 import { textIn } from './decode';
 
 export interface Drawing {
@@ -14,11 +13,11 @@ export interface Drawing {
 const MOST_POINTS = 1000;
 
 /** The text or the bytes of a drawing, read by the ending of its name. @throws Complaint where there is no closed outline in it */
-export function readDrawing(name: string, content: string | Uint8Array): Drawing {
-  const ending = name.split('.').at(-1)?.toLowerCase();
-  if (ending !== 'svg' && ending !== 'dxf') throw new Complaint('Only SVG and DXF drawings are read here.');
-  const text = typeof content === 'string' ? content : textOfDrawing(content);
-  return ending === 'svg' ? drawn(svgLoops(text), []) : drawn(...dxfLoops(text));
+export async function readDrawing(name: string, content: string | Uint8Array): Promise<Drawing> {
+  const format = readerFor(name, 'outline');
+  if (format?.holds !== 'outline' || !format.read)
+    throw new Complaint(`Only ${namesOf(readableFormats('outline'), 'and')} drawings are read here.`);
+  return drawn(await format.read(typeof content === 'string' ? content : textOfDrawing(content)));
 }
 
 /** Drawings that are larger are not read: an outline has at most a thousand points. */
@@ -33,7 +32,7 @@ function textOfDrawing(bytes: Uint8Array): string {
 }
 
 /** The largest loop is the outline, the others are holes. */
-function drawn(loops: readonly Point[][], bores: readonly Bore[]): Drawing {
+function drawn({ loops, bores }: OutlineContent): Drawing {
   if (!loops.length && !bores.length) throw new Complaint('There is no closed outline in this drawing.');
   if (!loops.length)
     throw new Complaint('There are only circles in this drawing: an outline about them is missing.');

@@ -1,10 +1,8 @@
-/** Parts out of files: STL, OBJ and 3MF, by the ending of their names. */
+/** Parts out of files of triangles. */
 import { Complaint } from '../measure/words';
 import { packed } from '../mesh/data/packed';
-import { readObj } from './obj-in';
-import { readStl } from './stl-in';
+import { namesOf, readableFormats, readerFor } from './formats';
 import { surfacesOf } from './surfaces';
-import { readThreeMf, type ThreeMfContent } from './threemf-in';
 
 /** Larger files are not read: they hold far more triangles than can be worked with. */
 const MOST_BYTES = 50e6;
@@ -18,22 +16,15 @@ export interface PartFile {
 }
 
 /** Reads one. @throws Complaint where there is no closed part in it */
-export function readPart(name: string, bytes: Uint8Array): PartFile {
+export async function readPart(name: string, bytes: Uint8Array): Promise<PartFile> {
   if (bytes.length > MOST_BYTES)
     throw new Complaint(
       `This file has ${Math.round(bytes.length / 1e6)} MB; at most ${MOST_BYTES / 1e6} MB are possible. Export it with a coarser mesh.`,
     );
-  const { corners, unit } = cornersIn(name.split('.').at(-1)?.toLowerCase(), bytes);
+  const format = readerFor(name, 'part');
+  if (format?.holds !== 'part' || !format.read)
+    throw new Complaint(`Only ${namesOf(readableFormats('part'), 'and')} files are read here.`);
+  const { corners, unit } = await format.read(bytes);
   const triangles = packed(surfacesOf(corners));
   return { triangles, ...(unit !== undefined && { unit: `${unit} mm` }) };
-}
-
-function cornersIn(
-  ending: string | undefined,
-  bytes: Uint8Array,
-): Partial<ThreeMfContent> & Pick<ThreeMfContent, 'corners'> {
-  if (ending === 'stl') return { corners: readStl(bytes) };
-  if (ending === 'obj') return { corners: readObj(bytes) };
-  if (ending === '3mf') return readThreeMf(bytes);
-  throw new Complaint('Only STL, OBJ and 3MF files are read here.');
 }

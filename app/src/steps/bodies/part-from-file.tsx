@@ -1,5 +1,6 @@
 import { stepOf } from '@nematos/core/design/edit';
 import { sayFigure } from '@nematos/core/measure/format';
+import { acceptOf, namesOf, readableFormats } from '@nematos/core/exchange/formats';
 import { useBenchStore, useUnit } from '../../bench/bench';
 import { Fig, useEditing, useResult, type Editor } from '../../fields/editor';
 import { readFile } from '../../worker/read-file';
@@ -44,8 +45,8 @@ function Below() {
   };
   return (
     <TakeFile
-      says={`Bring in ${step.set.file ? 'another file' : 'a file'}, STL, OBJ or 3MF …`}
-      accept=".stl,.obj,.3mf"
+      says={`Bring in ${step.set.file ? 'another file' : 'a file'}, ${namesOf(readableFormats('part'), 'or')} …`}
+      accept={acceptOf('part')}
       wanted={!step.set.file}
       name="A part to bring in"
       take={take}

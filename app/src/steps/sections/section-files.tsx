@@ -1,5 +1,6 @@
 /** Brings the outline of a drawing in: SVG or DXF. */
 import { setInput, stepOf } from '@nematos/core/design/edit';
+import { acceptOf, namesOf, readableFormats } from '@nematos/core/exchange/formats';
 import { useBenchStore, useUnit } from '../../bench/bench';
 import { useEditing } from '../../fields/editor';
 import { readFile } from '../../worker/read-file';
@@ -21,8 +22,8 @@ export function SectionFiles() {
   };
   return (
     <TakeFile
-      says="Bring in a drawing, SVG or DXF …"
-      accept=".svg,.dxf"
+      says={`Bring in a drawing, ${namesOf(readableFormats('outline'), 'or')} …`}
+      accept={acceptOf('outline')}
       name="A drawing to bring in"
       take={take}
     />

@@ -1,4 +1,5 @@
 /** Notes beside the stage, and the pins of those that belong to a place of the part. */
+import { acceptOf } from '@nematos/core/exchange/formats';
 import { X } from 'lucide-react';
 import { useRef, useState, type ChangeEvent } from 'react';
 import { flushSync } from 'react-dom';
@@ -206,7 +207,7 @@ function FromReviewer() {
         ref={chooser}
         type="file"
         hidden
-        accept=".json,application/json"
+        accept={acceptOf('design')}
         aria-label="File with notes"
         onChange={(event) => void take(event)}
       />

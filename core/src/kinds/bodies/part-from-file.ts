@@ -56,7 +56,7 @@ export const partFromFile = bodyKind({
   defaults: { unit: '1 mm', ...ON_AXIS_DEFAULTS },
   marks: (body, { placing }) => gripOf(body, placing),
   async evaluate({ triangles, unit, ...figures }, { place }, { poll }) {
-    if (triangles === undefined) throw new Complaint('No file was brought in yet: STL, OBJ or 3MF.', 'file');
+    if (triangles === undefined) throw new Complaint('No file was brought in yet. Choose one below.', 'file');
     const asItCame = meshedBody(await surfacesIn(triangles, poll), materialGiven(figures));
     return onAxis(placedBody(asItCame, timesAsLarge(unit)), figures, place);
   },
