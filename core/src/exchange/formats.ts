@@ -37,7 +37,7 @@ export interface PartFormat extends Named {
   readonly note?: string;
   /** Makes the file of bodies, under the name of the design. */
   write?(bodies: readonly Sent[], name: string): Promise<Bytes>;
-  /** @throws Complaint where the file cannot be read */
+  /** Reads the bytes of a file. @throws Complaint where they cannot be read */
   read?(bytes: Uint8Array): Promise<PartContent>;
 }
 
@@ -52,7 +52,7 @@ export interface OutlineFormat extends Named {
   readonly holds: 'outline';
   /** Makes the drawing of closed loops, x and y in turn, mm; y upwards. */
   write?(loops: readonly Float64Array[], title: string): Promise<string>;
-  /** @throws Complaint where the drawing cannot be read */
+  /** Reads the text of a drawing. @throws Complaint where it cannot be read */
   read?(text: string): Promise<OutlineContent>;
 }
 
