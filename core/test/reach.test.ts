@@ -1,7 +1,8 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import type { Vec3 } from '../src/geometry/vector';
-import { arc, line, measured, partOf } from '../src/path/curve';
+import { arc, line, measured } from '../src/path/curve';
+import { partOf } from '../src/path/wrap';
 import { pathOf, type Path } from '../src/path/path';
 import { support } from '../src/section/place';
 import { sectionOf } from '../src/section/section';

@@ -3,8 +3,8 @@ import { Memo } from '../geometry/memo';
 import { constant, cos, linear, scaled, sin, writeJets } from '../geometry/jet';
 import { integrate } from '../geometry/numeric';
 import { unit, type Vec3 } from '../geometry/vector';
-import { movedForm, partOfForm, type Form } from './form';
-import { composed, STILL, type Motion } from '../geometry/motion';
+import type { Form } from './form';
+import { STILL, type Motion } from '../geometry/motion';
 
 /** A smooth curve by a parameter u from 0 to `span`. Positions in mm. */
 export interface Curve {
@@ -81,6 +81,9 @@ export interface Origin {
   readonly by: Motion;
 }
 const ORIGINS = new WeakMap<Curve, Origin>();
+
+/** Keeps what a curve was before it was moved. */
+export const keepOrigin = (curve: Curve, origin: Origin): void => void ORIGINS.set(curve, origin);
 
 /** What a curve was before it was moved, as far back as that is known, and by what it was; itself where it was not. */
 export const originOf = (curve: Curve): Origin => ORIGINS.get(curve) ?? { of: curve, by: STILL };
@@ -314,85 +317,4 @@ export function quintic(b: readonly [Vec3, Vec3, Vec3, Vec3, Vec3, Vec3]): Curve
     ];
   };
   return polynomial([of(0), of(1), of(2)]);
-}
-
-/** The part of a curve from u = a to u = b. */
-export function partOf(curve: Curve, a: number, b: number): Curve {
-  if (a === 0 && b === curve.span) return curve;
-  const { lengthTo, samplingHint, even, form, span } = curve;
-  const before = lengthTo?.(a) ?? 0;
-  return {
-    span: b - a,
-    ...(form && { form: partOfForm(form, a / span, b / span) }),
-    ...(samplingHint && { samplingHint: Math.max(1, Math.ceil((samplingHint * (b - a)) / span)) }),
-    ...(even && { even }),
-    first: (u, out) => curve.first(a + u, out),
-    derive: (u, out) => curve.derive(a + u, out),
-    ...(curve.second && { second: (u: number, out: Float64Array) => curve.second!(a + u, out) }),
-    ...(lengthTo && { lengthTo: (u) => lengthTo(a + u) - before }),
-  };
-}
-
-/** The curve from its end to its start. */
-export function backwards(curve: Curve): Curve {
-  const { span, lengthTo, samplingHint, even, form } = curve;
-  const flip = (out: Float64Array, from: number, to: number) => {
-    for (let k = from; k < to; k++) out[k] = -out[k]!;
-  };
-  return {
-    span,
-    ...(form && { form: partOfForm(form, 1, 0) }),
-    ...(samplingHint && { samplingHint }),
-    ...(even && { even }),
-    first(u, out) {
-      curve.first(span - u, out);
-      flip(out, 3, 6);
-    },
-    derive(u, out) {
-      curve.derive(span - u, out);
-      flip(out, 3, 6);
-      flip(out, 9, 12);
-    },
-    ...(lengthTo && { lengthTo: (u) => lengthTo(span) - lengthTo(span - u) }),
-  };
-}
-
-/** The curve moved rigidly. */
-export function movedCurve(curve: Curve, motion: Motion): Curve {
-  const [ox, oy, oz] = motion.origin;
-  const [xx, xy, xz] = motion.ex;
-  const [yx, yy, yz] = motion.ey;
-  const [zx, zy, zz] = motion.ez;
-  if (xx === 1 && yy === 1 && zz === 1 && ox === 0 && oy === 0 && oz === 0) return curve;
-  const turn = (out: Float64Array, o: number, px: number, py: number, pz: number) => {
-    const x = out[o]!;
-    const y = out[o + 1]!;
-    const z = out[o + 2]!;
-    out[o] = px + x * xx + y * yx + z * zx;
-    out[o + 1] = py + x * xy + y * yy + z * zy;
-    out[o + 2] = pz + x * xz + y * yz + z * zz;
-  };
-  const { span, lengthTo, samplingHint, even, form } = curve;
-  const result: Curve = {
-    span,
-    ...(form && { form: movedForm(form, motion) }),
-    ...(samplingHint && { samplingHint }),
-    ...(even && { even }),
-    ...(lengthTo && { lengthTo: (u) => lengthTo.call(curve, u) }),
-    first(u, out) {
-      curve.first(u, out);
-      turn(out, 0, ox, oy, oz);
-      turn(out, 3, 0, 0, 0);
-    },
-    derive(u, out) {
-      curve.derive(u, out);
-      turn(out, 0, ox, oy, oz);
-      turn(out, 3, 0, 0, 0);
-      turn(out, 6, 0, 0, 0);
-      turn(out, 9, 0, 0, 0);
-    },
-  };
-  const { of, by } = originOf(curve);
-  ORIGINS.set(result, { of, by: composed(by, motion) });
-  return result;
 }

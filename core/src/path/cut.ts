@@ -1,5 +1,5 @@
 /** Paths cut and begun elsewhere, their shape kept. */
-import { partOf } from './curve';
+import { partOf } from './wrap';
 import { pathOf, type Path } from './path';
 
 /** A closed path begun at a length along it. */

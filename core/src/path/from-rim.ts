@@ -14,7 +14,8 @@ import {
 } from '../geometry/jet';
 import type { Jet, Jet3 } from '../geometry/jet';
 import type { Vec3 } from '../geometry/vector';
-import { backwards, partOf, type Curve } from './curve';
+import type { Curve } from './curve';
+import { backwards, partOf } from './wrap';
 import type { Host } from './host';
 
 /** How a curve in a plane is cast: its points in space as jets, the direction, and on which side. */

@@ -1,6 +1,7 @@
 /** Surfaces round the z axis that outlines are wrapped and cast on. */
 import { cellField } from '../measure/field';
-import { movedCurve, arc } from './curve';
+import { arc } from './curve';
+import { movedCurve } from './wrap';
 import type { Motion } from '../geometry/motion';
 import { samplePath, planAbout } from './sample';
 import { pathOf, type Path } from './path';

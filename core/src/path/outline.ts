@@ -1,7 +1,8 @@
 /** A plane path as an outline: x to the right and y up in its own plane. */
 import { cross, dot, norm, scale, sub, unit, type Vec3 } from '../geometry/vector';
 import { Complaint, mm, words } from '../measure/words';
-import { movedCurve, type Curve } from './curve';
+import type { Curve } from './curve';
+import { movedCurve } from './wrap';
 
 import { samplePath, planSteps } from './sample';
 import type { Path } from './path';

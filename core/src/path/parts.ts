@@ -1,5 +1,6 @@
 /** Parts of paths, and paths the other way round. */
-import { backwards, partOf, type Curve } from './curve';
+import type { Curve } from './curve';
+import { backwards, partOf } from './wrap';
 import { pathOf, type Path } from './path';
 
 /** The path from its end to its start. */

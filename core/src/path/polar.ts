@@ -1,6 +1,7 @@
 /** Curves round an axis: a radius and a height that go with the angle. */
 import { cos, linear, sin, times, writeJets, type Jet } from '../geometry/jet';
-import { movedCurve, type Curve } from './curve';
+import type { Curve } from './curve';
+import { movedCurve } from './wrap';
 import type { Motion } from '../geometry/motion';
 
 interface Polar {

@@ -15,7 +15,8 @@ import {
 } from '../geometry/jet';
 import { root } from '../geometry/numeric';
 import type { Vec3 } from '../geometry/vector';
-import { arc, backwards, line, partOf, type Curve } from '../path/curve';
+import { arc, line, type Curve } from '../path/curve';
+import { backwards, partOf } from '../path/wrap';
 import { mappedCurve } from '../path/mapped';
 import { pathOf, pointOn } from '../path/path';
 import { sectionOf, type Section } from './section';

@@ -1,7 +1,8 @@
 /** Outlines of corner points: straights between them, each corner sharp, rounded or chamfered. */
 import { cross, dot, norm, sub, unit, add, scale, type Vec3 } from '../geometry/vector';
 import { Complaint, mm, words } from '../measure/words';
-import { arc, backwards, line, type Curve } from '../path/curve';
+import { arc, line, type Curve } from '../path/curve';
+import { backwards } from '../path/wrap';
 import { pathOf, type Path } from '../path/path';
 
 export interface Corner {

@@ -1,7 +1,8 @@
 /** A closed outline drawn in, each of its sides by an amount of its own: what is left within walls. */
 import { valley } from '../geometry/numeric';
 import { add, cross, distance, dot, scale, sub, unit, type Vec3 } from '../geometry/vector';
-import { arc, line, partOf, tangentOf, type Curve, type Piece } from '../path/curve';
+import { arc, line, tangentOf, type Curve, type Piece } from '../path/curve';
+import { partOf } from '../path/wrap';
 import { parallel } from './offset';
 
 /** A side drawn in by itself: its line, its circle or its free curve, and where along that it begins and ends. */

@@ -1,6 +1,6 @@
 /** Two closed plane curves matched place for place, so that one can pass into the other. */
 import type { Curve } from '../path/curve';
-import { partOf } from '../path/curve';
+import { partOf } from '../path/wrap';
 import { begunAt } from '../path/cut';
 import type { Path } from '../path/path';
 import { Complaint } from '../measure/words';

@@ -1,6 +1,7 @@
 /** How a section is put on its path: by which of its points, shifted, mirrored. */
 import { valley, sinusoidOf } from '../geometry/numeric';
-import { movedCurve, type Curve } from '../path/curve';
+import type { Curve } from '../path/curve';
+import { movedCurve } from '../path/wrap';
 import type { Motion } from '../geometry/motion';
 import { Complaint } from '../measure/words';
 import { pathOf, type Path } from '../path/path';

@@ -6,6 +6,7 @@ import type { Task } from '../geometry/task';
 import type { Vec3 } from '../geometry/vector';
 import { Complaint, mm, words } from '../measure/words';
 import { arc, line, type Curve, type Piece } from '../path/curve';
+import { scaledCurve } from '../path/wrap';
 import { outlineOf } from '../path/outline';
 import { reversedPath } from '../path/parts';
 import { pathOf, type Path } from '../path/path';
@@ -48,7 +49,7 @@ export function turnedAlong(section: Section, outline: Path): Turned {
   if (!outline.closed) throw new Complaint('The outline that is followed must be closed.', 'outline');
   const own = pathOf(outlineOf(outline, 'outline'));
   const { pieces } = momentsOf(own).m00 > 0 ? own : reversedPath(own);
-  const round = pathOf(scaledCurves(pieces, 1 / section.box.right));
+  const round = pathOf(pieces.map((curve) => scaledCurve(curve, 1 / section.box.right)));
   checkStarlike(round);
   return { section, round };
 }
@@ -76,21 +77,6 @@ function checkStarlike(round: Path): void {
     }
   }
 }
-
-/** The same curves drawn larger or smaller about the origin. */
-const scaledCurves = (curves: readonly Curve[], by: number): Curve[] =>
-  curves.map(({ span, samplingHint, first, derive }) => ({
-    span,
-    ...(samplingHint && { samplingHint }),
-    first(u, out) {
-      first(u, out);
-      for (let k = 0; k < 6; k++) out[k] = by * out[k]!;
-    },
-    derive(u, out) {
-      derive(u, out);
-      for (let k = 0; k < 12; k++) out[k] = by * out[k]!;
-    },
-  }));
 
 /** Volume and moments: those of the section and those of the sector of the round, exact (Pappus, of every order). */
 export function turnedMass({ section: { moments: p }, round }: Turned): Mass {

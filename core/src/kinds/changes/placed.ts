@@ -1,6 +1,6 @@
 /** Paths and bodies seen through a map: what placing and repeating have in common. */
 import { scaleOf, type Affine } from '../../geometry/motion';
-import { movedCurve } from '../../path/curve';
+import { movedCurve } from '../../path/wrap';
 import { affine, mappedPath } from '../../path/mapped';
 import { pathOf, type Path } from '../../path/path';
 import type { Body } from '../../solid/body/body';

@@ -6,7 +6,8 @@ import { root } from '../../geometry/numeric';
 import { add, scale, type Vec3 } from '../../geometry/vector';
 import { lineMark, type Mark } from '../../kind/mark';
 import { Complaint, mm, words } from '../../measure/words';
-import { movedCurve, arc, backwards, partOf, type Curve } from '../../path/curve';
+import { arc, type Curve } from '../../path/curve';
+import { movedCurve, backwards, partOf } from '../../path/wrap';
 
 import { PROFILE } from './profile';
 import { seatMeridian, seatRound } from '../../path/seat';

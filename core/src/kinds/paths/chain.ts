@@ -4,7 +4,8 @@ import { add, cross, distance, dot, norm, scale, squareTo, sub, type Vec3 } from
 import type { Mark } from '../../kind/mark';
 import { cellField } from '../../measure/field';
 import { Complaint, mm, words } from '../../measure/words';
-import { movedCurve, quintic, type Curve } from '../../path/curve';
+import { quintic, type Curve } from '../../path/curve';
+import { movedCurve } from '../../path/wrap';
 import { rotated, STILL, type Motion } from '../../geometry/motion';
 import { curvesBetween, reversedPath } from '../../path/parts';
 import { pathOf, pathWith, type Path, type PathPoint } from '../../path/path';

@@ -2,7 +2,8 @@ import { z } from 'zod';
 import { angle, choice, length, pathKind } from '../../kind/kind';
 import { cos, linear, minus, plus, scaled, sin, times, writeJets } from '../../geometry/jet';
 import { Complaint } from '../../measure/words';
-import { movedCurve, type Curve } from '../../path/curve';
+import type { Curve } from '../../path/curve';
+import { movedCurve } from '../../path/wrap';
 
 import { pathOf } from '../../path/path';
 import { PLACING, PLACING_DEFAULTS, PLACING_INPUTS, placedAt } from './placing';

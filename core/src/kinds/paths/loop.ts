@@ -4,7 +4,8 @@ import { root } from '../../geometry/numeric';
 import type { Vec3 } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
 import { bendsThrough } from '../../path/bends';
-import { movedCurve, arc, ellipseCurves, type Curve } from '../../path/curve';
+import { arc, ellipseCurves, type Curve } from '../../path/curve';
+import { movedCurve } from '../../path/wrap';
 
 import { begunAt } from '../../path/cut';
 import { pathOf } from '../../path/path';

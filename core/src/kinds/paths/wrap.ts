@@ -4,7 +4,8 @@ import { atan2, constant, cos, minus, plus, scaled, sin, sqrt, times } from '../
 import { valley } from '../../geometry/numeric';
 import { Complaint, mm, words } from '../../measure/words';
 import { castPath } from './cast';
-import { movedCurve, type Curve } from '../../path/curve';
+import type { Curve } from '../../path/curve';
+import { movedCurve } from '../../path/wrap';
 import { type Motion, turnedFrame } from '../../geometry/motion';
 import { cylinder, rings } from '../../path/host';
 import { samplePath, planSteps } from '../../path/sample';

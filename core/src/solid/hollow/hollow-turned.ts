@@ -2,7 +2,8 @@
 import { root } from '../../geometry/numeric';
 import { add, distance, dot, scale, sub, type Vec3 } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
-import { arc, backwards, line, partOf, type Curve, type Piece } from '../../path/curve';
+import { arc, line, type Curve, type Piece } from '../../path/curve';
+import { backwards, partOf } from '../../path/wrap';
 import { pathOf, pointOn } from '../../path/path';
 import { sectionOf, type Section } from '../../section/section';
 import { turnedBody, type TurnedBody } from '../../turn/body';

@@ -1,7 +1,8 @@
 /** Sharp corners of a path: left to be mitred, or turned by an arc. */
 import { cross, dot, norm, scale, sub, unit, add, type Vec3 } from '../../geometry/vector';
 import { Complaint, mm, told, words } from '../../measure/words';
-import { arc, partOf, type Curve } from '../../path/curve';
+import { arc, type Curve } from '../../path/curve';
+import { partOf } from '../../path/wrap';
 import { pathOf, pointOn, type Path } from '../../path/path';
 
 /** Corners sharper than this (rad) have no mitre worth the name. */

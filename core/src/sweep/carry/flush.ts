@@ -1,7 +1,8 @@
 /** Sections cut by a plane: what is left of their contours. */
 import { root, sinusoidOf } from '../../geometry/numeric';
 import { type Vec3 } from '../../geometry/vector';
-import { type Curve, partOf } from '../../path/curve';
+import type { Curve } from '../../path/curve';
+import { partOf } from '../../path/wrap';
 import type { Blend } from '../../section/match';
 
 /** How far a point of a section stands on the kept side: at + right·x + up·y. */

@@ -1,5 +1,6 @@
 /** The rim of a hollow section at the end of a body, where the wall goes over from outside to within in half a round. */
-import { backwards, type Curve } from '../../path/curve';
+import type { Curve } from '../../path/curve';
+import { backwards } from '../../path/wrap';
 import { valley } from '../../geometry/numeric';
 import { dot, type Vec3 } from '../../geometry/vector';
 import { between, pairOf, type Pair } from '../../section/match';

@@ -1,7 +1,7 @@
 /** What is carried along a path, moved rigidly as a whole. */
 import { moved, turned, type Motion } from '../../geometry/motion';
 import type { Vec3 } from '../../geometry/vector';
-import { movedCurve } from '../../path/curve';
+import { movedCurve } from '../../path/wrap';
 import { pathOf } from '../../path/path';
 import type { Swept } from './swept';
 
