@@ -62,7 +62,7 @@ export async function mesherRows(): Promise<Row[]> {
   const memory = new SpentMemory();
   const done = ({ positions, normals, triangles }: Mesh) =>
     memory.giveBack([positions, normals, triangles].map(({ buffer }) => buffer as ArrayBuffer));
-  const size = { steps: [STEPS], rims, tolerance: 0 };
+  const size = { intervals: [STEPS], rims, tolerance: 0 };
   const ours = () => done(meshOfSize(swept!, size, memory));
   const fresh = () => meshOfSize(swept!, size);
   const curve = new Helix();
@@ -76,7 +76,8 @@ export async function mesherRows(): Promise<Row[]> {
   const starRims = twisted!.section.contours.map((contour) => rimOf(contour, { chord: 1, step: 10 }));
   const starSides = starRims[0]!.sides.length / 2;
   const starSteps = Math.round((STEPS * CORNERS) / starSides);
-  const star = () => done(meshOfSize(twisted!, { steps: [starSteps], rims: starRims, tolerance: 0 }, memory));
+  const star = () =>
+    done(meshOfSize(twisted!, { intervals: [starSteps], rims: starRims, tolerance: 0 }, memory));
   const out = fresh();
   const copy = () => [out.positions.slice(), out.normals.slice(), out.triangles.slice()];
   /** Takes as much fresh memory and writes once on every page of 4 kB: what the system asks for it. */
@@ -199,7 +200,7 @@ async function largeMesh(): Promise<Mesh> {
   const rims = swept!.section.contours.map((contour) =>
     rimOf(contour, { chord: 1, step: contour.length / CORNERS }),
   );
-  return meshOfSize(swept!, { steps: [CUT_STEPS], rims, tolerance: 0 });
+  return meshOfSize(swept!, { intervals: [CUT_STEPS], rims, tolerance: 0 });
 }
 
 /** A plane dragged through a long coil: the cut face found, and filled, at each of many places. */

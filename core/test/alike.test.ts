@@ -39,10 +39,10 @@ async function weldedIn(design: Design): Promise<FilletedBody> {
 
 describe('joints that are alike', () => {
   it('are known by the motions of their bodies', async () => {
-    const { of } = await weldedIn(pinned());
-    if (of.form !== 'combined') throw new Error('they are added');
-    const joints = runNow(jointsOf(await of.solid(0.1, go)));
-    const found = runNow(likenesses(joints, leavesOf(of), 0.1));
+    const { source } = await weldedIn(pinned());
+    if (source.form !== 'combined') throw new Error('they are added');
+    const joints = runNow(jointsOf(await source.solid(0.1, go)));
+    const found = runNow(likenesses(joints, leavesOf(source), 0.1));
     expect(found.map((one) => one?.of)).deep.equal([undefined, 0, 0, 0]);
     // A quarter of a round each.
     const turns = found.slice(1).map((one) => Math.round((Math.acos(one!.motion.ex[0]) * 180) / Math.PI));
@@ -92,7 +92,7 @@ describe('what looks like a body with rounded joints', () => {
     const body = await weldedIn(pinned());
     const tolerance = 0.1;
     const [solid, like] = [await body.solid(tolerance, go), (await body.lookalike(tolerance, go))!];
-    expect(new Set(like.groups!.map(({ of }) => of)).size).equal(6);
+    expect(new Set(like.groups!.map(({ leaf }) => leaf)).size).equal(6);
     let rounded = 0;
     for (let i = 0; i < 400; i++) {
       // From above, down and inward, about the pins.

@@ -175,13 +175,13 @@ describe('combined bodies', () => {
     );
     const { positions, normals, triangles, groups } = await body.solid(0.01, go);
     expect(groups.reduce((sum, { count }) => sum + count, 0)).equal(triangles.length / 3);
-    expect(new Set(groups.map(({ of }) => of))).deep.equal(new Set([0, 1]));
-    for (const { of, first, count } of groups)
+    expect(new Set(groups.map(({ leaf }) => leaf))).deep.equal(new Set([0, 1]));
+    for (const { leaf, first, count } of groups)
       for (let k = 3 * first; k < 3 * (first + count); k++) {
         const v = 3 * triangles[k]!;
         const [px, py, pz] = [positions[v]!, positions[v + 1]!, positions[v + 2]!];
         const [nx, ny, nz] = [normals[v]!, normals[v + 1]!, normals[v + 2]!];
-        if (of === 1) {
+        if (leaf === 1) {
           expect(Math.hypot(py, pz)).closeTo(4, 0.011);
           // Into the bore, towards its axis.
           expect(-(ny * py + nz * pz) / Math.hypot(py, pz)).above(0.999);
@@ -202,7 +202,7 @@ describe('combined bodies', () => {
     );
     const bores = 2 * Math.PI * 4 * 24 - (16 * 8) / 3;
     const mesh = await expectSound(bored, 2 * Math.PI * r * r * 24 - shared - bores);
-    expect(new Set(mesh.groups!.map(({ of }) => of))).deep.equal(new Set([0, 1, 2, 3]));
+    expect(new Set(mesh.groups!.map(({ leaf }) => leaf))).deep.equal(new Set([0, 1, 2, 3]));
   });
 
   it('what runs through itself is made clean first', async () => {

@@ -19,7 +19,7 @@ const placesOf = ({ positions: p }: Mesh): Vec3[] =>
   Array.from({ length: p.length / 3 }, (_x, i) => [p[3 * i]!, p[3 * i + 1]!, p[3 * i + 2]!]);
 
 /** Which wires of a body are drawn as copies, and of which. */
-const copiesOf = ({ swept }: SweptBody) => copiesAmong(swept).map((copy) => copy?.of);
+const copiesOf = ({ swept }: SweptBody) => copiesAmong(swept).map((copy) => copy?.original);
 
 /** A ball of six meridians and two parallels, the meridians open at the top. */
 const ball = (set: Record<string, string> = {}): Carried['path'] => ({

@@ -82,8 +82,8 @@ describe('a body that is reshaped, as it is drawn', () => {
       const { steps } = await evaluate(design, createCache());
       const body = steps.at(-1)!.value as Body;
       const mesh = body.mesh(0.1, 60_000);
-      expect(mesh.groups!.map(({ of }) => of)).deep.equal([0, 1, 2]);
-      for (const { of, first, count } of mesh.groups!)
+      expect(mesh.groups!.map(({ leaf }) => leaf)).deep.equal([0, 1, 2]);
+      for (const { leaf, first, count } of mesh.groups!)
         for (const corner of mesh.triangles.slice(3 * first, 3 * (first + count))) {
           const place = [...mesh.positions.slice(3 * corner, 3 * corner + 3)] as unknown as Vec3;
           const part = done(height(place[2]), 0.25);
@@ -92,7 +92,7 @@ describe('a body that is reshaped, as it is drawn', () => {
             way === 'wring'
               ? turned(place, (-80 * Math.PI * part) / 180)
               : [place[0] / size, place[1] / size, place[2]];
-          const back = (-2 * Math.PI * of) / 3;
+          const back = (-2 * Math.PI * leaf) / 3;
           // About x the turn goes from y to z.
           const [v, h, u] = lies ? turned([y, z, x], back) : turned([y, axisX - x, z], back);
           const inBar = lies

@@ -328,9 +328,9 @@ describe('a body that is reshaped', () => {
     const body = steps.at(-1)!.value as Body;
     const solid = await solidOf(body, 0.05, go);
     await expectClosed(solid);
-    expect(solid.groups!.map(({ of }) => of).toSorted()).deep.equal([0, 1]);
+    expect(solid.groups!.map(({ leaf }) => leaf).toSorted()).deep.equal([0, 1]);
     // What comes of the ball lies where the ball went, and nowhere else.
-    const ball = solid.groups!.find(({ of }) => of === 1)!;
+    const ball = solid.groups!.find(({ leaf }) => leaf === 1)!;
     for (let t = 3 * ball.first; t < 3 * (ball.first + ball.count); t++) {
       const [x, y, z] = solid.positions.slice(3 * solid.triangles[t]!, 3 * solid.triangles[t]! + 3);
       const was = turned([x!, y!, z!], (-120 * Math.PI * done(height(z!), 0.25)) / 180);

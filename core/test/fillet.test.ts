@@ -20,11 +20,11 @@ describe('specks', () => {
     const thin = meshOf({ at: 30, size: 3, high: 1e-4 });
     const small = meshOf({ at: 50, size: 0.5, high: 0.5 });
     const joined = joinMeshes([box, thin, small]);
-    const groups = [0, 1, 2].map((of) => ({ of, first: 12 * of, count: 12 }));
+    const groups = [0, 1, 2].map((leaf) => ({ leaf, first: 12 * leaf, count: 12 }));
     const clean = runNow(withoutSpecks({ ...joined, groups }, 0.01));
     expect(clean.groups).deep.equal([
-      { of: 0, first: 0, count: 12 },
-      { of: 2, first: 12, count: 12 },
+      { leaf: 0, first: 0, count: 12 },
+      { leaf: 2, first: 12, count: 12 },
     ]);
     expect(inspectMesh(clean).volume).closeTo(1000.125, 1e-3);
     const all = { ...joinMeshes([box, small]), groups };
@@ -165,7 +165,7 @@ describe('joints that are rounded', () => {
   it('keep the faces of the bodies known by them', async () => {
     const { body } = await welded([PLATE, PIN], { radius: '3 mm' });
     const { groups } = await body.solid(0.1, go);
-    expect([...new Set(groups.map(({ of }) => of))].toSorted()).deep.equal([0, 1, 2]);
+    expect([...new Set(groups.map(({ leaf }) => leaf))].toSorted()).deep.equal([0, 1, 2]);
   });
 
   it('are only those of chosen bodies, however they were placed, where that is wanted', async () => {

@@ -53,8 +53,8 @@ export async function stripOf(
     corner.forEach((x, k) => expect(Math.abs(x - body.extent[side]![k]!)).most(off)),
   );
   const places: Vec3[] = [];
-  for (const { of, first, count } of made.groups)
-    if (of === body.leaves.length - 1)
+  for (const { leaf, first, count } of made.groups)
+    if (leaf === body.leaves.length - 1)
       for (let i = 3 * first; i < 3 * (first + count); i++)
         places.push([
           ...made.positions.slice(3 * made.triangles[i]!, 3 * made.triangles[i]! + 3),

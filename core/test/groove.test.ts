@@ -141,7 +141,7 @@ describe('a groove', () => {
   it('along a coil is as deep as it is said to be, and laid on it stands as high as it is', async () => {
     const { body } = await grooved([DRUM, COIL, rope], { depth: '2 mm' });
     const made = await body.solid(0.02, go);
-    const groove = made.groups.filter(({ of }) => of === 1);
+    const groove = made.groups.filter(({ leaf }) => leaf === 1);
     let least = Infinity;
     for (const { first, count } of groove)
       for (let i = 3 * first; i < 3 * (first + count); i++) {

@@ -247,14 +247,14 @@ describe('the frame that turns as little as possible', () => {
   for (const path of paths)
     it(`in closed form, along a ${path.kind} ${path.set?.corners ?? ''}, is that of double reflection`, async () => {
       const body = await carried({ path, section: square, sweep: { corners: 'mitred' } });
-      const { carrier, given } = body.swept[0]!;
+      const { carrier, original } = body.swept[0]!;
       expect(carrier.path.pieces.every(({ even }) => even)).equal(true);
-      const kept = freeFrame(carrier.path, firstAxis(given));
+      const kept = freeFrame(carrier.path, firstAxis(original));
       const here = standing();
       const out = new Float64Array(3);
       let before = 0;
       carrier.path.pieces.forEach((piece, k) => {
-        const n = kept.steps[k]!;
+        const n = kept.intervals[k]!;
         for (const part of [0.13, 0.5, 0.99]) {
           carrier.stand(k, part * piece.span, here);
           const p = Float64Array.of(...here.c, ...here.n);
@@ -271,9 +271,9 @@ describe('the frame that turns as little as possible', () => {
       set: { corners: 'mitred', closed: 'closed' },
       rows: { points: bent },
     };
-    const { given } = (await carried({ path, section: { kind: 'round', set: {} } })).swept[0]!;
-    const { left } = freeFrame(given, firstAxis(given));
+    const { original } = (await carried({ path, section: { kind: 'round', set: {} } })).swept[0]!;
+    const { left } = freeFrame(original, firstAxis(original));
     expect(Math.abs(left)).above(0.01);
-    expect(freeLeft(given, freeAxis(given, given))).closeTo(left, 1e-9);
+    expect(freeLeft(original, freeAxis(original, original))).closeTo(left, 1e-9);
   });
 });

@@ -49,7 +49,7 @@ const told = (design: Design) => toldOf<ShelledBody>(design, 'hollow');
 function placesWithin(made: Combination, leaf: number, many: number): Vec3[] {
   const { positions: p, triangles, groups } = made;
   const corners = groups
-    .filter(({ of }) => of === leaf)
+    .filter((group) => group.leaf === leaf)
     .flatMap(({ first, count }) => Array.from({ length: count }, (_x, i) => 3 * (first + i)));
   let chance = 1;
   const next = () => (chance = (chance * 16807) % 2147483647) / 2147483647;

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import { addStep, stepOf } from '../src/design/edit';
 import { distance, type Vec3 } from '../src/geometry/vector';
-import { samplePath, planSteps, sum } from '../src/path/sample';
+import { samplePath, planIntervals, sum } from '../src/path/sample';
 import type { Path } from '../src/path/path';
 import { pathsOf } from '../src/kind/value';
 import { figureOf, laid, pathDesign, valueOf, type Laid } from './helpers';
@@ -166,7 +166,7 @@ describe('lengths in closed form', () => {
         (await valueOf(design, 'base')) as Path,
       ];
       expect(path.length).closeTo(outline.length, 1e-12 * outline.length);
-      const { positions } = samplePath(path, planSteps(path, { angle: 0.002, step: 0.02 }));
+      const { positions } = samplePath(path, planIntervals(path, { angle: 0.002, step: 0.02 }));
       let chords = 0;
       for (let i = 3; i < positions.length; i += 3)
         chords += Math.hypot(
@@ -217,7 +217,7 @@ describe('closed paths', () => {
 
   it('are counted in stations that no gap is left between', async () => {
     const path = await laid({ kind: 'loop', set: { shape: 'star' } });
-    const steps = planSteps(path, { angle: 0.1 });
+    const steps = planIntervals(path, { angle: 0.1 });
     const { positions } = samplePath(path, steps);
     expect(positions.length).equal(3 * (sum(steps) + 1));
     expect(

@@ -1,7 +1,7 @@
 /** What must hold of any path, whatever its kind: checked by differences and by a quadrature of its own. */
 import { expect } from 'chai';
 import { cross, distance, dot, norm, scale, sub, type Vec3 } from '../src/geometry/vector';
-import { samplePath, planSteps, stationLength, sum } from '../src/path/sample';
+import { samplePath, planIntervals, stationLength, sum } from '../src/path/sample';
 import type { Path } from '../src/path/path';
 
 const at = (d: Float64Array, order: number): Vec3 => [d[3 * order]!, d[3 * order + 1]!, d[3 * order + 2]!];
@@ -89,7 +89,7 @@ export function expectSound(path: Path, { curvatureContinuous, thirdTo = 2e-4 }:
     }
   }
 
-  const steps = planSteps(path, { angle: 0.3, step: size / 20 });
+  const steps = planIntervals(path, { angle: 0.3, step: size / 20 });
   const laid = samplePath(path, steps);
   const total = sum(steps);
   for (const i of [0, 1, Math.floor(total / 3), Math.floor(total * 0.8), total]) {

@@ -11,7 +11,7 @@ import { runs } from './runs';
  * A block whose top is drawn as a fan about a corner beside its middle, between it and the rim one more corner: moved out past the rim by
  * `off` its triangles run through the side.
  */
-function fan(off: number): Mesh & { groups: { of: number; first: number; count: number }[] } {
+function fan(off: number): Mesh & { groups: { leaf: number; first: number; count: number }[] } {
   const low = [0, 1, 2, 3].map((k) => [k === 1 || k === 2 ? 10 : 0, k > 1 ? 10 : 0, 0]);
   const high = low.map(([x, y]) => [x!, y!, 10]);
   const rim = [5, off, 10];
@@ -45,8 +45,8 @@ function fan(off: number): Mesh & { groups: { of: number; first: number; count: 
     triangles: Uint32Array.from(faces.flat()),
     tolerance: 0.1,
     groups: [
-      { of: 0, first: 0, count: 10 },
-      { of: 1, first: 10, count: faces.length - 10 },
+      { leaf: 0, first: 0, count: 10 },
+      { leaf: 1, first: 10, count: faces.length - 10 },
     ],
   };
 }
@@ -69,7 +69,7 @@ describe('a mesh whose slivers lie across each other', () => {
     expect(inspectMesh(clean).volume).closeTo(1000, 0.2);
     // Groups still say where each triangle comes from.
     expect(clean.groups.reduce((sum, { count }) => sum + count, 0)).equal(clean.triangles.length / 3);
-    expect(clean.groups[0]).deep.include({ of: 0, first: 0 });
+    expect(clean.groups[0]).deep.include({ leaf: 0, first: 0 });
   });
 
   it('is left as it is where nothing crosses, or no side is short enough', () => {
@@ -87,7 +87,7 @@ describe('a mesh whose slivers lie across each other', () => {
     const small = crossed();
     const large = { ...small, positions: small.positions.map((x) => 100 * x + 500) };
     const joined = joinMeshes([small, large]);
-    const mesh = { ...joined, groups: [{ of: 0, first: 0, count: joined.triangles.length / 3 }] };
+    const mesh = { ...joined, groups: [{ leaf: 0, first: 0, count: joined.triangles.length / 3 }] };
     const better = runNow(untangled(mesh, 0.05));
     expect(better.triangles.length).below(mesh.triangles.length);
     const left = runNow(crossingSteps(better, 100));

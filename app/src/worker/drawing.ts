@@ -15,7 +15,7 @@ import type { Design, Step } from '@nematos/core/design/schema';
 import { bodiesOf, pathsOf, typeOf, type Value } from '@nematos/core/kind/value';
 import { Complaint } from '@nematos/core/measure/words';
 import { polygonOf } from '@nematos/core/section/polygon-of';
-import { samplePath, planAbout, planSteps, sum } from '@nematos/core/path/sample';
+import { samplePath, planAbout, planIntervals, sum } from '@nematos/core/path/sample';
 import type { Path } from '@nematos/core/path/path';
 import { isMade, leavesOf, looksLikeParts, sizeAbout, type Body } from '@nematos/core/solid/body/body';
 import { MEASURED } from '@nematos/core/solid/body/estimated';
@@ -63,7 +63,7 @@ function movedLine(points: ArrayLike<number>, motion: Motion | undefined): Float
 }
 
 function lineOf(path: Path): Float32Array<ArrayBuffer> {
-  const steps = planSteps(path, { angle: 0.09 });
+  const steps = planIntervals(path, { angle: 0.09 });
   const { positions } = samplePath(path, sum(steps) > LINE_POINTS ? planAbout(path, LINE_POINTS) : steps);
   return Float32Array.from(positions);
 }
@@ -100,8 +100,8 @@ async function meshOf(
   poll: Poll,
 ): Promise<Mesh> {
   const settled = pass === 'settled' || pass === 'sent';
-  if (body.form === 'placed' && isMade(body.of)) {
-    const base = await meshOf(body.of, tolerance / stretchOf(body.map), most, pass, poll);
+  if (body.form === 'placed' && isMade(body.source)) {
+    const base = await meshOf(body.source, tolerance / stretchOf(body.map), most, pass, poll);
     return mappedMesh(base, body.map, memory);
   }
   if (isMade(body) && (settled || !looksLikeParts(body))) {
@@ -158,9 +158,9 @@ function looksOf(bodies: readonly Body[], meshes: readonly Mesh[], chains: Chain
     const leaves = leavesOf(body);
     for (const group of groupsIn(mesh))
       looks.push({
-        look: leaves[group.of]!.material.look,
-        hatch: hatchOf(leaves[group.of]!.material),
-        by: chains[leaf + group.of]!,
+        look: leaves[group.leaf]!.material.look,
+        hatch: hatchOf(leaves[group.leaf]!.material),
+        by: chains[leaf + group.leaf]!,
         first: first + group.first,
         count: group.count,
       });

@@ -22,7 +22,7 @@ export interface Between extends Closest {
 /** A path of a set with its stations. */
 interface Sampled {
   readonly path: Path;
-  readonly steps: readonly number[];
+  readonly intervals: readonly number[];
   readonly points: Float64Array;
   /** Greatest height of its arcs over the chords between stations, mm. */
   readonly sag: number;
@@ -41,9 +41,11 @@ export async function setClearance(
   const all: Sampled[] = [];
   for (const path of paths) {
     await poll(0);
-    const steps = planAbout(path, each);
-    const sag = Math.max(...path.pieces.map((piece, k) => (piece.sag * (piece.span / steps[k]!) ** 2) / 8));
-    all.push({ path, steps, points: samplePath(path, steps).positions, sag });
+    const intervals = planAbout(path, each);
+    const sag = Math.max(
+      ...path.pieces.map((piece, k) => (piece.sag * (piece.span / intervals[k]!) ** 2) / 8),
+    );
+    all.push({ path, intervals, points: samplePath(path, intervals).positions, sag });
   }
   let best: Between | undefined;
   for (let a = 0; a < all.length; a++)
@@ -91,10 +93,10 @@ async function nearPlaces(
 }
 
 /** The place a part of the way from a station to the next. */
-function spotOn({ path, steps }: Sampled, station: number, part: number): Spot {
+function spotOn({ path, intervals }: Sampled, station: number, part: number): Spot {
   let [k, rest] = [0, station];
-  while (rest >= steps[k]!) rest -= steps[k++]!;
-  return { k, u: (path.pieces[k]!.span * (rest + part)) / steps[k]! };
+  while (rest >= intervals[k]!) rest -= intervals[k++]!;
+  return { k, u: (path.pieces[k]!.span * (rest + part)) / intervals[k]! };
 }
 
 /** Stations between two looks at whether to go on. */
@@ -180,14 +182,14 @@ const NEAREST = 3;
 export function distancesTo(others: readonly Path[], points: readonly Vec3[]): number[] {
   const each = Math.max(48, Math.min(2400, Math.floor(FEET / others.length)));
   const all = others.map((path) => {
-    const steps = planAbout(path, each);
-    return { path, steps, positions: samplePath(path, steps).positions };
+    const intervals = planAbout(path, each);
+    return { path, intervals, positions: samplePath(path, intervals).positions };
   });
   return points.map((from) => {
     const stations = all.map((one) => ({ ...one, ...nearestStation(one.positions, from) }));
     stations.sort((a, b) => a.far - b.far);
-    const feet = stations.slice(0, NEAREST).map(({ path, steps, at, far }) => {
-      const foot = nearestTo(path, from, stationLength(path, steps, at), path.length / each);
+    const feet = stations.slice(0, NEAREST).map(({ path, intervals, at, far }) => {
+      const foot = nearestTo(path, from, stationLength(path, intervals, at), path.length / each);
       return Math.min(far, distance(from, path.at(onPath(path)(foot)).position));
     });
     return Math.min(...feet);

@@ -1,6 +1,6 @@
 /** Least distance of a path to itself. */
 import type { Poll } from '../geometry/poll';
-import { samplePath, planSteps, stationLength, sum } from '../path/sample';
+import { samplePath, planIntervals, stationLength, sum } from '../path/sample';
 import type { Path } from '../path/path';
 import { valleySteps } from '../geometry/numeric';
 import { distance } from '../geometry/vector';
@@ -22,7 +22,7 @@ const MOST = 100_000;
 
 /** Steps along each piece of a path that a search of its clearance takes. */
 export function searchSteps(path: Path): number[] {
-  const steps = planSteps(path, { angle: CLOSE, step: path.length / FEWEST });
+  const steps = planIntervals(path, { angle: CLOSE, step: path.length / FEWEST });
   const total = sum(steps);
   return total <= MOST ? steps : steps.map((n) => Math.max(1, Math.floor((n * MOST) / total)));
 }

@@ -7,7 +7,7 @@ import type { LengthUnit } from '../measure/expression';
 import { MM_IN } from '../measure/quantity';
 import { Complaint } from '../measure/words';
 import { otherFormat, textIn } from './decode';
-import { samplePath, planSteps, stationLength, sum } from '../path/sample';
+import { samplePath, planIntervals, stationLength, sum } from '../path/sample';
 import type { Path } from '../path/path';
 
 const MOST_POINTS = 200_000;
@@ -160,7 +160,7 @@ export function writeRows(kind: AnyKind, table: string, filled: FilledRows, unit
  * from it. @throws Complaint when that makes too many.
  */
 export function writePoints(path: Path, tolerance: number, unit: LengthUnit): string {
-  const steps = planSteps(path, { angle: 0.5, chord: tolerance });
+  const steps = planIntervals(path, { angle: 0.5, chord: tolerance });
   const count = sum(steps);
   if (count > MOST_POINTS)
     throw new Complaint(

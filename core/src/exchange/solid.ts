@@ -117,8 +117,8 @@ export const materialKey = ({ name, look }: Material): string => `${name} ${look
 /** Faces by what they look like, those in a row that look alike as one. */
 function facesOf(mesh: Mesh, looks: readonly Material[]): Faces[] {
   const faces: Faces[] = [];
-  for (const { of, first, count } of groupsIn(mesh)) {
-    const material = looks[of]!;
+  for (const { leaf, first, count } of groupsIn(mesh)) {
+    const material = looks[leaf]!;
     const before = faces.at(-1);
     if (before && materialKey(before.material) === materialKey(material))
       faces[faces.length - 1] = { ...before, count: before.count + count };
@@ -155,7 +155,7 @@ export async function toSend(body: Body, tolerance: number, sending: Sending, po
 
 async function madeToSend(body: Body, tolerance: number, sending: Sending, poll: Poll): Promise<Mesh> {
   if (body.form === 'placed') {
-    const base = await toSend(body.of, tolerance / stretchOf(body.map), sending, poll);
+    const base = await toSend(body.source, tolerance / stretchOf(body.map), sending, poll);
     // Rounding may lay slivers across each other where it stands now.
     return uncrossed(await freeIfSlivers(mappedMesh(base, body.map), poll), 'This', poll);
   }

@@ -47,7 +47,7 @@ export function coilCurve(
     ...(spread === 0 && {
       even: true as const,
       form: {
-        of: { shape: 'helix', frame: { origin, ex, ey, ez }, radius: r0, rise, start, hand },
+        curve: { shape: 'helix', frame: { origin, ex, ey, ez }, radius: r0, rise, start, hand },
         from: 0,
         to: span,
       },

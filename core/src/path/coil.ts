@@ -42,7 +42,7 @@ export interface Coils {
   /** Where neighbouring coils come nearest: distance, and the two lengths along the path, mm. */
   nearest(): { readonly distance: number; readonly at: readonly [number, number] };
   /** The figures that were given, with their values. */
-  readonly given: Readonly<Partial<Record<CoilFigure, number>>>;
+  readonly figures: Readonly<Partial<Record<CoilFigure, number>>>;
   /**
    * Least distance of neighbouring coils, in mm, with other figures; undefined for one not given; the wire
    * counts only where figures refer to it. In steps, as it may take long. @throws Complaint when they give no coil.
@@ -184,7 +184,7 @@ export function centreRadius(
 /** Coils of constant pitch, whose figures nothing else follows from. */
 export const evenCoils = (shape: CoilShape, pitch: number): Coils => ({
   pitch,
-  given: {},
+  figures: {},
   nearest: () => nearestLengths(shape),
   *distanceWith() {
     return NaN;

@@ -58,7 +58,7 @@ const MEASURES = new Memo<Curve, Measures>();
 /** A curve with its length and how it turns. */
 export function measured(curve: Curve, start: number): Piece {
   const origin = originOf(curve);
-  const measures = MEASURES.value(origin.of, () => measuresOf(curve));
+  const measures = MEASURES.value(origin.source, () => measuresOf(curve));
   const piece = { ...curve, start, ...measures };
   ORIGINS.set(piece, origin);
   return piece;
@@ -71,13 +71,13 @@ function measuresOf(curve: Curve): Measures {
 
 /** How a curve turns: faster than its length. */
 export function turnsOf(curve: Curve): Turns {
-  const { of } = originOf(curve);
-  return TURNS.value(of, () => turnsSeen(curve));
+  const { source } = originOf(curve);
+  return TURNS.value(source, () => turnsSeen(curve));
 }
 
 /** The curve that another one is, moved rigidly. */
 export interface Origin {
-  readonly of: Curve;
+  readonly source: Curve;
   readonly by: Motion;
 }
 const ORIGINS = new WeakMap<Curve, Origin>();
@@ -86,7 +86,7 @@ const ORIGINS = new WeakMap<Curve, Origin>();
 export const keepOrigin = (curve: Curve, origin: Origin): void => void ORIGINS.set(curve, origin);
 
 /** What a curve was before it was moved, as far back as that is known, and by what it was; itself where it was not. */
-export const originOf = (curve: Curve): Origin => ORIGINS.get(curve) ?? { of: curve, by: STILL };
+export const originOf = (curve: Curve): Origin => ORIGINS.get(curve) ?? { source: curve, by: STILL };
 
 /** Unit tangent of a curve at a parameter. */
 export function tangentOf(curve: Curve, u: number): Vec3 {
@@ -216,7 +216,7 @@ export function line(a: Vec3, b: Vec3): Curve {
   };
   return {
     span,
-    form: { of: { shape: 'line', origin: a, along: t }, from: 0, to: span },
+    form: { curve: { shape: 'line', origin: a, along: t }, from: 0, to: span },
     even: true,
     first,
     derive(u, out) {
@@ -244,7 +244,7 @@ export function arc(centre: Vec3, from: Vec3, side: Vec3, radius: number, angle:
   };
   return {
     span: angle,
-    form: { of: { shape: 'arc', centre, ex: from, ey: side, radius }, from: 0, to: angle },
+    form: { curve: { shape: 'arc', centre, ex: from, ey: side, radius }, from: 0, to: angle },
     even: true,
     first: (u, out) => write(u, out, 2),
     second: (u, out) => write(u, out, 3),
@@ -261,7 +261,7 @@ function ellipseArc(a: number, b: number, way: 1 | -1, from: number): Curve {
   return {
     span: Math.PI / 2,
     form: {
-      of: { shape: 'ellipse', centre: [0, 0, 0], a: [a, 0, 0], b: [0, way * b, 0] },
+      curve: { shape: 'ellipse', centre: [0, 0, 0], a: [a, 0, 0], b: [0, way * b, 0] },
       from,
       to: from + Math.PI / 2,
     },
@@ -297,7 +297,7 @@ export function polynomial(coefficients: readonly [number[], number[], number[]]
   };
   return {
     span: 1,
-    form: { of: { shape: 'polynomial', coefficients }, from: 0, to: 1 },
+    form: { curve: { shape: 'polynomial', coefficients }, from: 0, to: 1 },
     first: (u, out) => write(u, out, 2),
     derive: (u, out) => write(u, out, 4),
   };

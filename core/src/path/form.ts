@@ -31,7 +31,7 @@ type Series = readonly number[];
 
 /** A curve is a shape from one parameter to another; its own parameter runs evenly between them. */
 export interface Form {
-  readonly of: Shape;
+  readonly curve: Shape;
   readonly from: number;
   readonly to: number;
 }
@@ -58,12 +58,12 @@ export function placeOn(of: Shape, t: number): Vec3 {
 /** The form of a part, from one share of a curve to another; backwards where they fall. */
 export const partOfForm = (form: Form, a: number, b: number): Form => {
   const at = (share: number) => form.from + share * (form.to - form.from);
-  return { of: form.of, from: at(a), to: at(b) };
+  return { curve: form.curve, from: at(a), to: at(b) };
 };
 
 /** The form moved rigidly. */
-export const movedForm = ({ of, ...range }: Form, motion: Motion): Form => ({
-  of: movedShape(of, motion),
+export const movedForm = ({ curve, ...range }: Form, motion: Motion): Form => ({
+  curve: movedShape(curve, motion),
   ...range,
 });
 

@@ -1,12 +1,12 @@
 /** The frame that turns as little as possible along a path, at any place of it. */
 import { cross, dot, unit, type Vec3 } from '../geometry/vector';
 import type { Stations } from './laid';
-import { samplePath, planSteps, sum } from './sample';
+import { samplePath, planIntervals, sum } from './sample';
 import type { Path } from './path';
 
 /** Kept so close that one double reflection from a kept station is exact to 1e-10. */
 export interface FreeFrame {
-  readonly steps: readonly number[];
+  readonly intervals: readonly number[];
   /** First axis, position and tangent of every station. */
   readonly axes: Float64Array;
   readonly positions: Float64Array;
@@ -82,14 +82,20 @@ export function firstAxis(path: Path): Vec3 {
 
 /** The frame that turns no more than it must along a path, from its first normal on. */
 export function freeFrame(path: Path, first: Vec3): FreeFrame {
-  const steps = planSteps(path, { angle: CLOSE });
-  const { positions, tangents } = samplePath(path, steps);
+  const intervals = planIntervals(path, { angle: CLOSE });
+  const { positions, tangents } = samplePath(path, intervals);
   const axes = freeFrames({ positions, tangents }, first);
-  const total = sum(steps);
+  const total = sum(intervals);
   const last: Vec3 = [axes[3 * total]!, axes[3 * total + 1]!, axes[3 * total + 2]!];
   const tangent: Vec3 = [tangents[3 * total]!, tangents[3 * total + 1]!, tangents[3 * total + 2]!];
   const begin: Vec3 = [tangents[0]!, tangents[1]!, tangents[2]!];
-  return { steps, axes, positions, tangents, left: path.closed ? leftOver(last, tangent, first, begin) : 0 };
+  return {
+    intervals,
+    axes,
+    positions,
+    tangents,
+    left: path.closed ? leftOver(last, tangent, first, begin) : 0,
+  };
 }
 
 /** Turn that is missing, in rad, for an axis that has come round a closed path to be the first one again. */

@@ -4,12 +4,12 @@ import { Complaint, mm, words } from '../measure/words';
 import type { Curve } from './curve';
 import { movedCurve } from './wrap';
 
-import { samplePath, planSteps } from './sample';
+import { samplePath, planIntervals } from './sample';
 import type { Path } from './path';
 
 /** Curves of the outline in its plane, z being 0. @throws Complaint where the path is not plane. */
 export function outlineOf(path: Path, slot: string): Curve[] {
-  const { positions: p } = samplePath(path, planSteps(path, { angle: 0.2, step: path.length / 40 }));
+  const { positions: p } = samplePath(path, planIntervals(path, { angle: 0.2, step: path.length / 40 }));
   const at = (i: number): Vec3 => [p[3 * i]!, p[3 * i + 1]!, p[3 * i + 2]!];
   const count = p.length / 3;
   const farthest = (far: (point: Vec3) => number) => {

@@ -23,7 +23,7 @@ export interface Closeness {
 }
 
 /** Steps on each piece of a path, each even in the piece's own parameter. */
-export function planSteps(path: Path, { angle, chord, reach = 0, step = Infinity }: Closeness): number[] {
+export function planIntervals(path: Path, { angle, chord, reach = 0, step = Infinity }: Closeness): number[] {
   return path.pieces.map(({ span, length, rate, sag }) => {
     const turns = (span * rate) / angle;
     // Chord height of a step du: (κv² + reach·(κv)²)·du²/8.
@@ -89,7 +89,7 @@ export function stationLength(path: Path, steps: readonly number[], i: number): 
  * the tangent reaches p_i ± r·√(1 − t_i²) along axis i; the greatest, refined between its neighbours.
  */
 export function pathExtent(path: Path, r: number): readonly [least: Vec3, most: Vec3] {
-  const steps = planSteps(path, { angle: 0.13 });
+  const steps = planIntervals(path, { angle: 0.13 });
   const { positions: p, tangents: t } = samplePath(path, steps);
   const d = new Float64Array(6);
   const reaches = new Float64Array(p.length / 3);

@@ -124,7 +124,7 @@ export function movedCurve(curve: Curve, motion: Motion): Curve {
       }
     },
   });
-  const { of, by } = originOf(curve);
-  keepOrigin(result, { of, by: composed(by, motion) });
+  const { source, by } = originOf(curve);
+  keepOrigin(result, { source, by: composed(by, motion) });
   return result;
 }

@@ -59,7 +59,7 @@ const inward = ([x, y]: Vec3): Vec3 => [-y, x, 0];
 
 function movedIn(piece: Piece, by: number): Side | undefined {
   const { form, span } = piece;
-  if (form?.of.shape === 'line') {
+  if (form?.curve.shape === 'line') {
     const along = unit(tangentOf(piece, 0));
     return {
       shape: 'line',
@@ -69,8 +69,8 @@ function movedIn(piece: Piece, by: number): Side | undefined {
       to: piece.length,
     };
   }
-  if (form?.of.shape === 'arc') {
-    const { centre, ex, ey, radius } = form.of;
+  if (form?.curve.shape === 'arc') {
+    const { centre, ex, ey, radius } = form.curve;
     const left = cross(ex, ey)[2] * (form.to - form.from) > 0;
     const next = radius - (left ? by : -by);
     return next > 0

@@ -61,9 +61,9 @@ function setBack({ pieces }: Path, piece: Piece, i: number, by: number): SetBack
   const [before, after] = [pieces[(i + n - 1) % n]!, pieces[(i + 1) % n]!];
   const { form } = piece;
   const joints = [jointOf(before, piece), jointOf(piece, after)];
-  if (form?.of.shape === 'line') {
+  if (form?.curve.shape === 'line') {
     if (joints.some((joint) => joint === undefined)) return undefined;
-    const ends = [form.from, form.to].map((t) => placeOn(form.of, t)) as [Vec3, Vec3];
+    const ends = [form.from, form.to].map((t) => placeOn(form.curve, t)) as [Vec3, Vec3];
     const [from, to] = ends.map((at, k) => add(at, scale(joints[k]!, -by))) as [Vec3, Vec3];
     const way = unit(sub(ends[1], ends[0]));
     const shrinks = dot(sub(joints[1]!, joints[0]!), way) * Math.sign(by);
@@ -73,8 +73,8 @@ function setBack({ pieces }: Path, piece: Piece, i: number, by: number): SetBack
   // A sharp corner of a curved side would wander as it is set back.
   if (joints.some((joint) => joint === undefined || Math.abs(dot(joint, joint) - 1) > SMOOTH))
     return undefined;
-  if (form?.of.shape === 'arc') {
-    const { centre, radius, ex, ey } = form.of;
+  if (form?.curve.shape === 'arc') {
+    const { centre, radius, ex, ey } = form.curve;
     const turned = form.to - form.from;
     const anticlockwise = (ex[0] * ey[1] - ex[1] * ey[0]) * turned > 0;
     const next = radius - (anticlockwise ? by : -by);
@@ -97,7 +97,7 @@ function jointOf(a: Piece, b: Piece): Vec3 | undefined {
   const [p, q] = [outward(tangentOf(a, a.span)), outward(tangentOf(b, 0))];
   const cosine = dot(p, q);
   if (cosine > 1 - SMOOTH ** 2) return p;
-  const straight = (piece: Piece) => piece.form?.of.shape === 'line';
+  const straight = (piece: Piece) => piece.form?.curve.shape === 'line';
   if (!straight(a) || !straight(b) || cosine < -1 + SMOOTH) return undefined;
   return scale(add(p, q), 1 / (1 + cosine));
 }

@@ -1,10 +1,10 @@
 /** Polygons in place of plane curves: for looking at them, for tests between them, and for meshes. */
-import { planSteps, sum } from '../path/sample';
+import { planIntervals, sum } from '../path/sample';
 import type { Path } from '../path/path';
 
 /** Points of a closed plane curve, x and y in turn: within `tolerance` (mm) of it, corners hit. */
 export function polygonOf(path: Path, tolerance: number): Float64Array {
-  const steps = planSteps(path, { angle: 0.4, chord: tolerance });
+  const steps = planIntervals(path, { angle: 0.4, chord: tolerance });
   const points = new Float64Array(2 * sum(steps));
   const d = new Float64Array(6);
   let k = 0;

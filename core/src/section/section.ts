@@ -96,9 +96,9 @@ function farthestOn(curve: Curve): number {
     return Math.sqrt(scratch[0]! * scratch[0]! + scratch[1]! * scratch[1]!);
   };
   const end = Math.max(far(0), far(span));
-  if (form?.of.shape === 'line') return end;
-  if (form?.of.shape === 'arc') {
-    const { centre, ex, ey, radius } = form.of;
+  if (form?.curve.shape === 'line') return end;
+  if (form?.curve.shape === 'arc') {
+    const { centre, ex, ey, radius } = form.curve;
     const beyond = Math.atan2(dot(centre, ey), dot(centre, ex));
     const turns = (angle: number) => Math.floor((angle - beyond) / (2 * Math.PI));
     return turns(form.from) === turns(form.to) ? end : norm(centre) + radius;

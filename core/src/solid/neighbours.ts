@@ -88,8 +88,9 @@ interface Standing {
 }
 
 function standingOf(a: Body, b: Body): Standing | undefined {
-  if (a.form !== 'placed' || b.form !== 'placed' || a.of !== b.of || !isMotion(a.map)) return undefined;
-  return { of: a.of, map: composed(b.map, inverse(a.map)), size: sizeAbout(a) };
+  if (a.form !== 'placed' || b.form !== 'placed' || a.source !== b.source || !isMotion(a.map))
+    return undefined;
+  return { of: a.source, map: composed(b.map, inverse(a.map)), size: sizeAbout(a) };
 }
 
 /** Whether two placements differ by less than `within`, mm. */

@@ -19,12 +19,12 @@ export interface Shown {
 export function standIns(body: Body, clear = false): Shown[] {
   if (looksLikeParts(body)) return [{ body, clear }];
   if (body.form === 'placed')
-    return standIns(body.of, clear).map((one) => ({ ...one, body: placedBody(one.body, body.map) }));
+    return standIns(body.source, clear).map((one) => ({ ...one, body: placedBody(one.body, body.map) }));
   // What its joints are rounded by, and its hollow, are seen when they are made.
   if (body.form === 'filleted' || body.form === 'shelled' || body.form === 'offset')
-    return standIns(body.of, clear);
+    return standIns(body.source, clear);
   if (body.form === 'deformed')
-    return standIns(body.of, clear).map((one) => ({
+    return standIns(body.source, clear).map((one) => ({
       ...one,
       body: deformedBody(one.body, body.deformation),
     }));
@@ -69,12 +69,12 @@ export async function previewOf(
     const leaves = leavesOf(body);
     const count = mesh.triangles.length / 3;
     for (const group of groupsIn(mesh)) {
-      const { material } = leaves[group.of]!;
+      const { material } = leaves[group.leaf]!;
       const [look, hatch] = [material.look, hatchOf(material)];
       parts.push({
         look,
         hatch,
-        leaf: leaf + group.of,
+        leaf: leaf + group.leaf,
         clear,
         first: first + group.first,
         count: group.count,

@@ -126,7 +126,9 @@ function* wireMeshes(swept: readonly Swept[], tolerance: number, most: number): 
   const all: MovedMesh[] = [];
   for (const [i, copy] of copiesAmong(swept).entries()) {
     yield;
-    const mesh = copy ? all[copy.of]!.mesh : yield* sweptMesh(swept[i]!, tolerance, most / swept.length);
+    const mesh = copy
+      ? all[copy.original]!.mesh
+      : yield* sweptMesh(swept[i]!, tolerance, most / swept.length);
     all.push({ mesh, by: copy?.by ?? STILL });
   }
   return all;

@@ -26,6 +26,6 @@ function found({ swept, section, material, length }: SweptBody): Wire[] {
   const bodies = swept.map((one) => sweptBody([one], section, material));
   return bodies.map((body, i) => {
     const copy = copies[i];
-    return { body, share: body.length / length, copy: copy && { of: bodies[copy.of]!, by: copy.by } };
+    return { body, share: body.length / length, copy: copy && { of: bodies[copy.original]!, by: copy.by } };
   });
 }

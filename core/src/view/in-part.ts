@@ -75,7 +75,7 @@ function standsIn(
   body: Body | undefined,
   into: boolean,
 ): (Stands & { readonly of: Swept | Turned }) | undefined {
-  const made = body?.form === 'placed' ? body.of : body;
+  const made = body?.form === 'placed' ? body.source : body;
   if (made?.form === 'swept') return { ...sweptStands(made.swept[0]!, into), of: made.swept[0]! };
   return made?.form === 'turned' ? { ...turnedStands(made.turned), of: made.turned } : undefined;
 }

@@ -60,11 +60,11 @@ export function axisOf(swept: Swept, path: Path, held: Held): AxisOf {
     case 'facing':
       return (k, u) => square(held.facing!, k, u);
     case 'seated': {
-      const { given } = swept;
-      const { seat } = given;
+      const { original } = swept;
+      const { seat } = original;
       if (seat)
         return (k, u, s) => {
-          const at = given.locate(s);
+          const at = original.locate(s);
           return square(seat(at.piece, at.u), k, u);
         };
       const normal = planeOf(path, swept, held.turned ?? 0);

@@ -138,7 +138,7 @@ describe('volumes of combined meshes agree by inclusion and exclusion:', () => {
           const shared = await volumeOf('common', [joined, next]);
           const both = (await combine('add', [[joined], [next]], FINE, go))!;
           expect(both.volume).closeTo(one + other - shared, 1e-6 * (one + other));
-          joined = { ...both, groups: [{ of: 0, first: 0, count: both.triangles.length / 3 }] };
+          joined = { ...both, groups: [{ leaf: 0, first: 0, count: both.triangles.length / 3 }] };
         }
         expect(performance.now() - begun).below(MOST_MS);
       }),

@@ -46,7 +46,7 @@ export const gripOf = (body: Body, placing: string | undefined): PointMark[] =>
 
 /** The section of a body that was turned about the z axis, and placed. */
 export function turnedSection(body: Body) {
-  const leaf = body.form === 'placed' ? body.of : body;
+  const leaf = body.form === 'placed' ? body.source : body;
   if (leaf.form !== 'turned') throw new Error('not turned');
   return leaf.turned.section;
 }

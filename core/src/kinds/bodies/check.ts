@@ -32,7 +32,7 @@ export async function checkSweep(body: SweptBody, { from, poll }: CheckContext):
     findings.push(...look(body));
   }
   findings.push(await closure(body, findings, poll));
-  const coils = paths.length === 1 ? body.swept[0]!.given.coils : undefined;
+  const coils = paths.length === 1 ? body.swept[0]!.original.coils : undefined;
   const limits =
     coils && section.name === 'round'
       ? await runPolling(
@@ -45,22 +45,22 @@ export async function checkSweep(body: SweptBody, { from, poll }: CheckContext):
 
 /** A coil knows its own neighbours; any other path is searched. */
 async function nearestApproach(
-  { given, carrier: { path } }: Swept,
+  { original, carrier: { path } }: Swept,
   wire: number,
   poll: CheckContext['poll'],
 ): Promise<Clearance> {
-  if (given.coils) return given.coils.nearest();
+  if (original.coils) return original.coils.nearest();
   return selfClearance(path, searchSteps(path), FAR * wire, poll);
 }
 
 async function clearance(body: SweptBody, poll: CheckContext['poll']): Promise<Finding> {
   const wire = thickness(body);
-  let path = body.swept[0]!.given;
+  let path = body.swept[0]!.original;
   let nearest: Clearance = { distance: Infinity, at: [0, 0] };
   for (const one of body.swept) {
     const found = await nearestApproach(one, wire, poll);
     if (found.distance < nearest.distance) {
-      path = one.given.coils ? one.given : one.carrier.path;
+      path = one.original.coils ? one.original : one.carrier.path;
       nearest = found;
     }
   }

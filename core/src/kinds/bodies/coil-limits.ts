@@ -22,7 +22,7 @@ export function* coilLimits(
 ): Task<Limit[]> {
   const limits: Limit[] = [];
   for (const [figure, side] of SOUGHT) {
-    const now = { ...coils.given, wire, pitch: coils.pitch }[figure];
+    const now = { ...coils.figures, wire, pitch: coils.pitch }[figure];
     if (now === undefined) continue;
     const value = yield* touching(coils, wire, figure, now, side);
     if (value === undefined) continue;
@@ -58,7 +58,7 @@ function* touching(
   side: Limit['side'],
 ): Task<number | undefined> {
   // A pitch that is not given is tried in place of the height.
-  const instead = figure === 'pitch' && coils.given.pitch === undefined ? { height: undefined } : {};
+  const instead = figure === 'pitch' && coils.figures.pitch === undefined ? { height: undefined } : {};
   const room = function* (value: number): Task<number> {
     const otherWire = figure === 'wire' ? value : wire;
     try {

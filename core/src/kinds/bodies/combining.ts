@@ -54,7 +54,7 @@ function partsOf({ parts, operation }: CombinedBody): Finding {
 /** Bodies that leave nothing of themselves on the whole: they lie within another, or take nothing away. */
 async function traces(body: CombinedBody, poll: CheckContext['poll']): Promise<Finding[]> {
   const { groups } = await body.solid(body.checkedAt, poll);
-  const seen = new Set(groups.map(({ of }) => of));
+  const seen = new Set(groups.map(({ leaf }) => leaf));
   let leaf = 0;
   return body.bodies.flatMap((one, i): Finding[] => {
     const mine = Array.from(leavesOf(one), () => leaf++);

@@ -78,7 +78,7 @@ function floorMarks(body: Body, open: string, floor: number): Mark[] {
   if (open === 'both') return [];
   const lower = open !== 'start';
   const map = body.form === 'placed' ? body.map : STILL;
-  const solid = body.form === 'placed' ? body.of : body;
+  const solid = body.form === 'placed' ? body.source : body;
   const mark = (at: Vec3, way: Vec3, clear: number): Mark[] => {
     const inward = unit(turned(map, lower ? way : scale(way, -1)));
     const foot = moved(map, at);

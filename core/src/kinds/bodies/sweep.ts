@@ -118,10 +118,10 @@ export const sweep = bodyKind({
 /** Of a section that stands upright in the plane of its path: how far it reaches in that plane, and across it. */
 function sideResults({ swept }: SweptBody): Result[] {
   const [first] = swept;
-  const plane = !first || first.round ? undefined : planeOf(first.given);
+  const plane = !first || first.round ? undefined : planeOf(first.original);
   if (!first || !plane) return [];
-  const { section, given } = first;
-  const { ex, ey } = sectionStands(first, given.length / 2);
+  const { section, original } = first;
+  const { ex, ey } = sectionStands(first, original.length / 2);
   const { left, right, low, high } = section.box;
   const [wide, tall] = [norm(ex) * (right - left), norm(ey) * (high - low)];
   const lean = Math.abs(dot(unit(ex), plane));

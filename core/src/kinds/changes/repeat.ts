@@ -241,8 +241,8 @@ function frameAt(path: Path, s: number): Motion {
   const frame = FRAMES.value(path, () => freeFrame(path, firstAxis(path)));
   const { piece, u } = path.locate(s);
   const { position, tangent } = path.at(s);
-  const before = sum(frame.steps.slice(0, piece));
-  const n = frame.steps[piece]!;
+  const before = sum(frame.intervals.slice(0, piece));
+  const n = frame.intervals[piece]!;
   const station = Math.min(n - 1, Math.floor((u * n) / path.pieces[piece]!.span));
   const axis = new Float64Array(3);
   axisFrom(frame, before + station, Float64Array.from([...position, ...tangent]), axis);

@@ -75,7 +75,7 @@ type Planes = readonly [start: number | undefined, end: number | undefined];
 /** The coil of a body of round wire, and how high along its axis planes have ground it. @throws Complaint where there is none */
 function coiledWire(body: Body) {
   const [first, ...more] = body.form === 'swept' ? body.swept : [];
-  const coil = first?.given.coil;
+  const coil = first?.original.coil;
   if (body.form !== 'swept' || !first || !coil || more.length || !(coil.shape.height > 0))
     throw new Complaint(
       'Only one coil can be calculated as a spring: a helix, with stations or without.',

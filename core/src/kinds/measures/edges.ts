@@ -129,7 +129,7 @@ function onEdge({ path, map }: Edge, s: number): OnEdge {
   const { position, tangent } = path.at(s);
   const piece = path.pieces[path.locate(s).piece]!;
   const length =
-    piece.form?.of.shape === 'line' ? norm(turned(map, scale(tangent, piece.length))) : undefined;
+    piece.form?.curve.shape === 'line' ? norm(turned(map, scale(tangent, piece.length))) : undefined;
   return {
     place: moved(map, position),
     way: unit(turned(map, tangent)),

@@ -237,7 +237,7 @@ function onLineAt(line: Line, index: number, s: number): OnLine {
 
 /** Lengths at which straights and bends meet, and corners: what a path was only cut into is no joint. */
 function jointsOf(path: Path, swept: Swept | undefined): number[] {
-  const given = swept?.given;
+  const given = swept?.original;
   const legs = path.legs ?? (given?.length === path.length ? given.legs : undefined) ?? [];
   return [...path.corners, ...legs.slice(1).map(({ from }) => from)].toSorted((a, b) => a - b);
 }

@@ -86,7 +86,7 @@ const middleIn = (body: Body, poll: Poll): Promise<Middle> =>
 function unmoved(body: Body): { readonly of: Body; readonly by: Affine; readonly scale: number } {
   const scale = body.form === 'placed' && determinant(body.map) > 0 ? scaleOf(body.map) : undefined;
   return body.form === 'placed' && scale !== undefined
-    ? { of: body.of, by: body.map, scale }
+    ? { of: body.source, by: body.map, scale }
     : { of: body, by: STILL, scale: 1 };
 }
 

@@ -17,7 +17,7 @@ interface Coiled {
   /** Angle of its start, rad. */
   readonly start: number;
   readonly at: Motion;
-  readonly given: Coils['given'];
+  readonly figures: Coils['figures'];
   /** What it would be solved from with other figures. */
   other(change: Parameters<Coils['distanceWith']>[0]): StationFigures;
   handles?(lengthAt: (turn: number) => number): readonly Handle[];
@@ -56,7 +56,7 @@ function curveBetween({ stations, hand, start, at }: Coiled, begin: number, to: 
 
 /** Lays a coil along the z axis of a frame: a piece from each station to the next, the curve being smooth within. */
 export function coiledPath(coiled: Coiled): Path {
-  const { stations, from, hand, at, given, other, handles } = coiled;
+  const { stations, from, hand, at, figures, other, handles } = coiled;
   const { pitch, radius, turns, height, tips } = stations;
   const knots = [...pitch.xs, ...radius.xs]
     .sort((a, b) => a - b)
@@ -89,7 +89,7 @@ export function coiledPath(coiled: Coiled): Path {
         return { distance, at: [lengthAt(places[0]), lengthAt(places[1])] };
       },
       lie: from.closed[0] >= 1 || from.closed[1] >= 1,
-      given,
+      figures,
       *distanceWith(change) {
         const changed = solveStations(other(change));
         yield;
@@ -155,7 +155,7 @@ export function givenOf(
     height,
   }: Partial<Record<'diameter' | 'turns' | 'pitch' | 'height', number | undefined>>,
   wire: number,
-): Coils['given'] {
+): Coils['figures'] {
   return {
     wire,
     ...(diameter !== undefined && { diameter }),

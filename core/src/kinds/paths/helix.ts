@@ -100,7 +100,7 @@ export const helix = pathKind({
     const shape = coilShape(figures, wire);
     const coils: Coils = {
       pitch: shape.height / shape.turns,
-      given: givenOf(given, wire),
+      figures: givenOf(given, wire),
       nearest: () => nearestLengths(shape),
       *distanceWith({ wire: otherWire = wire, diameter = figures.diameter, ...change }) {
         const other = coilShape({ ...figures, diameter, ...change }, refersToSection ? otherWire : wire);
@@ -188,7 +188,7 @@ function closedCoil(
     hand,
     start: figures.startAngle,
     at,
-    given: givenOf(given, wire),
+    figures: givenOf(given, wire),
     other: ({ wire: otherWire = wire, diameter = figures.diameter, ...change }) =>
       stationsOf({ ...figures, diameter, ...change }, otherWire),
   });

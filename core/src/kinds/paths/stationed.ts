@@ -84,7 +84,7 @@ export const stationed = pathKind({
       hand: figures.hand === 'right' ? 1 : -1,
       start: figures.startAngle,
       at: placedAt(figures, place),
-      given: givenOf(figures, wire),
+      figures: givenOf(figures, wire),
       other: ({ wire: otherWire = wire, diameter = figures.diameter, ...change }) =>
         stationFigures({ ...figures, diameter, ...change }, wire ? otherWire : wire),
       handles: (lengthAt) => handlesOf(figures, coil, wire, lengthAt),

@@ -6,7 +6,7 @@ import { distance, type Vec3 } from '../../geometry/vector';
 import type { Led, PointMark } from '../../kind/mark';
 import { Complaint, mm, words } from '../../measure/words';
 import { bendsThrough, type At, type Vertex } from '../../path/bends';
-import { samplePath, planSteps } from '../../path/sample';
+import { samplePath, planIntervals } from '../../path/sample';
 import { pathWith, pathOf, type Path } from '../../path/path';
 import { LEG_TABLES, legRows, runResults, withLengths } from './legs';
 
@@ -255,7 +255,7 @@ function projectedArcs(
     }));
     const { curves } = bendsThrough(vertices, 'bent', false, { radius: () => '', point: () => '' });
     const path = pathOf(curves);
-    const { positions } = samplePath(path, planSteps(path, { angle: 0.05, step: path.length / 200 }));
+    const { positions } = samplePath(path, planIntervals(path, { angle: 0.05, step: path.length / 200 }));
     return Array.from({ length: positions.length / 3 }, (_x, i): Point => ({
       along: positions[3 * i]!,
       across: positions[3 * i + 1]!,

@@ -125,11 +125,11 @@ interface Frames extends FreeFrame {
 function framesOf(path: Path): Frames {
   const { tangent, normal } = path.at(0);
   const frame = freeFrame(path, path.tightest.curvature > 0 ? normal : squareTo(tangent));
-  const lengths = new Float64Array(sum(frame.steps) + 1);
+  const lengths = new Float64Array(sum(frame.intervals) + 1);
   const d = new Float64Array(6);
   let at = 0;
   const speeds = path.pieces.map((piece, k) => {
-    const n = frame.steps[k]!;
+    const n = frame.intervals[k]!;
     const speed = new Float64Array(n + 1);
     for (let i = 0; i <= n; i++) {
       const u = (piece.span * i) / n;
@@ -150,7 +150,7 @@ function woundPath(path: Path, frames: Frames, offset: number, turns: number, ph
   let before = 0;
   const curves = path.pieces.map((piece, k) => {
     const curve = woundPiece({ piece, frames, k, before, r: offset, rate, phase });
-    before += frames.steps[k]!;
+    before += frames.intervals[k]!;
     return curve;
   });
   const wound = pathOf(curves, { seat: seatOff(curves, path.pieces) });
@@ -272,7 +272,7 @@ function woundAt(round: Round): (u: number, out: Float64Array, orders: 2 | 3) =>
 
 /** Angle at u, its slope and its bend: from the kept lengths, between them by cubic Hermite, exact to 1e-12. */
 function angleOver({ piece, frames, k, before, rate, phase }: Round) {
-  const n = frames.steps[k]!;
+  const n = frames.intervals[k]!;
   const h = piece.span / n;
   const speeds = frames.speeds[k]!;
   return (u: number, out: { phi: number; slope: number; bend: number }): void => {
@@ -292,7 +292,7 @@ function angleOver({ piece, frames, k, before, rate, phase }: Round) {
 
 /** Free frame (N, B) at u, where `p` holds position and unit tangent; the array is the same each time. */
 function frameOver({ piece, frames, k, before }: Round): (u: number, p: Float64Array) => Float64Array {
-  const n = frames.steps[k]!;
+  const n = frames.intervals[k]!;
   const h = piece.span / n;
   const frame = new Float64Array(6);
   return (u, p) => {

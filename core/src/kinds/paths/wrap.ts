@@ -8,7 +8,7 @@ import type { Curve } from '../../path/curve';
 import { movedCurve } from '../../path/wrap';
 import { type Motion, turnedFrame } from '../../geometry/motion';
 import { cylinder, rings } from '../../path/host';
-import { samplePath, planSteps } from '../../path/sample';
+import { samplePath, planIntervals } from '../../path/sample';
 import { mappedCurve, type SmoothMap } from '../../path/mapped';
 import { outlineOf } from '../../path/outline';
 import { pathWith, pathOf, type Path } from '../../path/path';
@@ -69,7 +69,7 @@ export const wrap = pathKind({
           (height) => (cone ? R - height * Math.tan(figures.halfAngle) : R),
           turned,
         ),
-        ...(cast() ? [samplePath(cast()!, planSteps(cast()!, { angle: 0.09 })).positions] : []),
+        ...(cast() ? [samplePath(cast()!, planIntervals(cast()!, { angle: 0.09 })).positions] : []),
       ],
     });
     return pathWith(wrapped, {
@@ -120,7 +120,7 @@ function castBeside(path: Path, R: number, at: Motion): Path | undefined {
 /** Angle that the outline takes up round the host. */
 function angleCovered(path: Path, curves: readonly Curve[], R: number, halfAngle: number): number {
   const d = new Float64Array(6);
-  const steps = planSteps(path, { angle: 0.1, step: path.length / 100 });
+  const steps = planIntervals(path, { angle: 0.1, step: path.length / 100 });
   /** Greatest of the angle times `side`: of samples, the best refined between its neighbours. */
   const far = (side: 1 | -1): number => {
     let best = { most: -Infinity, k: 0, i: 0 };

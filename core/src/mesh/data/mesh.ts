@@ -33,7 +33,7 @@ export type Triangles = Pick<Mesh, 'positions' | 'triangles'>;
 /** Triangles in a row that come from one thing. */
 export interface MeshGroup {
   /** Its number among the things the whole is made of. */
-  readonly of: number;
+  readonly leaf: number;
   /** First of its triangles, and how many there are. */
   readonly first: number;
   readonly count: number;
@@ -41,7 +41,7 @@ export interface MeshGroup {
 
 /** The groups of a mesh; all of it as one where it is of one thing. */
 export const groupsIn = ({ groups, triangles }: Pick<Mesh, 'groups' | 'triangles'>): readonly MeshGroup[] =>
-  groups ?? [{ of: 0, first: 0, count: triangles.length / 3 }];
+  groups ?? [{ leaf: 0, first: 0, count: triangles.length / 3 }];
 
 /** The buffers a mesh stands in. */
 export const buffersOf = ({ positions, normals, triangles }: Mesh): ArrayBuffer[] =>

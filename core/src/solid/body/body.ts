@@ -36,7 +36,7 @@ export interface Piece {
 /** Another body seen through a map: moved, turned, drawn out or mirrored. */
 export interface PlacedBody extends Bodily {
   readonly form: 'placed';
-  readonly of: Exact | MadeBody;
+  readonly source: Exact | MadeBody;
   readonly map: Affine;
   /** How far its figures may be off, where they are estimates; set once they are measured. */
   readonly within: Within | undefined;
@@ -77,7 +77,7 @@ export interface CombinedBody extends Made {
 /** A body wrung, tapered, drawn out or bent. */
 export interface DeformedBody extends Made {
   readonly form: 'deformed';
-  readonly of: Body;
+  readonly source: Body;
   readonly deformation: Deformation;
   readonly leaves: readonly Placed[];
 }
@@ -113,7 +113,7 @@ export interface FilletOptions {
 /** A body whose joints are rounded. */
 export interface FilletedBody extends Made {
   readonly form: 'filleted';
-  readonly of: Body;
+  readonly source: Body;
   readonly options: FilletOptions;
   /** Those of the body, and the strips laid along the joints as the last. */
   readonly leaves: readonly Placed[];
@@ -126,7 +126,7 @@ export interface FilletedBody extends Made {
 /** A body of any kind with room all round it. */
 export interface OffsetBody extends Made {
   readonly form: 'offset';
-  readonly of: Body;
+  readonly source: Body;
   /** How much room, mm. */
   readonly by: number;
   /** What it is bounded by. */
@@ -136,7 +136,7 @@ export interface OffsetBody extends Made {
 /** A body of any kind with a wall all along. */
 export interface ShelledBody extends Made {
   readonly form: 'shelled';
-  readonly of: Body;
+  readonly source: Body;
   readonly hollowing: Hollowing;
   /** Those of the body, and what its hollow is bounded by as the last. */
   readonly leaves: readonly Placed[];
@@ -172,7 +172,7 @@ export interface Placed {
 export function leavesOf(body: Body, map: Affine = STILL): readonly Placed[] {
   switch (body.form) {
     case 'placed':
-      return leavesOf(body.of, composed(body.map, map));
+      return leavesOf(body.source, composed(body.map, map));
     case 'combined':
       return body.bodies.flatMap((one) => leavesOf(one, map));
     case 'offset':
@@ -190,7 +190,7 @@ export function looksLikeParts(body: Body): boolean {
   switch (body.form) {
     case 'placed':
     case 'deformed':
-      return looksLikeParts(body.of);
+      return looksLikeParts(body.source);
     case 'combined':
       return body.operation === 'add' && body.bodies.every(looksLikeParts);
     case 'offset':
@@ -213,7 +213,7 @@ export function sizeAbout(body: Body): number {
       return Math.max(...most.map((x, k) => x - least[k]!));
     }
     case 'placed':
-      return stretchOf(body.map) * sizeAbout(body.of);
+      return stretchOf(body.map) * sizeAbout(body.source);
     case 'combined':
     case 'offset':
     case 'deformed':

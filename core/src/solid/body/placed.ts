@@ -28,7 +28,7 @@ const isLast = (wanted: Omit<NonNullable<typeof last>, 'mesh'>): boolean =>
 /** The body at another place; `map` is any that keeps straights straight and flattens nothing. */
 export function placedBody(body: Body, map: Affine): Body {
   if (isStill(map)) return body;
-  if (body.form === 'placed') return placedBody(body.of, composed(body.map, map));
+  if (body.form === 'placed') return placedBody(body.source, composed(body.map, map));
   const by = scaleOf(map);
   const stretch = stretchOf(map);
   const volume = Math.abs(determinant(map));
@@ -50,7 +50,7 @@ export function placedBody(body: Body, map: Affine): Body {
   const placed: PlacedBody = {
     type: 'body',
     form: 'placed',
-    of: body,
+    source: body,
     map,
     material: body.material,
     get volume() {

@@ -65,9 +65,9 @@ function* missingOf({ leaf, map }: Placed, tolerance: number, most: number): Tas
 
 /** Which leaves of a body are taken away in it: −1, and 1 of the others; in the order of its leaves. */
 function signsOf(body: Body, sign: 1 | -1 = 1): (1 | -1)[] {
-  if (body.form === 'placed') return signsOf(body.of, sign);
-  if (body.form === 'shelled') return [...signsOf(body.of, sign), -sign as 1 | -1];
-  if (body.form === 'filleted') return [...signsOf(body.of, sign), sign];
+  if (body.form === 'placed') return signsOf(body.source, sign);
+  if (body.form === 'shelled') return [...signsOf(body.source, sign), -sign as 1 | -1];
+  if (body.form === 'filleted') return [...signsOf(body.source, sign), sign];
   if (body.form !== 'combined') return leavesOf(body).map(() => sign);
   return body.bodies.flatMap((one, i) =>
     signsOf(one, body.operation === 'subtract' && i > 0 ? (-sign as 1 | -1) : sign),
@@ -117,14 +117,14 @@ function* withMissing(
   const middle = [0, 0, 0];
   const { positions: p, normals, triangles } = mesh;
   const areas = missing.map(() => 0);
-  for (const { of, first, count } of mesh.groups) {
+  for (const { leaf, first, count } of mesh.groups) {
     for (let t = first; t < first + count; t += TOGETHER) {
-      areas[of]! += trianglesArea(mesh, t, Math.min(TOGETHER, first + count - t));
+      areas[leaf]! += trianglesArea(mesh, t, Math.min(TOGETHER, first + count - t));
       yield;
     }
-    const { outside, times } = missing[of]!;
+    const { outside, times } = missing[leaf]!;
     if (outside === 0 && times === 1) continue;
-    const thick = signs[of]! * outside;
+    const thick = signs[leaf]! * outside;
     for (let t = 3 * first; t < 3 * (first + count); t += 3) {
       if (t % TOGETHER === 0) yield;
       const [a, b, c] = [triangles[t]!, triangles[t + 1]!, triangles[t + 2]!];
@@ -133,7 +133,7 @@ function* withMissing(
       for (let k = 0; k < 3; k++) middle[k] = (p[3 * a + k]! + p[3 * b + k]! + p[3 * c + k]!) / 3;
       more.volume += thick * area;
       more.surface += (times - 1) * area;
-      areas[of]! += (times - 1) * area;
+      areas[leaf]! += (times - 1) * area;
       for (let k = 0; k < 3; k++) more.first[k]! += thick * area * middle[k]!;
       for (let k = 0; k < PAIRS.length; k++) {
         const [i, j] = PAIRS[k]!;

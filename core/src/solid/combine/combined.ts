@@ -69,7 +69,7 @@ export function groupsOf(bodies: readonly Body[], meshes: readonly Mesh[]) {
 
 /** Groups of a mesh, its leaves numbered from `leaf` on. */
 const numbered = (mesh: Mesh, leaf: number) =>
-  groupsIn(mesh).map((group) => ({ ...group, of: group.of + leaf }));
+  groupsIn(mesh).map((group) => ({ ...group, leaf: group.leaf + leaf }));
 
 const WORK: Readonly<Record<Operation, string>> = {
   add: 'These bodies could not be added',
@@ -170,7 +170,7 @@ async function piecesMade(
 ): Promise<readonly Clean[]> {
   if (isMade(body)) return [await body.solid(tolerance, poll, trusted)];
   if (body.form === 'placed') {
-    const pieces = await piecesOf(body.of, tolerance / stretchOf(body.map), poll, trusted, made);
+    const pieces = await piecesOf(body.source, tolerance / stretchOf(body.map), poll, trusted, made);
     return pieces.map(({ mended, ...mesh }) => ({ ...mappedMesh(mesh, body.map), mended }));
   }
   if (body.form === 'turned') return [await runPolling(body.meshing(tolerance, MOST_COMBINED), poll)];

@@ -36,7 +36,7 @@ function flatFaces({ section: { contours, box } }: Turned): End[] {
   const d = new Float64Array(6);
   return contours.flatMap(({ pieces }) =>
     pieces.flatMap(({ first, form }): End[] => {
-      if (form?.of.shape !== 'line') return [];
+      if (form?.curve.shape !== 'line') return [];
       first(0, d);
       if (Math.abs(d[4]!) > 1e-9 * Math.abs(d[3]!)) return [];
       // The outside is on the right of the way along the contour.

@@ -20,7 +20,7 @@ export const deformed = (body: Body, asked: DeformOptions): Body =>
 export function deformedBody(of: Body, deformation: Deformation): DeformedBody {
   const mesh = new DeformedMesh(of, deformation);
   const parts = partsOf(of, deformation.asked);
-  return madeBody({ form: 'deformed', of, deformation, leaves: mesh.leaves } as const, {
+  return madeBody({ form: 'deformed', source: of, deformation, leaves: mesh.leaves } as const, {
     material: of.material,
     get size() {
       return mesh.size();
@@ -58,7 +58,9 @@ function partsOf(of: Body, asked: DeformOptions): readonly Part[] | undefined {
   if (of.form === 'combined' && of.operation === 'add')
     return of.bodies.map((one) => {
       const share = 1 / of.bodies.length;
-      return one.form === 'placed' && turns(one.map) ? part(one.of, one.map, share) : part(one, STILL, share);
+      return one.form === 'placed' && turns(one.map)
+        ? part(one.source, one.map, share)
+        : part(one, STILL, share);
     });
   if (of.form !== 'swept' || of.swept.length === 1) return undefined;
   const wires = wiresOf(of);

@@ -40,7 +40,7 @@ export function exactlyDeformed(body: Body, asked: DeformOptions): Body | undefi
     case 'placed': {
       const { map } = body;
       const rigid = Math.abs((scaleOf(map) ?? 0) - 1) < SAME && determinant(map) > 0;
-      const of = rigid && exactlyDeformed(body.of, { ...asked, at: composed(asked.at, inverse(map)) });
+      const of = rigid && exactlyDeformed(body.source, { ...asked, at: composed(asked.at, inverse(map)) });
       return of ? placedBody(of, map) : undefined;
     }
     case 'combined': {
@@ -75,8 +75,8 @@ function isRing({ carrier, round, reach, asked: { plan } }: Swept, { way, at }: 
   const { width, height } = plan.laws(path.length, path.closed);
   if (!width.even || !height.even) return false;
   return path.pieces.every(({ form }) => {
-    if (form?.of.shape !== 'arc') return false;
-    const { centre, ex, ey } = form.of;
+    if (form?.curve.shape !== 'arc') return false;
+    const { centre, ex, ey } = form.curve;
     return fromAxis(at, centre) < SAME * reach && norm(cross(cross(ex, ey), at.ez)) < SAME;
   });
 }

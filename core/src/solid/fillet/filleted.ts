@@ -54,7 +54,7 @@ export function filletedBody(of: Body, options: FilletOptions): FilletedBody {
   let laid = { volume: NaN, within: NaN };
   const more = {
     form: 'filleted',
-    of,
+    source: of,
     options,
     leaves: [...before, strip],
     laid: () => laid,
@@ -91,7 +91,7 @@ async function lookalike(of: Body, options: FilletOptions, number: number, toler
   const { whole } = site;
   const mesh = joinMeshes([whole, ...strips.flatMap(({ meshes }) => meshes)]);
   const first = whole.triangles.length / 3;
-  const laid = { of: number, first, count: mesh.triangles.length / 3 - first };
+  const laid = { leaf: number, first, count: mesh.triangles.length / 3 - first };
   return { ...mesh, groups: [...whole.groups, laid] };
 }
 
@@ -264,7 +264,7 @@ async function alongEach<T extends { readonly centres: readonly Vec3[] }>(
 function stripsAlong(site: Site, number: number, poll: Poll) {
   const grouped = (mesh: Mesh): Mesh => ({
     ...mesh,
-    groups: [{ of: number, first: 0, count: mesh.triangles.length / 3 }],
+    groups: [{ leaf: number, first: 0, count: mesh.triangles.length / 3 }],
   });
   const tolerance = site.fine;
   return alongEach(
@@ -325,7 +325,7 @@ function facesOf(whole: GroupedMesh): (joint: Joint, poll: Poll) => Promise<Face
   const surface = async (leaf: number, poll: Poll): Promise<Surface> => {
     const earlier = known.get(leaf);
     if (earlier) return earlier;
-    const mine = whole.groups.filter(({ of }) => leaf < 0 || of === leaf);
+    const mine = whole.groups.filter((group) => leaf < 0 || group.leaf === leaf);
     const triangles = new Uint32Array(3 * mine.reduce((sum, { count }) => sum + count, 0));
     let at = 0;
     for (const { first, count } of mine) {

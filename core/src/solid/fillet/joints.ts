@@ -38,7 +38,7 @@ export function* jointsOf(mesh: GroupedMesh): Task<Joint[]> {
   const { positions: p, normals: n, triangles, groups } = mesh;
   const same = yield* weldSteps(p);
   const owner = new Uint32Array(triangles.length / 3);
-  for (const { of, first, count } of groups) owner.fill(of, first, first + count);
+  for (const { leaf, first, count } of groups) owner.fill(leaf, first, first + count);
   yield;
   // Each side of an edge, by its corners in the order in which its triangle goes round.
   const sides = new PairTable();

@@ -33,7 +33,7 @@ function exactClearance(body: Body, by: number): Body | undefined {
       return enlargedTurn(body, by);
     case 'placed': {
       const size = scaleOf(body.map);
-      const of = size === undefined ? undefined : exactClearance(body.of, by / size);
+      const of = size === undefined ? undefined : exactClearance(body.source, by / size);
       return of && placedBody(of, body.map);
     }
     default:
@@ -52,15 +52,15 @@ function enlargedSweep({ swept, material }: SweptBody, by: number): SweptBody | 
 }
 
 function enlargedAlong(swept: Swept, by: number): Swept | undefined {
-  const { given, asked } = swept;
+  const { original, asked } = swept;
   const { section, plan } = asked;
-  const [piece, ...more] = given.pieces;
-  const straight = !more.length && piece!.form?.of.shape === 'line';
+  const [piece, ...more] = original.pieces;
+  const straight = !more.length && piece!.form?.curve.shape === 'line';
   const flat = plan.ends.every(({ shape }) => shape === 'flat');
   if (!straight || !flat || plan.into || !swept.twist.even || !sizesAlong(swept).even) return undefined;
   const mine = outset(placed(section, plan.placement), by);
   if (!mine) return undefined;
-  const [start, end] = [given.at(0), given.at(given.length)];
+  const [start, end] = [original.at(0), original.at(original.length)];
   const longer = pathOf([
     line(add(start.position, scale(start.tangent, -by)), add(end.position, scale(end.tangent, by))),
   ]);

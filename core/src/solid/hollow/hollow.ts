@@ -35,7 +35,7 @@ export function hollowed(body: Body, how: Hollowing): Hollowed {
           'This was drawn out one way, and its wall would be too: hollow it first, and draw it out then.',
           'body',
         );
-      const inside = hollowed(body.of, { ...how, wall: how.wall / by, floor: how.floor / by });
+      const inside = hollowed(body.source, { ...how, wall: how.wall / by, floor: how.floor / by });
       return {
         ...inside,
         body: placedBody(inside.body, body.map),
@@ -64,7 +64,7 @@ function hollowedSweep(body: SweptBody, how: Hollowing): Hollowed {
   const bodyOf = (of: readonly Swept[]) => sweptBody(of, of[0]!.asked.section, material, { handles });
   const full = (): Full => ({
     body: bodyOf(
-      swept.map(({ given, asked }) => sweptAlong(...shortened(given, asked.section, asked.plan, high))),
+      swept.map(({ original, asked }) => sweptAlong(...shortened(original, asked.section, asked.plan, high))),
     ),
     brim: all.reduce((sum, one) => sum + brimVolume(one), 0),
   });
@@ -78,13 +78,13 @@ function checkEnds(swept: readonly Swept[], { open }: Hollowing, high: number): 
       'Of what is carried along a path only the rim at its end can be rounded: leave the start closed, or the rim sharp.',
       'rim',
     );
-  for (const { asked, given } of swept) {
+  for (const { asked, original } of swept) {
     if (asked.plan.ends.some(({ shape }) => shape !== 'flat'))
       throw new Complaint(
         'Only a flat end can have a rounded rim: make its ends flat, or leave the rim sharp.',
         'rim',
       );
-    if (given.length <= 2 * high)
+    if (original.length <= 2 * high)
       throw new Complaint(
         words`The path must be longer than ${mm(2 * high)} for a rim rounded at this wall: lengthen it, or leave the rim sharp.`,
         'rim',
@@ -106,7 +106,7 @@ function shortened(given: Path, section: Section, plan: SweepPlan, by: number): 
 }
 
 function hollowedAlong(swept: Swept, how: Hollowing, high: number): Swept {
-  const { given, asked, carrier } = swept;
+  const { original, asked, carrier } = swept;
   const { pairs: _pairs, into: _into, ...rest } = asked.plan;
   const plan = { ...rest, placement: AS_PLACED };
   const ends = plan.ends.map((end, i): End => {
@@ -117,7 +117,7 @@ function hollowedAlong(swept: Swept, how: Hollowing, high: number): Swept {
     return { ...end, wall: (i ? how.open.end : how.open.start) ? 0 : how.floor };
   }) as [End, End];
   try {
-    const made = sweptAlong(...shortened(given, ...walls(swept, { ...plan, ends }, how.wall), high));
+    const made = sweptAlong(...shortened(original, ...walls(swept, { ...plan, ends }, how.wall), high));
     if (high && !canHaveLip(made))
       throw new Complaint(
         'A corner of its section is less round than the wall is thick, so that its rim cannot be rounded: round it more, or leave the rim sharp.',
@@ -137,7 +137,7 @@ function hollowedAlong(swept: Swept, how: Hollowing, high: number): Swept {
  */
 export function withEvenWall(swept: Swept, wall: number, ends: SweepPlan['ends']): Swept {
   const { pairs: _pairs, into: _into, ...plan } = swept.asked.plan;
-  return sweptAlong(swept.given, ...walls(swept, { ...plan, ends, placement: AS_PLACED }, wall));
+  return sweptAlong(swept.original, ...walls(swept, { ...plan, ends, placement: AS_PLACED }, wall));
 }
 
 /** Of a section that is set to its path already: a hole or an edge moved out would move its centroid. */

@@ -23,7 +23,7 @@ export function offsetBody(of: Body, by: number): OffsetBody {
       bounds: () => roughBounds(of).map(({ at, within }) => ({ at, within: within + by })),
     },
   };
-  const more = { form: 'offset', of, by, leaves: [outside] } as const;
+  const more = { form: 'offset', source: of, by, leaves: [outside] } as const;
   return madeByOffset(of, more, sizeAbout(of) + 2 * by, (...wanted) => offsetSolid(of, by, ...wanted));
 }
 

@@ -22,7 +22,7 @@ export function shelledBody(of: Body, how: Hollowing): ShelledBody {
     material: before[0]!.material,
     leaf: { form: 'piece', from: before[0]!.leaf, bounds: () => roughBounds(of) },
   };
-  const more = { form: 'shelled', of, hollowing: how, leaves: [...before, inner] } as const;
+  const more = { form: 'shelled', source: of, hollowing: how, leaves: [...before, inner] } as const;
   return madeByOffset(of, more, sizeAbout(of), (...wanted) => shelled(of, how, before.length, ...wanted));
 }
 
@@ -37,7 +37,7 @@ async function shelled(
   const whole = await solidOf(of, tolerance, poll, trusted);
   const within = await withinWalls(whole, how, tolerance, poll);
   const groups = groupsIn(whole);
-  const inner = { ...within, groups: [{ of: number, first: 0, count: within.triangles.length / 3 }] };
+  const inner = { ...within, groups: [{ leaf: number, first: 0, count: within.triangles.length / 3 }] };
   const made = await inWords('This could not be hollowed', () =>
     combine('subtract', [[{ ...whole, groups }], [inner]], tolerance, () => poll(0.9)),
   );

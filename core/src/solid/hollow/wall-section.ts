@@ -71,15 +71,15 @@ function isWithin(sides: readonly Piece[], inner: Sides, amounts: readonly numbe
 function distanceFrom(side: Piece): (place: Vec3) => number {
   const { form, span } = side;
   const [from, to] = [0, span].map((u) => pointOn(side, u).position) as [Vec3, Vec3];
-  if (form?.of.shape === 'line') {
+  if (form?.curve.shape === 'line') {
     const along = unit(sub(to, from));
     return (place) => {
       const s = Math.min(span, Math.max(0, dot(sub(place, from), along)));
       return distance(place, add(from, scale(along, s)));
     };
   }
-  if (form?.of.shape === 'arc') {
-    const { centre, ex, ey, radius } = form.of;
+  if (form?.curve.shape === 'arc') {
+    const { centre, ex, ey, radius } = form.curve;
     const [low, high] = [Math.min(form.from, form.to), Math.max(form.from, form.to)];
     return (place) => {
       const off = sub(place, centre);

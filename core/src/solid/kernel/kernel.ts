@@ -252,7 +252,7 @@ const NOTHING = 1e-9;
 /** Where triangles of an original come from: which solid, and of what there. */
 interface Origin {
   readonly solid: number;
-  readonly of: number;
+  readonly leaf: number;
 }
 
 function takeInGroups(
@@ -272,7 +272,7 @@ function takeInGroups(
     }
   const runs = groupsIn(mesh);
   const begin = top.Manifold.reserveIDs(runs.length);
-  runs.forEach(({ of }, k) => origins.set(begin + k, { solid, of }));
+  runs.forEach(({ leaf }, k) => origins.set(begin + k, { solid, leaf }));
   const given = new top.Mesh({
     numProp: PROPERTIES,
     vertProperties,
@@ -308,21 +308,21 @@ function* giveOutGroups(
   yield;
   const normals = new Float32Array(positions.length);
   const triangles = new Uint32Array(3 * kept.length);
-  const groups: { of: number; first: number; count: number }[] = [];
+  const groups: { leaf: number; first: number; count: number }[] = [];
   let run = -1;
-  let of = -1;
+  let leaf = -1;
   let way = 1;
   for (let at = 0; at < kept.length; at++) {
     if (at % TOGETHER === 0) yield;
     const t = kept[at]!;
     while (run < 0 || runIndex[run + 1]! <= 3 * t) {
       const origin = origins.get(runOriginalID[++run]!)!;
-      of = origin.of;
+      leaf = origin.leaf;
       way = subtracted && origin.solid > 0 ? -1 : 1;
     }
     const before = groups.at(-1);
-    if (before?.of === of) before.count++;
-    else groups.push({ of, first: at, count: 1 });
+    if (before?.leaf === leaf) before.count++;
+    else groups.push({ leaf, first: at, count: 1 });
     for (let k = 0; k < 3; k++) {
       const v = triVerts[3 * t + k]!;
       triangles[3 * at + k] = v;

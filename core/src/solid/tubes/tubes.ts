@@ -51,7 +51,7 @@ export const boresOf = (tubes: readonly Tube[]): Body[] => tubes.flatMap(({ bore
 /** The tubes of a body that they were made one wall of, where it stands; undefined of any other. */
 function tubesIn(body: Body): readonly Tube[] | undefined {
   if (body.form !== 'placed') return ONE_WALL.get(body);
-  const tubes = ONE_WALL.get(body.of);
+  const tubes = ONE_WALL.get(body.source);
   const by = scaleOf(body.map);
   if (!tubes || by === undefined) return undefined;
   const { map } = body;
@@ -165,7 +165,7 @@ export function depthIn({ swept, map, bores }: Tube, place: Vec3, what: 'bore' |
   if (!swept || (what === 'bore' && !bores.length)) return -Infinity;
   const { path } = swept.carrier;
   // A straight is told at once; as it is carried along it may be cut where its size changes.
-  const whole = swept.given.length === path.length ? swept.given : path;
+  const whole = swept.original.length === path.length ? swept.original : path;
   const { s, far } = nearestIn({ path: whole, map }, place);
   // Beyond its ends nothing is in it.
   if (!path.closed && (s <= 0 || s >= path.length)) return -Infinity;
@@ -178,7 +178,7 @@ function nearestIn(line: Mapped, place: Vec3): { readonly s: number; readonly fa
   const { path, map } = line;
   const [piece, ...more] = path.pieces;
   const by = scaleOf(map);
-  if (more.length || piece!.form?.of.shape !== 'line' || by === undefined) return nearestOn(line, place);
+  if (more.length || piece!.form?.curve.shape !== 'line' || by === undefined) return nearestOn(line, place);
   const { position, tangent } = path.at(0);
   const [from, way] = [moved(map, position), unit(turned(map, tangent))];
   const s = Math.min(path.length, Math.max(0, dot(sub(place, from), way) / by));

@@ -102,7 +102,7 @@ export interface Carrier {
   /** Angle from the first axis at the end of a closed path to that at its start, rad. */
   readonly shift: number;
   /** Turn that a free hold is given on a closed path, so that it ends as it began: rad a millimetre. */
-  readonly spread: number;
+  readonly closingTurn: number;
   stand(piece: number, u: number, out: Standing): void;
 }
 
@@ -173,7 +173,7 @@ export function carrierOf({ path, source }: Cut, whole: Path, plan: CarrierPlan)
     out.dmix = mix.even ? 0 : mix.slope(s);
   };
 
-  return { path, plain, shift: path.closed ? shiftOf(path, stand) : 0, spread: constant.made, stand };
+  return { path, plain, shift: path.closed ? shiftOf(path, stand) : 0, closingTurn: constant.made, stand };
 }
 
 /** How the path goes through a section that is held level; `p` is place and tangent. */

@@ -50,7 +50,7 @@ export function sweptAlong(given: Path, section: Section, plan: SweepPlan): Swep
   const face = memo((mix: number) => (pairs ? momentsBetween(pairs[0]!, mix) : momentsOf(mine.contours[0]!)));
   return withKeptDomes({
     asked: { section, plan },
-    given,
+    original: given,
     carrier,
     section: mine,
     ...(into && { into }),

@@ -38,16 +38,16 @@ const MOST_PROBES = 96;
 
 /** One for every piece of the path. */
 export function changesOf(swept: Swept): Change[] {
-  const { path, plain, spread } = swept.carrier;
+  const { path, plain, closingTurn } = swept.carrier;
   if (!plain) {
     const probes = probesOf(swept);
     return path.pieces.map((_piece, k) => lookAt(swept, k, probes));
   }
   return path.pieces.map(({ rate, sag }) => ({
-    turn: Math.abs(spread),
+    turn: Math.abs(closingTurn),
     growth: 0,
-    bow: spread === 0 ? 0 : swept.reach * spread * spread,
-    warp: Math.abs(spread),
+    bow: closingTurn === 0 ? 0 : swept.reach * closingTurn * closingTurn,
+    warp: Math.abs(closingTurn),
     reach: swept.reach,
     room: sag > 0 ? sag / (rate * rate) - swept.reach : Infinity,
   }));

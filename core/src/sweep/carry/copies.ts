@@ -7,7 +7,7 @@ import type { Swept } from './swept';
 
 /** An earlier one of them, by its number, and the motion that makes it this one. */
 export interface Copy {
-  readonly of: number;
+  readonly original: number;
   readonly by: Motion;
 }
 
@@ -15,11 +15,11 @@ export interface Copy {
 export function copiesAmong(swept: readonly Swept[]): readonly (Copy | undefined)[] {
   const firsts = new Map<Curve, number[]>();
   return swept.map((one, i) => {
-    const root = originOf(one.carrier.path.pieces[0]!).of;
+    const root = originOf(one.carrier.path.pieces[0]!).source;
     const alike = firsts.get(root) ?? [];
-    for (const of of alike) {
-      const by = motionBetween(swept[of]!, one);
-      if (by) return { of, by };
+    for (const original of alike) {
+      const by = motionBetween(swept[original]!, one);
+      if (by) return { original, by };
     }
     firsts.set(root, [...alike, i]);
     return undefined;
@@ -40,7 +40,7 @@ function motionBetween(a: Swept, b: Swept): Motion | undefined {
     return undefined;
   const between = from.pieces.map((piece, k): Motion | undefined => {
     const [was, is] = [originOf(piece), originOf(to.pieces[k]!)];
-    return was.of === is.of ? composed(inverse(was.by), is.by) : undefined;
+    return was.source === is.source ? composed(inverse(was.by), is.by) : undefined;
   });
   const by = between[0];
   if (!by || !isMotion(by) || !between.every((one) => one && isNear(one, by, from.length))) return undefined;

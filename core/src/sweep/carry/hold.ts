@@ -84,7 +84,7 @@ function keptAxis(path: Path, first: Vec3): AxisAt {
   const made = (): FreeFrame => {
     const fresh = freeFrame(path, first);
     let at = 0;
-    for (const n of fresh.steps) {
+    for (const n of fresh.intervals) {
       before.push(at);
       at += n;
     }
@@ -96,7 +96,7 @@ function keptAxis(path: Path, first: Vec3): AxisAt {
       return 0;
     }
     frame ??= made();
-    const n = frame.steps[piece]!;
+    const n = frame.intervals[piece]!;
     const i = Math.min(n - 1, Math.max(0, Math.floor((u * n) / path.pieces[piece]!.span)));
     axisFrom(frame, before[piece]! + i, p, out);
     return 0;
@@ -107,7 +107,7 @@ function keptAxis(path: Path, first: Vec3): AxisAt {
 function startFrame(path: Path, first: Vec3): FreeFrame {
   const { position, tangent } = path.at(0);
   return {
-    steps: [],
+    intervals: [],
     axes: Float64Array.from(first),
     positions: Float64Array.from(position),
     tangents: Float64Array.from(tangent),

@@ -43,7 +43,7 @@ export interface Swept {
   /** What it was made of: the section as it came, and the plan. */
   readonly asked: { readonly section: Section; readonly plan: SweepPlan };
   /** The path as the step was given it. */
-  readonly given: Path;
+  readonly original: Path;
   readonly carrier: Carrier;
   readonly section: Section;
   readonly into?: Section;

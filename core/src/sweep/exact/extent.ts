@@ -5,7 +5,7 @@ import type { Task } from '../../geometry/task';
 import { type Vec3, vec3 } from '../../geometry/vector';
 import { boxReaching, wayNumber, WAYS, type Reaching, type Way } from '../../mesh/data/extent';
 import type { Path, Spot } from '../../path/path';
-import { pathExtent, planSteps } from '../../path/sample';
+import { pathExtent, planIntervals } from '../../path/sample';
 import { standing, type Carrier, type Standing } from '../carry/carrier';
 import { changesOf } from '../carry/changes';
 import { domeReach } from '../carry/dome';
@@ -53,7 +53,7 @@ export function* sweptReaching(swept: Swept): Task<Reaching> {
   if (carrier.plain && swept.round && !domes[0] && !domes[1] && !swept.lip && !planes.length)
     return boxReaching(pathExtent(path, section.reach));
   const changes = changesOf(swept);
-  const steps = planSteps(path, { angle: ANGLE, step: path.length / 24 }).map((own, k) =>
+  const steps = planIntervals(path, { angle: ANGLE, step: path.length / 24 }).map((own, k) =>
     Math.max(own, Math.ceil((changes[k]!.turn * path.pieces[k]!.length) / ANGLE), carrier.plain ? 1 : 4),
   );
   const places = path.pieces.flatMap((piece, k) =>

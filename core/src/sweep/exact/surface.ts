@@ -46,7 +46,7 @@ function* wholeSurface(swept: Swept): Task<number> {
   const { path } = carrier;
   const here = standing();
   const rims = section.contours.map((contour) => rimMoments([contour]));
-  const plain = carrier.plain && (carrier.spread === 0 || swept.round);
+  const plain = carrier.plain && (carrier.closingTurn === 0 || swept.round);
   const rounds = plain ? [] : yield* settledRounds(swept);
   let area = 0;
   const size = section.perimeter * path.length;

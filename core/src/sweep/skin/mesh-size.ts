@@ -1,5 +1,5 @@
 /** How finely a swept body is meshed: stations along its path, points round its section. */
-import { planSteps, sum } from '../../path/sample';
+import { planIntervals, sum } from '../../path/sample';
 import { changesOf, type Change } from '../carry/changes';
 import type { Section } from '../../section/section';
 import { rimBetween, rimOf, type Rim } from './rim';
@@ -7,7 +7,7 @@ import type { Swept } from '../carry/swept';
 
 export interface MeshSize {
   /** Steps along each piece of the path. */
-  readonly steps: readonly number[];
+  readonly intervals: readonly number[];
   /** The contours of the section, laid. */
   readonly rims: readonly Rim[];
   readonly tolerance: number;
@@ -49,12 +49,12 @@ export function planSize(swept: Swept, tolerance: number, most: number): MeshSiz
       ? swept.pairs.map((pairs) => rimBetween(pairs, size))
       : swept.section.contours.map((contour) => rimOf(contour, size));
     const longest = longestSides(rims);
-    const plain = planSteps(path, { angle, chord: each, reach: swept.reach * swept.scale });
-    const steps = plain.map((own, k) =>
+    const plain = planIntervals(path, { angle, chord: each, reach: swept.reach * swept.scale });
+    const intervals = plain.map((own, k) =>
       stepsOn(changes[k]!, path.pieces[k]!, { own, half, each, angle, longest }),
     );
-    const triangles = rims.reduce((n, rim) => n + sum(steps) * rim.sides.length, 0);
-    if (triangles <= most || coarser > 1e5) return { steps, rims, tolerance: 2 * half };
+    const triangles = rims.reduce((n, rim) => n + sum(intervals) * rim.sides.length, 0);
+    if (triangles <= most || coarser > 1e5) return { intervals, rims, tolerance: 2 * half };
   }
 }
 

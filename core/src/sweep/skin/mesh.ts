@@ -55,7 +55,7 @@ const TOGETHER = 10_000;
 export const meshOfSize = (swept: Swept, size: MeshSize, memory: MeshMemory = FRESH): Mesh =>
   runNow(meshSteps(swept, size, memory));
 
-function* meshSteps(swept: Swept, { steps, rims, tolerance }: MeshSize, memory: MeshMemory): Task<Mesh> {
+function* meshSteps(swept: Swept, { intervals, rims, tolerance }: MeshSize, memory: MeshMemory): Task<Mesh> {
   const { path } = swept.carrier;
   const stretches = stretchesOf(swept);
   const skins: Skin[] = swept.ranges.map(({ from, to }, i) => ({
@@ -68,7 +68,7 @@ function* meshSteps(swept: Swept, { steps, rims, tolerance }: MeshSize, memory: 
   }));
   const caps = path.closed ? [] : capsOf(swept, skins, tolerance);
   const sizes = caps.map(capSize);
-  const onSkins = seatSkins(skins, stretches, steps);
+  const onSkins = seatSkins(skins, stretches, intervals);
   const [vertices, triangles] = sizes.reduce(
     ([v, t], size) => [v + size.vertices, t + size.triangles],
     [onSkins.vertices, onSkins.triangles],
@@ -78,10 +78,10 @@ function* meshSteps(swept: Swept, { steps, rims, tolerance }: MeshSize, memory: 
     normals: memory.floats(3 * vertices),
   };
   const index = memory.indices(3 * triangles);
-  if (swept.carrier.plain) yield* writePlain(swept, steps, skins, target);
-  else yield* writeStretches(swept, stretches, steps, skins, target);
+  if (swept.carrier.plain) yield* writePlain(swept, intervals, skins, target);
+  else yield* writeStretches(swept, stretches, intervals, skins, target);
   let entry = 0;
-  for (const skin of skins) entry = yield* joinSkin(skin, stretches, steps, target, index, entry);
+  for (const skin of skins) entry = yield* joinSkin(skin, stretches, intervals, target, index, entry);
   if (path.closed) {
     const seats = seatsOf(rims, swept.carrier.shift);
     skins.forEach((skin, i) => sewClosed(skin, skins[seats[i]!.rim]!, seats[i]!, target.positions));

@@ -1,5 +1,5 @@
 /** A contour of a section as a mesh needs it: points, the way on at each, and the sides that join them. */
-import { planSteps } from '../../path/sample';
+import { planIntervals } from '../../path/sample';
 import { pathOf, type Path } from '../../path/path';
 import type { Pair } from '../../section/match';
 import { areaOf } from '../../section/polygon-of';
@@ -49,7 +49,7 @@ const CHORD = 1.5;
 
 /** A contour as points of a ring, its chord heights and steps within `chord` and `step`, mm. */
 export function rimOf(contour: Path, { chord, step, multiple = 1, inscribed }: RimSize): Rim {
-  const planned = planSteps(contour, { angle: ANGLE, chord: (inscribed ? 1 : CHORD) * chord, step });
+  const planned = planIntervals(contour, { angle: ANGLE, chord: (inscribed ? 1 : CHORD) * chord, step });
   const steps = planned.length === 1 ? [multiple * Math.ceil(planned[0]! / multiple)] : planned;
   const sharp = contour.pieces.map((piece) =>
     contour.corners.some((s) => Math.abs(s - piece.start) < 1e-9 * contour.length),
@@ -60,7 +60,7 @@ export function rimOf(contour: Path, { chord, step, multiple = 1, inscribed }: R
 /** Rim of a contour that passes into another. */
 export function rimBetween(pairs: readonly Pair[], { chord, step }: RimSize): Rim {
   const both = [pathOf(pairs.map(({ a }) => a)), pathOf(pairs.map(({ b }) => b))];
-  const plans = both.map((path) => planSteps(path, { angle: ANGLE, chord: CHORD * chord, step }));
+  const plans = both.map((path) => planIntervals(path, { angle: ANGLE, chord: CHORD * chord, step }));
   const sharp = pairs.map((_pair, k) =>
     both.some((path) => {
       const { start } = path.pieces[k]!;

@@ -98,9 +98,9 @@ export function slicesOf(swept: Swept, size: MeshSize): Slices {
 }
 
 /** Whether the section has its holes between each station and the next: walls close them. */
-function hollowOf({ carrier, ranges }: Swept, { steps }: MeshSize): boolean[] {
+function hollowOf({ carrier, ranges }: Swept, { intervals }: MeshSize): boolean[] {
   const holes = ranges.slice(1);
-  const out = steps.flatMap((n, k) =>
+  const out = intervals.flatMap((n, k) =>
     Array.from({ length: n }, () => holes.some(({ from, to }) => k >= from && k < to)),
   );
   return carrier.path.closed ? [out.at(-1)!, ...out] : out;
@@ -188,17 +188,17 @@ function domePoints(
   return pointsOf([before, ...rings], ownOf([rim]));
 }
 
-function stationsOf({ carrier }: Swept, { steps, rims }: MeshSize): Station[] {
+function stationsOf({ carrier }: Swept, { intervals, rims }: MeshSize): Station[] {
   const out: Station[] = [];
   carrier.path.pieces.forEach((piece, k) => {
-    const n = steps[k]!;
+    const n = intervals[k]!;
     for (let i = out.length ? 1 : 0; i <= n; i++) {
       const here = standing();
       carrier.stand(k, i === n ? piece.span : (piece.span * i) / n, here);
       out.push({ here, positions: rims.map((rim) => ringAt(here, rim)) });
     }
   });
-  if (out.length !== sum(steps) + 1) throw new Error('stations lost');
+  if (out.length !== sum(intervals) + 1) throw new Error('stations lost');
   return out;
 }
 
