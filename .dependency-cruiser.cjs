@@ -29,6 +29,7 @@ const ROOMS = [
   'kinds',
   'design',
   'view',
+  'drawing',
   'exchange',
 ];
 /** The same of the application. */

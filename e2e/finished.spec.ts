@@ -1,6 +1,6 @@
 /** Parts that are finished: tubes joined with one clean bore, and bodies hollowed to a wall. */
 import { readFile } from 'node:fs/promises';
-import { readDrawing } from '@nematos/core/exchange/drawing';
+import { readOutline } from '@nematos/core/exchange/outline-in';
 import { inspectMesh } from '@nematos/core/mesh/data/topology';
 import { readBinary } from '../core/test/stl-reader';
 import { added, choose, expect, field, finding, fresh, result, settledResult, steady, test } from './fixture';
@@ -35,7 +35,7 @@ test(
     await page.getByRole('menuitem', { name: /SVG/ }).click();
     const svg = await readFile((await (await download).path())!, 'utf8');
     // As wide as the tube is round.
-    const xs = (await readDrawing('saddle.svg', svg)).points.map(({ x }) => Number.parseFloat(x!));
+    const xs = (await readOutline('saddle.svg', svg)).points.map(({ x }) => Number.parseFloat(x!));
     expect(Math.max(...xs) - Math.min(...xs)).toBeCloseTo(Math.PI * 24, 3);
   },
 );

@@ -1,7 +1,7 @@
 /** Files made from good ones by breaking them in every way: each is read, or refused in words, and soon. */
 import { expect } from 'chai';
 import { strToU8, zipSync } from 'fflate';
-import { readDrawing } from '../src/exchange/drawing';
+import { readOutline } from '../src/exchange/outline-in';
 import { takeIn, writeShelf } from '../src/exchange/shelf';
 import { surfacesOf } from '../src/exchange/surfaces';
 import { readThreeMf } from '../src/exchange/threemf-in';
@@ -154,8 +154,8 @@ const BREAKS: ((text: string, chance: () => number, others: readonly string[]) =
 describe('broken files', () => {
   const formats: [name: string, good: readonly string[], read: (text: string) => unknown][] = [
     ['designs', DESIGNS, readDesign],
-    ['SVG drawings', [SVG], (text) => readDrawing('a.svg', text)],
-    ['DXF drawings', [DXF], (text) => readDrawing('a.dxf', text)],
+    ['SVG drawings', [SVG], (text) => readOutline('a.svg', text)],
+    ['DXF drawings', [DXF], (text) => readOutline('a.dxf', text)],
     ['tables', [CSV], (text) => readRows(text, ['x', 'y', 'z', 'radius'])],
     [
       'models',

@@ -12,8 +12,10 @@ import { cutResults, cutWithin, thinnestWall } from '../src/mesh/cut/cut-results
 import { isWithinLoop } from '../src/mesh/data/loops';
 import type { Mesh } from '../src/mesh/data/mesh';
 import { triangleSizes } from '../src/mesh/query/triangle-sizes';
-import { cutDxf, cutSvg } from '../src/exchange/cut-drawing';
-import { readDrawing } from '../src/exchange/drawing';
+import { cutSheet } from '../src/exchange/cut-drawing';
+import { sheetDxf } from '../src/exchange/sheet-dxf';
+import { sheetSvg } from '../src/exchange/sheet-svg';
+import { readOutline } from '../src/exchange/outline-in';
 import type { Section } from '../src/section/section';
 import { isOpen, planeOf, type CutPlane } from '../src/view/opening';
 import type { Body } from '../src/solid/body/body';
@@ -211,10 +213,10 @@ describe('a cut sent out as a drawing', () => {
     const { loops } = cutterOf(mesh)({ point: [0, 0, 5], normal: [0, 0, -1] });
     const { area } = cutResults(loops);
     for (const [name, text] of [
-      ['cut.svg', cutSvg(loops, 'Star & <cut>')],
-      ['cut.dxf', cutDxf(loops)],
+      ['cut.svg', sheetSvg(cutSheet(loops, 'Star & <cut>'))],
+      ['cut.dxf', sheetDxf(cutSheet(loops, 'Star & <cut>'))],
     ] as const) {
-      const { points, bores } = await readDrawing(name, text);
+      const { points, bores } = await readOutline(name, text);
       expect(bores).length(0);
       const back = emptyDesign('Back');
       const id = addStep(back, 'outline', 0);

@@ -1,13 +1,13 @@
 /** Drawings that were once misread, or never came to an end: each is read right, or refused in words. */
 import { expect } from 'chai';
-import { readDrawing } from '../src/exchange/drawing';
+import { readOutline } from '../src/exchange/outline-in';
 import { evaluateFigure, parseExpression } from '../src/measure/expression';
 import { refusal } from './refusal';
 import { soonDone } from './soon';
 
 /** Box of all points of a drawing: x and y, least and most, mm. */
 async function boxOf(name: string, text: string) {
-  const { points, bores } = await readDrawing(name, text);
+  const { points, bores } = await readOutline(name, text);
   const mm = (cell: string) => Number(cell.replace(' mm', ''));
   const [x, y] = [points.map((row) => mm(row.x!)), points.map((row) => mm(row.y!))];
   const at = (list: number[]) => [Math.min(...list), Math.max(...list)].map((one) => Number(one.toFixed(6)));
@@ -15,7 +15,7 @@ async function boxOf(name: string, text: string) {
 }
 const svg = (inside: string, head = 'width="100mm" viewBox="0 0 100 100"') => `<svg ${head}>${inside}</svg>`;
 const RECT = '<rect x="10" y="20" width="30" height="40"/>';
-const refused = (name: string, text: string): Promise<string> => refusal(readDrawing(name, text));
+const refused = (name: string, text: string): Promise<string> => refusal(readOutline(name, text));
 
 describe('SVG drawings', () => {
   const read: [says: string, text: string, x: number[], y: number[], holes?: number][] = [
@@ -282,9 +282,9 @@ describe('DXF drawings', () => {
   it('layers and blocks by Latin-1 names are told as they are written', async () => {
     const text = entities(groups(0, 'LINE', 8, 'Größe', 10, 'Maß', 20, 0));
     const bytes = new Uint8Array(Buffer.from(text, 'latin1'));
-    expect(await refusal(readDrawing('a.dxf', bytes))).include('“Maß” in line');
+    expect(await refusal(readOutline('a.dxf', bytes))).include('“Maß” in line');
     expect(
-      await refusal(readDrawing('a.dxf', new Uint8Array(Buffer.from(`\ufeff${text}`, 'utf16le')))),
+      await refusal(readOutline('a.dxf', new Uint8Array(Buffer.from(`\ufeff${text}`, 'utf16le')))),
     ).include('“Maß”');
   });
 

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import { addStep, stepOf } from '../src/design/edit';
 import { emptyDesign } from '../src/design/schema';
-import { readDrawing } from '../src/exchange/drawing';
+import { readOutline } from '../src/exchange/outline-in';
 import type { Section } from '../src/section/section';
 import { valueOf } from './helpers';
 import { evenly } from './numbers';
@@ -10,7 +10,7 @@ import { refusal } from './refusal';
 import { runs } from './runs';
 
 async function sectionOf(name: string, text: string): Promise<Section> {
-  const { points, bores } = await readDrawing(name, text);
+  const { points, bores } = await readOutline(name, text);
   const design = emptyDesign('Drawing');
   const id = addStep(design, 'outline', 0);
   stepOf(design, id).rows = { points, bores };
@@ -148,7 +148,7 @@ describe('outlines out of drawings', () => {
     // 96 to the inch.
     expect(section.area).closeTo(25.4 ** 2, 1e-3);
     expect(
-      await refusal(readDrawing('u.svg', '<svg><rect width="9" height="9"/><use href="#a"/></svg>')),
+      await refusal(readOutline('u.svg', '<svg><rect width="9" height="9"/><use href="#a"/></svg>')),
     ).include('draw them in their places');
   });
 
@@ -272,12 +272,12 @@ describe('outlines out of drawings', () => {
 
   it('refuses what it cannot read, in words', async () => {
     const knots = [0, 0, 0, 0, 1, 1, 1, 1];
-    expect(await refusal(readDrawing('a.dxf', dxf([0, 'SPLINE'], [71, 3], [11, 0], [21, 0])))).match(
+    expect(await refusal(readOutline('a.dxf', dxf([0, 'SPLINE'], [71, 3], [11, 0], [21, 0])))).match(
       /points it passes/,
     );
     expect(
       await refusal(
-        readDrawing(
+        readOutline(
           'a.dxf',
           dxf(
             ...spline(3, knots, [
@@ -291,16 +291,16 @@ describe('outlines out of drawings', () => {
     ).match(/do not go together/);
     expect(
       await refusal(
-        readDrawing('a.dxf', dxf([0, 'ARC'], [10, 0], [20, 0], [40, 5], [50, 0], [51, 90], [230, -1])),
+        readOutline('a.dxf', dxf([0, 'ARC'], [10, 0], [20, 0], [40, 5], [50, 0], [51, 90], [230, -1])),
       ),
     ).match(/drawn from below/);
   });
 
   it('says what is wrong with a drawing', async () => {
-    expect(await refusal(readDrawing('a.png', ''))).match(/Only SVG and DXF/);
-    expect(await refusal(readDrawing('a.svg', 'nothing'))).match(/not a readable SVG/);
-    expect(await refusal(readDrawing('a.svg', '<svg><path d="M0 0L5 5"/></svg>'))).match(/no closed outline/);
-    expect(await refusal(readDrawing('a.dxf', dxf([0, 'CIRCLE'], [10, 5], [20, 2], [40, 1])))).match(
+    expect(await refusal(readOutline('a.png', ''))).match(/Only SVG and DXF/);
+    expect(await refusal(readOutline('a.svg', 'nothing'))).match(/not a readable SVG/);
+    expect(await refusal(readOutline('a.svg', '<svg><path d="M0 0L5 5"/></svg>'))).match(/no closed outline/);
+    expect(await refusal(readOutline('a.dxf', dxf([0, 'CIRCLE'], [10, 5], [20, 2], [40, 1])))).match(
       /only circles/,
     );
   });

@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import { addStep } from '../src/design/edit';
 import { emptyDesign } from '../src/design/schema';
+import { cutSheet } from '../src/exchange/cut-drawing';
 import { designOfFile } from '../src/exchange/design-of-file';
 import { partFile } from '../src/exchange/files';
 import {
@@ -52,7 +53,7 @@ describe('file formats', () => {
 
   for (const { id, endings, write } of writableFormats('outline'))
     it(`${id} files become a design of the same section`, async () => {
-      const drawing = await write([Float64Array.of(0, 0, 30, 0, 30, 12, 0, 12)], 'Plate');
+      const drawing = await write(cutSheet([Float64Array.of(0, 0, 30, 0, 30, 12, 0, 12)], 'Plate'));
       const design = await designOfFile(`plate.${endings[0]}`, new TextEncoder().encode(drawing));
       const { results } = (await run(design)).steps[0]!;
       expect(results.find(({ name }) => name === 'area')!.value).closeTo(360, 1e-6);

@@ -3,7 +3,7 @@ import { strToU8, zipSync } from 'fflate';
 import { writeDesign } from '../src/exchange/design-json';
 import { emptyDesign } from '../src/design/schema';
 import { takeIn, type TakenIn } from '../src/exchange/shelf';
-import { readDrawing } from '../src/exchange/drawing';
+import { readOutline } from '../src/exchange/outline-in';
 import { readPart } from '../src/exchange/part-in';
 import { readRowsFile } from '../src/exchange/rows';
 import { Complaint } from '../src/measure/words';
@@ -328,8 +328,8 @@ export const FORMATS: Readonly<
     { makers: readonly Maker[]; name: string; read(bytes: Uint8Array): unknown; largest: number }
   >
 > = {
-  dxf: { makers: DXF, name: 'a.dxf', read: (bytes) => readDrawing('a.dxf', bytes), largest: 5e6 },
-  svg: { makers: SVG, name: 'a.svg', read: (bytes) => readDrawing('a.svg', bytes), largest: 5e6 },
+  dxf: { makers: DXF, name: 'a.dxf', read: (bytes) => readOutline('a.dxf', bytes), largest: 5e6 },
+  svg: { makers: SVG, name: 'a.svg', read: (bytes) => readOutline('a.svg', bytes), largest: 5e6 },
   stl: { makers: STL, name: 'a.stl', read: (bytes) => readPart('a.stl', bytes), largest: LARGEST },
   obj: { makers: OBJ, name: 'a.obj', read: (bytes) => readPart('a.obj', bytes), largest: LARGEST },
   '3mf': { makers: THREE_MF, name: 'a.3mf', read: (bytes) => readPart('a.3mf', bytes), largest: LARGEST },

@@ -117,7 +117,7 @@ const sheetOf = (acts: readonly (readonly [string, number[]])[]): Design => {
 /** What a reader sees of a result: all but how much of it was made. */
 const shown = ({ givens, steps }: Evaluation) => ({
   givens,
-  steps: steps.map(({ value, ...rest }) => ({ ...rest, yields: value?.type })),
+  steps: steps.map(({ value, madeFrom: _madeFrom, ...rest }) => ({ ...rest, yields: value?.type })),
 });
 const fresh = async (design: Design) => shown(await evaluate(design, createCache()));
 /** Figures by step, without the names that a change may alter. */

@@ -1,6 +1,7 @@
 /** Outlines exported as a drawing. */
 import { Download } from 'lucide-react';
 import { useState, type ReactElement } from 'react';
+import { cutSheet } from '@nematos/core/exchange/cut-drawing';
 import { fileName } from '@nematos/core/exchange/file-name';
 import { writableFormats } from '@nematos/core/exchange/formats';
 import { Menu, MenuLine, Sign } from './controls';
@@ -27,7 +28,7 @@ export function SentOutlines({
   const send = async ({ endings: [ending], media: type, write }: Writer) => {
     const found = await loops();
     setNone(!found.length);
-    if (found.length) save(new Blob([await write(found, name)], { type }), fileName(name, ending));
+    if (found.length) save(new Blob([await write(cutSheet(found, name))], { type }), fileName(name, ending));
   };
   return (
     <>

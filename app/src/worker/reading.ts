@@ -3,7 +3,7 @@ import * as Comlink from 'comlink';
 import type { Design } from '@nematos/core/design/schema';
 import { designOfFile } from '@nematos/core/exchange/design-of-file';
 import { readerFor } from '@nematos/core/exchange/formats';
-import { readDrawing, type Drawing } from '@nematos/core/exchange/drawing';
+import { readOutline, type OutlineRows } from '@nematos/core/exchange/outline-in';
 import { sizeTrouble } from '@nematos/core/exchange/design-json';
 import { readPart, type PartFile } from '@nematos/core/exchange/part-in';
 import { readRowsFile, type ReadRows } from '@nematos/core/exchange/rows';
@@ -53,8 +53,8 @@ const api = {
     );
   },
   /** The outline of a drawing. */
-  drawing: async (file: File, unit: Unit): Promise<Read<Drawing>> =>
-    tooLarge(file) ?? read(file, unit, (bytes) => readDrawing(file.name, bytes)),
+  drawing: async (file: File, unit: Unit): Promise<Read<OutlineRows>> =>
+    tooLarge(file) ?? read(file, unit, (bytes) => readOutline(file.name, bytes)),
   /** The part in a file as a step keeps it. */
   part: async (file: File, unit: Unit): Promise<Read<PartFile>> =>
     tooLarge(file) ?? read(file, unit, (bytes) => readPart(file.name, bytes)),

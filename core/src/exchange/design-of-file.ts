@@ -2,7 +2,7 @@
 import { addStep, stepOf } from '../design/edit';
 import { emptyDesign, type Design, type Row } from '../design/schema';
 import { Complaint } from '../measure/words';
-import { readDrawing } from './drawing';
+import { readOutline } from './outline-in';
 import { namesOf, readableFormats, readerFor } from './formats';
 import { readPart } from './part-in';
 
@@ -13,7 +13,7 @@ export async function designOfFile(name: string, bytes: Uint8Array): Promise<Des
   if (format?.holds === 'part') {
     addStep(design, 'part-from-file', 0, { ...(await readPart(name, bytes)), file: name });
   } else if (format?.holds === 'outline') {
-    const { points, bores } = await readDrawing(name, bytes);
+    const { points, bores } = await readOutline(name, bytes);
     const id = addStep(design, 'outline', 0);
     const rows: Record<string, Row[]> = { points, bores };
     stepOf(design, id).rows = rows;

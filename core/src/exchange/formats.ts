@@ -4,6 +4,7 @@
  */
 import type { Bore } from './dxf';
 import type { Point } from './follow';
+import type { Sheet } from '../drawing/sheet';
 import type { Mesh } from '../mesh/data/mesh';
 import type { Sent } from './solid';
 
@@ -50,8 +51,8 @@ export interface OutlineContent {
 /** Outlines in a plane, mm. */
 export interface OutlineFormat extends Named {
   readonly holds: 'outline';
-  /** Makes the drawing of closed loops, x and y in turn, mm; y upwards. */
-  write?(loops: readonly Float64Array[], title: string): Promise<string>;
+  /** Makes the text of a drawing. */
+  write?(sheet: Sheet): Promise<string>;
   /** Reads the text of a drawing. @throws Complaint where it cannot be read */
   read?(text: string): Promise<OutlineContent>;
 }
@@ -138,7 +139,7 @@ export const FORMATS: readonly Format[] = [
     endings: ['svg'],
     media: 'image/svg+xml',
     help: 'Outlines of sections, cuts and saddles.',
-    write: async (loops, title) => (await import('./cut-drawing')).cutSvg(loops, title),
+    write: async (sheet) => (await import('./sheet-svg')).sheetSvg(sheet),
     read: async (drawing) => ({ loops: (await import('./svg')).svgLoops(drawing), bores: [] }),
   },
   {
@@ -148,7 +149,7 @@ export const FORMATS: readonly Format[] = [
     endings: ['dxf'],
     media: 'image/vnd.dxf',
     help: 'Outlines of sections, cuts and saddles.',
-    write: async (loops) => (await import('./cut-drawing')).cutDxf(loops),
+    write: async (sheet) => (await import('./sheet-dxf')).sheetDxf(sheet),
     read: async (drawing) => {
       const [loops, bores] = (await import('./dxf')).dxfLoops(drawing);
       return { loops, bores };

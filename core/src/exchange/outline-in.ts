@@ -5,7 +5,7 @@ import type { Point } from './follow';
 import { namesOf, readableFormats, readerFor, type OutlineContent } from './formats';
 import { textIn } from './decode';
 
-export interface Drawing {
+export interface OutlineRows {
   readonly points: Row[];
   readonly bores: Row[];
 }
@@ -13,7 +13,7 @@ export interface Drawing {
 const MOST_POINTS = 1000;
 
 /** The text or the bytes of a drawing, read by the ending of its name. @throws Complaint where there is no closed outline in it */
-export async function readDrawing(name: string, content: string | Uint8Array): Promise<Drawing> {
+export async function readOutline(name: string, content: string | Uint8Array): Promise<OutlineRows> {
   const format = readerFor(name, 'outline');
   if (format?.holds !== 'outline' || !format.read)
     throw new Complaint(`Only ${namesOf(readableFormats('outline'), 'and')} drawings are read here.`);
@@ -32,7 +32,7 @@ function textOfDrawing(bytes: Uint8Array): string {
 }
 
 /** The largest loop is the outline, the others are holes. */
-function drawn({ loops, bores }: OutlineContent): Drawing {
+function drawn({ loops, bores }: OutlineContent): OutlineRows {
   if (!loops.length && !bores.length) throw new Complaint('There is no closed outline in this drawing.');
   if (!loops.length)
     throw new Complaint('There are only circles in this drawing: an outline about them is missing.');
