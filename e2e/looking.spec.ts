@@ -68,11 +68,11 @@ test('a tube is cut open: the wall is seen and measured, the cut kept and sent o
   await page.getByRole('menuitem', { name: 'DXF' }).click();
   const text = await readFile((await (await download).path())!, 'utf8');
   const loops = text
-    .split('POLYLINE')
-    .slice(1)
+    .split('\n0\n')
+    .filter((entity) => entity.startsWith('LWPOLYLINE'))
     .map((loop) =>
       Float64Array.from(
-        [...loop.matchAll(/VERTEX\n8\nCUT\n10\n(\S+)\n20\n(\S+)/g)].flatMap((found) => [
+        [...loop.matchAll(/\n10\n(\S+)\n20\n(\S+)/g)].flatMap((found) => [
           Number(found[1]),
           Number(found[2]),
         ]),
