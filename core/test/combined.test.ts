@@ -16,6 +16,7 @@ import { meshCrossing } from '../src/mesh/verify/crossing';
 import { meshMass } from '../src/mesh/data/mass';
 import type { Mesh } from '../src/mesh/data/mesh';
 import type { CombinedBody } from '../src/solid/body/body';
+import { placedBody } from '../src/solid/body/placed';
 import { combinedBody } from '../src/solid/combine/combined';
 import type { Operation } from '../src/solid/kernel/volumes';
 import { carried, points } from './bodies';
@@ -122,6 +123,19 @@ describe('combined bodies', () => {
     expect(yy).closeTo(across, 1e-4 * across);
     expect(zz).closeTo((20 ** 3 / 3) * (256 - 9 * Math.PI), 1);
     expect(xy).closeTo(0, 1);
+  });
+
+  it('added they reach as far as their parts, wherever they are moved', async () => {
+    const both = await made(
+      'add',
+      await rod([0, 0, 0], [0, 0, 20], 10),
+      await rod([30, 0, 0], [30, 0, 40], 6),
+    );
+    // A third of a turn about x = y = z takes x to y, y to z and z to x.
+    const placed = placedBody(both, { origin: [1, 2, 3], ex: [0, 1, 0], ey: [0, 0, 1], ez: [1, 0, 0] });
+    const [least, most] = placed.extent;
+    [1, -5 + 2, -5 + 3].forEach((x, k) => expect(least[k]).closeTo(x, 1e-9));
+    [41, 33 + 2, 5 + 3].forEach((x, k) => expect(most[k]).closeTo(x, 1e-9));
   });
 
   it('blocks whose faces coincide become one', async () => {

@@ -51,7 +51,14 @@ describe('a sheet', () => {
     );
   });
 
-  it('is read back from both files as the outline that was drawn', async () => {
+  it('has whole hatch lines where they meet corners and level sides', () => {
+    const lengths = (...corners: number[]) => hatchLines([Float64Array.from(corners)], 0, 1).map(lengthOf);
+    expect(lengths(0, -2, 2, 0, 0, 2, -2, 0)).deep.equal([2, 4, 2]);
+    // Of the two level sides of a block one is drawn.
+    expect(lengths(0, 0, 5, 0, 5, 3, 0, 3)).deep.equal([5, 5, 5]);
+  });
+
+  it('is read back from DXF as the outline that was drawn', async () => {
     // A slot of two lines and two half circles.
     const slot: Primitive[] = [
       { type: 'line', from: [0, 0], to: [20, 0] },

@@ -24,6 +24,8 @@ export function hatchLines(loops: Loops, angle: number, apart: number): Primitiv
     const crossings = turned.flatMap((loop) => crossingsAt(loop, y)).sort((a, b) => a - b);
     for (let i = 0; i + 1 < crossings.length; i += 2) {
       const [from, to] = [crossings[i]!, crossings[i + 1]!];
+      // At a corner that only touches the line.
+      if (!(to > from)) continue;
       lines.push({
         type: 'line',
         from: [c * from - s * y, s * from + c * y],
