@@ -67,6 +67,16 @@ export class Complaint extends Error {
   }
 }
 
+/** What some work gives, or something instead where it complains. Any other error is passed on. */
+export function unlessRefused<T, U>(work: () => T, instead: U): T | U {
+  try {
+    return work();
+  } catch (error) {
+    if (error instanceof Complaint) return instead;
+    throw error;
+  }
+}
+
 /** The plural of a noun that ends as usual: points, bodies, boxes. */
 export const pluralOf = (noun: string): string =>
   /[^aeiou]y$/.test(noun)

@@ -2,7 +2,7 @@
 import { rootSearch } from '../../geometry/numeric';
 import type { Task } from '../../geometry/task';
 import type { Limit } from '../../kind/value';
-import { mm, told, words } from '../../measure/words';
+import { Complaint, mm, told, words } from '../../measure/words';
 import type { CoilFigure, Coils } from '../../path/coil';
 
 const TO = { most: ['up to', 'at most'], least: ['down to', 'at least'] } as const;
@@ -65,8 +65,10 @@ function* touching(
       const change = figure === 'wire' ? {} : { [figure]: value };
       const distance = yield* coils.distanceWith({ wire: otherWire, ...instead, ...change });
       return Math.min(distance, 1e6) - otherWire;
-    } catch {
-      return NaN; // figures beyond what makes a coil
+    } catch (error) {
+      // Of figures beyond what makes a coil.
+      if (error instanceof Complaint) return NaN;
+      throw error;
     }
   };
   const here = yield* room(now);

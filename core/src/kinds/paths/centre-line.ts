@@ -6,7 +6,7 @@ import { determinant, moved, scaleOf, STILL, type Affine } from '../../geometry/
 import type { Poll } from '../../geometry/poll';
 import { runPolling, type Task } from '../../geometry/task';
 import { sub } from '../../geometry/vector';
-import { Complaint, mm, words } from '../../measure/words';
+import { Complaint, mm, words, unlessRefused } from '../../measure/words';
 import { centresOf, type Centres } from '../../mesh/cut/centre-line';
 import { cutResults } from '../../mesh/cut/cut-results';
 import { bendPoints, bendRows, bendsThrough, type At, type Vertex } from '../../path/bends';
@@ -159,15 +159,11 @@ function* wayOf({ centres, tried, left }: Followed, i: number): Task<Way | undef
 }
 
 /** Undefined where bends do not fit between each other. */
-function runThrough(vertices: readonly Vertex[], closed: boolean): Path | undefined {
-  try {
+const runThrough = (vertices: readonly Vertex[], closed: boolean): Path | undefined =>
+  unlessRefused(() => {
     const { curves, legs } = bendsThrough(vertices, 'bent', closed, ANYWHERE);
     return withLengths(pathOf(curves), legs);
-  } catch (error) {
-    if (error instanceof Complaint) return undefined;
-    throw error;
-  }
-}
+  }, undefined);
 
 /** Straights and bends through the middle, bent by a part of their angles. */
 function* bentBy(middle: Middle, within: number, part: number): Task<CentreLine> {

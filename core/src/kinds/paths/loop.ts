@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { choice, count, figure, length, pathKind } from '../../kind/kind';
 import { root } from '../../geometry/numeric';
 import type { Vec3 } from '../../geometry/vector';
-import { Complaint, mm, words } from '../../measure/words';
+import { Complaint, mm, words, unlessRefused } from '../../measure/words';
 import { bendsThrough } from '../../path/bends';
 import { arc, ellipseCurves, type Curve } from '../../path/curve';
 import { movedCurve } from '../../path/wrap';
@@ -95,13 +95,7 @@ export const loop = pathKind({
 
 /** Size at which the loop has that length round; corner radii stay. @throws Complaint when none has. */
 function sizeAround(figures: LoopFigures, around: number): number {
-  const excess = (size: number) => {
-    try {
-      return pathOf(shapeOf(figures, size)).length - around;
-    } catch {
-      return NaN;
-    }
-  };
+  const excess = (size: number) => unlessRefused(() => pathOf(shapeOf(figures, size)).length - around, NaN);
   if (figures.shape === 'circle') return around / Math.PI;
   const most = around;
   let least = around / 1000;

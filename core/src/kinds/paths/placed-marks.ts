@@ -3,7 +3,7 @@ import { add, scale, type Vec3, vec3 } from '../../geometry/vector';
 import { moved, type Motion } from '../../geometry/motion';
 import { ledBy, lineMark, type LineMark, type Mark, type PointMark } from '../../kind/mark';
 import { cellField, writtenRows } from '../../measure/field';
-import { Complaint } from '../../measure/words';
+import { unlessRefused } from '../../measure/words';
 import { PLACED_AT, placedAt } from './placing';
 
 type Resolved = Readonly<Record<string, { readonly value: number }>>;
@@ -20,7 +20,8 @@ export function placedMarks(set: Set, resolved: Resolved, build: (at: Motion) =>
   const point = (...fields: Parameters<typeof of>[0][]) => vec3(fields.map(of));
   const origin = point('originX', 'originY', 'originZ');
   const to = point('toX', 'toY', 'toZ');
-  try {
+  // Its own figures tell what is wrong.
+  return unlessRefused(() => {
     const [originX, originY, originZ] = origin;
     const [toX, toY, toZ] = to;
     const [axisX, axisY, axisZ] = point('axisX', 'axisY', 'axisZ');
@@ -29,11 +30,7 @@ export function placedMarks(set: Set, resolved: Resolved, build: (at: Motion) =>
       undefined,
     );
     return [...build(at), ...(placing === 'points' ? between(origin, to) : atPlace(origin))];
-  } catch (error) {
-    // Its own figures tell what is wrong.
-    if (error instanceof Complaint) return [];
-    throw error;
-  }
+  }, []);
 }
 
 const atPlace = (at: Vec3): PointMark[] => [

@@ -4,7 +4,7 @@ import { cellField, writtenRows } from '../../measure/field';
 import type { Mend, Finding } from '../../kind/value';
 import { distance, type Vec3 } from '../../geometry/vector';
 import type { Led, PointMark } from '../../kind/mark';
-import { Complaint, mm, words } from '../../measure/words';
+import { Complaint, mm, words, unlessRefused } from '../../measure/words';
 import { bendsThrough, type At, type Vertex } from '../../path/bends';
 import { samplePath, planIntervals } from '../../path/sample';
 import { pathWith, pathOf, type Path } from '../../path/path';
@@ -261,7 +261,8 @@ function projectedArcs(
       across: positions[3 * i + 1]!,
     }));
   };
-  try {
+  // Arcs that do not fit in a view cannot be drawn there.
+  return unlessRefused(() => {
     const [f, t] = [drawn(front), drawn(top)];
     const to = Math.min(f.at(-1)!.along, t.at(-1)!.along);
     const lengths = [...new Set([...f, ...t].map(({ along }) => along))]
@@ -269,7 +270,5 @@ function projectedArcs(
       .sort((a, b) => a - b);
     const points = lengths.map((x): Vec3 => [x, at(t, x, false), at(f, x, false)]);
     return Float64Array.from(points.flat());
-  } catch {
-    return undefined; // arcs that do not fit in a view cannot be drawn there
-  }
+  }, undefined);
 }

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { angle, choice, length, pathKind } from '../../kind/kind';
 import { atan2, constant, cos, minus, plus, scaled, sin, sqrt, times } from '../../geometry/jet';
 import { valley } from '../../geometry/numeric';
-import { Complaint, mm, words } from '../../measure/words';
+import { Complaint, mm, words, unlessRefused } from '../../measure/words';
 import { castPath } from './cast';
 import type { Curve } from '../../path/curve';
 import { movedCurve } from '../../path/wrap';
@@ -108,14 +108,11 @@ export const wrap = pathKind({
 });
 
 /** The same outline cast on the same cylinder; undefined where it misses. */
-function castBeside(path: Path, R: number, at: Motion): Path | undefined {
-  try {
-    return castPath(path, cylinder(R), { turned: 0, slope: 0, right: 0, up: 0, far: false }, at);
-  } catch (error) {
-    if (error instanceof Complaint) return undefined;
-    throw error;
-  }
-}
+const castBeside = (path: Path, R: number, at: Motion): Path | undefined =>
+  unlessRefused(
+    () => castPath(path, cylinder(R), { turned: 0, slope: 0, right: 0, up: 0, far: false }, at),
+    undefined,
+  );
 
 /** Angle that the outline takes up round the host. */
 function angleCovered(path: Path, curves: readonly Curve[], R: number, halfAngle: number): number {

@@ -51,26 +51,10 @@ interface Meshed {
 }
 const last = new WeakMap<Body, Meshed>();
 
-/** How much coarser than is asked for a body is drawn, since it was of too many triangles before; at most so much. */
-const coarser = new WeakMap<Body, number>();
+/** A body of too many triangles is drawn so much coarser than is asked for, at most. */
 const COARSEST = 6;
-/** The same of those drawn last: with a figure that changes before it is bent a body is another one, of about its size. */
-const recent: { readonly leaves: number; readonly size: number; readonly by: number }[] = [];
-const RECENT = 16;
-const ALIKE = 0.05;
-
-function coarserFor(of: Body, leaves: number, size: number): number {
-  const known = coarser.get(of);
-  if (known !== undefined) return known;
-  const like = recent.find((one) => one.leaves === leaves && Math.abs(one.size / size - 1) < ALIKE);
-  return like?.by ?? 1;
-}
-
-function drawCoarser(of: Body, leaves: number, size: number, by: number): void {
-  coarser.set(of, by);
-  recent.unshift({ leaves, size, by });
-  recent.length = Math.min(recent.length, RECENT);
-}
+/** The coarsest meshes of bodies, before they are bent: they tell how coarsely a body is to be drawn. */
+const ROUGH = new Memo<Body, Map<number, Mesh>>();
 
 /** It is shown so many times as coarse as it could be measured, at most. */
 const SHOWN = 3;
@@ -93,7 +77,6 @@ export class DeformedMesh {
   );
   /** How much finer its triangles are made first; in steps, so that what is drawn of one amount serves for the next. */
   private readonly finer = once(() => 1 / floorStep(BEFORE / this.shape.stretch(this.reach())));
-  private readonly sizeBefore = once(() => sizeOver(leafBounds(this.of).flat()));
   private readonly stepped = once(() => deformationOf(inSteps(this.shape.asked)));
   /** About how large it is when bent, mm. */
   readonly size = once(() =>
@@ -132,16 +115,23 @@ export class DeformedMesh {
 
   /** Its triangles within a tolerance (mm), coarser where more than `most` would be needed. */
   *drawn(tolerance: number, most: number, memory = FRESH): Task<Mesh> {
-    const { of, leaves } = this;
-    for (;;) {
-      const by = coarserFor(of, leaves.length, this.sizeBefore());
+    for (let by = yield* this.coarseness(tolerance, most); ; by *= 2) {
       const drawn = floorStep(tolerance * by);
       const mesh = yield* this.bent(drawn, most, by > 1 ? AFTER_COARSER : AFTER, memory);
-      const over = mesh ? mesh.triangles.length / 3 / (most * FRAME) : 2;
-      if (over > 1)
-        drawCoarser(of, leaves.length, this.sizeBefore(), Math.min(mesh ? COARSEST : Infinity, by * over));
       if (mesh) return mesh;
     }
+  }
+
+  /** How much coarser it is drawn than is asked for: by the triangles that it has at its coarsest, once parted. */
+  private *coarseness(tolerance: number, most: number): Task<number> {
+    const rough = floorStep(tolerance * COARSEST);
+    const meshes = ROUGH.value(this.of, () => new Map());
+    const known = meshes.get(rough);
+    const mesh = known ?? (yield* this.of.meshing(rough / this.finer(), most));
+    meshes.set(rough, mesh);
+    const { levels } = this.fineness(this.stepped(), rough, AFTER_COARSER);
+    const pieces = partsBetween(mesh, this.shape, levels);
+    return Math.min(COARSEST, Math.max(1, (COARSEST * pieces) / (most * FRAME)));
   }
 
   /** Its triangles within a tolerance that is one of steps; undefined where there would be too many. */
@@ -215,6 +205,34 @@ export class DeformedMesh {
     const tolerance = stretch * whole.tolerance + AFTER * within;
     return withKept(estimatedOf(found, { positions, tolerance, parts: fine.parts ?? 1 }), of, shape);
   }
+}
+
+/** About how many triangles a mesh has once it is parted at levels: each level that one crosses makes two more. */
+function partsBetween(
+  { positions: p, triangles }: Mesh,
+  shape: Deformation,
+  levels: readonly number[],
+): number {
+  const places = Int32Array.from({ length: p.length / 3 }, (_x, i) =>
+    placeAmong(levels, shape.height(p[3 * i]!, p[3 * i + 1]!, p[3 * i + 2]!)),
+  );
+  let sum = 0;
+  for (let t = 0; t < triangles.length; t += 3) {
+    const [a, b, c] = [places[triangles[t]!]!, places[triangles[t + 1]!]!, places[triangles[t + 2]!]!];
+    sum += 1 + 2 * (Math.max(a, b, c) - Math.min(a, b, c));
+  }
+  return sum;
+}
+
+/** How many of rising levels lie below a height. */
+function placeAmong(levels: readonly number[], height: number): number {
+  let [low, high] = [0, levels.length];
+  while (low < high) {
+    const mid = (low + high) >> 1;
+    if (levels[mid]! < height) low = mid + 1;
+    else high = mid;
+  }
+  return low;
 }
 
 /** What is known better than by triangles: a volume that is kept; and how far off the body was before. */
