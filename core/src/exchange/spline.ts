@@ -1,4 +1,5 @@
 /** Splines of DXF drawings: B-splines, rational where they carry weights. */
+import { lastAtMost } from '../geometry/search';
 import { Complaint } from '../measure/words';
 import { figureAt, type Entity } from './dxf-groups';
 
@@ -53,13 +54,8 @@ export function pointOf(
   scale: number,
 ): [number, number] {
   const last = controls.length - 1;
-  // The last span that begins at or before t, by halving.
-  let [k, above] = [degree, last + 1];
-  while (above - k > 1) {
-    const middle = (k + above) >> 1;
-    if (t >= knots[middle]!) k = middle;
-    else above = middle;
-  }
+  // The last span that begins at or before t.
+  const k = lastAtMost(knots, t, degree, last);
   const d = Array.from({ length: degree + 1 }, (_x, j) => {
     const i = k - degree + j;
     const w = weights[i] ?? 1;

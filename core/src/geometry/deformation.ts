@@ -1,4 +1,5 @@
 /** Maps that twist, taper, stretch or bend a body about an axis, between two heights, eased at both. */
+import { lastAtMost } from './search';
 import { eased, easedAt, zoneOf } from './ease';
 import { fromAxis, inverse, isStill, type Motion } from './motion';
 import type { Vec3 } from './vector';
@@ -315,12 +316,7 @@ function bentLine(asked: DeformOptions): (z: number) => readonly [x: number, z: 
       const [x, up] = places.at(-1)!;
       return [x + (z - to) * Math.sin(amount), up + (z - to) * Math.cos(amount)];
     }
-    let [low, high] = [0, heights.length - 1];
-    while (high - low > 1) {
-      const middle = (low + high) >> 1;
-      if (heights[middle]! <= z) low = middle;
-      else high = middle;
-    }
+    const low = lastAtMost(heights, z, 0, heights.length - 2);
     const [x, up] = over(heights[low]!, z);
     return [places[low]![0] + x, places[low]![1] + up];
   };

@@ -1,4 +1,5 @@
 /** Interpolation that keeps the shape of its data: monotone piecewise cubics. */
+import { lastAtMost } from './search';
 import type { Jet } from './jet';
 
 /** A smooth function through given places, which overshoots none of them. */
@@ -40,14 +41,7 @@ export function monotone(
   const panelAt = (x: number) => {
     // The places asked for mostly come one after another.
     if (x >= xs[last]! && x < xs[last + 1]!) return last;
-    let low = 0;
-    let high = n - 2;
-    while (low < high) {
-      const mid = (low + high + 1) >> 1;
-      if (xs[mid]! <= x) low = mid;
-      else high = mid - 1;
-    }
-    return (last = low);
+    return (last = lastAtMost(xs, x, 0, n - 2));
   };
   return {
     xs,

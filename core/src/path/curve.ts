@@ -1,4 +1,5 @@
 /** Smooth curves by a parameter: the pieces of paths, and how they are measured, cut, turned round and moved. */
+import { lastAtMost } from '../geometry/search';
 import { Memo } from '../geometry/memo';
 import { constant, cos, linear, scaled, sin, writeJets } from '../geometry/jet';
 import { integrate } from '../geometry/numeric';
@@ -193,13 +194,7 @@ function measure(curve: Curve): (u: number) => number {
   }
   return (u) => {
     if (u >= span) return lengths.at(-1)!;
-    let low = 0;
-    let high = ends.length - 1;
-    while (high - low > 1) {
-      const mid = (low + high) >> 1;
-      if (ends[mid]! <= u) low = mid;
-      else high = mid;
-    }
+    const low = lastAtMost(ends, u, 0, ends.length - 2);
     return lengths[low]! + (u > ends[low]! ? integrate(speed, ends[low]!, u) : 0);
   };
 }

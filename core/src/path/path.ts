@@ -1,4 +1,5 @@
 /** What every kind of path yields, and how curves joined end to end become one. */
+import { lastAtMost } from '../geometry/search';
 import {
   angleBetween,
   cross,
@@ -145,16 +146,11 @@ export function pathOf(curves: readonly Curve[], { open, ...extras }: Extras = {
     turning += bend;
   });
 
+  const starts = Float64Array.from(pieces, ({ start }) => start);
   const locate = (s: number) => {
     const held = Math.min(length, Math.max(0, s));
-    let low = 0;
-    let high = pieces.length - 1;
-    while (low < high) {
-      const mid = (low + high + 1) >> 1;
-      if (pieces[mid]!.start <= held) low = mid;
-      else high = mid - 1;
-    }
-    return { piece: low, u: parameterAt(pieces[low]!, held - pieces[low]!.start) };
+    const piece = lastAtMost(starts, held, 0, pieces.length - 1);
+    return { piece, u: parameterAt(pieces[piece]!, held - starts[piece]!) };
   };
   const tightest = remembered(() => tightestOf(pieces));
   return {

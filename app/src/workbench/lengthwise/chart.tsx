@@ -1,4 +1,5 @@
 /** One chart along the path, with a cursor it shares with the stage and points that can be dragged. */
+import { lastAtMost } from '@nematos/core/geometry/search';
 import {
   CategoryScale,
   Chart,
@@ -249,13 +250,8 @@ function rangeOf(values: Float32Array, factor: number): [number, number] {
 }
 
 function nearestSample(s: Float32Array, at: number): number {
-  let [low, high] = [0, s.length - 1];
-  while (high - low > 1) {
-    const mid = (low + high) >> 1;
-    if (s[mid]! <= at) low = mid;
-    else high = mid;
-  }
-  return at - s[low]! < s[high]! - at ? low : high;
+  const low = lastAtMost(s, at, 0, s.length - 2);
+  return at - s[low]! < s[low + 1]! - at ? low : low + 1;
 }
 
 /** A dotted line at the cursor with the figure there. */

@@ -1,3 +1,4 @@
+import { lastWhere } from '../../geometry/search';
 import { z } from 'zod';
 import { choice, count, Detailed, length, pathKind, table } from '../../kind/kind';
 import { cellField } from '../../measure/field';
@@ -132,15 +133,8 @@ export const stationed = pathKind({
   check: async (path, _context, { detail }) => ({ findings: coilFindings(path, detail), limits: [] }),
 });
 
-const turnOf = (coil: Stationed, height: number): number => {
-  let [low, high] = [0, coil.turns];
-  for (let i = 0; i < 60; i++) {
-    const mid = (low + high) / 2;
-    if (coil.pitch.integral(mid) < height) low = mid;
-    else high = mid;
-  }
-  return (low + high) / 2;
-};
+const turnOf = ({ pitch, turns }: Stationed, height: number): number =>
+  lastWhere((turn) => pitch.integral(turn) < height, 0, turns);
 
 function stationFigures(figures: Given, wire: number): StationFigures {
   const refers =

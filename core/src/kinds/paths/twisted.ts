@@ -1,3 +1,4 @@
+import { lastWhere } from '../../geometry/search';
 import { z } from 'zod';
 import { angle, figure, length, pathKind } from '../../kind/kind';
 import { eased, easedAt, zoneOf } from '../../geometry/ease';
@@ -84,13 +85,7 @@ function cutAtHeights(curve: Curve, heights: readonly number[]): Curve[] {
     const [za, zb] = [height(a), height(b)];
     for (const level of heights) {
       if (za > level === zb > level) continue;
-      let [low, high] = [a, b];
-      for (let k = 0; k < 60; k++) {
-        const mid = (low + high) / 2;
-        if (height(mid) > level === za > level) low = mid;
-        else high = mid;
-      }
-      cuts.push((low + high) / 2);
+      cuts.push(lastWhere((u) => height(u) > level === za > level, a, b));
     }
   }
   cuts.sort((a, b) => a - b);

@@ -264,9 +264,10 @@ function projectedArcs(
   // Arcs that do not fit in a view cannot be drawn there.
   return unlessRefused(() => {
     const [f, t] = [drawn(front), drawn(top)];
+    const from = Math.max(f[0]!.along, t[0]!.along);
     const to = Math.min(f.at(-1)!.along, t.at(-1)!.along);
     const lengths = [...new Set([...f, ...t].map(({ along }) => along))]
-      .filter((x) => x <= to)
+      .filter((x) => x >= from && x <= to)
       .sort((a, b) => a - b);
     const points = lengths.map((x): Vec3 => [x, at(t, x, false), at(f, x, false)]);
     return Float64Array.from(points.flat());

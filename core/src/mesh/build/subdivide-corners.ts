@@ -1,4 +1,5 @@
 /** Corners of a mesh seen through a smooth map, those too that come where its sides are parted. */
+import { firstAbove } from '../../geometry/search';
 import type { Task } from '../../geometry/task';
 import { FRESH } from '../data/memory';
 import type { Mesh, MeshGroup } from '../data/mesh';
@@ -51,18 +52,6 @@ function goThrough(bending: Bending, places: Numbers, normals: Numbers, i: numbe
 
 /** No corner. */
 export const NONE = -1;
-
-/** Which of the levels is the first above a height. */
-export function above(levels: readonly number[], height: number): number {
-  let low = 0;
-  let high = levels.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (levels[middle]! > height) high = middle;
-    else low = middle + 1;
-  }
-  return low;
-}
 
 /** Corners this many roundings of their largest coordinate beside a level are on it. */
 const ROUNDINGS = 4;
@@ -118,7 +107,7 @@ export class Corners {
     for (let i = 0; i < from.size; i++) most = Math.max(most, Math.abs(from.values[i]!));
     const near = ROUNDINGS * 2 ** -23 * most;
     for (let i = 0; i < size; i++) {
-      const level = levels[above(levels, heights[i]! - near)];
+      const level = levels[firstAbove(levels, heights[i]! - near)];
       if (level !== undefined && level <= heights[i]! + near) heights[i] = level;
     }
   }

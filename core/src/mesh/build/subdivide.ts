@@ -1,7 +1,8 @@
 /** Triangles made finer until a smooth map bends none of them by more than is allowed. */
+import { firstAbove } from '../../geometry/search';
 import type { Task } from '../../geometry/task';
 import { FRESH } from '../data/memory';
-import { above, Corners, NONE, type Bending, type Parted } from './subdivide-corners';
+import { Corners, NONE, type Bending, type Parted } from './subdivide-corners';
 import type { Mesh } from '../data/mesh';
 import { Row } from '../data/growing-row';
 
@@ -119,7 +120,7 @@ function slice(a: number, b: number, c: number, corners: Corners, levels: readon
   const bottom = lowest;
   const middle = heights[mid]!;
   const top = heights[high]!;
-  let at = above(levels, bottom);
+  let at = firstAbove(levels, bottom);
   if (at === levels.length || levels[at]! >= top) {
     out.push3(a, b, c);
     return;
@@ -130,7 +131,7 @@ function slice(a: number, b: number, c: number, corners: Corners, levels: readon
   const first = at;
   const long = corners.crossingsOf(low, high, levels, first);
   const lower = middle > levels[first]! ? corners.crossingsOf(low, mid, levels, first) : -1;
-  const from = above(levels, middle);
+  const from = firstAbove(levels, middle);
   const upper =
     from < levels.length && levels[from]! < top ? corners.crossingsOf(mid, high, levels, from) : -1;
   let passed = false;

@@ -1,4 +1,5 @@
 /** The line through the middle of a bar or tube that is known only by its triangles. */
+import { lastWhere } from '../../geometry/search';
 import type { Task } from '../../geometry/task';
 import { add, cross, distance, dot, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
 import { Complaint, mm, words } from '../../measure/words';
@@ -242,11 +243,5 @@ function endOf(slice: Slicer, slices: readonly Slice[], step: number): Vec3 {
     const found = slice(at(far), normal, step);
     return found !== undefined && found.area > whole / 2;
   };
-  let [low, high] = [-step, 3 * step];
-  for (let i = 0; i < 48; i++) {
-    const middle = (low + high) / 2;
-    if (isIn(middle)) low = middle;
-    else high = middle;
-  }
-  return at(low);
+  return at(lastWhere(isIn, -step, 3 * step));
 }

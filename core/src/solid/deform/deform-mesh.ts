@@ -1,4 +1,5 @@
 /** How a body is seen through a shape: its triangles, made so fine that they keep the tolerance when bent, and what it measures. */
+import { firstAbove } from '../../geometry/search';
 import { Memo } from '../../geometry/memo';
 import { moved, STILL } from '../../geometry/motion';
 import type { Mass } from '../../geometry/mass';
@@ -214,7 +215,7 @@ function partsBetween(
   levels: readonly number[],
 ): number {
   const places = Int32Array.from({ length: p.length / 3 }, (_x, i) =>
-    placeAmong(levels, shape.height(p[3 * i]!, p[3 * i + 1]!, p[3 * i + 2]!)),
+    firstAbove(levels, shape.height(p[3 * i]!, p[3 * i + 1]!, p[3 * i + 2]!)),
   );
   let sum = 0;
   for (let t = 0; t < triangles.length; t += 3) {
@@ -222,17 +223,6 @@ function partsBetween(
     sum += 1 + 2 * (Math.max(a, b, c) - Math.min(a, b, c));
   }
   return sum;
-}
-
-/** How many of rising levels lie below a height. */
-function placeAmong(levels: readonly number[], height: number): number {
-  let [low, high] = [0, levels.length];
-  while (low < high) {
-    const mid = (low + high) >> 1;
-    if (levels[mid]! < height) low = mid + 1;
-    else high = mid;
-  }
-  return low;
 }
 
 /** What is known better than by triangles: a volume that is kept; and how far off the body was before. */

@@ -1,4 +1,5 @@
 /** Where a round tube is cut to sit on others: its saddle, flat, as it is wrapped round the tube. */
+import { lastWhere } from '../../geometry/search';
 import type { Poll } from '../../geometry/poll';
 import { moved, scaleOf } from '../../geometry/motion';
 import { valley } from '../../geometry/numeric';
@@ -83,19 +84,9 @@ function entry(depth: (t: number) => number, most: number, touching: number): nu
   let [deepest, at] = [-Infinity, 0];
   for (let i = 0; i <= LOOKS; i++) {
     const here = depth(i * step);
-    if (here > 0) return i ? bisected(depth, (i - 1) * step, i * step) : undefined;
+    if (here > 0) return i ? lastWhere((t) => depth(t) < 0, (i - 1) * step, i * step) : undefined;
     if (here > deepest) [deepest, at] = [here, i * step];
   }
   const t = valley((x) => -depth(x), Math.max(0, at - step), Math.min(most, at + step), 1e-9 * most);
   return depth(t) > -touching ? t : undefined;
-}
-
-/** Where a function goes over from less than 0 to more between two places. */
-function bisected(f: (x: number) => number, low: number, high: number): number {
-  for (let i = 0; i < 48; i++) {
-    const middle = (low + high) / 2;
-    if (f(middle) < 0) low = middle;
-    else high = middle;
-  }
-  return (low + high) / 2;
 }
