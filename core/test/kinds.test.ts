@@ -97,6 +97,8 @@ function expectWhole(name: string, kind: AnyKind): void {
     );
   }
   for (const field of Object.keys(kind.defaults)) expect(kind.schema.shape).to.have.property(field);
+  const places = { ...kind.schema.shape, ...kind.inputs, ...kind.tables };
+  for (const field of Object.values(kind.faults ?? {})) expect(places).to.have.property(field);
 }
 
 /** A complaint must stand at a field that the kind has, and not be a mistake of the program. */

@@ -1,5 +1,6 @@
 /** From a document to values: incremental, by the hash of what each step depends on. */
 import { LRUCache } from 'lru-cache';
+import { GeometryError } from '../geometry/error';
 import { extentTogether } from '../mesh/data/extent';
 import { QUANTITIES, type Measured } from '../measure/quantity';
 import { Complaint, counted } from '../measure/words';
@@ -344,12 +345,12 @@ const fault = (
 const isQuick = (value: Value): boolean =>
   ['section', 'duty'].includes(typeOf(value)) || (value.type === 'measure' && value.found !== undefined);
 
-/** A complaint at its field; one of all figures together stands at the main one. */
-const told = ({ says, field, mends }: Complaint, kind: AnyKind): StepComplaint => ({
-  says,
-  field: field ?? mainField(kind),
-  ...(mends.length && { mends }),
-});
+/** A complaint at its field; a geometry error where its kind puts it; one of all figures together stands at the main one. */
+function told(found: Complaint, kind: AnyKind): StepComplaint {
+  const { says, field, mends } = found;
+  const fault = found instanceof GeometryError ? kind.faults?.[found.code] : undefined;
+  return { says, field: field ?? fault ?? mainField(kind), ...(mends.length && { mends }) };
+}
 
 const make = (
   kind: AnyKind,

@@ -254,6 +254,8 @@ export interface Kind<
   readonly otherwise?: readonly Readonly<Record<string, string>>[];
   /** Rows of a new step. */
   readonly rows?: Readonly<Record<string, readonly Readonly<Record<string, string>>[]>>;
+  /** At which figure a geometry error stands, by its code; at the main one where it is not listed. */
+  readonly faults?: Readonly<Record<string, string>>;
   /** Makes the value. Pure. @throws Complaint at the figure in fault; of a cell "points.3.radius", rows from 0. */
   evaluate(
     figures: z.infer<S> & RowsOf<Tb>,

@@ -57,6 +57,13 @@ export const fillet = bodyKind({
     end: '4 mm',
     ...AXIS_DEFAULTS,
   },
+  faults: {
+    'no-joint': 'body',
+    'joint-not-there': 'at',
+    'level-joint': 'grows',
+    'growth-too-steep': 'end',
+    'radius-too-large': 'radius',
+  },
   evaluate(figures, { body, at, to, place }) {
     const { radius, where, face, grows, end } = figures;
     const leaves = (part: Body | SetOf<Body>, slot: string) => {

@@ -26,6 +26,14 @@ export const hollow = bodyKind({
   defaults: { wall: '2 mm', floor: '2 mm', open: 'end', rim: 'sharp' },
   // A round top has no opening.
   otherwise: [{ open: 'start' }, { open: 'none' }],
+  faults: {
+    'not-hollowable': 'body',
+    'wall-too-thick': 'wall',
+    'floor-too-thick': 'floor',
+    // The walls at the ends are its floors.
+    'walls-fill-length': 'floor',
+    'rim-not-rounded': 'rim',
+  },
   evaluate({ wall, floor, open, rim }, { body }) {
     const {
       body: made,

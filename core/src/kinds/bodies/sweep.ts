@@ -1,3 +1,4 @@
+import { GeometryError } from '../../geometry/error';
 import { bodyKind } from '../../kind/kind';
 import { cellField } from '../../measure/field';
 import { writtenFigure, writtenNumber } from '../../measure/format';
@@ -88,6 +89,7 @@ export const sweep = bodyKind({
     endFlush: '0 mm',
     ...OF_MATERIAL_DEFAULTS,
   },
+  faults: { 'walls-fill-length': 'startWall' },
   evaluate(figures, { path: given, section, guide, into }) {
     const paths = given.type === 'set' ? given.members : [given];
     const plan = { ...planOf(figures, section), ...(guide && { guide }), ...(into && { into }) };
@@ -158,7 +160,10 @@ function withWallKept(path: Path, tube: Section, plan: SweepPlan): Swept {
     return withEvenWall(swept, tube.wall, plan.ends);
   } catch (error) {
     if (!(error instanceof Complaint)) throw error;
-    const says = error.field ? error.says : 'Where the tube is narrowest this wall leaves no bore.';
+    const says =
+      error.field || error instanceof GeometryError
+        ? error.says
+        : 'Where the tube is narrowest this wall leaves no bore.';
     throw new Complaint(says, 'wallRun', scaled);
   }
 }

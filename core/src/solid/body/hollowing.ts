@@ -1,6 +1,6 @@
 /** What is told of how a body is hollowed. */
 
-import { Complaint } from '../../measure/words';
+import { GeometryError } from '../../geometry/error';
 
 /** How a body is hollowed, lengths in mm. */
 export interface Hollowing {
@@ -16,8 +16,8 @@ export interface Hollowing {
 /** Refuses rounded rims of what has none that are exact. @throws Complaint at "rim" */
 export function checkRim({ rounded, open }: Hollowing): void {
   if (rounded && (open.start || open.end))
-    throw new Complaint(
+    throw new GeometryError(
+      'rim-not-rounded',
       'Of what was combined or bent the rim cannot be rounded: hollow it before that, or leave the rim sharp.',
-      'rim',
     );
 }

@@ -1,7 +1,8 @@
 /** Bodies added, taken from one another, or what is common to them: meshed by the kernel, their figures estimates. */
+import { GeometryError } from '../../geometry/error';
 import type { Poll } from '../../geometry/poll';
 import { runPolling, type Task } from '../../geometry/task';
-import { Complaint, mm, words, type Words } from '../../measure/words';
+import { mm, words, type Words } from '../../measure/words';
 import { meshCrossing } from '../../mesh/verify/crossing';
 import { extentTogether, ownExtent, type Extent, type Reaching } from '../../mesh/data/extent';
 import { FRESH } from '../../mesh/data/memory';
@@ -115,7 +116,7 @@ async function combined(
     whole = await combining(pastFlush(operation, solids, tolerance / PAST, 'all'));
     if (!frayed && whole && (whole.parts >= first.parts || (await isFrayed(whole, poll)))) whole = first;
   }
-  if (!whole) throw new Complaint(NOTHING[operation]);
+  if (!whole) throw new GeometryError('nothing-left', NOTHING[operation]);
   await poll(1);
   return { ...whole, mended: mended || whole !== first };
 }
@@ -178,7 +179,8 @@ async function piecesMade(
     const mesh = await runPolling(body.meshing(tolerance, MOST_COMBINED), poll);
     const place = trusted ? undefined : await meshCrossing(mesh, poll);
     if (place)
-      throw new Complaint(
+      throw new GeometryError(
+        'crosses-itself',
         words`A part from a file runs through itself near ${mm(place[0])}, ${mm(place[1])}, ${mm(place[2])}. Repair it in the program that made it.`,
       );
     return [mesh];
@@ -202,7 +204,7 @@ export async function inWords<T>(what: string, work: () => Promise<T>): Promise<
   } catch (error) {
     if (!(error instanceof KernelError)) throw error;
     const says: Words = [`${what}: `, ...error.says, '. Moving one of them a little may do.'];
-    throw new Complaint(says);
+    throw new GeometryError('kernel-failed', says);
   }
 }
 

@@ -1,8 +1,9 @@
 /** One clean solid of a swept body that overlaps itself, or whose wires run into one another. */
+import { GeometryError } from '../../geometry/error';
 import type { SweptBody } from '../../sweep/body';
 import type { Poll } from '../../geometry/poll';
 import { runPolling } from '../../geometry/task';
-import { Complaint, mm, words } from '../../measure/words';
+import { mm, words } from '../../measure/words';
 import { clipMesh } from '../../mesh/cut/clip';
 import { planesOf } from '../../sweep/carry/cutting';
 import { groupsIn, type GroupedMesh, type Mesh } from '../../mesh/data/mesh';
@@ -37,7 +38,8 @@ async function joinedMesh(body: SweptBody, tolerance: number, poll: Poll): Promi
     const planes = planesOf(swept);
     hulls.push(...slices.hulls.map((points) => ({ points, planes })));
     if (hulls.length > MOST_HULLS)
-      throw new Complaint(
+      throw new GeometryError(
+        'too-many-parts',
         words`At a chord tolerance of ${mm(tolerance)} too much of it folds over itself to be made one clean solid: a coarser one would do.`,
       );
     for (const slice of slices.lengths) {
@@ -54,7 +56,7 @@ async function joinedMesh(body: SweptBody, tolerance: number, poll: Poll): Promi
   const made = await union(lengths, hulls, tolerance, (done) => poll(0.4 + 0.5 * done)).catch(
     (error: unknown) => {
       if (!(error instanceof KernelError)) throw error;
-      throw new Complaint([
+      throw new GeometryError('kernel-failed', [
         'What overlaps here could not be joined to one clean solid: ',
         ...error.says,
         '. Another chord tolerance may do; parts that only touch are best moved into each other, or apart.',

@@ -1,11 +1,11 @@
 /** How a body is seen through a shape: its triangles, made so fine that they keep the tolerance when bent, and what it measures. */
+import { GeometryError } from '../../geometry/error';
 import { firstAbove } from '../../geometry/search';
 import { Memo } from '../../geometry/memo';
 import { moved, STILL } from '../../geometry/motion';
 import type { Mass } from '../../geometry/mass';
 import type { Poll } from '../../geometry/poll';
 import { runPolling, type Task } from '../../geometry/task';
-import { Complaint } from '../../measure/words';
 import { bentMesh, type Fineness } from '../../mesh/build/subdivide';
 import { seenThrough, type Parted } from '../../mesh/build/subdivide-corners';
 import { bentMass } from '../../mesh/build/deformed-mass';
@@ -164,7 +164,8 @@ export class DeformedMesh {
     const steps = bentMesh(this.notFiner(whole, tolerance), shape, finely, MOST_COMBINED * SPARE);
     const made = await runPolling(steps, poll);
     if (!made)
-      throw new Complaint(
+      throw new GeometryError(
+        'too-many-triangles',
         'So fine a tolerance needs too many triangles here: take a coarser one, or change the shape by less.',
       );
     return made.mesh;

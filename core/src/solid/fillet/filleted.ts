@@ -1,10 +1,11 @@
 /** A combination whose joints are rounded by a ball that is rolled along them: laid in hollows, taken off ridges. */
+import { GeometryError } from '../../geometry/error';
 import { moved, STILL, type Motion } from '../../geometry/motion';
 import { addMass, mappedMass, type Mass } from '../../geometry/mass';
 import type { Poll } from '../../geometry/poll';
 import { runPolling } from '../../geometry/task';
 import { scale, type Vec3 } from '../../geometry/vector';
-import { Complaint, mm, words } from '../../measure/words';
+import { mm, words } from '../../measure/words';
 import { ownExtent } from '../../mesh/data/extent';
 import { surfaceOf, type Surface } from '../../mesh/query/nearest';
 import { boxOf, joinMeshes, mappedMesh, type GroupedMesh, type Mesh } from '../../mesh/data/mesh';
@@ -183,22 +184,22 @@ async function jointsAt(
   const least = leastRadius(options);
   const fine = Math.min(tolerance, least * part);
   const made = await solidOf(of, fine, poll, trusted);
-  if (!made.groups) throw new Complaint(ALONE, 'body');
+  if (!made.groups) throw new GeometryError('no-joint', ALONE);
   const whole: GroupedMesh & typeof made = { ...made, groups: made.groups };
   const all = await runPolling(jointsOf(whole), poll);
   if (!FOUND.has(of)) FOUND.set(of, all);
   const joints = all.filter((joint) => joint.length > SHORT * least && isChosen(joint, options));
   if (!joints.length)
     throw between
-      ? new Complaint(NOT_THERE, 'at')
-      : new Complaint(where === 'ridges' ? NO_RIDGE : NO_HOLLOW, 'body');
+      ? new GeometryError('joint-not-there', NOT_THERE)
+      : new GeometryError('no-joint', where === 'ridges' ? NO_RIDGE : NO_HOLLOW);
   const alike = await runPolling(likenesses(joints, leavesOf(of), fine), poll);
   /** How a ball is rolled along a joint; one that is a part of the size that is wanted, where it is to be tried. */
   const rollingAlong = (joint: Joint, share = 1): Rolling => {
     const ball = growth
       ? growingBall(joint, share * radius, { ...growth, to: share * growth.to })
       : evenBall(share * radius);
-    if (!ball) throw new Complaint(levelAt(joint), 'grows');
+    if (!ball) throw new GeometryError('level-joint', levelAt(joint));
     return { ball, flat, tolerance: fine, push: PUSH * fine };
   };
   return { whole, joints, alike, facesFor: facesOf(whole), rollingAlong, fine };
@@ -366,17 +367,17 @@ async function complaintOf(
   faces: Faces,
   rollingBy: (share: number) => Rolling,
   poll: Poll,
-): Promise<Complaint> {
+): Promise<GeometryError> {
   const where = nearOf(joint, place);
   if (why === 'open')
-    return new Complaint(
+    return new GeometryError(
+      'no-joint',
       words`A third body ends the joint `.concat(where, ': round two of them first, and add the third then.'),
-      'body',
     );
   if (why === 'flat')
-    return new Complaint(
+    return new GeometryError(
+      'no-joint',
       words`The faces hardly meet `.concat(where, ': move one body farther into the other.'),
-      'body',
     );
   let [takes, fails] = [0, 1];
   for (let i = 0; i < TRIALS; i++) {
@@ -392,11 +393,11 @@ async function complaintOf(
     fold: 'What a ball of this radius leaves runs through itself ',
     room: 'A ball of this radius has no room ',
   }[why];
-  return new Complaint(
+  return new GeometryError(
+    why === 'steep' ? 'growth-too-steep' : 'radius-too-large',
     words`${what}`.concat(
       where,
       takes > 0 ? words`: `.concat(upTo, ' it can be rolled along there.') : [': this joint takes none.'],
     ),
-    why === 'steep' ? 'end' : 'radius',
   );
 }

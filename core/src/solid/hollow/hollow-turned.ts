@@ -1,7 +1,8 @@
 /** Turned bodies hollowed: by what is left within the walls of the section that is turned. */
+import { GeometryError } from '../../geometry/error';
 import { root } from '../../geometry/numeric';
 import { add, distance, dot, scale, sub, type Vec3 } from '../../geometry/vector';
-import { Complaint, mm, words } from '../../measure/words';
+import { mm, words } from '../../measure/words';
 import { arc, line, type Curve, type Piece } from '../../path/curve';
 import { backwards, partOf } from '../../path/wrap';
 import { pathOf, pointOn } from '../../path/path';
@@ -34,14 +35,18 @@ export function hollowedTurn(whole: TurnedBody, { wall, floor, open, rounded }: 
   const { turned, material } = whole;
   const { section, round } = turned;
   const [outline, ...holes] = section.contours;
-  if (holes.length) throw new Complaint('This is hollow already: its section has a hole.', 'body');
+  if (holes.length)
+    throw new GeometryError('not-hollowable', 'This is hollow already: its section has a hole.');
   if (!turned.arc)
-    throw new Complaint(
+    throw new GeometryError(
+      'not-hollowable',
       'Where the round follows an outline the wall would not be even: turn it on a circle.',
-      'body',
     );
   if (!round.closed)
-    throw new Complaint('Only what is turned once round can be hollowed: take a full turn.', 'body');
+    throw new GeometryError(
+      'not-hollowable',
+      'Only what is turned once round can be hollowed: take a full turn.',
+    );
   const { pieces } = outline!;
   const near = ON * section.reach;
   const onAxis = (piece: Piece) => isOnAxis(piece, section);
@@ -59,12 +64,15 @@ export function hollowedTurn(whole: TurnedBody, { wall, floor, open, rounded }: 
     [open.end, high, 'upper'],
   ] as const)
     if (wanted && !pieces.some((piece) => levelAt(piece, y)))
-      throw new Complaint(`Its ${name} end is not flat and cannot be open: choose other openings.`, 'body');
+      throw new GeometryError(
+        'not-hollowable',
+        `Its ${name} end is not flat and cannot be open: choose other openings.`,
+      );
   const floors = Number(!open.start) + Number(!open.end);
   if (floors * floor >= high - low)
-    throw new Complaint(
+    throw new GeometryError(
+      'floor-too-thick',
       words`Floors of that thickness fill the whole height of ${mm(high - low)}: make them thinner.`,
-      'floor',
     );
   const amounts = pieces.map((piece) => {
     if (onAxis(piece) || isOpen(piece)) return 0;
@@ -120,9 +128,9 @@ function sidesOf(pieces: readonly Piece[], inner: Sides, amounts: readonly numbe
   // From where the walls begin, after what is open or the axis.
   const begins = amounts.flatMap((one, i) => (one > 0 && amounts[(i + n - 1) % n] === 0 ? [i] : []));
   if (begins.length > 1)
-    throw new Complaint(
+    throw new GeometryError(
+      'not-hollowable',
       'It is open in several places: leave an end closed, or join bodies of one opening each.',
-      'body',
     );
   const order = Array.from({ length: n }, (_x, i) => (begins[0]! + i) % n);
   const run = order.filter((i) => amounts[i]! > 0);
@@ -185,9 +193,9 @@ function roundedRim(outer: Curve, inner: Curve, wall: number, way: 1 | -1): Rim 
   // Outlines run anticlockwise about the axis on their left: up at the upper end, up from the lower one.
   const above = (u: number): number => way * (middleAt(u).centre[1] - level) + wall / 2;
   if (!(above(outer.span - rim) < 0))
-    throw new Complaint(
+    throw new GeometryError(
+      'rim-not-rounded',
       words`The side that leads to the rim is too short to be rounded at a wall of ${mm(wall)}: make the wall thinner, or leave the rim sharp.`,
-      'rim',
     );
   const u = root(above, 0, outer.span, 1e-14);
   const { centre, along, across } = middleAt(u);
@@ -196,9 +204,9 @@ function roundedRim(outer: Curve, inner: Curve, wall: number, way: 1 | -1): Rim 
   // A side that is rounder than the wall is thick leads to no side within.
   const apart = v === undefined ? 0 : distance(pointOn(inner, v).position, centre);
   if (v === undefined || Math.abs(apart - wall / 2) > TOUCHING * wall)
-    throw new Complaint(
+    throw new GeometryError(
+      'rim-not-rounded',
       words`Within, no side follows the one that leads to the rim for long enough to be rounded at a wall of ${mm(wall)}: make the wall thinner, or leave the rim sharp.`,
-      'rim',
     );
   const cut = (curve: Curve, at: number) => (way > 0 ? partOf(curve, 0, at) : partOf(curve, at, curve.span));
   const over = arc(centre, scale(across, -way), scale(along, way), wall / 2, Math.PI);

@@ -1,6 +1,7 @@
 /** A body hollowed to a wall: by the true offset of the section it was made of, so that it stays exact. */
+import { GeometryError } from '../../geometry/error';
 import { scaleOf } from '../../geometry/motion';
-import { Complaint, mm, words } from '../../measure/words';
+import { mm, words } from '../../measure/words';
 import type { Piece } from '../../path/curve';
 import { curvesBetween } from '../../path/parts';
 import { pathOf, type Path } from '../../path/path';
@@ -31,9 +32,9 @@ export function hollowed(body: Body, how: Hollowing): Hollowed {
     case 'placed': {
       const by = scaleOf(body.map);
       if (by === undefined)
-        throw new Complaint(
+        throw new GeometryError(
+          'not-hollowable',
           'This was drawn out one way, and its wall would be too: hollow it first, and draw it out then.',
-          'body',
         );
       const inside = hollowed(body.source, { ...how, wall: how.wall / by, floor: how.floor / by });
       return {
@@ -74,20 +75,20 @@ function hollowedSweep(body: SweptBody, how: Hollowing): Hollowed {
 /** Refuses rims that cannot be rounded so high, mm. @throws Complaint at "rim" */
 function checkEnds(swept: readonly Swept[], { open }: Hollowing, high: number): void {
   if (open.start)
-    throw new Complaint(
+    throw new GeometryError(
+      'rim-not-rounded',
       'Of what is carried along a path only the rim at its end can be rounded: leave the start closed, or the rim sharp.',
-      'rim',
     );
   for (const { asked, original } of swept) {
     if (asked.plan.ends.some(({ shape }) => shape !== 'flat'))
-      throw new Complaint(
+      throw new GeometryError(
+        'rim-not-rounded',
         'Only a flat end can have a rounded rim: make its ends flat, or leave the rim sharp.',
-        'rim',
       );
     if (original.length <= 2 * high)
-      throw new Complaint(
+      throw new GeometryError(
+        'rim-not-rounded',
         words`The path must be longer than ${mm(2 * high)} for a rim rounded at this wall: lengthen it, or leave the rim sharp.`,
-        'rim',
       );
   }
 }
@@ -112,23 +113,20 @@ function hollowedAlong(swept: Swept, how: Hollowing, high: number): Swept {
   const ends = plan.ends.map((end, i): End => {
     if (carrier.path.closed) return end;
     if (end.shape === 'domed')
-      throw new Complaint('Its end is domed, and a dome has no floor: make that end flat.', 'body');
+      throw new GeometryError(
+        'not-hollowable',
+        'Its end is domed, and a dome has no floor: make that end flat.',
+      );
     if (i && high) return { shape: 'rounded', size: high, wall: 0 };
     return { ...end, wall: (i ? how.open.end : how.open.start) ? 0 : how.floor };
   }) as [End, End];
-  try {
-    const made = sweptAlong(...shortened(original, ...walls(swept, { ...plan, ends }, how.wall), high));
-    if (high && !canHaveLip(made))
-      throw new Complaint(
-        'A corner of its section is less round than the wall is thick, so that its rim cannot be rounded: round it more, or leave the rim sharp.',
-        'rim',
-      );
-    return made;
-  } catch (error) {
-    // Its walls are the floors here.
-    if (error instanceof Complaint && error.field === 'startWall') throw new Complaint(error.says, 'floor');
-    throw error;
-  }
+  const made = sweptAlong(...shortened(original, ...walls(swept, { ...plan, ends }, how.wall), high));
+  if (high && !canHaveLip(made))
+    throw new GeometryError(
+      'rim-not-rounded',
+      'A corner of its section is less round than the wall is thick, so that its rim cannot be rounded: round it more, or leave the rim sharp.',
+    );
+  return made;
 }
 
 /**
@@ -156,18 +154,18 @@ function walls(swept: Swept, plan: SweepPlan, wall: number): [Section, SweepPlan
     return [mine, { ...plan, into, ...(pairs && { pairs }) }];
   }
   if (!sizes.alike || before.into)
-    throw new Complaint(
+    throw new GeometryError(
+      'not-hollowable',
       'Its section changes its shape along its path, and the wall would with it: sweep a tube instead.',
-      'body',
     );
   // Drawn at a size f the section needs a wall of wall / f. That is linear in it, place for place: a mix of two walls is one.
   const { most, least } = sizes;
   const [thin, thick] = [wall / most, wall / least];
   const [mine, into] = [walled(section, thin), walled(section, thick)];
   if (mine.contours[1]!.pieces.length !== into.contours[1]!.pieces.length)
-    throw new Complaint(
+    throw new GeometryError(
+      'wall-too-thick',
       'Along its path a corner is in places more and in places less round than this wall is thick: round it more, or less.',
-      'wall',
     );
   const pairs = mine.contours.map((contour, k) =>
     contour.pieces.map((piece, i) => pairOf(piece, into.contours[k]!.pieces[i]!)),

@@ -1,8 +1,9 @@
 /** Any body hollowed: what lies farther from its surface than the wall is thick is found place by place, and taken out. */
+import { GeometryError } from '../../geometry/error';
 import { STILL } from '../../geometry/motion';
 import type { Poll } from '../../geometry/poll';
 import { runPolling, type Task } from '../../geometry/task';
-import { Complaint, mm, words } from '../../measure/words';
+import { mm, words } from '../../measure/words';
 import { nearest } from '../../mesh/query/nearest';
 import { boxOf, groupsIn, type Mesh } from '../../mesh/data/mesh';
 import { depthBelow, signedOf } from '../../mesh/query/signed-distance';
@@ -41,7 +42,7 @@ async function shelled(
   const made = await inWords('This could not be hollowed', () =>
     combine('subtract', [[{ ...whole, groups }], [inner]], tolerance, () => poll(0.9)),
   );
-  if (!made) throw new Complaint('Nothing is left of it: leave an end closed.', 'wall');
+  if (!made) throw new GeometryError('wall-too-thick', 'Nothing is left of it: leave an end closed.');
   return { ...made, mended: whole.mended };
 }
 
@@ -57,9 +58,9 @@ async function withinWalls(whole: Mesh, how: Hollowing, tolerance: number, poll:
   await poll(0.5);
   const mesh = await levelMesh(value, [low, high], step, tolerance, () => poll(0.6));
   if (mesh) return mesh;
-  throw new Complaint(
+  throw new GeometryError(
+    'wall-too-thick',
     words`With this wall nothing is left within: it must stay under ${mm(deepest())}.`,
-    'wall',
   );
 }
 
@@ -86,7 +87,10 @@ function* fieldOf(whole: Mesh, { wall, floor, open }: Hollowing, step: number): 
     [open.end, atHead, 'upper'],
   ] as const)
     if (wanted && !faces.size)
-      throw new Complaint(`Its ${name} end is not flat and cannot be open: choose other openings.`, 'body');
+      throw new GeometryError(
+        'not-hollowable',
+        `Its ${name} end is not flat and cannot be open: choose other openings.`,
+      );
   const all = yield* signedOf(whole);
   const ends = new Set([...atFoot, ...atHead]);
   const walls = ends.size ? yield* signedOf(withoutFaces(whole, ends)) : all;
@@ -95,9 +99,9 @@ function* fieldOf(whole: Mesh, { wall, floor, open }: Hollowing, step: number): 
   const lowest = atFoot.size ? (open.start ? foot - beyond : foot + floor) : -Infinity;
   const highest = atHead.size ? (open.end ? head + beyond : head - floor) : Infinity;
   if (!(lowest < highest))
-    throw new Complaint(
+    throw new GeometryError(
+      'floor-too-thick',
       words`Floors of that thickness fill the whole height of ${mm(head - foot)}: make them thinner.`,
-      'floor',
     );
   const inset = 4 * ON * size;
   // Beyond an end the walls go on as they are there; what is nearest may be an end, which is no wall.

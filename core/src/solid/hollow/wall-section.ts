@@ -1,7 +1,8 @@
 /** What is left of a section within a wall. */
+import { GeometryError } from '../../geometry/error';
 import { STILL } from '../../geometry/motion';
 import { add, distance, dot, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
-import { Complaint, mm, words } from '../../measure/words';
+import { mm, words } from '../../measure/words';
 import type { Curve, Piece } from '../../path/curve';
 import { nearestOn } from '../../path/nearest';
 import { pathOf, pointOn, type Path } from '../../path/path';
@@ -39,13 +40,13 @@ export function withinWall(outline: Path, amounts: readonly number[], wall: numb
     else fails = part;
   }
   if (fits < 1e-4)
-    throw new Complaint(
+    throw new GeometryError(
+      'not-hollowable',
       'Where one of its sides meets another there is no even wall: round that corner of its section.',
-      'body',
     );
-  throw new Complaint(
+  throw new GeometryError(
+    'wall-too-thick',
     words`With this wall nothing is left within: it must stay under ${mm(fits * wall)}.`,
-    'wall',
   );
 }
 
@@ -96,7 +97,8 @@ function distanceFrom(side: Piece): (place: Vec3) => number {
 /** The section with a wall. @throws Complaint */
 export function walled(section: Section, wall: number): Section {
   const [outline, ...holes] = section.contours;
-  if (holes.length) throw new Complaint('This is hollow already: its section has a hole.', 'body');
+  if (holes.length)
+    throw new GeometryError('not-hollowable', 'This is hollow already: its section has a hole.');
   const amounts = outline!.pieces.map(() => wall);
   const inner = asHole(pathOf(leftOf(withinWall(outline!, amounts, wall))));
   const { symmetry, diameter, corners } = section;

@@ -1,4 +1,5 @@
 /** A section made ready to be carried along one path: placed, held, sized, its ends decided. */
+import { GeometryError } from '../../geometry/error';
 import { add, cross, dot, scale, sub, unit, type Vec3 } from '../../geometry/vector';
 import { Complaint, mm, told, words } from '../../measure/words';
 import { cutAt, type Cut } from '../../path/cut';
@@ -96,7 +97,10 @@ function held(cut: Cut, path: Path, plan: SweepPlan, laws: Laws, turnless: boole
 function floorsOf({ contours }: Section, { closed, length }: Path, [start, end]: SweepPlan['ends']) {
   const walls = closed || contours.length === 1 ? ([0, 0] as const) : ([start.wall, end.wall] as const);
   if (walls[0] + walls[1] >= length)
-    throw new Complaint(words`Walls of that thickness fill the whole length of ${mm(length)}.`, 'startWall');
+    throw new GeometryError(
+      'walls-fill-length',
+      words`Walls of that thickness fill the whole length of ${mm(length)}.`,
+    );
   return walls.map((wall, i) => (wall > 0 ? (i ? length - wall : wall) : undefined));
 }
 
