@@ -1,10 +1,11 @@
 /** What a section is once it is turned about an axis, the z axis of its own space; and its exact figures. */
+import { GeometryError } from '../geometry/error';
 import type { Mass } from '../geometry/mass';
 import type { Motion } from '../geometry/motion';
 import { integrateSteps, nodesFor } from '../geometry/numeric';
 import type { Task } from '../geometry/task';
 import type { Vec3 } from '../geometry/vector';
-import { Complaint, mm, words } from '../measure/words';
+import { mm, words } from '../measure/words';
 import { arc, line, type Curve, type Piece } from '../path/curve';
 import { scaledCurve } from '../path/wrap';
 import { outlineOf } from '../path/outline';
@@ -46,7 +47,8 @@ export function turnedBy(section: Section, from: number, by: number): Turned {
  */
 export function turnedAlong(section: Section, outline: Path): Turned {
   checkBeside(section);
-  if (!outline.closed) throw new Complaint('The outline that is followed must be closed.', 'outline');
+  if (!outline.closed)
+    throw new GeometryError('outline-open', 'The outline that is followed must be closed.');
   const own = pathOf(outlineOf(outline, 'outline'));
   const { pieces } = momentsOf(own).m00 > 0 ? own : reversedPath(own);
   const round = pathOf(pieces.map((curve) => scaledCurve(curve, 1 / section.box.right)));
@@ -56,9 +58,9 @@ export function turnedAlong(section: Section, outline: Path): Turned {
 
 function checkBeside({ box, reach }: Section): void {
   if (box.left < -BEYOND * reach)
-    throw new Complaint(
+    throw new GeometryError(
+      'section-over-axis',
       words`The section reaches ${mm(-box.left)} over the axis: set it further away from it.`,
-      'away',
     );
 }
 
@@ -70,9 +72,9 @@ function checkStarlike(round: Path): void {
     for (let i = 0; i <= looks; i++) {
       first((span * i) / looks, d);
       if (!(d[0]! * d[4]! - d[1]! * d[3]! > 0))
-        throw new Complaint(
+        throw new GeometryError(
+          'outline-unseen',
           'The axis must see every place of the outline that is followed: centre it, or make its bays less deep.',
-          'outline',
         );
     }
   }

@@ -24,7 +24,7 @@ const READ = new LRUCache<string, Triangles>({ max: 8 });
 async function surfacesIn(text: string, poll: Poll): Promise<Triangles> {
   const known = READ.get(text);
   if (known) return known;
-  const surfaces = unpacked(text, 'file');
+  const surfaces = unpacked(text);
   const { openEdges, volume } = await runPolling(inspectSteps(surfaces), poll);
   if (openEdges || !(volume > 0) || (await runPolling(shellFault(surfaces), poll)))
     throw new Complaint('These triangles bound no solid: bring the file in again.', 'file');
@@ -55,6 +55,7 @@ export const partFromFile = bodyKind({
   }),
   defaults: { unit: '1 mm', ...ON_AXIS_DEFAULTS },
   marks: (body, { placing }) => gripOf(body, placing),
+  faults: { damaged: 'file' },
   async evaluate({ triangles, unit, ...figures }, { place }, { poll }) {
     if (triangles === undefined) throw new Complaint('No file was brought in yet. Choose one below.', 'file');
     const asItCame = meshedBody(await surfacesIn(triangles, poll), materialGiven(figures));

@@ -22,6 +22,7 @@ export const turn = bodyKind({
     ...ON_AXIS_INPUTS,
   },
   schema: z.object({ away: length(), angle: angle({ above: 0, atMost: WHOLE }), ...ON_AXIS }),
+  faults: { 'outline-open': 'outline', 'section-over-axis': 'away', 'outline-unseen': 'outline' },
   defaults: { away: '20 mm', angle: '360 deg', ...ON_AXIS_DEFAULTS },
   marks: (body, { placing }) => gripOf(body, placing),
   evaluate(figures, { section, outline, place }) {

@@ -249,6 +249,7 @@ export const centreLine = pathKind({
   // The run as points and as bend rows follows from the body.
   tables: LEG_TABLES,
   needs: () => false,
+  faults: { 'no-bar': 'body', 'not-one-bar': 'body', 'no-end': 'body' },
   defaults: { as: 'bends', within: '0.1 mm', bent: '1' },
   async evaluate({ as, within, bent }, { body }, { poll }) {
     const middle = await middleIn(body, poll);

@@ -1,8 +1,9 @@
 /** The line through the middle of a bar or tube that is known only by its triangles. */
+import { GeometryError } from '../../geometry/error';
 import { lastWhere } from '../../geometry/search';
 import type { Task } from '../../geometry/task';
 import { add, cross, distance, dot, norm, scale, sub, unit, type Vec3 } from '../../geometry/vector';
-import { Complaint, mm, words } from '../../measure/words';
+import { mm, words } from '../../measure/words';
 import { inspectSteps } from '../data/topology';
 import { cutterOf, facesOfLoops, inSpace, type Face } from './cut';
 import { cutResults } from './cut-results';
@@ -79,7 +80,7 @@ export function* centresOf(mesh: Triangles): Task<Centres> {
   const back = onward.closed ? undefined : yield* marched(slice, { ...seed, way: scale(seed.way, -1) }, step);
   let places = [...(back?.places.toReversed() ?? []), seed.middle, ...onward.places];
   const { closed } = onward;
-  if (places.length < (closed ? 6 : 4)) throw new Complaint(NO_BAR, 'body');
+  if (places.length < (closed ? 6 : 4)) throw new GeometryError('no-bar', NO_BAR);
   let slices: Slice[] = [];
   for (let round = 0; round < ROUNDS; round++) {
     const found: (Slice | undefined)[] = [];
@@ -90,7 +91,7 @@ export function* centresOf(mesh: Triangles): Task<Centres> {
     slices = found.filter((one) => one !== undefined);
     if (!closed) slices = withoutStubs(slices);
     places = slices.map(({ middle }) => middle);
-    if (places.length < 3) throw new Complaint(NO_BAR, 'body');
+    if (places.length < 3) throw new GeometryError('no-bar', NO_BAR);
   }
   const areas = slices.map(({ area }) => area);
   const half = slices[places.length >> 1]!;
@@ -106,11 +107,11 @@ export function* centresOf(mesh: Triangles): Task<Centres> {
     lengthOf(places, closed) * mean(slices.map(({ face }) => cutResults([face.outline, ...face.holes]).area));
   const { volume } = yield* inspectSteps(mesh);
   if (Math.abs(about / volume - 1) > ABOUT)
-    throw new Complaint(
+    throw new GeometryError(
+      'not-one-bar',
       about < volume
         ? words`This is no single bar or tube: what was followed is ${mm(lengthOf(places, closed))} long, and more than that lies beside it. Read it of one bar by itself, before it is joined.`
         : NO_BAR,
-      'body',
     );
   return { places, closed, areas, section: half.face, thick };
 }
@@ -191,7 +192,7 @@ function* seedOf({ positions: p, triangles }: Triangles, slice: Slicer): Task<Se
     if (least) found.push(least);
   }
   const middle = found.toSorted((a, b) => a.area - b.area)[found.length >> 1];
-  if (!middle) throw new Complaint(NO_BAR, 'body');
+  if (!middle) throw new GeometryError('no-bar', NO_BAR);
   return middle;
 }
 
@@ -221,9 +222,9 @@ function* marched(
       return { places, closed: true };
     places.push(here);
     if (places.length > MOST)
-      throw new Complaint(
+      throw new GeometryError(
+        'no-end',
         words`It was followed for ${mm(places.length * step)} without reaching an end. Read it from a shorter part.`,
-        'body',
       );
   }
 }

@@ -1,6 +1,6 @@
 /** Triangles as text, to be kept in a design: two counts, corners and indices, deflated, in base 64. */
+import { GeometryError } from '../../geometry/error';
 import { strFromU8, strToU8, unzlibSync, zlibSync } from 'fflate';
-import { Complaint } from '../../measure/words';
 import type { Triangles } from './mesh';
 
 /** So many triangles are kept at most. */
@@ -18,9 +18,9 @@ export function packed({ positions, triangles }: Triangles): string {
   return btoa(strFromU8(zlibSync(new Uint8Array(words.buffer), { level: 6 }), true));
 }
 
-/** The same back again. @throws Complaint, at that place, where the text was cut or changed */
-export function unpacked(text: string, at?: string): Triangles {
-  const damaged = () => new Complaint('These triangles are damaged: bring the file in again.', at);
+/** The same back again. @throws GeometryError where the text was cut or changed */
+export function unpacked(text: string): Triangles {
+  const damaged = () => new GeometryError('damaged', 'These triangles are damaged: bring the file in again.');
   let bytes: Uint8Array;
   try {
     // What would be more is cut off by the reader.
