@@ -43,7 +43,7 @@ export interface EvaluatedStep {
   readonly resolved: Readonly<Record<string, Resolved>>;
   readonly complaints: readonly StepComplaint[];
   readonly results: readonly Result[];
-  /** Set while figures are not evaluated yet. */
+  /** Set while results are not calculated yet. */
   readonly awaited?: true;
   /** Tables as they come out, where the kind fills them. */
   readonly filled?: FilledRows;
@@ -131,10 +131,10 @@ interface Found {
   readonly key: string;
 }
 
-/** Whose figures are wanted: of all steps, of none that take long (for the picture), or of one step. */
+/** Whose results are wanted: of all steps, of none that take long (for the picture), or of one step. */
 type Wanted = 'all' | 'shape' | { readonly of: string };
 
-/** Evaluates all steps. Pure but for the cache. Rejects only when `poll` does. Figures that are not wanted are left awaited. */
+/** Evaluates all steps. Pure but for the cache. Rejects only when `poll` does. Results that are not wanted are left awaited. */
 export async function evaluate(
   design: Design,
   cache: Cache,
@@ -341,7 +341,7 @@ const fault = (
   results: [],
 });
 
-/** Whether the figures of a value take no time: those of sections and springs, and what is measured already. */
+/** Whether the results of a value take no time: those of sections and springs, and what is measured already. */
 const isQuick = (value: Value): boolean =>
   ['section', 'duty'].includes(typeOf(value)) || (value.type === 'measure' && value.found !== undefined);
 
@@ -366,7 +366,7 @@ const make = (
     return { value, madeFrom, results: undefined, ...(filled && { filled }), ...(graph && { graph }) };
   });
 
-/** Figures of a value; a complaint where one is no number. */
+/** Results of a value; a complaint where one is no number. */
 const measured = (
   kind: AnyKind,
   { value, madeFrom }: Lifted,

@@ -97,7 +97,7 @@ export function bodiesResults(bodies: readonly Body[]): Result[] {
   return [...massResults(whole, off), ...extentResults(whole, off)];
 }
 
-/** How far the figures of several bodies together may be off. */
+/** How far the results of several bodies together may be off. */
 function withinTogether(
   bodies: readonly Body[],
   offs: readonly Within[],

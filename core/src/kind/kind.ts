@@ -288,7 +288,7 @@ export interface Kind<
     context: CheckContext,
     from: MadeFrom<z.infer<S> & RowsOf<Tb>, Taken<I>, D>,
   ): Promise<Checked>;
-  /** Figures of a set it makes, as a whole, beside those of every set. */
+  /** Results of a set it makes, as a whole, beside those of every set. */
   whole?(set: SetOf<ValueOf<T>>, poll: Poll): Promise<readonly Result[]>;
   /** What is to be said of a set it makes. */
   checkSet?(set: SetOf<ValueOf<T>>, context: CheckContext): Promise<Checked>;

@@ -1,4 +1,4 @@
-/** Sets: a step that takes one value is made for each of a set; and the figures that every path has. */
+/** Sets: a step that takes one value is made for each of a set; and the results that every path has. */
 import { distance } from '../geometry/vector';
 import { Complaint, counted } from '../measure/words';
 import { pathExtent } from '../path/sample';
@@ -137,7 +137,7 @@ const HEADS: Readonly<Record<Single['type'], string>> = {
   measure: 'Measures',
 };
 
-/** Figures of a set as a whole: how many there are, and of paths how long. */
+/** Results of a set as a whole: how many there are, and of paths how long. */
 export function setResults(set: SetOf): Result[] {
   const head = HEADS[typeOf(set)];
   const label = head.toLowerCase();

@@ -5,7 +5,6 @@ import { addMass, mappedMass, type Mass } from '../../geometry/mass';
 import type { Poll } from '../../geometry/poll';
 import { runPolling } from '../../geometry/task';
 import { scale, type Vec3 } from '../../geometry/vector';
-import { mm, words } from '../../measure/words';
 import { ownExtent } from '../../mesh/data/extent';
 import { surfaceOf, type Surface } from '../../mesh/query/nearest';
 import { boxOf, joinMeshes, mappedMesh, type GroupedMesh, type Mesh } from '../../mesh/data/mesh';
@@ -28,6 +27,7 @@ import { withoutSpecks } from '../../mesh/repair/tiny-shells';
 import { cleaned } from '../combine/clean';
 import { inWords, solidOf } from '../combine/combined';
 import { hullMeshes } from '../kernel/hulls';
+import { jointError, levelError } from './joint-error';
 import { jointsOf, type Joint } from './joints';
 import { combine, type Combination } from '../kernel/kernel';
 import { cornersReaching, madeBody, type Measured } from '../body/estimated';
@@ -199,7 +199,7 @@ async function jointsAt(
     const ball = growth
       ? growingBall(joint, share * radius, { ...growth, to: share * growth.to })
       : evenBall(share * radius);
-    if (!ball) throw new GeometryError('level-joint', levelAt(joint));
+    if (!ball) throw levelError(joint);
     return { ball, flat, tolerance: fine, push: PUSH * fine };
   };
   return { whole, joints, alike, facesFor: facesOf(whole), rollingAlong, fine };
@@ -255,7 +255,7 @@ async function alongEach<T extends { readonly centres: readonly Vec3[] }>(
     }
     const made = await make(joint, faces, rolling);
     if (made instanceof Unrolled)
-      throw await complaintOf(made, joint, faces, (share) => rollingAlong(joint, share), poll);
+      throw await jointError(made, joint, faces, (share) => rollingAlong(joint, share), poll);
     found.push(made);
   }
   return found;
@@ -345,59 +345,3 @@ function facesOf(whole: GroupedMesh): (joint: Joint, poll: Poll) => Promise<Face
   });
 }
 const EVERY = -1;
-
-/** Trials by which the largest radius is found that a joint takes. */
-const TRIALS = 9;
-
-/** Where a joint is, in words. */
-const nearOf = ({ bodies: [a, b] }: Joint, place: Vec3) =>
-  words`where bodies ${a + 1} and ${b + 1} meet near ${mm(place[0])}, ${mm(place[1])}, ${mm(place[2])}`;
-
-/** What is to be said of a joint along which a radius cannot grow. */
-const levelAt = (joint: Joint) =>
-  words`The joint `.concat(
-    nearOf(joint, joint.edges[0]!.from),
-    ' begins and ends at the same place of the axis, so that its radius cannot grow: choose another axis, or let it grow the other way.',
-  );
-
-/** What is to be said of a joint that cannot be rounded; `rollingBy` rolls a ball that is a part of the size that is wanted. */
-async function complaintOf(
-  { place, why }: Unrolled,
-  joint: Joint,
-  faces: Faces,
-  rollingBy: (share: number) => Rolling,
-  poll: Poll,
-): Promise<GeometryError> {
-  const where = nearOf(joint, place);
-  if (why === 'open')
-    return new GeometryError(
-      'no-joint',
-      words`A third body ends the joint `.concat(where, ': round two of them first, and add the third then.'),
-    );
-  if (why === 'flat')
-    return new GeometryError(
-      'no-joint',
-      words`The faces hardly meet `.concat(where, ': move one body farther into the other.'),
-    );
-  let [takes, fails] = [0, 1];
-  for (let i = 0; i < TRIALS; i++) {
-    const share = (takes + fails) / 2;
-    if ((await runPolling(rolledStrip(joint, faces, rollingBy(share)), poll)) instanceof Unrolled)
-      fails = share;
-    else takes = share;
-  }
-  const { least, most } = rollingBy(takes || 1).ball;
-  const upTo = least < most ? words`from ${mm(least)} to ${mm(most)}` : words`up to ${mm(most)}`;
-  const what = {
-    steep: 'The radius grows too fast ',
-    fold: 'What a ball of this radius leaves runs through itself ',
-    room: 'A ball of this radius has no room ',
-  }[why];
-  return new GeometryError(
-    why === 'steep' ? 'growth-too-steep' : 'radius-too-large',
-    words`${what}`.concat(
-      where,
-      takes > 0 ? words`: `.concat(upTo, ' it can be rolled along there.') : [': this joint takes none.'],
-    ),
-  );
-}
