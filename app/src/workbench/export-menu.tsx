@@ -135,7 +135,7 @@ function Tolerance() {
         <span className="block text-xs text-quiet">how far a triangle may leave the true surface</span>
       </span>
       <input
-        className="editable w-20 text-right"
+        className="editable ml-auto w-20 text-right"
         value={text}
         aria-invalid={trouble !== undefined || undefined}
         spellCheck={false}
