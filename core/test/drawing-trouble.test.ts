@@ -192,7 +192,7 @@ describe('DXF drawings', () => {
     expect(await boxOf('a.dxf', text)).deep.include({ x: [0, 10], holes: 0 });
   });
 
-  it('a line that joins nothing is none of the outline', async () => {
+  it('a line that joins nothing is left out of the outline', async () => {
     expect(await boxOf('a.dxf', entities(`${square(10)}\n${line(-5, 5, 15, 5)}`))).deep.include({
       x: [0, 10],
       holes: 0,

@@ -61,7 +61,7 @@ describe('file formats', () => {
 
   it('others are refused with those that are read', async () => {
     expect(await refusal(designOfFile('part.step', new Uint8Array()))).equal(
-      'Only 3MF, STL, OBJ, SVG and DXF files become a design here.',
+      'This file cannot become a design. Choose a 3MF, STL, OBJ, SVG or DXF file.',
     );
   });
 });

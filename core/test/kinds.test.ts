@@ -13,31 +13,13 @@ import { membersOf, pathsOf, typeOf, type Result, type Value } from '../src/kind
 import { cellOf } from '../src/measure/field';
 import { sayWords } from '../src/measure/format';
 import { QUANTITIES, type Quantity } from '../src/measure/quantity';
-import type { Path } from '../src/path/path';
 import { run } from './helpers';
 import { exampleOf } from './kind-example';
 import { follow } from './led';
-import { expectSound } from './sound';
+import { byChords, expectSound } from './sound';
 
 const resultIn = async (design: Design, id: string, cache?: Cache) =>
   (await run(design, cache)).steps.find((step) => step.id === id)!;
-
-/** Length by chords between even places, extrapolated: from points alone. */
-function byChords(path: Path): number {
-  const chords = (n: number) => {
-    let sum = 0;
-    for (const { start, length } of path.pieces)
-      for (let i = 0; i < n; i++)
-        sum += distance(
-          path.at(start + (length * i) / n).position,
-          path.at(start + (length * (i + 1)) / n).position,
-        );
-    return sum;
-  };
-  const n = Math.ceil(4000 / path.pieces.length);
-  const [coarse, fine] = [chords(n), chords(2 * n)];
-  return fine + (fine - coarse) / 3;
-}
 
 /** A third of a turn about x = y = z, and a shift. */
 const MOTION: Motion = { origin: [5, -3, 8], ex: [0, 1, 0], ey: [0, 0, 1], ez: [1, 0, 0] };

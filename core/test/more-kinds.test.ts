@@ -6,6 +6,7 @@ import { emptyDesign } from '../src/design/schema';
 import { cross, norm, scale, sub } from '../src/geometry/vector';
 import { near } from './bodies';
 import { complaintsOf, figureOf, pathDesign, valueOf } from './helpers';
+import { byChords } from './sound';
 
 /** A design of one step; id is its kind. */
 function lone(kind: string, set: Record<string, string>, without: readonly string[] = []) {
@@ -16,22 +17,6 @@ function lone(kind: string, set: Record<string, string>, without: readonly strin
 }
 const path = async (kind: string, set: Record<string, string>, without?: readonly string[]) =>
   (await valueOf(lone(kind, set, without), kind)) as Path;
-
-/** Length of a path by chords, halved until Richardson's step changes nothing: by its points alone. */
-function byChords(one: Path): number {
-  const chords = (n: number) => {
-    let sum = 0;
-    let before = one.at(0).position;
-    for (let i = 1; i <= n; i++) {
-      const next = one.at((one.length * i) / n).position;
-      sum += norm(sub(next, before));
-      before = next;
-    }
-    return sum;
-  };
-  const [a, b] = [chords(4000), chords(8000)];
-  return b + (b - a) / 3;
-}
 
 describe('an arc', () => {
   it('has every point at its radius, and ends where its angle says', async () => {

@@ -20,6 +20,23 @@ export function simpson(speed: (u: number) => number, span: number): number {
   return last;
 }
 
+/** Length by chords between even places, extrapolated: from points alone. */
+export function byChords(path: Path): number {
+  const chords = (n: number) => {
+    let sum = 0;
+    for (const { start, length } of path.pieces)
+      for (let i = 0; i < n; i++)
+        sum += distance(
+          path.at(start + (length * i) / n).position,
+          path.at(start + (length * (i + 1)) / n).position,
+        );
+    return sum;
+  };
+  const n = Math.ceil(4000 / path.pieces.length);
+  const [coarse, fine] = [chords(n), chords(2 * n)];
+  return fine + (fine - coarse) / 3;
+}
+
 export interface Sound {
   /** Second derivatives are continuous where pieces meet, corners apart. */
   readonly curvatureContinuous?: boolean;

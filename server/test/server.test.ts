@@ -80,7 +80,7 @@ describe('command line', () => {
     expect(volumes[1]! / volumes[0]!).closeTo(1, 1e-5);
     expect(await nematos('import', DEMO('nest-spring.json'), '-o', join(folder, 'x.json'))).deep.include({
       code: 1,
-      stderr: 'nematos: Only 3MF, STL, OBJ, SVG and DXF files become a design here.\n',
+      stderr: 'nematos: This file cannot become a design. Choose a 3MF, STL, OBJ, SVG or DXF file.\n',
     });
   });
 

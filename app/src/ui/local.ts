@@ -1,6 +1,6 @@
 /** Short texts that are read and written at once. Where the browser has no room for them, or blocks it, nothing is kept. */
 
-/** The stored text; undefined if there is none or storage is unavailable. */
+/** The stored text, if there is one and storage is available. */
 export function localText(key: string): string | undefined {
   try {
     return localStorage.getItem(key) ?? undefined;

@@ -366,7 +366,7 @@ const make = (
     return { value, madeFrom, results: undefined, ...(filled && { filled }), ...(graph && { graph }) };
   });
 
-/** Results of a value; a complaint where one is no number. */
+/** The results of a value, or a complaint if one of them is not a number. */
 const measured = (
   kind: AnyKind,
   { value, madeFrom }: Lifted,

@@ -19,7 +19,7 @@ export async function designOfFile(name: string, bytes: Uint8Array): Promise<Des
     stepOf(design, id).rows = rows;
   } else
     throw new Complaint(
-      `Only ${namesOf(readableFormats('part', 'outline'), 'and')} files become a design here.`,
+      `This file cannot become a design. Choose a ${namesOf(readableFormats('part', 'outline'), 'or')} file.`,
     );
   return design;
 }

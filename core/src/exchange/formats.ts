@@ -195,7 +195,7 @@ export const writableFormats = <H extends Holds>(holds: H) =>
 export const readableFormats = (...holds: readonly Holds[]): readonly Format[] =>
   FORMATS.filter((one) => holds.includes(one.holds) && one.read);
 
-/** What a file chooser lets through that takes some contents: endings, and media types of text. */
+/** What a file chooser lets through that takes some contents: the endings of their files. */
 export const acceptOf = (...holds: readonly Holds[]): string =>
   readableFormats(...holds)
     .flatMap(({ endings }) => endings.map((ending) => `.${ending}`))
@@ -211,6 +211,6 @@ export function namesOf(formats: readonly Format[], last: 'or' | 'and'): string 
 /** How a file ends, in lower case. */
 export const endingOf = (file: string): string => /\.([^.]+)$/.exec(file)?.[1]?.toLowerCase() ?? '';
 
-/** The format by which a file of that name is read; undefined where there is none for these contents. */
+/** The format that reads a file of that name as one of these contents, if any does. */
 export const readerFor = (file: string, ...holds: readonly Holds[]): Format | undefined =>
   readableFormats(...holds).find(({ endings }) => endings.includes(endingOf(file)));

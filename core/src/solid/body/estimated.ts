@@ -37,7 +37,7 @@ export interface Making {
   fineness?(tolerance: number): number;
   /** What is shown of it until it is made. */
   meshing(tolerance: number, most: number, memory?: MeshMemory): Task<Mesh>;
-  /** A mesh that looks the same from outside within a tolerance: faster to make, not closed. Undefined if there is none. */
+  /** A mesh that looks the same from outside within a tolerance: faster to make, not closed. Some bodies have none. */
   lookalike?(tolerance: number, poll: Poll): Promise<Mesh | undefined>;
   /** Its measures, from solids of a tolerance and coarser. */
   measured(finest: number, solid: Solid, poll: Poll): Promise<Measured>;

@@ -54,8 +54,8 @@ const last = new WeakMap<Body, Meshed>();
 
 /** A body of too many triangles is drawn so much coarser than is asked for, at most. */
 const COARSEST = 6;
-/** The coarsest meshes of bodies, before they are bent: they tell how coarsely a body is to be drawn. */
-const ROUGH = new Memo<Body, Map<number, Mesh>>();
+/** The coarsest mesh of a body that was asked for last, before it is bent: it tells how coarsely the body is to be drawn. */
+const rough = new WeakMap<Body, Pick<Meshed, 'tolerance' | 'most' | 'mesh'>>();
 
 /** It is shown so many times as coarse as it could be measured, at most. */
 const SHOWN = 3;
@@ -125,12 +125,13 @@ export class DeformedMesh {
 
   /** How much coarser it is drawn than is asked for: by the triangles that it has at its coarsest, once parted. */
   private *coarseness(tolerance: number, most: number): Task<number> {
-    const rough = floorStep(tolerance * COARSEST);
-    const meshes = ROUGH.value(this.of, () => new Map());
-    const known = meshes.get(rough);
-    const mesh = known ?? (yield* this.of.meshing(rough / this.finer(), most));
-    meshes.set(rough, mesh);
-    const { levels } = this.fineness(this.stepped(), rough, AFTER_COARSER);
+    const coarsest = floorStep(tolerance * COARSEST);
+    const { levels } = this.fineness(this.stepped(), coarsest, AFTER_COARSER);
+    const fine = coarsest / this.finer();
+    const known = rough.get(this.of);
+    const same = known?.tolerance === fine && known.most === most;
+    const mesh = same ? known.mesh : yield* this.of.meshing(fine, most);
+    if (!same) rough.set(this.of, { tolerance: fine, most, mesh });
     const pieces = partsBetween(mesh, this.shape, levels);
     return Math.min(COARSEST, Math.max(1, (COARSEST * pieces) / (most * FRAME)));
   }
